@@ -1,0 +1,5 @@
+"""Lean Notch's rules and computation: from a maker's intent to a proved cut file.
+
+Pure Python with no screen, no web and no database. Millimetres and degrees everywhere; a point is a
+complex number, x to the right and y up.
+"""

@@ -1,0 +1,335 @@
+"""The project document: what the maker said, and nothing that follows from it.
+
+One typed JSON document; the same shape in the database, in the API, in the browser and in a saved file.
+"""
+
+from __future__ import annotations
+
+import re
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from .sizes import Size, Unit
+
+#: The version of the document that this program writes and reads.
+VERSION: Literal[1] = 1
+
+#: Identifiers may stand in a size (``birch.thickness``), so they are words.
+Id = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
+Name = Annotated[str, Field(min_length=1, max_length=80)]
+
+Fit = Literal["loose", "sliding", "glue", "press"]
+Corner = Literal["bottom left", "bottom right", "top right", "top left"]
+Side = Literal["bottom", "right", "top", "left"]
+Material = Literal["plywood", "solid wood", "MDF", "acrylic", "card", "aluminium", "fabric", "other"]
+
+
+class Model(BaseModel):
+    model_config = ConfigDict(extra="forbid", frozen=True)
+
+
+# Stock
+
+
+class TypedKerf(Model):
+    """A kerf that the maker knows: full width of what the beam or cutter removes."""
+
+    how: Literal["typed"] = "typed"
+    width: Size
+
+
+class StripKerf(Model):
+    """A strip of known length cut into pieces; the missing length is kerf."""
+
+    how: Literal["strip"] = "strip"
+    strip: Size
+    pieces: list[Size] = Field(min_length=1, max_length=50)
+
+
+class PlugKerf(Model):
+    """One square cut on its line: the plug is smaller and its hole larger."""
+
+    how: Literal["plug"] = "plug"
+    hole: Size
+    plug: Size
+
+
+Kerf = Annotated[TypedKerf | StripKerf | PlugKerf, Field(discriminator="how")]
+
+
+class Sheet(Model):
+    """A size in which the stock is at hand. Width lies along x."""
+
+    width: Size
+    height: Size
+
+
+class Clearances(Model):
+    """Finished opening less finished insert for each class of fit; negative is interference."""
+
+    loose: Size
+    sliding: Size
+    glue: Size
+    press: Size
+
+
+class Stock(Model):
+    """A sheet material as measured, with the machine that cuts it."""
+
+    id: Id
+    name: Name
+    material: Material
+    nominal: Size
+    readings: list[Size] = Field(max_length=40)
+    grain: Literal["none", "along width", "along height"] = "none"
+    sheets: list[Sheet] = Field(min_length=1, max_length=12)
+    smallest_web: Size
+    machine: str = Field(default="", max_length=80)
+    kerf: Kerf
+    clearances: Clearances
+
+
+# Parts
+
+
+class CornerCut(Model):
+    """A corner of the part, rounded or chamfered by ``size``."""
+
+    corner: Corner
+    kind: Literal["round", "chamfer"]
+    size: Size
+
+
+class Rectangle(Model):
+    kind: Literal["rectangle"] = "rectangle"
+    width: Size
+    height: Size
+    corners: list[CornerCut] = Field(default_factory=list, max_length=4)
+
+
+class RoundHole(Model):
+    kind: Literal["round"] = "round"
+    diameter: Size
+
+
+class RectangularHole(Model):
+    kind: Literal["rectangle"] = "rectangle"
+    width: Size
+    height: Size
+    radius: Size = Size(text="0")
+
+
+class Obround(Model):
+    """A slot with round ends; ``width`` is its full length along x before it is turned."""
+
+    kind: Literal["obround"] = "obround"
+    width: Size
+    height: Size
+
+
+Hole = Annotated[RoundHole | RectangularHole | Obround, Field(discriminator="kind")]
+
+
+class Repeat(Model):
+    """A row or grid; steps run away from the corner the cut-out is placed from."""
+
+    columns: int = Field(default=1, ge=1, le=60)
+    rows: int = Field(default=1, ge=1, le=60)
+    step_x: Size = Size(text="10")
+    step_y: Size = Size(text="10")
+
+
+class CutOut(Model):
+    """A hole in a part, its middle placed by distance from a corner or from the middle of the part."""
+
+    id: Id
+    hole: Hole
+    origin: Literal["bottom left", "bottom right", "top right", "top left", "middle"] = "bottom left"
+    x: Size
+    y: Size
+    turn: Size = Size(text="0")
+    repeat: Repeat = Repeat()
+
+
+class Part(Model):
+    id: Id
+    name: Name
+    stock: Id
+    count: int = Field(default=1, ge=1, le=500)
+    shape: Rectangle
+    cutouts: list[CutOut] = Field(default_factory=list, max_length=400)
+    turns: Literal["grain", "180", "90", "any"] = "90"
+
+
+# Joints
+
+
+class EdgeOf(Model):
+    """One side of a part, as it was drawn before any joint."""
+
+    part: Id
+    side: Side
+
+
+class FingerJoint(Model):
+    """Fingers along two edges that meet at a corner of the assembly."""
+
+    kind: Literal["finger"] = "finger"
+    id: Id
+    a: EdgeOf
+    b: EdgeOf
+    finger: Size
+    starts: Literal["a", "b"] = "a"
+    fit: Fit | None = None
+
+
+class SlotAt(Model):
+    """Where a slot opens: a side of the part, and how far along it the middle of the slot lies."""
+
+    part: Id
+    side: Side
+    at: Size
+
+
+class CrossLap(Model):
+    """Two parts that cross, each slotted part of the way."""
+
+    kind: Literal["cross-lap"] = "cross-lap"
+    id: Id
+    a: SlotAt
+    b: SlotAt
+    share: Size = Size(text="1/2")
+    seating: Size = Size(text="0")
+    angle: Size = Size(text="90")
+    fit: Fit | None = None
+
+
+Joint = Annotated[FingerJoint | CrossLap, Field(discriminator="kind")]
+
+
+# Layout and hand-over
+
+
+class Placement(Model):
+    """One copy of a part on a sheet: turned about its lower left corner, then moved there."""
+
+    part: Id
+    copy_number: int = Field(ge=1, le=500)
+    sheet: int = Field(ge=0, le=999)
+    x: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+    y: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+    turn: float = Field(ge=-3600, le=3600, allow_inf_nan=False)
+    by_hand: bool = False
+
+
+class LaidSheet(Model):
+    """A sheet in use, in mm."""
+
+    stock: Id
+    width: float = Field(gt=0, le=100_000, allow_inf_nan=False)
+    height: float = Field(gt=0, le=100_000, allow_inf_nan=False)
+
+
+class LaidPart(Model):
+    """The shape that a part had when it was laid out; tells later whether the layout is out of date."""
+
+    part: Id
+    outline: str = Field(max_length=64)
+    width: float
+    height: float
+
+
+class Layout(Model):
+    margin: Size = Size(text="5")
+    gap: Size = Size(text="2")
+    sheets: list[LaidSheet] = Field(default_factory=list, max_length=1000)
+    placements: list[Placement] = Field(default_factory=list, max_length=5000)
+    laid: list[LaidPart] = Field(default_factory=list, max_length=2000)
+
+
+class HandOver(Model):
+    kerf: Literal["in the file", "at the machine"] = "in the file"
+    strokes: Literal["visible", "hairline"] = "visible"
+    check_square: bool = False
+    names: Literal["score", "leave out"] = "score"
+    dxf: Literal["R2010", "R12"] = "R2010"
+
+
+class NamedSize(Model):
+    """A size of the project that other sizes may use by its name."""
+
+    name: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,29}$")]
+    size: Size
+
+
+class Project(Model):
+    format: Literal["lean-notch project"] = "lean-notch project"
+    version: Literal[1] = VERSION
+    name: Name
+    unit: Unit = "mm"
+    fit: Fit = "glue"
+    names: list[NamedSize] = Field(default_factory=list, max_length=100)
+    stocks: list[Stock] = Field(default_factory=list, max_length=40)
+    parts: list[Part] = Field(default_factory=list, max_length=1000)
+    joints: list[Joint] = Field(default_factory=list, max_length=4000)
+    layout: Layout = Layout()
+    hand_over: HandOver = HandOver()
+
+    @model_validator(mode="after")
+    def _unique_ids(self) -> Project:
+        for kind in (self.stocks, self.parts, self.joints):
+            ids = [item.id for item in kind]
+            twice = next((i for i in ids if ids.count(i) > 1), None) if len(set(ids)) < len(ids) else None
+            if twice:
+                raise ValueError(f"the id “{twice}” is used twice")
+        return self
+
+    def stock(self, stock_id: str) -> Stock | None:
+        return next((stock for stock in self.stocks if stock.id == stock_id), None)
+
+    def part(self, part_id: str) -> Part | None:
+        return next((part for part in self.parts if part.id == part_id), None)
+
+
+class NotAProject(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """A file that is not a project this program can open; the message is a sentence for the maker."""
+
+
+#: The largest project file that is opened, in bytes.
+LARGEST_FILE = 8_000_000
+
+
+def read_project(data: bytes) -> Project:
+    """A project from the bytes of its JSON file. Raises `NotAProject`."""
+    if len(data) > LARGEST_FILE:
+        megabytes = len(data) / 1e6
+        raise NotAProject(f"The file has {megabytes:.1f} MB; a project file has at most 8 MB.")
+    version = re.search(rb'"version"\s*:\s*(\d{1,9})', data[:4000])
+    if version and int(version.group(1)) > VERSION and b"lean-notch project" in data:
+        found = int(version.group(1))
+        raise NotAProject(
+            f"The file is of version {found}; this program reads up to version {VERSION}. "
+            "Open it with a newer Lean Notch."
+        )
+    if b"lean-notch project" not in data[:4000]:
+        raise NotAProject("The file is not a Lean Notch project: save one with “Save to file” and open that.")
+    try:
+        return Project.model_validate_json(data)
+    except ValueError as error:
+        raise NotAProject(f"The project file is damaged: {first_fault(error)}") from error
+
+
+def first_fault(error: ValueError) -> str:
+    """The first fault of a validation error as ``place: what is wrong``."""
+    errors = getattr(error, "errors", None)
+    if errors is None:
+        return str(error)
+    fault = errors()[0]
+    place = " › ".join(str(step) for step in fault["loc"])
+    return f"{place}: {fault['msg']}" if place else str(fault["msg"])
+
+
+def write_project(project: Project) -> bytes:
+    """The bytes of the project's JSON file; the same project gives the same bytes."""
+    return (project.model_dump_json(indent=1) + "\n").encode()

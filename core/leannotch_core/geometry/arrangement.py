@@ -1,0 +1,255 @@
+"""Cuts loops where they meet and keeps the pieces that bound a wanted region.
+
+Every boolean and every offset is one question put to the same arrangement: given how often each group of
+loops winds round the left and the right side of a piece, is exactly one of the two sides inside? The pieces
+are stretches of the original segments, so an arc stays its own circle and a source is never lost.
+"""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+
+from .loop import Loop, Outline, simplified
+from .meet import heading, meeting_points
+from .segment import TOUCH, Arc, Line, Point, Segment
+
+#: Takes the winding numbers of all groups, shape ``(pieces, groups)``; tells which sides are inside.
+Rule = Callable[[npt.NDArray[np.int_]], npt.NDArray[np.bool_]]
+
+
+def select(groups: Sequence[Iterable[Loop]], rule: Rule) -> list[Outline]:
+    """The region where ``rule`` holds, as outlines of lines and arcs.
+
+    Where edges of two groups lie on one another, the earlier group's source is kept.
+    """
+    segments: list[Segment] = []
+    owners: list[int] = []
+    for index, loops in enumerate(groups):
+        for loop in loops:
+            for segment in loop:
+                segments.append(segment)
+                owners.append(index)
+    if not segments:
+        return []
+    pieces, counts = _pieces(segments, owners, len(groups))
+    left = _windings(pieces, counts)
+    inside_left, inside_right = rule(left), rule(left - counts)
+    kept = [
+        piece if on_left else piece.reversed()
+        for piece, on_left, on_right in zip(pieces, inside_left, inside_right, strict=True)
+        if on_left != on_right
+    ]
+    return nested(_stitched(kept))
+
+
+def _boxes(segments: Sequence[Segment]) -> npt.NDArray[np.float64]:
+    return np.array([segment.bounds() for segment in segments])
+
+
+def _close_pairs(segments: Sequence[Segment]) -> Iterable[tuple[int, int]]:
+    """Indices of the pairs of segments whose boxes touch: the only ones that can meet."""
+    boxes = _boxes(segments)
+    left, bottom, right, top = (boxes[:, i] for i in range(4))
+    reach = 2 * TOUCH
+    order = np.argsort(left, kind="stable")
+    ends = np.searchsorted(left[order], right[order] + reach, side="right")
+    for place, end in enumerate(ends):
+        i = order[place]
+        others = order[place + 1 : end]
+        meets = (bottom[others] <= top[i] + reach) & (top[others] >= bottom[i] - reach)
+        for j in others[meets]:
+            yield int(i), int(j)
+
+
+class _Vertices:
+    """Gives points that touch one common point."""
+
+    _cell = 80 * TOUCH
+
+    def __init__(self) -> None:
+        self._cells: dict[tuple[int, int], Point] = {}
+
+    def snap(self, point: Point) -> Point:
+        x, y = point.real / self._cell, point.imag / self._cell
+        column, row = round(x), round(y)
+        columns, rows = self._near(x, column), self._near(y, row)
+        for i in columns:
+            for j in rows:
+                found = self._cells.get((i, j))
+                if found is not None and abs(found - point) <= 4 * TOUCH:
+                    return found
+        self._cells[column, row] = point
+        return point
+
+    def _near(self, value: float, cell: int) -> tuple[int, ...]:
+        """The cells within touching distance: nearly always only the point's own."""
+        rest = value - cell
+        if abs(rest) < 0.45:
+            return (cell,)
+        return (cell, cell + 1) if rest > 0 else (cell, cell - 1)
+
+
+@dataclass(slots=True)
+class _Piece:
+    segment: Segment
+    middle: Point
+    counts: list[int]
+
+
+def _pieces(segments: list[Segment], owners: list[int], groups: int) -> tuple[list[Segment], npt.NDArray[np.int_]]:
+    """Stretches between meeting points, each once, with how often each group runs along it (signed)."""
+    cuts: dict[int, list[Point]] = defaultdict(list)
+    for i, j in _close_pairs(segments):
+        a, b = segments[i], segments[j]
+        for point in meeting_points(a, b):
+            for index, segment in ((i, a), (j, b)):
+                if abs(point - segment.start) > TOUCH and abs(point - segment.end) > TOUCH:
+                    cuts[index].append(point)
+    vertices = _Vertices()
+    found: dict[tuple[float, float, float, float], list[_Piece]] = defaultdict(list)
+    pieces: list[_Piece] = []
+    for index, (segment, owner) in enumerate(zip(segments, owners, strict=True)):
+        for stretch in _stretches(segment, cuts[index], vertices):
+            _count(stretch, owner, groups, found, pieces)
+    counts = np.array([piece.counts for piece in pieces], dtype=np.int_).reshape(len(pieces), groups)
+    used = np.asarray(counts.any(axis=1))
+    return [piece.segment for piece, use in zip(pieces, used, strict=True) if use], counts[used]
+
+
+def _stretches(segment: Segment, cuts: list[Point], vertices: _Vertices) -> Iterable[Segment]:
+    here, last = vertices.snap(segment.start), vertices.snap(segment.end)
+    if not cuts:
+        if here != last:
+            yield segment.between(here, last)
+        return
+    inner = [vertices.snap(point) for point in sorted(cuts, key=segment.share_of)]
+    for stop in (*(p for p in inner if p not in (here, last)), last):
+        if stop != here:
+            yield segment.between(here, stop)
+            here = stop
+
+
+def _count(
+    stretch: Segment,
+    owner: int,
+    groups: int,
+    found: dict[tuple[float, float, float, float], list[_Piece]],
+    pieces: list[_Piece],
+) -> None:
+    a, b = stretch.start, stretch.end
+    forward = (a.real, a.imag) < (b.real, b.imag)
+    first, last = (a, b) if forward else (b, a)
+    middle = stretch.at(0.5)
+    twins = found[first.real, first.imag, last.real, last.imag]
+    for twin in twins:
+        if abs(twin.middle - middle) <= 10 * TOUCH:
+            twin.counts[owner] += 1 if twin.segment.start == a else -1
+            return
+    piece = _Piece(stretch, middle, [0] * groups)
+    piece.counts[owner] = 1
+    twins.append(piece)
+    pieces.append(piece)
+
+
+def _windings(pieces: Sequence[Segment], counts: npt.NDArray[np.int_]) -> npt.NDArray[np.int_]:
+    """How often each group winds round the left side of each piece, shape ``(pieces, groups)``.
+
+    Sums the angles under which the pieces are seen from each piece's middle: exact for arcs, and with none of
+    the special cases of a ray that hits a corner.
+    """
+    start = np.array([s.start for s in pieces])
+    end = np.array([s.end for s in pieces])
+    arcs = np.array([isinstance(s, Arc) for s in pieces])
+    centre = np.array([s.centre if isinstance(s, Arc) else 0 for s in pieces], dtype=complex)
+    radius = np.array([s.radius if isinstance(s, Arc) else 0.0 for s in pieces])
+    ccw = np.array([isinstance(s, Arc) and s.ccw for s in pieces])
+    middle = np.array([s.at(0.5) for s in pieces])
+    windings = np.empty(counts.shape, dtype=np.int_)
+    block = max(1, 2_000_000 // len(pieces))
+    for low in range(0, len(pieces), block):
+        rows = slice(low, low + block)
+        eye = middle[rows, None]
+        to_start, to_end = start - eye, end - eye
+        angle = np.angle(to_end * to_start.conjugate())
+        if arcs.any():
+            within = arcs & (np.abs(eye - centre) < radius)
+            side = (to_start.conjugate() * to_end).imag
+            angle += np.where(within & ccw & (side < 0), 2 * np.pi, 0)
+            angle -= np.where(within & arcs & ~ccw & (side > 0), 2 * np.pi, 0)
+        own = np.arange(angle.shape[0])
+        angle[own, own + low] %= 2 * np.pi
+        windings[rows] = np.rint(angle @ counts / (2 * np.pi)).astype(np.int_)
+    return windings
+
+
+def _stitched(pieces: list[Segment]) -> list[Loop]:
+    """Loops with the inside on the left. Where loops touch in a corner, each keeps to its own material."""
+    leaving: dict[Point, list[int]] = defaultdict(list)
+    for index, piece in enumerate(pieces):
+        leaving[piece.start].append(index)
+    free = [True] * len(pieces)
+    loops: list[Loop] = []
+    for index in range(len(pieces)):
+        if not free[index]:
+            continue
+        chain = [pieces[index]]
+        free[index] = False
+        while chain[-1].end != chain[0].start:
+            choices = [i for i in leaving[chain[-1].end] if free[i]]
+            if not choices:
+                break
+            best = choices[0] if len(choices) == 1 else _leftmost(chain[-1], choices, pieces)
+            free[best] = False
+            chain.append(pieces[best])
+        if chain[-1].end == chain[0].start and len(chain) > 1:
+            loops.append(simplified(chain))
+    return loops
+
+
+def _leftmost(arriving: Segment, choices: list[int], pieces: list[Segment]) -> int:
+    """The piece met first when turning clockwise from where we came: it bounds the same material."""
+    back = heading(-arriving.end_tangent)
+
+    def turn(index: int) -> tuple[float, float]:
+        piece = pieces[index]
+        clockwise = (back - heading(piece.start_tangent)) % (2 * np.pi)
+        curvature = 0.0 if isinstance(piece, Line) else (1 if piece.ccw else -1) / piece.radius
+        return round(clockwise, 7), -curvature
+
+    return min(choices, key=turn)
+
+
+def nested(loops: Sequence[Loop]) -> list[Outline]:
+    """Outlines from loops, largest first: each clockwise loop becomes a cut-out of the smallest loop round it."""
+    outers = sorted((loop for loop in loops if loop.area > 0), key=lambda loop: loop.area)
+    holes: list[list[Loop]] = [[] for _ in outers]
+    for loop in loops:
+        if loop.area > 0:
+            continue
+        inside = loop.segments[0].at(0.5)
+        for outer, kept in zip(outers, holes, strict=True):
+            if -loop.area < outer.area and contains(outer, inside):
+                kept.append(loop)
+                break
+    outlines = [Outline(outer, tuple(kept)) for outer, kept in zip(outers, holes, strict=True)]
+    return outlines[::-1]
+
+
+def contains(loop: Loop, point: Point) -> bool:
+    """Whether ``point`` (mm, not on the loop itself) lies inside a counter-clockwise loop."""
+    angle = 0.0
+    for segment in loop:
+        a, b = segment.start - point, segment.end - point
+        angle += float(np.angle(b * a.conjugate()))
+        if isinstance(segment, Arc) and abs(point - segment.centre) < segment.radius:
+            side = (a.conjugate() * b).imag
+            if segment.ccw and side < 0:
+                angle += 2 * np.pi
+            elif not segment.ccw and side > 0:
+                angle -= 2 * np.pi
+    return round(angle / (2 * np.pi)) != 0

@@ -1,0 +1,29 @@
+"""Union, subtraction and intersection of outlines, exact for lines and arcs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+
+import numpy as np
+
+from .arrangement import select
+from .loop import Loop, Outline
+
+
+def _loops(outlines: Iterable[Outline]) -> list[Loop]:
+    return [loop for outline in outlines for loop in outline.loops]
+
+
+def union(*regions: Sequence[Outline]) -> list[Outline]:
+    """All material of all regions. Edges that two regions share disappear."""
+    return select([_loops(region) for region in regions], lambda w: np.asarray((w > 0).any(axis=1)))
+
+
+def subtract(region: Sequence[Outline], tools: Sequence[Outline]) -> list[Outline]:
+    """``region`` less the union of ``tools``, which may overlap each other."""
+    return select([_loops(region), _loops(tools)], lambda w: (w[:, 0] > 0) & (w[:, 1] <= 0))
+
+
+def intersect(a: Sequence[Outline], b: Sequence[Outline]) -> list[Outline]:
+    """The material that both regions have."""
+    return select([_loops(a), _loops(b)], lambda w: np.asarray((w > 0).all(axis=1)))

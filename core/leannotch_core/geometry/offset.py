@@ -1,0 +1,112 @@
+"""Growing and shrinking a region by a distance, with sharp or round outer corners."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from typing import Literal
+
+from .arrangement import select
+from .loop import Loop, Outline
+from .segment import TOUCH, Arc, Line, Point, Segment, cross, dot
+
+Corner = Literal["sharp", "round"]
+
+#: A sharp corner reaches at most this many times the offset; a sharper one is rounded instead.
+MITRE_LIMIT = 4.0
+
+
+def grow(region: Sequence[Outline], distance: float, corner: Corner = "sharp") -> list[Outline]:
+    """The region with its boundary moved outwards by ``distance`` mm; negative shrinks it.
+
+    Outer loops get larger and cut-outs smaller. ``sharp`` corners stay sharp up to `MITRE_LIMIT`; ``round``
+    is the path of a round cutter. What shrinks to nothing is left out.
+    """
+    if abs(distance) < TOUCH:
+        return list(region)
+    loops = [_offset(loop, distance, corner) for outline in region for loop in outline.loops]
+    return select([[loop for loop in loops if loop.segments]], lambda w: w[:, 0] > 0)
+
+
+def _offset(loop: Loop, distance: float, corner: Corner) -> Loop:
+    """The raw offset curve; it may cross itself, and winds positively only round what should stay."""
+    segments = loop.segments
+    path: list[Segment] = []
+    for index, segment in enumerate(segments):
+        onward = segments[(index + 1) % len(segments)]
+        shifted = _shifted(segment, distance)
+        if shifted is not None:
+            path.append(shifted)
+        start, end = _last_point(segment, distance), _first_point(onward, distance)
+        if abs(end - start) > TOUCH:
+            path.extend(_corner(segment, onward, start, end, distance, corner))
+    return Loop(_closed(path))
+
+
+def _first_point(segment: Segment, distance: float) -> Point:
+    return segment.start - 1j * distance * segment.start_tangent
+
+
+def _last_point(segment: Segment, distance: float) -> Point:
+    return segment.end - 1j * distance * segment.end_tangent
+
+
+def _shifted(segment: Segment, distance: float) -> Segment | None:
+    start, end = _first_point(segment, distance), _last_point(segment, distance)
+    if isinstance(segment, Line):
+        return Line(start, end, segment.source)
+    radius = segment.radius + (distance if segment.ccw else -distance)
+    if abs(radius) <= TOUCH:
+        return None
+    # Past its own centre an arc turns inside out; its winding is negative there, and it falls away.
+    return Arc(start, end, segment.centre, segment.ccw, segment.source)
+
+
+def _corner(
+    before: Segment, after: Segment, start: Point, end: Point, distance: float, corner: Corner
+) -> list[Segment]:
+    vertex = before.end
+    out, into = before.end_tangent, after.start_tangent
+    outward = cross(out, into) * distance > 0 or (dot(out, into) < 0 and abs(cross(out, into)) < 1e-9)
+    if not outward:
+        tip = _tip(before, after, distance)
+        if abs(tip - end) < min(before.length, after.length) and _straight(before, after):
+            # The two lines cross here; _closed trims them to their meeting point.
+            return [Line(tip, tip, before.source)]
+        # By way of the old corner, so that what sticks out winds negatively.
+        return [Line(start, vertex, before.source), Line(vertex, end, after.source)]
+    half = math.sqrt(max(0.0, (1 + dot(out, into)) / 2))
+    if corner == "sharp" and half * MITRE_LIMIT > 1:
+        tip = _tip(before, after, distance)
+        if _straight(before, after):
+            return [Line(tip, tip, before.source)]
+        return [Line(start, tip, before.source), Line(tip, end, after.source)]
+    return [Arc(start, end, vertex, distance > 0, before.source)]
+
+
+def _straight(before: Segment, after: Segment) -> bool:
+    return isinstance(before, Line) and isinstance(after, Line)
+
+
+def _tip(before: Segment, after: Segment, distance: float) -> Point:
+    """Where the offset tangents of two neighbours meet: on the bisector of their corner."""
+    out, into = before.end_tangent, after.start_tangent
+    return before.end - 1j * distance * (out + into) / (1 + dot(out, into))
+
+
+def _closed(path: list[Segment]) -> tuple[Segment, ...]:
+    """The path with each segment starting exactly where the last one ended.
+
+    A line of no length is the tip of a corner between two lines: both are drawn out or trimmed to it.
+    """
+    count = len(path)
+    kept: list[Segment] = []
+    for index, segment in enumerate(path):
+        before, after = path[index - 1], path[(index + 1) % count]
+        if segment.start == segment.end:
+            continue
+        start = before.end if before.start == before.end else segment.start
+        end = after.start if after.start == after.end else segment.end
+        if abs(end - start) > TOUCH:
+            kept.append(segment.between(start, end))
+    return tuple(s.between(kept[index - 1].end, s.end) for index, s in enumerate(kept))

@@ -1,0 +1,113 @@
+"""Cross-laps: two parts that cross, each slotted part of the way so that they slide into one another."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ..parts.sides import SideFrame, side_frame
+from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
+
+
+@dataclass(frozen=True, slots=True)
+class Slot:
+    """A slot of a part: the side it opens at and the distance (mm) of its middle from that side's start."""
+
+    partner: Partner
+    side: str
+    at: float
+
+    @property
+    def frame(self) -> SideFrame:
+        return side_frame(self.partner.width, self.partner.height, self.side)
+
+
+def slot_width(other: float, own: float, clearance: float, angle: float = 90.0) -> float:
+    """Width for a part of thickness ``other`` through one of thickness ``own``, planes ``angle`` degrees apart.
+
+    ``t_other / sin a + t_own * |cos a| / sin a + c``: the slanting plate's section, and the way its faces
+    wander across the thickness of this one.
+    """
+    slant = math.radians(angle)
+    reach = abs(math.cos(slant)) if angle != 90.0 else 0.0
+    return (other + own * reach) / math.sin(slant) + clearance
+
+
+def slot_depths(height_a: float, height_b: float, share: float, seating: float) -> tuple[float, float]:
+    """Depths in A and B. The edges at B's mouth are flush; B keeps ``share`` of the height they have in common.
+
+    For equal heights ``H * s + e/2`` and ``H * (1 - s) + e/2``.
+    """
+    common = min(height_a, height_b)
+    level = common * (1 - share)
+    return height_a - level + seating / 2, level + seating / 2
+
+
+def cut_cross_lap(
+    joint: str, a: Slot, b: Slot, share: float, seating: float, angle: float, fit: str, clearance: float
+) -> JointCut:
+    """Notches and mating pairs of a cross-lap. Raises `CannotJoin`."""
+    _check(a, b, share, angle)
+    depths = slot_depths(a.frame.depth, b.frame.depth, share, seating)
+    notches, matings = [], []
+    for own, other, depth in ((a, b, depths[0]), (b, a, depths[1])):
+        frame, partner = own.frame, own.partner
+        width = slot_width(other.partner.thickness, partner.thickness, clearance, angle)
+        _check_slot(own, other, width, depth)
+        notches.append((partner.id, frame.notch(own.at - width / 2, own.at + width / 2, depth, joint, "slot")))
+        insert = width - clearance
+        thickest = slot_width(other.partner.thickest, partner.thickest, 0.0, angle)
+        matings.append(
+            Mating(
+                joint=joint,
+                kind="cross-lap",
+                fit=fit,
+                opening_part=partner.id,
+                insert_part=other.partner.id,
+                opening=width,
+                insert=insert,
+                tightest=width - thickest,
+                opening_at=Gauge(partner.id, frame.point(own.at, depth / 2), frame.along),
+                insert_at=None,
+            )
+        )
+    return JointCut(tuple(notches), tuple(matings))
+
+
+def _check(a: Slot, b: Slot, share: float, angle: float) -> None:
+    if a.partner.id == b.partner.id:
+        raise CannotJoin(f"{a.partner.name} cannot cross itself; pick two parts")
+    if not 0 < share < 1:
+        raise CannotJoin(
+            f"A share of {share:g} leaves one part uncut; it lies between 0 and 1", "share", "1/2", "Halve it"
+        )
+    if not 10 <= angle <= 170:
+        raise CannotJoin(
+            f"At {angle:g} degrees the parts lie almost in one plane and cannot cross; 10 to 170 can be cut",
+            "angle",
+            "90",
+            "Cross squarely",
+        )
+    if a.side == b.side:
+        opposite = {"top": "bottom", "bottom": "top", "left": "right", "right": "left"}[b.side]
+        raise CannotJoin(
+            f"Both slots open at the {a.side}, so {a.partner.name} and {b.partner.name} cannot slide together",
+            "b.side",
+            opposite,
+            f"Open {b.partner.name} at the {opposite}",
+        )
+
+
+def _check_slot(own: Slot, other: Slot, width: float, depth: float) -> None:
+    name, length = own.partner.name, own.frame.length
+    if own.at - width / 2 <= 0 or own.at + width / 2 >= length:
+        raise CannotJoin(
+            f"The slot in {name} at {own.at:.2f} mm is {width:.2f} mm wide and leaves the part, "
+            f"which is {length:.2f} mm long there; {other.partner.name} cannot meet it"
+        )
+    if width <= own.partner.kerf:
+        raise CannotJoin(
+            f"The slot in {name} is {width:.2f} mm wide, not wider than the kerf of {own.partner.kerf:.2f} mm"
+        )
+    if own.frame.depth - depth <= 0:
+        raise CannotJoin(f"The slot in {name} is {depth:.2f} mm deep and cuts it in two", "share", "1/2", "Halve it")

@@ -1,0 +1,70 @@
+"""What a joint asks of its two parts, and what it predicts: notches to cut, and pairs that mate."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..geometry.loop import Outline
+from ..geometry.segment import Point
+
+
+@dataclass(frozen=True, slots=True)
+class Gauge:
+    """Where to put the calipers: a point in a part's frame and the direction to measure across it."""
+
+    part: str
+    point: Point
+    direction: complex
+
+
+@dataclass(frozen=True, slots=True)
+class Mating:
+    """One opening and what goes into it, in mm. ``insert_at`` is None where the insert is the sheet itself.
+
+    ``gap`` is finished opening less finished insert; ``tightest`` the same with the thickest reading.
+    """
+
+    joint: str
+    kind: str
+    fit: str
+    opening_part: str
+    insert_part: str
+    opening: float
+    insert: float
+    tightest: float
+    opening_at: Gauge
+    insert_at: Gauge | None
+
+    @property
+    def gap(self) -> float:
+        return self.opening - self.insert
+
+
+@dataclass(frozen=True, slots=True)
+class JointCut:
+    """What a joint takes from its partners: ``(part id, notch)`` pairs, and the pairs that mate."""
+
+    notches: tuple[tuple[str, Outline], ...]
+    matings: tuple[Mating, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Partner:
+    """A part as its joints know it: base size, and thickness from the caliper readings, in mm."""
+
+    id: str
+    name: str
+    width: float
+    height: float
+    thickness: float
+    thickest: float
+    kerf: float
+    smallest_web: float
+
+
+class CannotJoin(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """A joint that cannot be cut; the message is a sentence, with the field and value that would mend it."""
+
+    def __init__(self, text: str, field: str = "", value: str = "", mend: str = "") -> None:
+        super().__init__(text)
+        self.field, self.value, self.mend = field, value, mend

@@ -1,0 +1,102 @@
+"""The shapes that a maker draws, as loops of lines and arcs in mm; each is centred or based as it says."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Literal
+
+from ..geometry.loop import Loop, circle, polygon
+from ..geometry.segment import Arc, Line, Point, Segment, Source
+
+#: Corner names in counter-clockwise order, and the side that runs from each to the next.
+CORNERS = ("bottom left", "bottom right", "top right", "top left")
+SIDES = ("bottom", "right", "top", "left")
+
+
+@dataclass(frozen=True, slots=True)
+class CornerSize:
+    """A corner taken off: ``size`` is the radius of a round, or the leg of a chamfer."""
+
+    kind: Literal["round", "chamfer"]
+    size: float
+
+
+class TooLarge(ValueError):  # noqa: N818 - the corner is too large
+    """A corner larger than the part takes."""
+
+    def __init__(self, corner: str, size: float, largest: float) -> None:
+        super().__init__(f"the {corner} corner of {size:g} mm is too large; the largest that fits is {largest:g} mm")
+        self.corner, self.largest = corner, largest
+
+
+def rectangle(
+    shape: str, width: float, height: float, corners: Mapping[str, CornerSize] | None = None, base: Point = 0
+) -> Loop:
+    """A rectangle with its lower left corner at ``base``; sides are sources ``bottom``, ``right``, ``top``, ``left``.
+
+    Raises `TooLarge` where two corners need more than the side between them has.
+    """
+    corners = corners or {}
+    vertices = [base, base + width, base + width + 1j * height, base + 1j * height]
+    if not corners:
+        return polygon(vertices, [Source(shape, side) for side in SIDES])
+    _check_corners(corners, width, height)
+    segments: list[Segment] = []
+    for index, (corner, vertex) in enumerate(zip(CORNERS, vertices, strict=True)):
+        cut = corners.get(corner)
+        if cut:
+            segments.append(_corner(cut, vertex, 1j**index, Source(shape, f"{corner} corner")))
+        end = vertices[(index + 1) % 4]
+        following = corners.get(CORNERS[(index + 1) % 4])
+        along = 1j**index
+        start = vertex + along * (cut.size if cut else 0)
+        stop = end - along * (following.size if following else 0)
+        if abs(stop - start) > 1e-9:
+            segments.append(Line(start, stop, Source(shape, SIDES[index])))
+    return Loop(_joined_ends(segments))
+
+
+def _corner(cut: CornerSize, vertex: Point, along: complex, source: Source) -> Segment:
+    """``along`` is the direction of the side that follows the corner."""
+    start, end = vertex + along * 1j * cut.size, vertex + along * cut.size
+    if cut.kind == "chamfer":
+        return Line(start, end, source)
+    return Arc(start, end, vertex + along * (1 + 1j) * cut.size, True, source)
+
+
+def _joined_ends(segments: list[Segment]) -> tuple[Segment, ...]:
+    return tuple(s.between(segments[i - 1].end, s.end) for i, s in enumerate(segments))
+
+
+def _check_corners(corners: Mapping[str, CornerSize], width: float, height: float) -> None:
+    for index in range(4):
+        side = width if index % 2 == 0 else height
+        here, onward = CORNERS[index], CORNERS[(index + 1) % 4]
+        first, second = corners.get(here), corners.get(onward)
+        need = (first.size if first else 0) + (second.size if second else 0)
+        if need <= side + 1e-9:
+            continue
+        larger = here if first and (not second or first.size >= second.size) else onward
+        other = second if larger == here else first
+        size = corners[larger].size
+        largest = side / 2 if other and other.size >= side / 2 else side - (other.size if other else 0)
+        raise TooLarge(larger, size, largest)
+
+
+def round_hole(shape: str, diameter: float) -> Loop:
+    """A circle about the origin."""
+    return circle(0, diameter / 2, Source(shape, "wall"))
+
+
+def rectangular_hole(shape: str, width: float, height: float, radius: float) -> Loop:
+    """A rectangle about the origin with all corners rounded by ``radius``. Raises `TooLarge`."""
+    corners = {corner: CornerSize("round", radius) for corner in CORNERS} if radius > 0 else {}
+    return rectangle(shape, width, height, corners, base=complex(-width / 2, -height / 2))
+
+
+def obround(shape: str, width: float, height: float) -> Loop:
+    """A slot about the origin with round ends on its short sides; a circle when both sizes are equal."""
+    if abs(width - height) < 1e-9:
+        return round_hole(shape, width)
+    return rectangular_hole(shape, width, height, min(width, height) / 2)
