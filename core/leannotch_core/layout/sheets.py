@@ -1,0 +1,222 @@
+"""Parts on sheets: where each copy lies, and what lies wrong."""
+
+from __future__ import annotations
+
+import hashlib
+from collections import Counter
+from dataclasses import dataclass, field
+from functools import lru_cache
+
+import numpy as np
+from shapely import Polygon, STRtree
+from shapely.affinity import affine_transform
+
+from ..document import LaidPart, Part, Placement, Project
+from ..evaluate import EvaluatedPart, Result
+from ..findings import Finding, Place
+from ..geometry.chords import as_polygon
+from ..geometry.loop import Outline
+from ..geometry.segment import Motion, move
+from ..sizes import SizeError, length, shown
+
+#: Distances between parts are measured on chords this close to the arcs (mm).
+TOLERANCE = 0.005
+
+
+@dataclass(frozen=True, slots=True)
+class SheetUse:
+    """A sheet in use: mm, mm, and the share of its area that is parts."""
+
+    stock: str
+    width: float
+    height: float
+    used: float
+
+
+@dataclass(slots=True)
+class LayoutFacts:
+    """What is known of a layout. ``changed`` has the parts whose shape differs from when they were laid out."""
+
+    sheets: list[SheetUse] = field(default_factory=list)
+    findings: list[Finding] = field(default_factory=list)
+    changed: list[str] = field(default_factory=list)
+    missing: int = 0
+
+    @property
+    def out_of_date(self) -> bool:
+        return bool(self.changed or self.missing)
+
+
+def motion(placement: Placement) -> Motion:
+    """Takes a part's frame to its sheet's frame."""
+    return move(placement.turn, complex(placement.x, placement.y))
+
+
+@lru_cache(maxsize=2048)
+def fingerprint(outline: Outline) -> str:
+    """The same for outlines that are alike to a thousandth of a millimetre."""
+    corners = np.array([[s.start.real, s.start.imag] for loop in outline.loops for s in loop])
+    lengths = np.array([s.length for loop in outline.loops for s in loop])
+    digest = hashlib.sha256(np.round(corners, 3).tobytes() + np.round(lengths, 3).tobytes())
+    return digest.hexdigest()[:16]
+
+
+@lru_cache(maxsize=2048)
+def polygon_of(outline: Outline) -> Polygon:
+    return as_polygon(outline, TOLERANCE)
+
+
+def placed(outline: Outline, placement: Placement) -> Polygon:
+    """The finished part on its sheet, as a polygon for measuring."""
+    turn = motion(placement).turn
+    matrix = [turn.real, -turn.imag, turn.imag, turn.real, placement.x, placement.y]
+    return affine_transform(polygon_of(outline), matrix)
+
+
+def laid_parts(result: Result) -> list[LaidPart]:
+    """What the parts look like now, for telling later what has changed."""
+    return [
+        LaidPart(part=part_id, outline=fingerprint(part.outline), width=part.width, height=part.height)
+        for part_id, part in result.parts.items()
+    ]
+
+
+def turns_allowed(part: Part, grain: str) -> list[float]:
+    """Turns in degrees that the part may lie at; the grain of a part runs along its width."""
+    if part.turns == "any":
+        return [float(angle) for angle in range(0, 360, 15)]
+    if part.turns == "90":
+        return [0.0, 90.0, 180.0, 270.0]
+    if part.turns == "grain" and grain == "along height":
+        return [90.0, 270.0]
+    return [0.0, 180.0]
+
+
+def check_layout(project: Project, result: Result) -> LayoutFacts:
+    """Overlaps, gaps, margins and turns of every sheet, and what changed since it was laid out."""
+    facts = LayoutFacts()
+    try:
+        margin = length(project.layout.margin, {})
+        gap = length(project.layout.gap, {})
+    except SizeError as error:
+        facts.findings.append(Finding(level="error", text=f"Layout: {error}", place=Place(kind="layout")))
+        return facts
+    for index, sheet in enumerate(project.layout.sheets):
+        on_sheet = _on_sheet(project, result, index)
+        polygons = [placed(part.outline, placement) for placement, part in on_sheet]
+        used = sum(polygon.area for polygon in polygons) / (sheet.width * sheet.height)
+        facts.sheets.append(SheetUse(sheet.stock, sheet.width, sheet.height, used))
+        facts.findings += _edges(index, sheet.width, sheet.height, margin, on_sheet, polygons)
+        facts.findings += _gaps(index, gap, on_sheet, polygons)
+        facts.findings += _wrong_sheet(project, index, on_sheet)
+    _compare(project, result, facts)
+    return facts
+
+
+def _on_sheet(project: Project, result: Result, index: int) -> list[tuple[Placement, EvaluatedPart]]:
+    return [
+        (placement, part)
+        for placement in project.layout.placements
+        if placement.sheet == index
+        and (part := result.parts.get(placement.part))
+        and placement.copy_number <= part.part.count
+    ]
+
+
+def _called(placement: Placement, part: EvaluatedPart) -> str:
+    return f"{part.part.name} {placement.copy_number}" if part.part.count > 1 else part.part.name
+
+
+def _at(index: int, polygon: Polygon) -> Place:
+    point = polygon.representative_point()
+    return Place(kind="sheet", id=str(index), x=point.x, y=point.y)
+
+
+def _edges(
+    index: int,
+    width: float,
+    height: float,
+    margin: float,
+    on_sheet: list[tuple[Placement, EvaluatedPart]],
+    polygons: list[Polygon],
+) -> list[Finding]:
+    findings = []
+    for (placement, part), polygon in zip(on_sheet, polygons, strict=True):
+        left, bottom, right, top = polygon.bounds
+        room = min(left, bottom, width - right, height - top)
+        called = _called(placement, part)
+        if room < -1e-6:
+            text = f"{called} reaches {shown(-room)} off sheet {index + 1}"
+        elif room < margin - 1e-3:
+            text = f"{called} is {shown(room)} from the edge of sheet {index + 1}; the margin is {shown(margin)}"
+        else:
+            continue
+        findings.append(Finding(level="warning", text=text, place=_at(index, polygon)))
+    return findings
+
+
+def _gaps(
+    index: int, gap: float, on_sheet: list[tuple[Placement, EvaluatedPart]], polygons: list[Polygon]
+) -> list[Finding]:
+    if len(polygons) < 2:
+        return []
+    findings = []
+    near_a, near_b = STRtree(polygons).query(polygons, predicate="dwithin", distance=gap)
+    for a, b in sorted(zip(near_a.tolist(), near_b.tolist(), strict=True)):
+        if a >= b:
+            continue
+        apart = polygons[a].distance(polygons[b])
+        if apart >= gap - 1e-3:
+            continue
+        names = f"{_called(*on_sheet[a])} and {_called(*on_sheet[b])}"
+        overlap = polygons[a].intersection(polygons[b]).area if apart == 0 else 0.0
+        if overlap > 1e-6:
+            text = f"{names} overlap by {overlap:.1f} mm² on sheet {index + 1}"
+        else:
+            text = f"{names} are {shown(apart)} apart on sheet {index + 1}; the gap is {shown(gap)}"
+        findings.append(Finding(level="warning", text=text, place=_at(index, polygons[b])))
+    return findings
+
+
+def _wrong_sheet(project: Project, index: int, on_sheet: list[tuple[Placement, EvaluatedPart]]) -> list[Finding]:
+    findings = []
+    sheet = project.layout.sheets[index]
+    stock = project.stock(sheet.stock)
+    for placement, part in on_sheet:
+        called = _called(placement, part)
+        if part.part.stock != sheet.stock:
+            text = f"{called} is of another stock than sheet {index + 1}"
+        elif stock and part.part.turns != "any" and placement.turn % 360 not in turns_allowed(part.part, stock.grain):
+            text = f"{called} is turned by {placement.turn:g} degrees; it may lie at " + ", ".join(
+                f"{turn:g}" for turn in turns_allowed(part.part, stock.grain)
+            )
+        else:
+            continue
+        place = Place(kind="sheet", id=str(index), x=placement.x, y=placement.y)
+        findings.append(Finding(level="warning", text=text, place=place))
+    return findings
+
+
+def _compare(project: Project, result: Result, facts: LayoutFacts) -> None:
+    before = {laid.part: laid for laid in project.layout.laid}
+    lying = Counter(p.part for p in project.layout.placements if p.sheet < len(project.layout.sheets))
+    for part_id, part in result.parts.items():
+        if not project.layout.placements:
+            facts.missing += part.part.count
+            continue
+        absent = part.part.count - lying[part_id]
+        if absent > 0:
+            facts.missing += absent
+            text = f"{absent} of {part.part.count} {part.part.name} not on a sheet yet; lay out again"
+            facts.findings.append(Finding(level="warning", text=text, place=Place(kind="layout", part=part_id)))
+        laid = before.get(part_id)
+        if laid is None or laid.outline == fingerprint(part.outline):
+            continue
+        facts.changed.append(part_id)
+        was, now = (laid.width, laid.height), (part.width, part.height)
+        if max(abs(a - b) for a, b in zip(was, now, strict=True)) > 1e-3:
+            what = f"was {was[0]:.2f} x {was[1]:.2f} mm and is {now[0]:.2f} x {now[1]:.2f} mm"
+        else:
+            what = "its joints, corners or cut-outs have changed"
+        text = f"The layout is out of date: {part.part.name} {what}"
+        facts.findings.append(Finding(level="note", text=text, place=Place(kind="layout", part=part_id)))
