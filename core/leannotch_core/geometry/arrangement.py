@@ -51,11 +51,11 @@ def _boxes(segments: Sequence[Segment]) -> npt.NDArray[np.float64]:
     return np.array([segment.bounds() for segment in segments])
 
 
-def _close_pairs(segments: Sequence[Segment]) -> Iterable[tuple[int, int]]:
-    """Indices of the pairs of segments whose boxes touch: the only ones that can meet."""
+def close_pairs(segments: Sequence[Segment], apart: float = TOUCH) -> Iterable[tuple[int, int]]:
+    """Indices of the pairs of segments whose boxes are at most ``apart`` mm apart: the only ones that can meet."""
     boxes = _boxes(segments)
     left, bottom, right, top = (boxes[:, i] for i in range(4))
-    reach = 2 * TOUCH
+    reach = 2 * apart
     order = np.argsort(left, kind="stable")
     ends = np.searchsorted(left[order], right[order] + reach, side="right")
     for place, end in enumerate(ends):
@@ -104,7 +104,7 @@ class _Piece:
 def _pieces(segments: list[Segment], owners: list[int], groups: int) -> tuple[list[Segment], npt.NDArray[np.int_]]:
     """Stretches between meeting points, each once, with how often each group runs along it (signed)."""
     cuts: dict[int, list[Point]] = defaultdict(list)
-    for i, j in _close_pairs(segments):
+    for i, j in close_pairs(segments):
         a, b = segments[i], segments[j]
         for point in meeting_points(a, b):
             for index, segment in ((i, a), (j, b)):

@@ -7,6 +7,8 @@ from collections import defaultdict
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
+from shapely import MultiPolygon
+
 from ..document import LaidSheet, Layout, Placement, Project
 from ..evaluate import Result
 from ..findings import Finding, Place
@@ -107,8 +109,9 @@ def _too_large(result: Result, item: Item, sizes: Sequence[tuple[float, float]],
     left, bottom, right, top = item.shape.bounds
     width, height = max(sizes, key=lambda size: size[0] * size[1])
     text = (
-        f"{part.part.name} is {shown(right - left)} x {shown(top - bottom)} and fits no sheet in the turns it may take: "
-        f"the largest is {shown(width)} x {shown(height)} with a margin of {shown(margin)} all round. "
+        f"{part.part.name} is {shown(right - left)} x {shown(top - bottom)} and fits no sheet "
+        f"in the turns it may take: the largest is {shown(width)} x {shown(height)} "
+        f"with a margin of {shown(margin)} all round. "
         "Add a larger sheet, or allow more turns."
     )
     return Finding(level="warning", text=text, place=Place(kind="part", id=item.part, part=item.part))
@@ -133,7 +136,12 @@ def _improve(stack: _Stack, until: float, stop: Callable[[], bool]) -> Iterator[
 def _tighten(stack: _Stack, index: int, seconds: float, over: Callable[[], bool]) -> Iterator[None]:
     sheet, later = stack.sheets[index], stack.sheets[index + 1 :]
     waiting = sorted(
-        (spot.item for other in later for spot in other.spots if fits(spot.item, sheet.width, sheet.height, sheet.margin)),
+        (
+            spot.item
+            for other in later
+            for spot in other.spots
+            if fits(spot.item, sheet.width, sheet.height, sheet.margin)
+        ),
         key=lambda item: -item.shape.area,
     )
     inside = [spot.item for spot in sheet.spots]
@@ -170,12 +178,19 @@ def _reach(spots: Sequence[Spot]) -> float:
 
 def _solve(items: list[Item], sheet: Sheetful, seconds: int, over: Callable[[], bool]) -> list[Spot] | None:
     """The tightest strip found that fits the sheet, moved to its margin."""
-    height, most = sheet.height - 2 * sheet.margin, sheet.width - 2 * sheet.margin
     best = None
-    for reach, spots in pack(items, height, sheet.gap, seconds, over):
-        if reach <= most + 0.01:
-            best = [Spot(s.item, s.x + sheet.margin, s.y + sheet.margin, s.turn) for s in spots]
+    for _, spots in pack(items, sheet.height - 2 * sheet.margin, sheet.gap, seconds, over):
+        best = _into_margins(spots, sheet) or best
     return best
+
+
+def _into_margins(spots: Sequence[Spot], sheet: Sheetful) -> list[Spot] | None:
+    """The spots moved together into the lower left corner of the sheet's margins, if they fit inside."""
+    left, bottom, right, top = MultiPolygon([spot.polygon() for spot in spots]).bounds
+    if right - left > sheet.width - 2 * sheet.margin or top - bottom > sheet.height - 2 * sheet.margin:
+        return None
+    x, y = sheet.margin - left, sheet.margin - bottom
+    return [Spot(spot.item, spot.x + x, spot.y + y, spot.turn) for spot in spots]
 
 
 def _layout(project: Project, result: Result, stacks: Sequence[_Stack]) -> Layout:
@@ -194,5 +209,10 @@ def _layout(project: Project, result: Result, stacks: Sequence[_Stack]) -> Layou
 def _placement(spot: Spot, sheet: int) -> Placement:
     item = spot.item
     return Placement(
-        part=item.part, copy_number=item.copy_number, sheet=sheet, x=round(spot.x, 4), y=round(spot.y, 4), turn=spot.turn
+        part=item.part,
+        copy_number=item.copy_number,
+        sheet=sheet,
+        x=round(spot.x, 4),
+        y=round(spot.y, 4),
+        turn=spot.turn,
     )

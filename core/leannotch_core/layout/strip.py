@@ -55,7 +55,10 @@ def pack(
         process.stdin.close()
         for line in process.stdout:
             answer = json.loads(line)
-            yield answer["length"] - 2 * room, [Spot(items[i], x - room, y - room, turn) for i, x, y, turn in answer["spots"]]
+            yield (
+                answer["length"] - 2 * room,
+                [Spot(items[i], x - room, y - room, turn) for i, x, y, turn in answer["spots"]],
+            )
     except BrokenPipeError:
         return
     finally:

@@ -1,0 +1,181 @@
+"""The plan of a sheet: which lines the beam or cutter follows, by operation and in order."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+from itertools import pairwise
+from typing import Literal
+
+from shapely import Polygon, box, maximum_inscribed_circle
+from shapely.affinity import rotate, translate
+
+from ..document import Placement, Project
+from ..evaluate import EvaluatedPart, Result
+from ..geometry.arrangement import contains
+from ..geometry.loop import Loop, Outline
+from ..geometry.offset import grow
+from ..geometry.segment import Line, Point, Segment, Source, move
+from ..layout.sheets import motion, polygon_of
+from .lettering import strokes, text_width
+
+Operation = Literal["engrave", "score", "pocket", "cut", "reference"]
+
+#: The order in which operations are done; references are never cut.
+ORDER: tuple[Operation, ...] = ("engrave", "score", "pocket", "cut", "reference")
+
+
+@dataclass(frozen=True, slots=True)
+class CutPath:
+    """One line of the plan, closed or open, in the frame of the sheet (mm)."""
+
+    operation: Operation
+    segments: tuple[Segment, ...]
+    closed: bool
+
+    @property
+    def start(self) -> Point:
+        return self.segments[0].start
+
+
+@dataclass(frozen=True, slots=True)
+class SheetPlan:
+    """Everything that goes into one sheet's file. ``compensated``: the file holds the kerf, not the machine."""
+
+    name: str
+    width: float
+    height: float
+    kerf: float
+    compensated: bool
+    paths: tuple[CutPath, ...]
+    placements: tuple[Placement, ...]
+    lost: tuple[str, ...]
+
+
+@lru_cache(maxsize=2048)
+def compensated(outline: Outline, kerf: float) -> Outline:
+    """The cut line of a finished outline: outsides move out by half a kerf, cut-outs in.
+
+    A cut-out narrower than the kerf closes up and is missing from the answer.
+    """
+    return grow([outline], kerf / 2)[0]
+
+
+def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
+    """The plan of sheet ``index`` as the project's hand-over asks for it."""
+    sheet = project.layout.sheets[index]
+    kerf = result.stocks[sheet.stock].kerf
+    in_file = project.hand_over.kerf == "in the file"
+    placements = tuple(
+        p
+        for p in project.layout.placements
+        if p.sheet == index and (part := result.parts.get(p.part)) and p.copy_number <= part.part.count
+    )
+    cuts: list[Loop] = []
+    scores: list[CutPath] = []
+    lost: list[str] = []
+    for placement in placements:
+        part = result.parts[placement.part]
+        place = motion(placement)
+        outline = compensated(part.outline, kerf) if in_file else part.outline
+        if len(outline.cutouts) < len(part.outline.cutouts):
+            lost.append(part.part.name)
+        cuts += [loop.moved(place) for loop in outline.loops]
+        if project.hand_over.names == "score":
+            scores += [replace(s, segments=tuple(x.moved(place) for x in s.segments)) for s in _name(part)]
+    paths = [*_nearest_first(scores), *_in_order(cuts)]
+    if project.hand_over.check_square:
+        paths.append(_check_square(sheet.height))
+    return SheetPlan(
+        name=f"{project.name}, sheet {index + 1}",
+        width=sheet.width,
+        height=sheet.height,
+        kerf=kerf,
+        compensated=in_file,
+        paths=tuple(paths),
+        placements=placements,
+        lost=tuple(lost),
+    )
+
+
+def _in_order(loops: Sequence[Loop]) -> list[CutPath]:
+    """Inside before outside: the deepest loops first, so that nothing is cut in a part that is already loose."""
+    outers = [loop for loop in loops if loop.area > 0]
+    boxes = [outer.bounds for outer in outers]
+    by_depth: dict[int, list[CutPath]] = {}
+    for loop in loops:
+        point = loop.segments[0].at(0.5)
+        cut_out = loop.area < 0
+        depth = sum(
+            1
+            for outer, (left, bottom, right, top) in zip(outers, boxes, strict=True)
+            if outer is not loop and left < point.real < right and bottom < point.imag < top and contains(outer, point)
+        )
+        rank = 2 * depth - 1 if cut_out else 2 * depth
+        by_depth.setdefault(rank, []).append(CutPath("cut", loop.segments, True))
+    ordered: list[CutPath] = []
+    for rank in sorted(by_depth, reverse=True):
+        ordered += _nearest_first(by_depth[rank], ordered[-1].start if ordered else 0)
+    return ordered
+
+
+def _nearest_first(paths: Sequence[CutPath], here: Point = 0) -> list[CutPath]:
+    """Always the nearest path next, from ``here`` on."""
+    waiting, ordered = list(paths), []
+    while waiting:
+        nearest = min(waiting, key=lambda path: abs(path.start - here))
+        waiting.remove(nearest)
+        ordered.append(nearest)
+        here = nearest.segments[-1].end
+    return ordered
+
+
+def _check_square(height: float) -> CutPath:
+    """100 mm to measure on any print or machine; above the sheet, where it is in nobody's way."""
+    corners = [complex(x, y) + 1j * (height + 10) for x, y in ((0, 0), (100, 0), (100, 100), (0, 100))]
+    source = Source("check square", "side")
+    sides = tuple(Line(a, b, source) for a, b in zip(corners, [*corners[1:], corners[0]], strict=True))
+    return CutPath("reference", sides, True)
+
+
+def _name(part: EvaluatedPart) -> tuple[CutPath, ...]:
+    return _scored_name(part.part.name, part.outline)
+
+
+@lru_cache(maxsize=2048)
+def _scored_name(name: str, outline: Outline) -> tuple[CutPath, ...]:
+    """The part's name as score lines where it fits best; nothing where it fits nowhere."""
+    room = polygon_of(outline).buffer(-1.5)
+    if room.is_empty:
+        return ()
+    for height in (6.0, 5.0, 4.0, 3.0, 2.5):
+        spot = _free_spot(room, text_width(name, height), height)
+        if spot:
+            at, turn = spot
+            place = move(turn, at)
+            source = Source("name", name)
+            return tuple(
+                CutPath(
+                    "score",
+                    tuple(Line(place(a), place(b), source) for a, b in pairwise(line) if a != b),
+                    False,
+                )
+                for line in strokes(name, height)
+            )
+    return ()
+
+
+def _free_spot(room: Polygon, width: float, height: float) -> tuple[Point, float] | None:
+    """A middle and a turn where a ``width`` x ``height`` text lies wholly in ``room``."""
+    circle = maximum_inscribed_circle(room, tolerance=0.5)
+    middle = circle.coords[0]
+    centroid = room.centroid
+    _, bottom, _, top = room.bounds
+    lower = (centroid.x, bottom + (top - bottom) / 4)
+    text = box(-width / 2, -height / 2, width / 2, height / 2)
+    for x, y in ((centroid.x, centroid.y), middle, lower):
+        for turn in (0.0, 90.0):
+            if room.contains(translate(rotate(text, turn, origin=(0, 0)), x, y)):
+                return complex(x, y), turn
+    return None

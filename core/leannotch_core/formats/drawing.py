@@ -1,0 +1,41 @@
+"""What a cut file holds, whatever its format: lines by operation, with the unit and what it says of itself."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from ..geometry.segment import Segment
+
+
+class BrokenFile(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """A file that cannot be read as a drawing; the message is a sentence for the maker."""
+
+
+#: The largest drawing that is read, in bytes.
+LARGEST_FILE = 30_000_000
+
+
+@dataclass(frozen=True, slots=True)
+class DrawnLine:
+    """One entity of a file: its layer or group, and its segments in order (mm, y up)."""
+
+    layer: str
+    segments: tuple[Segment, ...]
+
+
+@dataclass(slots=True)
+class Drawing:
+    """A drawing that was read. ``notes`` are sentences on what had to be assumed or was left out."""
+
+    lines: list[DrawnLine] = field(default_factory=list)
+    width: float | None = None
+    height: float | None = None
+    says: str = ""
+    notes: list[str] = field(default_factory=list)
+
+
+def compensation_note(kerf: float, compensated: bool) -> str:
+    """What a file says of its own kerf."""
+    if compensated:
+        return f"Kerf of {kerf:g} mm compensated in this file: cut on the line, no offset at the machine."
+    return f"Kerf not compensated in this file: offset by {kerf / 2:g} mm at the machine (kerf {kerf:g} mm)."

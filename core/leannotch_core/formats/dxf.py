@@ -1,0 +1,184 @@
+"""DXF: written and read with ezdxf; arcs are bulges, circles are circles, millimetres are stated."""
+
+from __future__ import annotations
+
+import io
+import math
+from collections.abc import Iterable, Iterator
+from typing import Any
+
+from ezdxf import recover, units
+from ezdxf._options import options
+from ezdxf.document import Drawing as DxfDocument
+from ezdxf.enums import InsertUnits
+from ezdxf.filemanagement import new
+from ezdxf.layouts.layout import Modelspace
+from ezdxf.lldxf.const import DXFError
+from ezdxf.math import Vec3
+
+from ..cutting.plan import ORDER, CutPath, SheetPlan
+from ..geometry.biarc import arcs_along
+from ..geometry.loop import Loop
+from ..geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
+from .drawing import LARGEST_FILE, BrokenFile, Drawing, DrawnLine, compensation_note
+
+#: Layer colours (the DXF reference's colour index) and line types, so that operations are told apart.
+_LAYERS = {"engrave": 6, "score": 30, "pocket": 4, "cut": 7, "reference": 8}
+
+_SOURCE = Source("file", "line")
+
+
+def write_dxf(plan: SheetPlan, version: str = "R2010") -> bytes:
+    """The bytes of a sheet's DXF file: one layer for each operation, one entity for each outline."""
+    # Without this the file holds the time of writing, and the same input would not give the same bytes.
+    options.write_fixed_meta_data_for_testing = True
+    document = new(version, units=units.MM)
+    document.header["$MEASUREMENT"] = 1
+    note = compensation_note(plan.kerf, plan.compensated)
+    if version != "R12":
+        document.header.custom_vars.append("Kerf", note)
+    for operation in ORDER:
+        if any(path.operation == operation for path in plan.paths):
+            document.layers.add(operation, color=_LAYERS[operation])
+    space = document.modelspace()
+    for path in plan.paths:
+        _add(space, path, version)
+    stream = io.StringIO()
+    document.write(stream)
+    return f"999\n{note}\n{stream.getvalue()}".encode()
+
+
+def _add(space: Modelspace, path: CutPath, version: str) -> None:
+    attributes = {"layer": path.operation}
+    circle = Loop(path.segments).circle() if path.closed else None
+    if circle:
+        centre, radius = circle
+        space.add_circle((centre.real, centre.imag), radius, dxfattribs=attributes)
+        return
+    points = [(s.start.real, s.start.imag, s.bulge if isinstance(s, Arc) else 0.0) for s in path.segments]
+    if not path.closed:
+        end = path.segments[-1].end
+        points.append((end.real, end.imag, 0.0))
+    if version == "R12":
+        space.add_polyline2d(points, format="xyb", close=path.closed, dxfattribs=attributes)
+    else:
+        space.add_lwpolyline(points, format="xyb", close=path.closed, dxfattribs=attributes)
+
+
+def read_dxf(data: bytes) -> Drawing:
+    """Reads any DXF's flat curves; ellipses and splines become arcs. Raises `BrokenFile`."""
+    if len(data) > LARGEST_FILE:
+        raise BrokenFile(f"The DXF file has {len(data) / 1e6:.0f} MB; at most {LARGEST_FILE / 1e6:.0f} MB are read.")
+    try:
+        document, auditor = recover.read(io.BytesIO(data))
+    except (DXFError, ValueError, IndexError, KeyError, TypeError, UnicodeDecodeError) as error:
+        raise BrokenFile(
+            f"The DXF file cannot be read: {error or 'its structure is broken'}. Save it again."
+        ) from error
+    drawing = Drawing(says=_comment(data))
+    if auditor.errors:
+        drawing.notes.append(f"The DXF had {len(auditor.errors)} faults that could not be repaired.")
+    scale = _scale(document, drawing)
+    for layer, segments in _entities(document.modelspace(), drawing):
+        drawing.lines.append(DrawnLine(layer, tuple(_scaled(segment, scale) for segment in segments)))
+    if not drawing.lines:
+        drawing.notes.append("The DXF holds no lines in its model space.")
+    return drawing
+
+
+def _comment(data: bytes) -> str:
+    lines = data[:400].decode("utf-8", "replace").splitlines()
+    return lines[1] if len(lines) > 1 and lines[0].strip() == "999" else ""
+
+
+def _scale(document: DxfDocument, drawing: Drawing) -> float:
+    unit = int(document.header.get("$INSUNITS", 0))
+    if unit == 0:
+        drawing.notes.append("The DXF names no unit ($INSUNITS 0); it was read as millimetres.")
+        return 1.0
+    try:
+        return float(units.conversion_factor(InsertUnits(unit), InsertUnits.Millimeters))
+    except (ValueError, TypeError):
+        drawing.notes.append(f"The DXF names an unknown unit ($INSUNITS {unit}); it was read as millimetres.")
+        return 1.0
+
+
+def _scaled(segment: Segment, scale: float) -> Segment:
+    if scale == 1.0:
+        return segment
+    if isinstance(segment, Line):
+        return Line(segment.start * scale, segment.end * scale, segment.source)
+    return Arc(segment.start * scale, segment.end * scale, segment.centre * scale, segment.ccw, segment.source)
+
+
+def _entities(entities: Iterable[Any], drawing: Drawing, depth: int = 0) -> Iterator[tuple[str, list[Segment]]]:
+    for entity in entities:
+        kind, layer = entity.dxftype(), entity.dxf.get("layer", "0")
+        if kind == "INSERT" and depth < 8:
+            yield from _entities(entity.virtual_entities(), drawing, depth + 1)
+            continue
+        segments = list(_segments(entity, kind))
+        if segments:
+            yield layer, segments
+        elif kind not in ("VIEWPORT", "POINT"):
+            note = f"The DXF has {kind} entities, which were left out."
+            if note not in drawing.notes:
+                drawing.notes.append(note)
+
+
+def _point(vector: Vec3) -> Point:
+    return complex(vector[0], vector[1])
+
+
+def _segments(entity: Any, kind: str) -> Iterator[Segment]:
+    if kind == "LINE":
+        start, end = _point(entity.dxf.start), _point(entity.dxf.end)
+        if abs(end - start) > 1e-9:
+            yield Line(start, end, _SOURCE)
+    elif kind == "CIRCLE":
+        centre, radius = _point(entity.ocs().to_wcs(entity.dxf.center)), float(entity.dxf.radius)
+        yield Arc(centre + radius, centre - radius, centre, True, _SOURCE)
+        yield Arc(centre - radius, centre + radius, centre, True, _SOURCE)
+    elif kind == "ARC":
+        ccw = entity.dxf.extrusion.z > 0
+        centre = _point(entity.ocs().to_wcs(entity.dxf.center))
+        yield Arc(_point(entity.start_point), _point(entity.end_point), centre, ccw, _SOURCE)
+    elif kind == "LWPOLYLINE":
+        yield from _polyline(entity.get_points("xyb"), entity.closed)
+    elif kind == "POLYLINE" and entity.is_2d_polyline:
+        vertices = [(*_xy(v.dxf.location), v.dxf.get("bulge", 0.0)) for v in entity.vertices]
+        yield from _polyline(vertices, entity.is_closed)
+    elif kind in ("ELLIPSE", "SPLINE"):
+        yield from _curve(entity, kind)
+
+
+def _xy(vector: Vec3) -> tuple[float, float]:
+    return float(vector[0]), float(vector[1])
+
+
+def _polyline(vertices: Iterable[tuple[float, float, float]], closed: bool) -> Iterator[Segment]:
+    points = list(vertices)
+    ends = points[1:] + points[:1] if closed else points[1:]
+    for (x, y, bulge), (end_x, end_y, _) in zip(points, ends, strict=False):
+        start, end = complex(x, y), complex(end_x, end_y)
+        if abs(end - start) > 1e-9:
+            yield arc_from_bulge(start, end, bulge, _SOURCE)
+
+
+def _curve(entity: Any, kind: str) -> Iterator[Segment]:
+    tool = entity.construction_tool()
+    if kind == "ELLIPSE":
+        begin, end = tool.start_param, tool.end_param
+        end = end if end > begin else end + math.tau
+
+        def on_ellipse(t: float) -> tuple[Point, complex]:
+            return _point(next(tool.vertices([t]))), _point(next(tool.tangents([t])))
+
+        yield from arcs_along(on_ellipse, begin, end, _SOURCE)
+        return
+
+    def on_spline(t: float) -> tuple[Point, complex]:
+        point, slope = tool.derivative(min(t, tool.max_t), 1)
+        return _point(point), _point(slope)
+
+    yield from arcs_along(on_spline, 0.0, tool.max_t, _SOURCE)

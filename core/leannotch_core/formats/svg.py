@@ -1,0 +1,203 @@
+"""SVG: written in millimetres with true arcs; read back with svgelements."""
+
+from __future__ import annotations
+
+import io
+import math
+import re
+from collections.abc import Callable, Iterable
+from xml.etree.ElementTree import ParseError
+from xml.sax.saxutils import escape
+
+import svgelements
+from defusedxml import ElementTree
+from defusedxml.common import DefusedXmlException
+
+from ..cutting.plan import ORDER, CutPath, SheetPlan
+from ..geometry.biarc import arcs_along, bezier, ellipse
+from ..geometry.loop import Loop
+from ..geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
+from .drawing import LARGEST_FILE, BrokenFile, Drawing, DrawnLine, compensation_note
+
+#: CSS Values and Units 3, section 6.2: 1in = 96px = 25.4mm.
+PIXEL = 25.4 / 96
+
+_STROKES = {
+    "engrave": ("#5b4a8a", "0.4 0.4"),
+    "score": ("#8a5a00", "2 0.8"),
+    "pocket": ("#2f6f6a", "4 1"),
+    "cut": ("#151515", ""),
+    "reference": ("#9a9a9a", "1 1"),
+}
+
+
+def number(value: float) -> str:
+    """A coordinate to a millionth of a millimetre, without needless zeros."""
+    text = f"{value:.6f}".rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text
+
+
+def path_data(segments: Iterable[Segment], height: float = 0.0, closed: bool = True) -> str:
+    """SVG path data with y turned down from ``height``; arcs are written as arcs (SVG 2, 9.3.8)."""
+    words: list[str] = []
+    for segment in segments:
+        if not words:
+            words.append(f"M{_pair(segment.start, height)}")
+        if isinstance(segment, Line):
+            words.append(f"L{_pair(segment.end, height)}")
+        else:
+            large = int(abs(segment.sweep) > math.pi)
+            radius = number(segment.radius)
+            words.append(f"A{radius} {radius} 0 {large} {int(not segment.ccw)} {_pair(segment.end, height)}")
+    if closed:
+        words.append("Z")
+    return "".join(words)
+
+
+def _pair(point: Point, height: float) -> str:
+    return f"{number(point.real)} {number(height - point.imag)}"
+
+
+def write_svg(plan: SheetPlan, hairline: bool = False) -> bytes:
+    """The bytes of a sheet's SVG file: one group for each operation, no transforms, no fill."""
+    lines = [
+        '<?xml version="1.0" encoding="UTF-8"?>',
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="{number(plan.width)}mm" height="{number(plan.height)}mm" '
+        f'viewBox="0 0 {number(plan.width)} {number(plan.height)}">',
+        f"<title>{escape(plan.name)}</title>",
+        f"<desc>{escape(compensation_note(plan.kerf, plan.compensated))}</desc>",
+    ]
+    width = "0.01" if hairline else "0.25"
+    for operation in ORDER:
+        paths = [path for path in plan.paths if path.operation == operation]
+        if not paths:
+            continue
+        colour, dashes = _STROKES[operation]
+        dashed = f' stroke-dasharray="{dashes}"' if dashes and not hairline else ""
+        lines.append(f'<g id="{operation}" fill="none" stroke="{colour}" stroke-width="{width}"{dashed}>')
+        lines += [_element(path, plan.height) for path in paths]
+        lines.append("</g>")
+    lines.append("</svg>\n")
+    return "\n".join(lines).encode()
+
+
+def _element(path: CutPath, height: float) -> str:
+    circle = Loop(path.segments).circle() if path.closed else None
+    if circle:
+        centre, radius = circle
+        x, y = number(centre.real), number(height - centre.imag)
+        return f'<circle cx="{x}" cy="{y}" r="{number(radius)}"/>'
+    return f'<path d="{path_data(path.segments, height, path.closed)}"/>'
+
+
+def read_svg(data: bytes) -> Drawing:
+    """Reads any SVG: shapes, transforms, units; curves become arcs. Raises `BrokenFile`."""
+    if len(data) > LARGEST_FILE:
+        raise BrokenFile(f"The SVG file has {len(data) / 1e6:.0f} MB; at most {LARGEST_FILE / 1e6:.0f} MB are read.")
+    try:
+        root = ElementTree.fromstring(data, forbid_dtd=False)
+    except ParseError as error:
+        line, column = error.position
+        raise BrokenFile(f"The SVG file is broken at line {line}, column {column}; save it again.") from error
+    except DefusedXmlException as error:
+        raise BrokenFile("The SVG file defines entities, which is not safe; save it as plain SVG.") from error
+    if root.tag.rpartition("}")[2] != "svg":
+        raise BrokenFile("The file is XML but not an SVG drawing.")
+    try:
+        svg = svgelements.SVG.parse(io.BytesIO(data), ppi=96, reify=True)
+    except Exception as error:  # the reader has no exception of its own
+        raise BrokenFile(f"The SVG file cannot be read: {error}") from error
+    drawing = Drawing()
+    scale = _read_size(root.attrib, svg, drawing)
+    description = next((e.text for e in root if e.tag.rpartition("}")[2] == "desc"), "")
+    drawing.says = description or ""
+    _read_group(svg, "", drawing, scale)
+    return drawing
+
+
+def _read_size(attributes: dict[str, str], svg: svgelements.SVG, drawing: Drawing) -> float:
+    """Notes the drawing's size in mm; returns mm for one unit of the reader."""
+    width = _millimetres(attributes.get("width", ""))
+    if width is None:
+        drawing.notes.append("The SVG gives no size in mm or in; read at 96 px to the inch (100 px = 26.458 mm).")
+    scale = width / float(svg.width) if width and float(svg.width) > 0 else PIXEL
+    drawing.width, drawing.height = float(svg.width) * scale, float(svg.height) * scale
+    return scale
+
+
+def _millimetres(text: str) -> float | None:
+    """A CSS length with a physical unit in mm, worked out here: the reader rounds an inch to seven digits."""
+    match = re.fullmatch(r"\s*([\d.]+)\s*(mm|cm|in|pt|pc|q)\s*", text, re.IGNORECASE)
+    if not match:
+        return None
+    unit = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6, "q": 0.25}
+    return float(match.group(1)) * unit[match.group(2).lower()]
+
+
+def _read_group(group: Iterable[object], layer: str, drawing: Drawing, scale: float) -> None:
+    for element in group:
+        name = getattr(element, "id", None)
+        if isinstance(element, svgelements.Group):
+            _read_group(element, name or layer, drawing, scale)
+        elif isinstance(element, svgelements.Text):
+            if "The SVG has live text, which no machine cuts; it was left out." not in drawing.notes:
+                drawing.notes.append("The SVG has live text, which no machine cuts; it was left out.")
+        elif isinstance(element, svgelements.Shape):
+            path = svgelements.Path(element)
+            path.reify()
+            for run in path.as_subpaths():
+                segments = tuple(_segments(svgelements.Path(run), drawing.height or 0.0, scale))
+                if segments:
+                    drawing.lines.append(DrawnLine(layer, segments))
+
+
+def _segments(path: svgelements.Path, height: float, scale: float) -> Iterable[Segment]:
+    source = Source("file", "line")
+
+    def point(p: svgelements.Point) -> Point:
+        return complex(p.x * scale, height - p.y * scale)
+
+    for piece in path:
+        if isinstance(piece, svgelements.Move) or piece.start is None or piece.end is None:
+            continue
+        start, end = point(piece.start), point(piece.end)
+        if isinstance(piece, svgelements.Line | svgelements.Close):
+            if abs(end - start) > 1e-6:
+                yield Line(start, end, source)
+        elif isinstance(piece, svgelements.CubicBezier):
+            controls = point(piece.control1), point(piece.control2)
+            yield from arcs_along(bezier(start, *controls, end), 0, 1, source)
+        elif isinstance(piece, svgelements.QuadraticBezier):
+            control = point(piece.control)
+            controls = start + (control - start) * 2 / 3, end + (control - end) * 2 / 3
+            yield from arcs_along(bezier(start, *controls, end), 0, 1, source)
+        elif isinstance(piece, svgelements.Arc):
+            yield from _read_arc(piece, point, source)
+
+
+def _read_arc(piece: svgelements.Arc, point: Callable[[svgelements.Point], Point], source: Source) -> Iterable[Segment]:
+    centre = point(piece.center)
+    axis, other = point(piece.prx) - centre, point(piece.pry) - centre
+    start, end = point(piece.start), point(piece.end)
+    sweep = -float(piece.sweep)
+    if abs(abs(axis) - abs(other)) > 1e-6 * abs(axis):
+        curve = ellipse(centre, axis, other)
+        begin = _angle_on(centre, axis, other, start)
+        turned = sweep if (other / axis).imag > 0 else -sweep
+        yield from arcs_along(curve, begin, begin + turned, source)
+        return
+    parts = 1 if abs(sweep) < 1.9 * math.pi else 2
+    if parts == 1:
+        yield arc_from_bulge(start, end, math.tan(sweep / 4), source)
+        return
+    middle = 2 * centre - start
+    yield Arc(start, middle, centre, sweep > 0, source)
+    yield Arc(middle, end, centre, sweep > 0, source)
+
+
+def _angle_on(centre: Point, axis: complex, other: complex, at: Point) -> float:
+    """The angle of an ellipse's parameter at a point on it."""
+    spoke = at - centre
+    x = (spoke * axis.conjugate()).real / abs(axis) ** 2
+    y = (spoke * other.conjugate()).real / abs(other) ** 2
+    return math.atan2(y, x)

@@ -1,0 +1,1 @@
+"""The proof: a written file is read back, the beam swept along its lines, and what falls out is measured."""

@@ -1,0 +1,212 @@
+"""The proof of a project's own sheets: every piece against its intent, every fit against its prediction."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+import numpy as np
+import shapely
+from shapely import LineString, Polygon
+from shapely.affinity import affine_transform
+
+from ..cutting.plan import SheetPlan
+from ..document import Placement
+from ..evaluate import Result
+from ..formats.drawing import Drawing
+from ..geometry.loop import Outline
+from ..geometry.segment import Point
+from ..joints.fit import Gauge, Mating
+from ..layout.sheets import motion, placed
+from ..sizes import shown
+from .sweep import Piece, Proof, prove
+
+#: A proved size further than this (mm) from intent is a fault.
+ALLOWED = 0.01
+
+
+@dataclass(frozen=True, slots=True)
+class ProvedPart:
+    """One copy of a part: size as intended and as proved, and the largest deviation of its sides (mm).
+
+    ``shape`` is the piece in the part's own frame; None where no piece came free.
+    """
+
+    part: str
+    name: str
+    copy_number: int
+    width: float
+    height: float
+    proved_width: float | None
+    proved_height: float | None
+    deviation: float | None
+    shape: Polygon | None
+
+    @property
+    def good(self) -> bool:
+        return self.deviation is not None and self.deviation <= ALLOWED
+
+
+@dataclass(slots=True)
+class SheetProof:
+    """A sheet's proof: ``faults`` are sentences, each with a point on the sheet where there is one."""
+
+    proof: Proof
+    parts: list[ProvedPart] = field(default_factory=list)
+    faults: list[tuple[str, Point | None]] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+
+    @property
+    def good(self) -> bool:
+        return not self.faults
+
+
+def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof:
+    """Proves a sheet from the drawing that was read back from its written file."""
+    proof = prove(drawing, plan.kerf if plan.compensated else 0.0)
+    found = SheetProof(proof, faults=list(proof.faults), notes=list(proof.notes))
+    _check_file(plan, drawing, found)
+    free = [piece for piece in proof.pieces if piece.kind == "part"]
+    for placement in plan.placements:
+        found.parts.append(_prove_part(placement, free, result, plan, found))
+    for piece in free:
+        at = piece.shape.representative_point()
+        found.faults.append((f"A piece of {piece.shape.area:.2f} mm² comes free that is no part", complex(at.x, at.y)))
+    for name in plan.lost:
+        found.faults.append((f"{name}: a cut-out is narrower than the kerf of {shown(plan.kerf)} and is lost", None))
+    return found
+
+
+def _check_file(plan: SheetPlan, drawing: Drawing, found: SheetProof) -> None:
+    told = "not compensated" not in drawing.says
+    if not drawing.says:
+        found.faults.append(("The file does not say who compensates for the kerf", None))
+    elif told != plan.compensated:
+        found.faults.append(("The file says otherwise about the kerf than was asked for", None))
+    cuts = [i for i, line in enumerate(drawing.lines) if line.layer == "cut"]
+    areas = [_area(drawing, i) for i in cuts]
+    if len(cuts) != sum(path.operation == "cut" for path in plan.paths):
+        found.faults.append((f"{len(cuts)} cut lines were read back of {len(plan.paths)} that were written", None))
+    shapes = [Polygon(LineString(_coordinates(drawing, i)).coords) for i in cuts] if cuts else []
+    for later in range(1, len(shapes)):
+        for earlier in range(later):
+            if areas[later] < areas[earlier] and shapes[earlier].contains(shapes[later]):
+                found.faults.append(("An inner cut comes after the cut round it", None))
+    _check_scores(drawing, shapes, found)
+
+
+def _check_scores(drawing: Drawing, shapes: Sequence[Polygon], found: SheetProof) -> None:
+    for index, line in enumerate(drawing.lines):
+        if line.layer == "score":
+            mark = LineString(_coordinates(drawing, index))
+            if any(shape.exterior.crosses(mark) for shape in shapes):
+                found.faults.append(("A score line crosses a cut", line.segments[0].start))
+
+
+def _coordinates(drawing: Drawing, index: int) -> list[tuple[float, float]]:
+    segments = drawing.lines[index].segments
+    points = [p for s in segments for p in (s.start, s.at(0.5))] + [segments[-1].end]
+    return [(p.real, p.imag) for p in points]
+
+
+def _area(drawing: Drawing, index: int) -> float:
+    return abs(sum(segment.green() for segment in drawing.lines[index].segments))
+
+
+def _prove_part(
+    placement: Placement, free: list[Piece], result: Result, plan: SheetPlan, found: SheetProof
+) -> ProvedPart:
+    part = result.parts[placement.part]
+    wanted = placed(part.outline, placement)
+    inner = wanted.representative_point()
+    match = next((piece for piece in free if piece.shape.contains(inner)), None)
+    left, bottom, right, top = part.outline.bounds
+    proved = ProvedPart(
+        placement.part, part.part.name, placement.copy_number, right - left, top - bottom, None, None, None, None
+    )
+    called = f"{part.part.name} {placement.copy_number}"
+    at = complex(inner.x, inner.y)
+    if match is None:
+        found.faults.append((f"{called} does not come free", at))
+        return proved
+    free.remove(match)
+    shape = _own_frame(match.shape, placement)
+    deviation = _deviation(part.outline, shape, plan.kerf if plan.compensated else 0.0)
+    if deviation > ALLOWED:
+        found.faults.append((f"{called} differs from intent by {deviation:.3f} mm", at))
+    if len(shape.interiors) != len(part.outline.cutouts):
+        found.faults.append((f"{called} has {len(shape.interiors)} cut-outs of {len(part.outline.cutouts)}", at))
+    x_min, y_min, x_max, y_max = shape.bounds
+    return ProvedPart(
+        placement.part,
+        part.part.name,
+        placement.copy_number,
+        right - left,
+        top - bottom,
+        float(x_max - x_min),
+        float(y_max - y_min),
+        deviation,
+        shape,
+    )
+
+
+def _own_frame(shape: Polygon, placement: Placement) -> Polygon:
+    """A piece on its sheet, taken back to the frame of its part."""
+    back = motion(placement).turn.conjugate()
+    shift = -back * complex(placement.x, placement.y)
+    return affine_transform(shape, [back.real, -back.imag, back.imag, back.real, shift.real, shift.imag])
+
+
+def _deviation(outline: Outline, shape: Polygon, kerf: float) -> float:
+    """Largest distance (mm) between intended and proved sides, both ways.
+
+    Round the corners only a kerf's width is left out: there no round beam can follow.
+    """
+    points, corners = [], []
+    for loop in outline.loops:
+        for segment in loop:
+            corners.append(segment.start)
+            reach = min(0.5, kerf / segment.length)
+            points += [segment.at(reach), segment.at(0.5), segment.at(1 - reach)]
+    edge = shape.boundary
+    outward = shapely.distance(shapely.points([(p.real, p.imag) for p in points]), edge)
+    intended = shapely.union_all([LineString(_ring(loop_points)) for loop_points in _chords(outline)])
+    proved = shapely.points(shapely.get_coordinates(edge))
+    clear = shapely.distance(proved, shapely.multipoints([(c.real, c.imag) for c in corners])) > kerf
+    inward = shapely.distance(proved[clear], intended) if clear.any() else np.zeros(1)
+    return float(max(outward.max(), inward.max()))
+
+
+def _chords(outline: Outline) -> list[list[Point]]:
+    from ..geometry.chords import points
+
+    return [[p for segment in loop for p in points(segment, 0.0005)] for loop in outline.loops]
+
+
+def _ring(points: list[Point]) -> list[tuple[float, float]]:
+    return [(p.real, p.imag) for p in [*points, points[0]]]
+
+
+# The fit ledger
+
+
+def caliper(shape: Polygon, gauge: Gauge) -> float | None:
+    """Width (mm) of the opening or the material at the gauge: between the nearest edges on both sides."""
+    reach = gauge.direction * 1000
+    a, b = gauge.point - reach, gauge.point + reach
+    met = shapely.get_coordinates(LineString([(a.real, a.imag), (b.real, b.imag)]).intersection(shape.boundary))
+    along = [((complex(x, y) - gauge.point) * gauge.direction.conjugate()).real for x, y in met]
+    above, below = [d for d in along if d > 0], [d for d in along if d < 0]
+    return min(above) - max(below) if above and below else None
+
+
+def proved_gap(mating: Mating, parts: Sequence[ProvedPart]) -> float | None:
+    """The tightest gap (mm) among all copies of both parts; None if either did not come free."""
+    openings = _measured(mating.opening_at, parts)
+    inserts = _measured(mating.insert_at, parts) if mating.insert_at else [mating.insert]
+    return min(openings) - max(inserts) if openings and inserts else None
+
+
+def _measured(gauge: Gauge, parts: Sequence[ProvedPart]) -> list[float]:
+    found = [caliper(p.shape, gauge) for p in parts if p.part == gauge.part and p.shape is not None]
+    return [width for width in found if width is not None]

@@ -1,0 +1,139 @@
+"""The sweep: what the beam leaves of a sheet.
+
+Shapely's buffer does the sweeping, not the kernel that made the cut lines: the proof shares no geometry with
+what it judges. Its chords leave the true curve by at most half a thousandth of a millimetre.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Literal
+
+import shapely
+from shapely import MultiPolygon, Polygon, STRtree
+
+from ..formats.drawing import Drawing
+from ..geometry.chords import as_line
+from ..geometry.segment import Point
+from ..sizes import shown
+from .chains import Chain, chained, without_doubles
+
+#: Layers that are never cut through, by the names this program gives them.
+NOT_CUT = ("engrave", "score", "pocket", "reference", "labels", "notes")
+
+#: Chords of the sweep leave the true curve by at most this (mm).
+TOLERANCE = 0.0005
+
+#: Smaller crumbs (mm²) are dust.
+DUST = 1e-4
+
+
+@dataclass(frozen=True, slots=True)
+class Piece:
+    """A piece that falls out, as it measures: mm and mm²."""
+
+    kind: Literal["part", "slug"]
+    shape: Polygon
+
+    @property
+    def width(self) -> float:
+        return float(self.shape.bounds[2] - self.shape.bounds[0])
+
+    @property
+    def height(self) -> float:
+        return float(self.shape.bounds[3] - self.shape.bounds[1])
+
+    @property
+    def holes(self) -> int:
+        return len(self.shape.interiors)
+
+    @property
+    def perimeter(self) -> float:
+        """Length of the outer edge."""
+        return float(self.shape.exterior.length)
+
+
+@dataclass(slots=True)
+class Proof:
+    """What a file would give: pieces, and what is wrong with its lines (``at`` is a point in mm)."""
+
+    kerf: float
+    pieces: list[Piece] = field(default_factory=list)
+    open_chains: list[Chain] = field(default_factory=list)
+    doubled: int = 0
+    faults: list[tuple[str, Point | None]] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+
+
+def prove(drawing: Drawing, kerf: float) -> Proof:
+    """Sweeps a beam of width ``kerf`` (mm) along every cut line of a drawing.
+
+    A kerf of 0 measures the lines as they stand, for a file whose kerf is left to the machine.
+    """
+    proof = Proof(kerf, notes=list(drawing.notes))
+    cut = [segment for line in drawing.lines if line.layer.lower() not in NOT_CUT for segment in line.segments]
+    if not cut:
+        proof.faults.append(("The file has no cut lines", None))
+        return proof
+    kept, doubles = without_doubles(cut)
+    proof.doubled = len(doubles)
+    for double in doubles[:20]:
+        at = double.at(0.5)
+        proof.faults.append((f"A line of {shown(double.length)} at {_spot(at)} is drawn twice", at))
+    chains = chained(kept)
+    proof.open_chains = [chain for chain in chains if not chain.closed]
+    for chain in proof.open_chains[:20]:
+        proof.faults.append(_open_fault(chain))
+    closed = [chain for chain in chains if chain.closed]
+    _check_crossings(closed, proof)
+    proof.pieces = _pieces(chains, closed, kerf)
+    return proof
+
+
+def _spot(point: Point) -> str:
+    return f"x {point.real:.2f}, y {point.imag:.2f}"
+
+
+def _open_fault(chain: Chain) -> tuple[str, Point]:
+    start, end = chain.segments[0].start, chain.segments[-1].end
+    length = sum(segment.length for segment in chain.segments)
+    text = f"An open line of {shown(length)} ends at {_spot(end)}, {shown(abs(end - start))} from where it began"
+    return text, end
+
+
+def _check_crossings(closed: Sequence[Chain], proof: Proof) -> None:
+    rings = [as_line(chain.segments, 0.005) for chain in closed]
+    if len(rings) < 2:
+        return
+    for i, j in zip(*STRtree(rings).query(rings, predicate="crosses"), strict=True):
+        if i < j:
+            point = rings[i].intersection(rings[j]).representative_point()
+            at = complex(point.x, point.y)
+            proof.faults.append((f"Two outlines cross at {_spot(at)}", at))
+
+
+def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], kerf: float) -> list[Piece]:
+    lines = [as_line(chain.segments, TOLERANCE) for chain in chains]
+    if kerf > 0:
+        removed = shapely.union_all([line.buffer(kerf / 2, quad_segs=32) for line in lines])
+        left, bottom, right, top = removed.bounds
+        sheet = shapely.box(left - 10, bottom - 10, right + 10, top + 10)
+        rest = sheet.difference(removed)
+        found = [p for p in _polygons(rest) if p.bounds[0] > left - 9]
+    else:
+        found = list(shapely.polygonize([shapely.node(shapely.MultiLineString(lines))]).geoms)
+    loops = [Polygon(as_line(chain.segments, 0.005).coords) for chain in closed]
+    tree = STRtree(loops) if loops else None
+    pieces = []
+    for shape in found:
+        if shape.area < DUST or tree is None:
+            continue
+        depth = len(tree.query(shape.representative_point(), predicate="within"))
+        if depth:
+            pieces.append(Piece("part" if depth % 2 else "slug", shape))
+    return sorted(pieces, key=lambda piece: (piece.kind, -piece.shape.area, piece.shape.bounds))
+
+
+def _polygons(shape: Polygon | MultiPolygon) -> list[Polygon]:
+    return list(shape.geoms) if isinstance(shape, MultiPolygon) else [shape]
