@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import Annotated, Literal, TypeVar
+from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field
 
@@ -21,7 +21,10 @@ from .document import (
     Project,
     Stock,
 )
-from .sizes import Size, Unit
+from .sizes import Size, SizeError, Unit, length, number
+
+#: The fields of the document that a command changes.
+Changes = dict[str, Any]
 
 
 class CannotApply(ValueError):  # noqa: N818 - it is a statement, and read as one
@@ -32,12 +35,24 @@ class RenameProject(Model):
     do: Literal["rename project"]
     name: Name
 
+    def label(self, project: Project) -> str:
+        return f"Renamed to {self.name}"
+
+    def changes(self, project: Project) -> Changes:
+        return {"name": self.name}
+
 
 class SetUnit(Model):
     """Which unit sizes are shown in, and bare numbers typed from now on are read in."""
 
     do: Literal["set unit"]
     unit: Unit
+
+    def label(self, project: Project) -> str:
+        return f"Shown in {self.unit}"
+
+    def changes(self, project: Project) -> Changes:
+        return {"unit": self.unit}
 
 
 class SetFit(Model):
@@ -46,25 +61,64 @@ class SetFit(Model):
     do: Literal["set fit"]
     fit: Fit
 
+    def label(self, project: Project) -> str:
+        return f"Fit: {self.fit}"
+
+    def changes(self, project: Project) -> Changes:
+        return {"fit": self.fit}
+
 
 class PutName(Model):
+    """Adds a named size, or gives a known name another size."""
+
     do: Literal["put name"]
     name: NamedSize
+
+    def label(self, project: Project) -> str:
+        return f"{self.name.name} = {self.name.size.text}"
+
+    def changes(self, project: Project) -> Changes:
+        names = {known.name: known for known in project.names} | {self.name.name: self.name}
+        return {"names": list(names.values())}
 
 
 class RemoveName(Model):
     do: Literal["remove name"]
     name: str
 
+    def label(self, project: Project) -> str:
+        return f"{self.name} removed"
+
+    def changes(self, project: Project) -> Changes:
+        return {"names": [known for known in project.names if known.name != self.name]}
+
 
 class PutStock(Model):
+    """Adds a stock, or replaces the one with its id."""
+
     do: Literal["put stock"]
     stock: Stock
+
+    def label(self, project: Project) -> str:
+        return f"{self.stock.name} {_known(project.stocks, self.stock.id)}"
+
+    def changes(self, project: Project) -> Changes:
+        return {"stocks": _put(project.stocks, self.stock)}
 
 
 class RemoveStock(Model):
     do: Literal["remove stock"]
     id: Id
+
+    def label(self, project: Project) -> str:
+        stock = project.stock(self.id)
+        return f"{stock.name if stock else self.id} removed"
+
+    def changes(self, project: Project) -> Changes:
+        users = [part.name for part in project.parts if part.stock == self.id]
+        if users:
+            raise CannotApply(f"{', '.join(users[:3])} still use this stock; give them another one first.")
+        return {"stocks": _without(project.stocks, self.id)}
 
 
 class PutPart(Model):
@@ -73,6 +127,12 @@ class PutPart(Model):
     do: Literal["put part"]
     part: Part
 
+    def label(self, project: Project) -> str:
+        return f"{self.part.name} {_known(project.parts, self.part.id)}"
+
+    def changes(self, project: Project) -> Changes:
+        return {"parts": _put(project.parts, self.part)}
+
 
 class RemovePart(Model):
     """Takes away a part with its joints and its places on sheets."""
@@ -80,15 +140,45 @@ class RemovePart(Model):
     do: Literal["remove part"]
     id: Id
 
+    def label(self, project: Project) -> str:
+        part = project.part(self.id)
+        return f"{part.name if part else self.id} removed"
+
+    def changes(self, project: Project) -> Changes:
+        layout = project.layout
+        kept = {
+            "placements": [p for p in layout.placements if p.part != self.id],
+            "laid": [laid for laid in layout.laid if laid.part != self.id],
+        }
+        return {
+            "parts": _without(project.parts, self.id),
+            "joints": [joint for joint in project.joints if self.id not in (joint.a.part, joint.b.part)],
+            "layout": layout.model_copy(update=kept),
+        }
+
 
 class PutJoint(Model):
+    """Adds a joint, or replaces the one with its id."""
+
     do: Literal["put joint"]
     joint: Joint
+
+    def label(self, project: Project) -> str:
+        return f"{self.joint.kind.capitalize()} joint {_known(project.joints, self.joint.id)}"
+
+    def changes(self, project: Project) -> Changes:
+        return {"joints": _put(project.joints, self.joint)}
 
 
 class RemoveJoint(Model):
     do: Literal["remove joint"]
     id: Id
+
+    def label(self, project: Project) -> str:
+        return "Joint removed"
+
+    def changes(self, project: Project) -> Changes:
+        return {"joints": _without(project.joints, self.id)}
 
 
 class SetSpacing(Model):
@@ -98,6 +188,12 @@ class SetSpacing(Model):
     margin: Size
     gap: Size
 
+    def label(self, project: Project) -> str:
+        return f"Margin {self.margin.text}, gap {self.gap.text}"
+
+    def changes(self, project: Project) -> Changes:
+        return {"layout": project.layout.model_copy(update={"margin": self.margin, "gap": self.gap})}
+
 
 class PlaceParts(Model):
     """Puts copies of parts where the maker wants them; they stay there when the rest is laid out again."""
@@ -105,15 +201,71 @@ class PlaceParts(Model):
     do: Literal["place parts"]
     placements: list[Placement] = Field(min_length=1, max_length=5000)
 
+    def label(self, project: Project) -> str:
+        return f"{len(self.placements)} placed by hand"
+
+    def changes(self, project: Project) -> Changes:
+        layout = project.layout
+        moved = {(p.part, p.copy_number): p for p in self.placements}
+        if any(p.sheet >= len(layout.sheets) for p in moved.values()):
+            raise CannotApply("That sheet is not in the layout; lay out again.")
+        kept = [moved.pop((p.part, p.copy_number), p) for p in layout.placements]
+        return {"layout": layout.model_copy(update={"placements": [*kept, *moved.values()]})}
+
+
+class PlaceExactly(Model):
+    """Puts one copy of a part at typed numbers: sums and units are worked out here, once."""
+
+    do: Literal["place exactly"]
+    part: Id
+    copy_number: int = Field(ge=1, le=500)
+    sheet: int = Field(ge=0, le=999)
+    x: Size
+    y: Size
+    turn: Size
+
+    def label(self, project: Project) -> str:
+        part = project.part(self.part)
+        return f"{part.name if part else self.part} placed at {self.x.text}, {self.y.text}"
+
+    def changes(self, project: Project) -> Changes:
+        try:
+            placement = Placement(
+                part=self.part,
+                copy_number=self.copy_number,
+                sheet=self.sheet,
+                x=length(self.x, {}),
+                y=length(self.y, {}),
+                turn=number(self.turn) % 360,
+                by_hand=True,
+            )
+        except SizeError as error:
+            raise CannotApply(str(error)) from error
+        return PlaceParts(do="place parts", placements=[placement]).changes(project)
+
 
 class SetLayout(Model):
+    """Takes over a whole layout, as the nesting found it."""
+
     do: Literal["set layout"]
     layout: Layout
+
+    def label(self, project: Project) -> str:
+        return "Laid out"
+
+    def changes(self, project: Project) -> Changes:
+        return {"layout": self.layout}
 
 
 class SetHandOver(Model):
     do: Literal["set hand-over"]
     hand_over: HandOver
+
+    def label(self, project: Project) -> str:
+        return "Hand-over changed"
+
+    def changes(self, project: Project) -> Changes:
+        return {"hand_over": self.hand_over}
 
 
 Command = Annotated[
@@ -130,6 +282,7 @@ Command = Annotated[
     | RemoveJoint
     | SetSpacing
     | PlaceParts
+    | PlaceExactly
     | SetLayout
     | SetHandOver,
     Field(discriminator="do"),
@@ -137,127 +290,40 @@ Command = Annotated[
 
 _Item = TypeVar("_Item", Stock, Part, Joint)
 
+_MOST = {"stocks": 40, "parts": 1000, "joints": 4000, "names": 100}
+
 
 def apply(project: Project, command: Command) -> Project:
     """The document after ``command``. Raises `CannotApply`; the given document is never changed."""
-    return _checked(project, _changes(project, command))
-
-
-def _checked(project: Project, changes: dict[str, object]) -> Project:
-    """The project with ``changes``, validated only where the whole document's limits may be broken."""
-    for name, most in (("stocks", 40), ("parts", 1000), ("joints", 4000), ("names", 100)):
-        items = changes.get(name)
-        if isinstance(items, list) and len(items) > most:
-            raise CannotApply(f"A project has at most {most} {name}.")
+    changes = command.changes(project)
+    for field, most in _MOST.items():
+        if len(changes.get(field, ())) > most:
+            raise CannotApply(f"A project has at most {most} {field}.")
     return project.model_copy(update=changes)
 
 
-def _changes(project: Project, command: Command) -> dict[str, object]:  # noqa: PLR0911 - one answer a command
-    match command:
-        case RenameProject(name=name):
-            return {"name": name}
-        case SetUnit(unit=unit):
-            return {"unit": unit}
-        case SetFit(fit=fit):
-            return {"fit": fit}
-        case PutName(name=named):
-            return {"names": _put_name(project.names, named)}
-        case RemoveName(name=name):
-            return {"names": [known for known in project.names if known.name != name]}
-        case PutStock(stock=stock):
-            return {"stocks": _put(project.stocks, stock)}
-        case RemoveStock(id=stock_id):
-            return {"stocks": _without_stock(project, stock_id)}
-        case PutPart(part=part):
-            return {"parts": _put(project.parts, part)}
-        case RemovePart(id=part_id):
-            return _without_part(project, part_id)
-        case PutJoint(joint=joint):
-            return {"joints": _put(project.joints, joint)}
-        case RemoveJoint(id=joint_id):
-            return {"joints": _without(project.joints, joint_id)}
-        case SetSpacing(margin=margin, gap=gap):
-            return {"layout": project.layout.model_copy(update={"margin": margin, "gap": gap})}
-        case PlaceParts(placements=placements):
-            return {"layout": _placed(project.layout, placements)}
-        case SetLayout(layout=layout):
-            return {"layout": layout}
-        case SetHandOver(hand_over=hand_over):
-            return {"hand_over": hand_over}
+def _known(items: Iterable[_Item], item_id: str) -> str:
+    return "changed" if any(item.id == item_id for item in items) else "added"
 
 
 def _put(items: Iterable[_Item], item: _Item) -> list[_Item]:
-    kept = list(items)
+    kept: list[_Item] = list(items)
     for place, known in enumerate(kept):
         if known.id == item.id:
             kept[place] = item
             return kept
-    return [*kept, item]
-
-
-def _put_name(names: Iterable[NamedSize], named: NamedSize) -> list[NamedSize]:
-    kept = list(names)
-    for place, known in enumerate(kept):
-        if known.name == named.name:
-            kept[place] = named
-            return kept
-    return [*kept, named]
+    kept.append(item)
+    return kept
 
 
 def _without(items: Iterable[_Item], item_id: str) -> list[_Item]:
-    kept = list(items)
-    left = [item for item in kept if item.id != item_id]
-    if len(left) == len(kept):
+    left: list[_Item] = []
+    found = False
+    for item in items:
+        if item.id == item_id:
+            found = True
+        else:
+            left.append(item)
+    if not found:
         raise CannotApply(f"“{item_id}” is not in the project any more.")
     return left
-
-
-def _without_stock(project: Project, stock_id: str) -> list[Stock]:
-    users = [part.name for part in project.parts if part.stock == stock_id]
-    if users:
-        raise CannotApply(f"{', '.join(users[:3])} still use this stock; give them another one first.")
-    return _without(project.stocks, stock_id)
-
-
-def _without_part(project: Project, part_id: str) -> dict[str, object]:
-    layout = project.layout
-    return {
-        "parts": _without(project.parts, part_id),
-        "joints": [joint for joint in project.joints if part_id not in (joint.a.part, joint.b.part)],
-        "layout": layout.model_copy(
-            update={
-                "placements": [p for p in layout.placements if p.part != part_id],
-                "laid": [laid for laid in layout.laid if laid.part != part_id],
-            }
-        ),
-    }
-
-
-def _placed(layout: Layout, placements: Iterable[Placement]) -> Layout:
-    moved = {(p.part, p.copy_number): p.model_copy(update={"by_hand": True}) for p in placements}
-    if any(p.sheet >= len(layout.sheets) for p in moved.values()):
-        raise CannotApply("That sheet is not in the layout; lay out again.")
-    kept = [moved.pop((p.part, p.copy_number), p) for p in layout.placements]
-    return layout.model_copy(update={"placements": [*kept, *moved.values()]})
-
-
-def describe(project: Project, command: Command) -> str:
-    """What a command does, for the history: ``Floor changed``, ``Joint removed``."""
-    match command:
-        case PutPart(part=part):
-            return f"{part.name} {'changed' if project.part(part.id) else 'added'}"
-        case RemovePart(id=part_id):
-            part = project.part(part_id)
-            return f"{part.name if part else part_id} removed"
-        case PutStock(stock=stock):
-            return f"{stock.name} {'changed' if project.stock(stock.id) else 'added'}"
-        case PutJoint(joint=joint):
-            known = any(other.id == joint.id for other in project.joints)
-            return f"{joint.kind.capitalize()} joint {'changed' if known else 'added'}"
-        case RemoveJoint():
-            return "Joint removed"
-        case PlaceParts(placements=placements):
-            return f"{len(placements)} placed by hand"
-        case SetLayout():
-            return "Laid out"
-    return command.do.capitalize()

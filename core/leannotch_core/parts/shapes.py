@@ -6,12 +6,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from ..document import Side
 from ..geometry.loop import Loop, circle, polygon
 from ..geometry.segment import Arc, Line, Point, Segment, Source
 
 #: Corner names in counter-clockwise order, and the side that runs from each to the next.
 CORNERS = ("bottom left", "bottom right", "top right", "top left")
-SIDES = ("bottom", "right", "top", "left")
+SIDES: tuple[Side, ...] = ("bottom", "right", "top", "left")
 
 
 @dataclass(frozen=True, slots=True)

@@ -1,0 +1,333 @@
+"""The API: thin calls that store intent and answer with what follows from it."""
+
+from __future__ import annotations
+
+import logging
+from itertools import pairwise
+from typing import Any
+
+from django.db.models import Max
+from django.http import Http404, HttpRequest, HttpResponse
+from django.utils.text import slugify
+from leannotch_core.commands import CannotApply, Command
+from leannotch_core.cutting.plan import SheetPlan, plan_sheet
+from leannotch_core.document import NotAProject, Stock, read_project, write_project
+from leannotch_core.document import Project as Document
+from leannotch_core.findings import Finding
+from leannotch_core.formats.svg import path_data
+from ninja import NinjaAPI, Schema
+from ninja.errors import ValidationError
+from pydantic import Field
+
+from workshop import revisions
+from workshop.handover import Format, stored_sheet_file
+from workshop.long_work import NestShown, ProofShown, work
+from workshop.models import LibraryStock, Project, Run
+from workshop.shown import ProjectShown, show
+
+api = NinjaAPI(title="Lean Notch", version="1", docs_url=None)
+log = logging.getLogger(__name__)
+
+
+class Trouble(Schema):
+    """Why something was not done: a sentence, the findings behind it, and the state as it is stored now."""
+
+    message: str
+    findings: list[Finding] = Field(default_factory=list)
+    current: ProjectShown | None = None
+
+
+class ProjectListed(Schema):
+    slug: str
+    name: str
+    changed: str
+    parts: int
+
+
+class NewProject(Schema):
+    name: str = Field(min_length=1, max_length=80)
+
+
+class Edit(Schema):
+    version: int
+    command: Command
+
+
+class Step(Schema):
+    version: int
+
+
+class NewRun(Schema):
+    seconds: float = Field(default=10, ge=1, le=600)
+
+
+class RunShown(Schema):
+    id: int
+    kind: str
+    state: str
+    progress: float
+    message: str
+    nest: NestShown | None
+    proof: ProofShown | None
+
+
+@api.exception_handler(Http404)
+def _not_found(request: HttpRequest, error: Http404) -> HttpResponse:
+    return api.create_response(request, {"message": "That is not here (any more)."}, status=404)
+
+
+@api.exception_handler(NotAProject)
+@api.exception_handler(CannotApply)
+def _cannot(request: HttpRequest, error: ValueError) -> HttpResponse:
+    return api.create_response(request, {"message": str(error)}, status=422)
+
+
+@api.exception_handler(revisions.Refused)
+def _refused(request: HttpRequest, error: revisions.Refused) -> HttpResponse:
+    findings = [finding.model_dump() for finding in error.findings]
+    return api.create_response(request, {"message": str(error), "findings": findings}, status=422)
+
+
+@api.exception_handler(ValidationError)
+def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    fault: dict[str, Any] = error.errors[0]
+    place = " › ".join(str(step) for step in fault["loc"] if step not in ("body", "payload", "edit", "command"))
+    return api.create_response(request, {"message": f"{place}: {fault['msg']}"}, status=422)
+
+
+@api.exception_handler(Exception)
+def _fault(request: HttpRequest, error: Exception) -> HttpResponse:
+    log.exception("a call failed")
+    message = "Something went wrong here; nothing was changed. The server's log has the details."
+    return api.create_response(request, {"message": message}, status=500)
+
+
+def _project(slug: str) -> Project:
+    project = Project.objects.select_related("current").filter(slug=slug).first()
+    if project is None:
+        raise Http404
+    return project
+
+
+# Projects
+
+
+@api.get("/projects", response=list[ProjectListed])
+def list_projects(request: HttpRequest) -> list[ProjectListed]:
+    return [
+        ProjectListed(
+            slug=project.slug,
+            name=project.name,
+            changed=project.changed.isoformat(),
+            parts=len(revisions.document_of(revisions.current_id(project)).parts),
+        )
+        for project in Project.objects.all()
+    ]
+
+
+@api.post("/projects", response={201: ProjectShown, 422: Trouble})
+def new_project(request: HttpRequest, payload: NewProject) -> tuple[int, ProjectShown]:
+    stocks = [Stock.model_validate_json(stock.document) for stock in LibraryStock.objects.all()[:1]]
+    return 201, show(revisions.create(Document(name=payload.name, stocks=stocks)))
+
+
+@api.post("/projects/open", response={201: ProjectShown, 422: Trouble})
+def open_project(request: HttpRequest) -> tuple[int, ProjectShown]:
+    """Opens a project from the bytes of its file, sent as the body."""
+    size = int(request.headers.get("Content-Length") or 0)
+    if size > 8_000_000:
+        raise NotAProject(f"The file has {size / 1e6:.1f} MB; a project file has at most 8 MB.")
+    return 201, show(revisions.create(read_project(request.body)))
+
+
+@api.get("/projects/{slug}", response={200: ProjectShown, 404: Trouble})
+def get_project(request: HttpRequest, slug: str) -> ProjectShown:
+    return show(_project(slug))
+
+
+@api.delete("/projects/{slug}", response={204: None, 404: Trouble})
+def delete_project(request: HttpRequest, slug: str) -> tuple[int, None]:
+    project = _project(slug)
+    Project.objects.filter(id=project.id).update(current=None)
+    project.delete()
+    return 204, None
+
+
+@api.get("/projects/{slug}/file")
+def save_project(request: HttpRequest, slug: str) -> HttpResponse:
+    document = revisions.document_of(revisions.current_id(_project(slug)))
+    return _download(write_project(document), "application/json", f"{slug}.notch.json")
+
+
+def _download(data: bytes, kind: str, name: str) -> HttpResponse:
+    response = HttpResponse(data, content_type=kind)
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response
+
+
+# Edits
+
+
+@api.post("/projects/{slug}/edit", response={200: ProjectShown, 409: Trouble, 422: Trouble})
+def edit_project(request: HttpRequest, slug: str, payload: Edit) -> Any:
+    _project(slug)
+    try:
+        return show(revisions.edit(slug, payload.version, payload.command))
+    except revisions.OutOfDate:
+        return _conflict(slug)
+
+
+@api.post("/projects/{slug}/undo", response={200: ProjectShown, 409: Trouble, 422: Trouble})
+def undo(request: HttpRequest, slug: str, payload: Step) -> Any:
+    _project(slug)
+    try:
+        return show(revisions.undo(slug, payload.version))
+    except revisions.OutOfDate:
+        return _conflict(slug)
+
+
+@api.post("/projects/{slug}/redo", response={200: ProjectShown, 409: Trouble, 422: Trouble})
+def redo(request: HttpRequest, slug: str, payload: Step) -> Any:
+    _project(slug)
+    try:
+        return show(revisions.redo(slug, payload.version))
+    except revisions.OutOfDate:
+        return _conflict(slug)
+
+
+def _conflict(slug: str) -> tuple[int, Trouble]:
+    message = "This project was changed in another window. Here is how it stands now; make your change again."
+    return 409, Trouble(message=message, current=show(_project(slug)))
+
+
+# The stock library
+
+
+@api.get("/library", response=list[Stock])
+def list_library(request: HttpRequest) -> list[Stock]:
+    return [Stock.model_validate_json(stock.document) for stock in LibraryStock.objects.all()]
+
+
+@api.post("/library", response={200: list[Stock], 422: Trouble})
+def keep_stock(request: HttpRequest, payload: Stock) -> list[Stock]:
+    LibraryStock.objects.update_or_create(name=payload.name, defaults={"document": payload.model_dump_json()})
+    return list_library(request)
+
+
+# Long work
+
+
+@api.post("/projects/{slug}/nest", response={202: RunShown, 404: Trouble})
+def start_nesting(request: HttpRequest, slug: str, payload: NewRun) -> tuple[int, RunShown]:
+    return 202, _start(slug, "nest", payload.seconds)
+
+
+@api.post("/projects/{slug}/prove", response={202: RunShown, 404: Trouble})
+def start_proof(request: HttpRequest, slug: str) -> tuple[int, RunShown]:
+    return 202, _start(slug, "prove", 0)
+
+
+def _start(slug: str, kind: str, seconds: float) -> RunShown:
+    project = _project(slug)
+    run = Run.objects.create(project=project, kind=kind, seconds=seconds, version=project.version)
+    keep = Run.objects.filter(project=project).aggregate(newest=Max("id"))["newest"] - 20
+    Run.objects.filter(project=project, id__lt=keep).delete()
+    work.enqueue(run.id)
+    return _run(Run.objects.get(id=run.id))
+
+
+@api.get("/runs/{run_id}", response={200: RunShown, 404: Trouble})
+def get_run(request: HttpRequest, run_id: int) -> RunShown:
+    return _run(_found(run_id))
+
+
+@api.post("/runs/{run_id}/stop", response={200: RunShown, 404: Trouble})
+def stop_run(request: HttpRequest, run_id: int) -> RunShown:
+    Run.objects.filter(id=run_id).update(stop_asked=True)
+    return _run(_found(run_id))
+
+
+def _found(run_id: int) -> Run:
+    run = Run.objects.filter(id=run_id).first()
+    if run is None:
+        raise Http404
+    return run
+
+
+def _run(run: Run) -> RunShown:
+    nest = NestShown.model_validate_json(run.result) if run.kind == "nest" and run.result else None
+    proof = ProofShown.model_validate_json(run.result) if run.kind == "prove" and run.result else None
+    return RunShown(
+        id=run.id, kind=run.kind, state=run.state, progress=run.progress, message=run.message, nest=nest, proof=proof
+    )
+
+
+# Hand-over
+
+
+class PlanLine(Schema):
+    """A line of the plan in the order of cutting; path data with y turned down from the sheet's top."""
+
+    operation: str
+    path: str
+
+
+class PlanShown(Schema):
+    """What goes into a sheet's file. Lengths in mm; ``travel`` is the way of the head between the lines."""
+
+    width: float
+    height: float
+    lines: list[PlanLine]
+    travel: str
+    cut_length: float
+    score_length: float
+    travel_length: float
+
+
+@api.get("/projects/{slug}/plans/{number}", response={200: PlanShown, 404: Trouble})
+def get_plan(request: HttpRequest, slug: str, number: int) -> Any:
+    """The plan of a sheet (counted from 1), as its file will have it."""
+    revision = revisions.current_id(_project(slug))
+    document = revisions.document_of(revision)
+    if not 1 <= number <= len(document.layout.sheets):
+        return 404, Trouble(message=f"There is no sheet {number}; the layout has {len(document.layout.sheets)}.")
+    return _plan(plan_sheet(document, revisions.result_of(revision), number - 1))
+
+
+def _plan(plan: SheetPlan) -> PlanShown:
+    cutting = [path for path in plan.paths if path.operation != "reference"]
+    hops = [(a.segments[-1].end, b.start) for a, b in pairwise(cutting)]
+    lengths = {
+        operation: sum(s.length for path in cutting if path.operation == operation for s in path.segments)
+        for operation in ("cut", "score")
+    }
+    return PlanShown(
+        width=plan.width,
+        height=plan.height,
+        lines=[
+            PlanLine(operation=path.operation, path=path_data(path.segments, plan.height, path.closed))
+            for path in plan.paths
+        ],
+        travel="".join(
+            f"M{a.real:.2f} {plan.height - a.imag:.2f}L{b.real:.2f} {plan.height - b.imag:.2f}" for a, b in hops
+        ),
+        cut_length=lengths["cut"],
+        score_length=lengths["score"],
+        travel_length=sum(abs(b - a) for a, b in hops),
+    )
+
+
+@api.get("/projects/{slug}/sheets/{number}.{kind}", response={404: Trouble, 409: Trouble})
+def hand_over(request: HttpRequest, slug: str, number: int, kind: Format, accept_faults: bool = False) -> Any:
+    """The file of a sheet (counted from 1), proved from its own bytes before it is given out."""
+    project = _project(slug)
+    revision = revisions.current_id(project)
+    document = revisions.document_of(revision)
+    if not 1 <= number <= len(document.layout.sheets):
+        return 404, Trouble(message=f"There is no sheet {number}; the layout has {len(document.layout.sheets)}.")
+    file = stored_sheet_file(revision, number - 1, kind)
+    if file.proof.faults and not accept_faults:
+        texts = "; ".join(text for text, _ in file.proof.faults[:5])
+        return 409, Trouble(message=f"The proof of this file failed: {texts}")
+    kind_of_file = "image/svg+xml" if kind == "svg" else "image/vnd.dxf"
+    return _download(file.data, kind_of_file, f"{slugify(project.name) or slug}-sheet-{number}.{kind}")

@@ -1,0 +1,7 @@
+from django.apps import AppConfig
+
+
+class WorkshopConfig(AppConfig):
+    """Projects, stock library and long work."""
+
+    name = "workshop"

@@ -1,0 +1,177 @@
+"""Nesting and proof as tasks: with progress, to be stopped, the best so far kept."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Sequence
+
+from django.db import transaction
+from django_tasks import task
+from leannotch_core.commands import SetLayout
+from leannotch_core.document import Layout
+from leannotch_core.evaluate import Result
+from leannotch_core.findings import Finding
+from leannotch_core.geometry.segment import Point
+from leannotch_core.layout.nest import Nesting, nest
+from leannotch_core.proof.sheet_proof import ProvedPart, proved_gap
+from ninja import Schema
+
+from workshop.handover import SheetFile, stored_sheet_file
+from workshop.models import Run
+from workshop.revisions import current_id, document_of, edit, result_of
+
+
+class Fault(Schema):
+    """What is wrong on a sheet, with its place in mm where there is one."""
+
+    text: str
+    x: float | None = None
+    y: float | None = None
+
+
+class PieceShown(Schema):
+    kind: str
+    path: str
+    width: float
+    height: float
+
+
+class ProvedRow(Schema):
+    """One copy of a part, as intended and as proved (mm)."""
+
+    part: str
+    name: str
+    copy_number: int
+    width: float
+    height: float
+    proved_width: float | None
+    proved_height: float | None
+    deviation: float | None
+    good: bool
+
+
+class SheetProved(Schema):
+    sheet: int
+    kerf: float
+    compensated: bool
+    pieces: list[PieceShown]
+    lines: str
+    open_lines: int
+    doubled: int
+    parts: list[ProvedRow]
+    faults: list[Fault]
+    notes: list[str]
+
+
+class ProofShown(Schema):
+    """The proof of all sheets; ``gaps`` are the proved gaps in the order of the ledger."""
+
+    version: int
+    sheets: list[SheetProved]
+    gaps: list[float | None]
+
+
+class NestShown(Schema):
+    layout: Layout
+    findings: list[Finding]
+
+
+@task()
+def work(run_id: int) -> None:
+    """Carries out a run."""
+    run = Run.objects.select_related("project").get(id=run_id)
+    Run.objects.filter(id=run_id).update(state="running")
+    try:
+        if run.kind == "nest":
+            _nest(run)
+        else:
+            _prove(run)
+    except Exception as error:
+        message = "The work ended with a fault of ours; the project is as it was."
+        Run.objects.filter(id=run_id).update(state="failed", message=message)
+        raise RuntimeError(f"run {run_id} failed") from error
+
+
+class _StopAsked:
+    """Asks the database a few times a second whether the maker has pressed stop."""
+
+    def __init__(self, run: Run) -> None:
+        self._run, self._next, self._answer = run, 0.0, False
+
+    def __call__(self) -> bool:
+        if not self._answer and time.monotonic() >= self._next:
+            self._next = time.monotonic() + 0.2
+            self._answer = Run.objects.filter(id=self._run.id, stop_asked=True).exists()
+        return self._answer
+
+
+def _nest(run: Run) -> None:
+    revision = current_id(run.project)
+    stop = _StopAsked(run)
+    best: Nesting | None = None
+    for best in nest(document_of(revision), result_of(revision), run.seconds, stop):
+        shown = NestShown(layout=best.layout, findings=list(best.findings))
+        Run.objects.filter(id=run.id).update(progress=best.done, result=shown.model_dump_json())
+    assert best is not None, "the first layout always comes"
+    with transaction.atomic():
+        edit(run.project.slug, None, SetLayout(do="set layout", layout=best.layout))
+        Run.objects.filter(id=run.id).update(state="stopped" if stop() else "done", progress=1)
+
+
+def _prove(run: Run) -> None:
+    revision = current_id(run.project)
+    document, result = document_of(revision), result_of(revision)
+    stop = _StopAsked(run)
+    sheets, parts = [], []
+    for index in range(len(document.layout.sheets)):
+        if stop():
+            Run.objects.filter(id=run.id).update(state="stopped")
+            return
+        file = stored_sheet_file(revision, index, "dxf")
+        sheets.append(sheet_proved(index, file))
+        parts += file.proof.parts
+        Run.objects.filter(id=run.id).update(progress=(index + 1) / len(document.layout.sheets))
+    shown = ProofShown(version=run.version, sheets=sheets, gaps=_gaps(result, parts))
+    Run.objects.filter(id=run.id).update(state="done", progress=1, result=shown.model_dump_json())
+
+
+def _gaps(result: Result, parts: Sequence[ProvedPart]) -> list[float | None]:
+    return [
+        proved_gap(mating, parts)
+        for mating in result.ledger
+        if mating.opening_part in result.parts and mating.insert_part in result.parts
+    ]
+
+
+def sheet_proved(index: int, file: SheetFile) -> SheetProved:
+    """A sheet's proof, ready to draw; path data with y turned down from 0."""
+    from leannotch_core.formats.svg import path_data
+
+    proof = file.proof.proof
+    return SheetProved(
+        sheet=index,
+        kerf=file.plan.kerf,
+        compensated=file.plan.compensated,
+        pieces=[PieceShown(kind=p.kind, path=_rings(p.shape), width=p.width, height=p.height) for p in proof.pieces],
+        lines="".join(path_data(p.segments, 0.0, p.closed) for p in file.plan.paths if p.operation == "cut"),
+        open_lines=len(proof.open_chains),
+        doubled=proof.doubled,
+        parts=[ProvedRow.model_validate(part, from_attributes=True) for part in file.proof.parts],
+        faults=[_fault(text, at) for text, at in file.proof.faults],
+        notes=file.proof.notes,
+    )
+
+
+def _fault(text: str, at: Point | None) -> Fault:
+    return Fault(text=text) if at is None else Fault(text=text, x=at.real, y=at.imag)
+
+
+def _rings(shape: object) -> str:
+    """A measured piece for the screen: what the sweep left, drawn as it was measured."""
+    import shapely
+
+    words = []
+    for ring in shapely.get_rings(shapely.simplify(shape, 0.002)):
+        points = shapely.get_coordinates(ring)[:-1]
+        words.append("M" + "L".join(f"{x:.3f} {-y:.3f}" for x, y in points) + "Z")
+    return "".join(words)

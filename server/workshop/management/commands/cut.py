@@ -1,0 +1,64 @@
+"""Writes the file of a sheet: ``notch cut PROJECT --out FILE.svg|FILE.dxf [--sheet N] [--at-machine]``."""
+
+from pathlib import Path
+from typing import Any
+
+from django.core.management.base import BaseCommand, CommandError, CommandParser
+from leannotch_core.document import NotAProject, read_project
+from leannotch_core.document import Project as Document
+from leannotch_core.evaluate import evaluate
+from leannotch_core.layout.nest import nest
+
+from workshop.handover import sheet_file
+from workshop.models import Project
+from workshop.revisions import current_id, document_of
+
+
+class Command(BaseCommand):
+    help = __doc__
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("project", help="a project's slug, or a saved project file")
+        parser.add_argument("--out", type=Path, required=True, help="the file to write; its ending says SVG or DXF")
+        parser.add_argument("--sheet", type=int, default=1)
+        parser.add_argument("--at-machine", action="store_true", help="leave the kerf to the machine")
+        parser.add_argument("--accept-faults", action="store_true", help="write the file even if its proof fails")
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        out: Path = options["out"]
+        kind = out.suffix.lower().lstrip(".")
+        if kind not in ("svg", "dxf"):
+            raise CommandError(f"{out} ends in neither .svg nor .dxf")
+        document = _document(options["project"])
+        kerf = "at the machine" if options["at_machine"] else "in the file"
+        document = document.model_copy(update={"hand_over": document.hand_over.model_copy(update={"kerf": kerf})})
+        result = evaluate(document)
+        if not document.layout.placements:
+            *_, last = nest(document, result, seconds=5)
+            document = document.model_copy(update={"layout": last.layout})
+        sheets = len(document.layout.sheets)
+        if not 1 <= options["sheet"] <= sheets:
+            raise CommandError(f"there is no sheet {options['sheet']}; the layout has {sheets}")
+        file = sheet_file(document, result, options["sheet"] - 1, "svg" if kind == "svg" else "dxf")
+        faults = [text for text, _ in file.proof.faults]
+        if faults and not options["accept_faults"]:
+            raise CommandError("the proof of this file failed, it was not written: " + "; ".join(faults))
+        out.write_bytes(file.data)
+        self.stdout.write(
+            f"{out}: sheet {options['sheet']} of {sheets}, {len(file.proof.parts)} parts, "
+            f"kerf {file.plan.kerf:g} mm {kerf}"
+        )
+
+
+def _document(name: str) -> Document:
+    project = Project.objects.filter(slug=name).first()
+    if project:
+        return document_of(current_id(project))
+    path = Path(name)
+    if not path.is_file():
+        known = ", ".join(Project.objects.values_list("slug", flat=True))
+        raise CommandError(f"“{name}” is neither a project ({known}) nor a file")
+    try:
+        return read_project(path.read_bytes())
+    except NotAProject as error:
+        raise CommandError(str(error)) from error

@@ -1,0 +1,71 @@
+"""What is stored: every revision of every project's document, the stock library, and long work."""
+
+from __future__ import annotations
+
+from django.db import models
+
+
+class Project(models.Model):
+    """A project and the revision it stands at. ``version`` grows with every change, undo and redo included."""
+
+    slug = models.SlugField(max_length=80, unique=True)
+    name = models.CharField(max_length=80)
+    version = models.PositiveIntegerField(default=1)
+    changed = models.DateTimeField(auto_now=True)
+    current = models.ForeignKey("Revision", null=True, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-changed"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Revision(models.Model):
+    """One state of a document. Undo goes to the parent, redo to the newest child."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="revisions")
+    parent = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="children")
+    label = models.CharField(max_length=200)
+    document = models.TextField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return self.label
+
+
+class LibraryStock(models.Model):
+    """A stock that is kept for other projects."""
+
+    name = models.CharField(max_length=80, unique=True)
+    document = models.TextField()
+
+    class Meta:
+        ordering = ["name"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Run(models.Model):
+    """Long work on a project: nesting or proof, with its progress and its best result so far."""
+
+    KINDS = [("nest", "Nesting"), ("prove", "Proof")]
+    STATES = [(s, s) for s in ("waiting", "running", "done", "stopped", "failed")]
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")
+    kind = models.CharField(max_length=8, choices=KINDS)
+    state = models.CharField(max_length=8, choices=STATES, default="waiting")
+    progress = models.FloatField(default=0)
+    seconds = models.FloatField(default=10)
+    stop_asked = models.BooleanField(default=False)
+    message = models.CharField(max_length=400, default="")
+    result = models.TextField(default="")
+    version = models.PositiveIntegerField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    def __str__(self) -> str:
+        return f"{self.kind} of {self.project}"

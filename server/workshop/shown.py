@@ -1,0 +1,188 @@
+"""What a browser is shown of a project: the document, and everything that follows from it, ready to draw.
+
+Points are in mm with y up, as in the document; path data has y turned down, as SVG wants it.
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from leannotch_core.document import Project as Document
+from leannotch_core.evaluate import EvaluatedPart, Result
+from leannotch_core.findings import Finding
+from leannotch_core.formats.svg import path_data
+from leannotch_core.geometry.loop import Outline
+from leannotch_core.layout.sheets import LayoutFacts, check_layout
+from leannotch_core.parts.shapes import SIDES
+from leannotch_core.parts.sides import side_frame
+from ninja import Schema
+
+from workshop.models import Project, Revision
+from workshop.revisions import current_id, document_of, result_of
+
+
+class StockShown(Schema):
+    thickness: float
+    spread: float
+    thickest: float
+    readings: int
+    kerf: float
+    sheets: list[tuple[float, float]]
+
+
+class SideShown(Schema):
+    side: Literal["bottom", "right", "top", "left"]
+    x1: float
+    y1: float
+    x2: float
+    y2: float
+
+
+class CutOutShown(Schema):
+    """``path`` has all repeats; ``x`` and ``y`` are the middle of the first one."""
+
+    id: str
+    path: str
+    x: float
+    y: float
+    width: float
+    height: float
+
+
+class PartShown(Schema):
+    id: str
+    stock: str
+    width: float
+    height: float
+    thickness: float
+    area: float
+    bounds: tuple[float, float, float, float]
+    path: str
+    base: str
+    sides: list[SideShown]
+    cutouts: list[CutOutShown]
+
+
+class LedgerRow(Schema):
+    """One opening and its insert, in mm."""
+
+    joint: str
+    kind: str
+    fit: str
+    opening_part: str
+    insert_part: str
+    opening_thickness: float
+    insert_thickness: float
+    opening: float
+    insert: float
+    gap: float
+    tightest: float
+
+
+class SheetShown(Schema):
+    stock: str
+    width: float
+    height: float
+    used: float
+
+
+class ProjectShown(Schema):
+    slug: str
+    version: int
+    document: Document
+    stocks: dict[str, StockShown]
+    parts: list[PartShown]
+    ledger: list[LedgerRow]
+    sheets: list[SheetShown]
+    layout_out_of_date: bool
+    findings: list[Finding]
+    values: dict[str, float]
+    undo: str | None
+    redo: str | None
+
+
+def show(project: Project) -> ProjectShown:
+    """The current state of a project as the browser draws it."""
+    revision = current_id(project)
+    document, result = document_of(revision), result_of(revision)
+    layout = check_layout(document, result)
+    current = project.current
+    redo = Revision.objects.filter(parent_id=revision).values_list("label", flat=True).first()
+    return ProjectShown(
+        slug=project.slug,
+        version=project.version,
+        document=document,
+        stocks={
+            stock_id: StockShown.model_validate(facts, from_attributes=True)
+            for stock_id, facts in result.stocks.items()
+        },
+        parts=[_part(part) for part in result.parts.values()],
+        ledger=_ledger(result),
+        sheets=[SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
+        layout_out_of_date=layout.out_of_date,
+        findings=_findings(result, layout),
+        values=result.values,
+        undo=current.label if current and current.parent_id else None,
+        redo=redo,
+    )
+
+
+def _findings(result: Result, layout: LayoutFacts) -> list[Finding]:
+    order = {"error": 0, "warning": 1, "note": 2}
+    return sorted([*result.findings, *layout.findings], key=lambda finding: order[finding.level])
+
+
+def outline_path(outline: Outline) -> str:
+    return "".join(path_data(loop) for loop in outline.loops)
+
+
+def _part(part: EvaluatedPart) -> PartShown:
+    return PartShown(
+        id=part.part.id,
+        stock=part.part.stock,
+        width=part.width,
+        height=part.height,
+        thickness=part.stock.thickness,
+        area=part.outline.area,
+        bounds=part.outline.bounds,
+        path="".join(outline_path(piece) for piece in part.finished.pieces),
+        base=path_data(part.base),
+        sides=[_side(part, side) for side in SIDES],
+        cutouts=[
+            CutOutShown(
+                id=cut.id,
+                path="".join(outline_path(loop) for loop in cut.loops),
+                x=cut.middle.real,
+                y=cut.middle.imag,
+                width=cut.loops[0].bounds[2] - cut.loops[0].bounds[0],
+                height=cut.loops[0].bounds[3] - cut.loops[0].bounds[1],
+            )
+            for cut in part.cutouts
+        ],
+    )
+
+
+def _side(part: EvaluatedPart, side: Literal["bottom", "right", "top", "left"]) -> SideShown:
+    frame = side_frame(part.width, part.height, side)
+    start, end = frame.start, frame.point(frame.length, 0)
+    return SideShown(side=side, x1=start.real, y1=start.imag, x2=end.real, y2=end.imag)
+
+
+def _ledger(result: Result) -> list[LedgerRow]:
+    return [
+        LedgerRow(
+            joint=mating.joint,
+            kind=mating.kind,
+            fit=mating.fit,
+            opening_part=mating.opening_part,
+            insert_part=mating.insert_part,
+            opening_thickness=result.parts[mating.opening_part].stock.thickness,
+            insert_thickness=result.parts[mating.insert_part].stock.thickness,
+            opening=mating.opening,
+            insert=mating.insert,
+            gap=mating.gap,
+            tightest=mating.tightest,
+        )
+        for mating in result.ledger
+        if mating.opening_part in result.parts and mating.insert_part in result.parts
+    ]
