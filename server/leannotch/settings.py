@@ -23,7 +23,7 @@ SECRET_KEY = _secret_key()
 DEBUG = False
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
 
-INSTALLED_APPS = ["django_tasks", "django_tasks_db", "workshop"]
+INSTALLED_APPS = ["ninja", "django_tasks", "django_tasks_db", "workshop"]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
