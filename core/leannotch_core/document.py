@@ -105,7 +105,7 @@ class Rectangle(Model):
     kind: Literal["rectangle"] = "rectangle"
     width: Size
     height: Size
-    corners: list[CornerCut] = Field(default_factory=list, max_length=4)
+    corners: list[CornerCut] = Field(default=[], max_length=4)
 
 
 class RoundHole(Model):
@@ -158,7 +158,7 @@ class Part(Model):
     stock: Id
     count: int = Field(default=1, ge=1, le=500)
     shape: Rectangle
-    cutouts: list[CutOut] = Field(default_factory=list, max_length=400)
+    cutouts: list[CutOut] = Field(default=[], max_length=400)
     turns: Literal["grain", "180", "90", "any"] = "90"
 
 
@@ -243,9 +243,9 @@ class LaidPart(Model):
 class Layout(Model):
     margin: Size = Size(text="5")
     gap: Size = Size(text="2")
-    sheets: list[LaidSheet] = Field(default_factory=list, max_length=1000)
-    placements: list[Placement] = Field(default_factory=list, max_length=5000)
-    laid: list[LaidPart] = Field(default_factory=list, max_length=2000)
+    sheets: list[LaidSheet] = Field(default=[], max_length=1000)
+    placements: list[Placement] = Field(default=[], max_length=5000)
+    laid: list[LaidPart] = Field(default=[], max_length=2000)
 
 
 class HandOver(Model):
@@ -269,10 +269,10 @@ class Project(Model):
     name: Name
     unit: Unit = "mm"
     fit: Fit = "glue"
-    names: list[NamedSize] = Field(default_factory=list, max_length=100)
-    stocks: list[Stock] = Field(default_factory=list, max_length=40)
-    parts: list[Part] = Field(default_factory=list, max_length=1000)
-    joints: list[Joint] = Field(default_factory=list, max_length=4000)
+    names: list[NamedSize] = Field(default=[], max_length=100)
+    stocks: list[Stock] = Field(default=[], max_length=40)
+    parts: list[Part] = Field(default=[], max_length=1000)
+    joints: list[Joint] = Field(default=[], max_length=4000)
     layout: Layout = Layout()
     hand_over: HandOver = HandOver()
 

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import Field
-
 from .document import Model
 
 Kind = Literal["project", "stock", "part", "cut-out", "joint", "layout", "sheet"]
@@ -36,4 +34,4 @@ class Finding(Model):
     level: Literal["error", "warning", "note"]
     text: str
     place: Place
-    mend: Mend | None = Field(default=None)
+    mend: Mend | None = None

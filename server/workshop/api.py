@@ -33,7 +33,7 @@ class Trouble(Schema):
     """Why something was not done: a sentence, the findings behind it, and the state as it is stored now."""
 
     message: str
-    findings: list[Finding] = Field(default_factory=list)
+    findings: list[Finding] = Field(default=[])
     current: ProjectShown | None = None
 
 

@@ -1,0 +1,31 @@
+import createClient from 'openapi-fetch'
+
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type Shown = Schemas['ProjectShown']
+export type Document = Schemas['Project']
+export type Part = Schemas['Part']
+export type PartShown = Schemas['PartShown']
+export type CutOut = Schemas['CutOut']
+export type Stock = Schemas['Stock']
+export type Joint = Document['joints'][number]
+export type FingerJoint = Schemas['FingerJoint']
+export type CrossLap = Schemas['CrossLap']
+export type Size = Schemas['Size']
+export type Finding = Schemas['Finding']
+export type Placement = Schemas['Placement']
+export type Command = Schemas['Edit']['command']
+export type Run = Schemas['RunShown']
+export type Fit = Document['fit']
+export type Side = Schemas['EdgeOf']['side']
+export type Unit = Document['unit']
+export type Trouble = Schemas['Trouble']
+
+export const client = createClient<paths>({ baseUrl: '/' })
+
+/** What to say when a call failed: the server's own sentence, or that it cannot be reached. */
+export function sentence(error: unknown): string {
+  if (error && typeof error === 'object' && 'message' in error && typeof error.message === 'string') return error.message
+  return 'The server did not answer; is it still running?'
+}

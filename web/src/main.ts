@@ -1,0 +1,11 @@
+import '@fontsource-variable/archivo/wdth.css'
+import 'element-plus/dist/index.css'
+import './look/theme.css'
+
+import { createPinia } from 'pinia'
+import { createApp } from 'vue'
+
+import App from './App.vue'
+import { router } from './router'
+
+createApp(App).use(createPinia()).use(router).mount('#app')

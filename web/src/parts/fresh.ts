@@ -1,0 +1,83 @@
+import type { CrossLap, CutOut, Document, FingerJoint, Part, PartShown, Side, Stock, Unit } from '../api/client'
+import { typed } from '../fields/units'
+
+/** An id that nothing else in `taken` has. */
+export function freeId(base: string, taken: { id: string }[]): string {
+  const ids = new Set(taken.map((item) => item.id))
+  let number = 1
+  while (ids.has(`${base}_${number}`)) number++
+  return `${base}_${number}`
+}
+
+export function newPart(document: Document): Part {
+  const id = freeId('part', document.parts)
+  return {
+    id,
+    name: `Part ${id.split('_')[1]}`,
+    stock: document.stocks[0]?.id ?? '',
+    count: 1,
+    shape: { kind: 'rectangle', width: typed(100, document.unit), height: typed(60, document.unit), corners: [] },
+    cutouts: [],
+    turns: '90',
+  }
+}
+
+export function copyOf(part: Part, document: Document): Part {
+  return { ...part, id: freeId('part', document.parts), name: `${part.name} copy`.slice(0, 80) }
+}
+
+export function newCutOut(kind: CutOut['hole']['kind'], part: Part, unit: Unit): CutOut {
+  const hole: CutOut['hole'] =
+    kind === 'round'
+      ? { kind, diameter: typed(10, unit) }
+      : kind === 'obround'
+        ? { kind, width: typed(30, unit), height: typed(10, unit) }
+        : { kind, width: typed(30, unit), height: typed(20, unit), radius: typed(2, unit) }
+  const zero = { text: '0', unit: 'mm' } as const
+  return {
+    id: freeId('cut', part.cutouts),
+    hole,
+    origin: 'middle',
+    x: zero,
+    y: zero,
+    turn: zero,
+    repeat: { columns: 1, rows: 1, step_x: typed(20, unit), step_y: typed(20, unit) },
+  }
+}
+
+export function newFinger(document: Document, a: { part: string; side: Side }, b: { part: string; side: Side }): FingerJoint {
+  const id = freeId('joint', document.joints)
+  return { kind: 'finger', id, a, b, finger: typed(15, document.unit), starts: 'a', fit: null }
+}
+
+export function newCrossLap(document: Document, a: PartShown, b: PartShown): CrossLap {
+  const middle = { text: 'width/2', unit: 'mm' } as const
+  return {
+    kind: 'cross-lap',
+    id: freeId('joint', document.joints),
+    a: { part: a.id, side: 'top', at: middle },
+    b: { part: b.id, side: 'bottom', at: middle },
+    share: { text: '1/2', unit: 'mm' },
+    seating: { text: '0', unit: 'mm' },
+    angle: { text: '90', unit: 'mm' },
+    fit: null,
+  }
+}
+
+export function newStock(document: Document): Stock {
+  const id = freeId('stock', document.stocks)
+  const mm = (text: string) => ({ text, unit: 'mm' }) as const
+  return {
+    id,
+    name: `Stock ${id.split('_')[1]}`,
+    material: 'plywood',
+    nominal: mm('3'),
+    readings: [],
+    grain: 'none',
+    sheets: [{ width: mm('600'), height: mm('400') }],
+    smallest_web: mm('2'),
+    machine: '',
+    kerf: { how: 'typed', width: mm('0.2') },
+    clearances: { loose: mm('0.3'), sliding: mm('0.2'), glue: mm('0.1'), press: mm('-0.05') },
+  }
+}

@@ -1,0 +1,130 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef } from 'vue'
+
+import { client, sentence, type Command, type Finding, type Shown, type Trouble } from '../api/client'
+
+/** Why an edit was not taken: a sentence, and the value that would be. */
+export interface Refusal {
+  message: string
+  mend: Finding['mend']
+}
+
+/** The open project as the server last told it, and what is chosen in it. */
+export const useWorkshop = defineStore('workshop', () => {
+  const shown = shallowRef<Shown | null>(null)
+  const trouble = ref('')
+  const busy = ref(0)
+
+  const partId = ref<string | null>(null)
+  const cutoutId = ref<string | null>(null)
+  const jointId = ref<string | null>(null)
+  const stockId = ref<string | null>(null)
+  const sheet = ref(0)
+  const placed = ref<string | null>(null)
+
+  const document = computed(() => shown.value?.document ?? null)
+  const unit = computed(() => document.value?.unit ?? 'mm')
+  const part = computed(() => document.value?.parts.find((p) => p.id === partId.value) ?? null)
+  const partShown = computed(() => shown.value?.parts.find((p) => p.id === partId.value) ?? null)
+  const cutout = computed(() => part.value?.cutouts.find((c) => c.id === cutoutId.value) ?? null)
+  const joint = computed(() => document.value?.joints.find((j) => j.id === jointId.value) ?? null)
+  const stock = computed(() => {
+    const stocks = document.value?.stocks ?? []
+    const wanted = stockId.value ?? part.value?.stock
+    return stocks.find((s) => s.id === wanted) ?? stocks[0] ?? null
+  })
+
+  function take(next: Shown): void {
+    shown.value = next
+    if (!next.document.parts.some((p) => p.id === partId.value)) partId.value = next.document.parts[0]?.id ?? null
+    if (!next.document.joints.some((j) => j.id === jointId.value)) jointId.value = null
+    if (!next.document.stocks.some((s) => s.id === stockId.value)) stockId.value = null
+    sheet.value = Math.min(sheet.value, Math.max(0, next.sheets.length - 1))
+  }
+
+  async function open(slug: string): Promise<void> {
+    trouble.value = ''
+    const { data, error } = await client.GET('/api/projects/{slug}', { params: { path: { slug } } })
+    if (data) {
+      if (shown.value?.slug !== data.slug) forget()
+      take(data)
+    } else trouble.value = sentence(error)
+  }
+
+  function forget(): void {
+    shown.value = null
+    partId.value = cutoutId.value = jointId.value = stockId.value = placed.value = null
+    sheet.value = 0
+  }
+
+  // Edits go one after the other, each on the version that the one before it left.
+  let last: Promise<unknown> = Promise.resolve()
+
+  function inTurn<T>(work: () => Promise<T>): Promise<T> {
+    busy.value++
+    const next = last.then(work, work).finally(() => busy.value--)
+    last = next.catch(() => undefined)
+    return next
+  }
+
+  /** Stores an edit; answers null when it is stored, or why it is not. */
+  function edit(command: Command): Promise<Refusal | null> {
+    return inTurn(async () => {
+      const now = shown.value
+      if (!now) return { message: 'No project is open.', mend: null }
+      const path = { slug: now.slug }
+      const body = { version: now.version, command }
+      try {
+        const { data, error } = await client.POST('/api/projects/{slug}/edit', { params: { path }, body })
+        if (data) {
+          take(data)
+          trouble.value = ''
+          return null
+        }
+        return refused(error)
+      } catch (fault) {
+        return refused(fault)
+      }
+    })
+  }
+
+  function refused(error: unknown): Refusal {
+    const told = error as Partial<Trouble> | undefined
+    if (told?.current) {
+      take(told.current)
+      trouble.value = told.message ?? ''
+    }
+    return { message: sentence(error), mend: told?.findings?.[0]?.mend ?? null }
+  }
+
+  /** As `edit`, for changes that have no field to show a refusal beside. */
+  async function change(command: Command): Promise<boolean> {
+    const refusal = await edit(command)
+    if (refusal) trouble.value = refusal.message
+    return refusal === null
+  }
+
+  function step(way: 'undo' | 'redo'): Promise<void> {
+    return inTurn(async () => {
+      const now = shown.value
+      if (!now) return
+      const params = { path: { slug: now.slug } }
+      const body = { version: now.version }
+      const { data, error } =
+        way === 'undo'
+          ? await client.POST('/api/projects/{slug}/undo', { params, body })
+          : await client.POST('/api/projects/{slug}/redo', { params, body })
+      if (data) {
+        take(data)
+        trouble.value = ''
+      } else trouble.value = refused(error).message
+    })
+  }
+
+  return {
+    shown, document, unit, trouble, busy,
+    partId, cutoutId, jointId, stockId, sheet, placed,
+    part, partShown, cutout, joint, stock,
+    open, take, edit, change, step,
+  }
+})
