@@ -27,7 +27,6 @@ class StockShown(Schema):
     thickest: float
     readings: int
     kerf: float
-    sheets: list[tuple[float, float]]
 
 
 class SideShown(Schema):
@@ -49,6 +48,13 @@ class CutOutShown(Schema):
     height: float
 
 
+class BoxShown(Schema):
+    left: float
+    bottom: float
+    right: float
+    top: float
+
+
 class PartShown(Schema):
     id: str
     stock: str
@@ -56,7 +62,7 @@ class PartShown(Schema):
     height: float
     thickness: float
     area: float
-    bounds: tuple[float, float, float, float]
+    bounds: BoxShown
     path: str
     base: str
     sides: list[SideShown]
@@ -144,7 +150,7 @@ def _part(part: EvaluatedPart) -> PartShown:
         height=part.height,
         thickness=part.stock.thickness,
         area=part.outline.area,
-        bounds=part.outline.bounds,
+        bounds=_box(part.outline),
         path="".join(outline_path(piece) for piece in part.finished.pieces),
         base=path_data(part.base),
         sides=[_side(part, side) for side in SIDES],
@@ -160,6 +166,11 @@ def _part(part: EvaluatedPart) -> PartShown:
             for cut in part.cutouts
         ],
     )
+
+
+def _box(outline: Outline) -> BoxShown:
+    left, bottom, right, top = outline.bounds
+    return BoxShown(left=left, bottom=bottom, right=right, top=top)
 
 
 def _side(part: EvaluatedPart, side: Literal["bottom", "right", "top", "left"]) -> SideShown:

@@ -1,0 +1,105 @@
+import { useElementSize, useEventListener } from '@vueuse/core'
+import { computed, reactive, ref, watch, type Ref } from 'vue'
+
+/** A box in mm, y up. */
+export interface Box {
+  left: number
+  bottom: number
+  right: number
+  top: number
+}
+
+export interface Spot {
+  x: number
+  y: number
+}
+
+/** How a drawing in mm lies on the screen: fitted at first, then moved and enlarged by hand. */
+export function useView(frame: Ref<HTMLElement | null>, box: () => Box, room = { x: 76, y: 58 }) {
+  const { width, height } = useElementSize(frame)
+  const zoom = ref(1)
+  const shift = reactive({ x: 0, y: 0 })
+
+  const scale = computed(() => {
+    const { left, bottom, right, top } = box()
+    const across = (width.value - 2 * room.x) / Math.max(1, right - left)
+    const up = (height.value - 2 * room.y) / Math.max(1, top - bottom)
+    return Math.max(0.01, Math.min(across, up, 12)) * zoom.value
+  })
+
+  /** Screen position of the mm origin. */
+  const origin = computed(() => {
+    const { left, bottom, right, top } = box()
+    return {
+      x: width.value / 2 - ((left + right) / 2) * scale.value + shift.x,
+      y: height.value / 2 + ((bottom + top) / 2) * scale.value + shift.y,
+    }
+  })
+
+  function toScreen(x: number, y: number): Spot {
+    return { x: origin.value.x + x * scale.value, y: origin.value.y - y * scale.value }
+  }
+
+  function toDrawing(spot: Spot): Spot {
+    return { x: (spot.x - origin.value.x) / scale.value, y: (origin.value.y - spot.y) / scale.value }
+  }
+
+  function fit(): void {
+    zoom.value = 1
+    shift.x = shift.y = 0
+  }
+
+  function zoomAt(spot: Spot, factor: number): void {
+    const before = toDrawing(spot)
+    zoom.value = Math.min(60, Math.max(0.2, zoom.value * factor))
+    const after = toScreen(before.x, before.y)
+    shift.x += spot.x - after.x
+    shift.y += spot.y - after.y
+  }
+
+  useEventListener(
+    frame,
+    'wheel',
+    (event: WheelEvent) => {
+      event.preventDefault()
+      const at = frame.value?.getBoundingClientRect()
+      if (at) zoomAt({ x: event.clientX - at.left, y: event.clientY - at.top }, Math.exp(-event.deltaY / 500))
+    },
+    { passive: false },
+  )
+
+  watch([width, height], fit)
+
+  /** Follows the pointer until it is let go; tells how far it went, in mm. */
+  function drag(event: PointerEvent, moved: (dx: number, dy: number) => void, dropped: (dx: number, dy: number) => void): void {
+    const from = { x: event.clientX, y: event.clientY }
+    const by = (e: PointerEvent): [number, number] => [(e.clientX - from.x) / scale.value, (from.y - e.clientY) / scale.value]
+    const move = (e: PointerEvent): void => moved(...by(e))
+    const up = (e: PointerEvent): void => {
+      window.removeEventListener('pointermove', move)
+      window.removeEventListener('pointerup', up)
+      dropped(...by(e))
+    }
+    window.addEventListener('pointermove', move)
+    window.addEventListener('pointerup', up)
+  }
+
+  function pan(event: PointerEvent): void {
+    const start = { ...shift }
+    drag(
+      event,
+      (dx, dy) => {
+        shift.x = start.x + dx * scale.value
+        shift.y = start.y - dy * scale.value
+      },
+      () => undefined,
+    )
+  }
+
+  const place = computed(() => `translate(${origin.value.x} ${origin.value.y}) scale(${scale.value})`)
+
+  return { width, height, scale, origin, place, toScreen, toDrawing, fit, zoomAt, drag, pan }
+}
+
+export type View = ReturnType<typeof useView>
+

@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import { ElPopover } from 'element-plus'
+import { computed } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+import type { Fit, Size, Stock } from '../api/client'
+import SizeField from '../fields/SizeField.vue'
+import { plain, withUnit } from '../fields/units'
+import { useWorkshop, type Refusal } from '../stores/workshop'
+
+/** The sentence of live facts along the top; each of them opens where it stands. */
+const workshop = useWorkshop()
+const router = useRouter()
+const route = useRoute()
+
+const FITS: Fit[] = ['loose', 'sliding', 'glue', 'press']
+
+const stock = computed(() => workshop.stock)
+const facts = computed(() => (stock.value ? workshop.shown?.stocks[stock.value.id] : undefined))
+const count = computed(() => workshop.document?.parts.reduce((sum, part) => sum + part.count, 0) ?? 0)
+const sheets = computed(() => workshop.shown?.sheets.length ?? 0)
+const notes = computed(() => workshop.shown?.findings.length ?? 0)
+
+const readings = computed<Size>(() => {
+  const all = stock.value?.readings ?? []
+  const apart = all.some((size) => /\s/.test(size.text.trim())) ? '; ' : '  '
+  return { text: all.map((size) => size.text).join(apart), unit: all[0]?.unit ?? workshop.unit }
+})
+
+function put(change: Partial<Stock>): Promise<Refusal | null> {
+  if (!stock.value) return Promise.resolve(null)
+  return workshop.edit({ do: 'put stock', stock: { ...stock.value, ...change } })
+}
+
+function saveReadings(size: Size): Promise<Refusal | null> {
+  const texts = size.text.split(size.text.includes(';') ? ';' : /\s+/).map((text) => text.trim())
+  return put({ readings: texts.filter(Boolean).map((text) => ({ text, unit: size.unit })) })
+}
+
+function saveKerf(size: Size): Promise<Refusal | null> {
+  return put({ kerf: { how: 'typed', width: size } })
+}
+
+const kerfSize = computed<Size>(() => {
+  const kerf = stock.value?.kerf
+  return kerf?.how === 'typed' ? kerf.width : { text: plain(facts.value?.kerf ?? 0, 'mm'), unit: 'mm' }
+})
+
+function go(station: string): void {
+  void router.push(`/projects/${String(route.params.slug)}/${station}`)
+}
+</script>
+
+<template>
+  <header class="facts">
+    <RouterLink to="/" class="mark" title="All projects"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></RouterLink>
+    <p v-if="workshop.document" class="sentence" aria-label="Facts">
+      <strong class="name">{{ workshop.document.name }}</strong>
+      <template v-if="stock && facts">
+        <span class="dot">·</span>
+        <ElPopover trigger="click" :width="330" :show-arrow="false">
+          <template #reference>
+            <button type="button" class="fact" aria-label="Thickness">{{ withUnit(facts.thickness, workshop.unit) }}</button>
+          </template>
+          <h2>Thickness of {{ stock.name }}</h2>
+          <p class="explain">
+            Mean of {{ facts.readings }} caliper readings: {{ withUnit(facts.thickness, workshop.unit) }}, spread
+            {{ withUnit(facts.spread, workshop.unit) }}, thickest {{ withUnit(facts.thickest, workshop.unit) }}.
+          </p>
+          <SizeField label="Readings" :size="readings" :save="saveReadings" class="wide" />
+          <p class="explain">Type them one after the other with spaces between.</p>
+        </ElPopover>
+        <ElPopover trigger="click" :width="230" :show-arrow="false">
+          <template #reference>
+            <button type="button" class="fact" aria-label="Stock">{{ stock.name }}</button>
+          </template>
+          <div class="choices">
+            <button
+              v-for="other in workshop.document.stocks"
+              :key="other.id"
+              type="button"
+              class="plain-button"
+              :aria-current="other.id === stock.id"
+              @click="workshop.stockId = other.id"
+            >
+              {{ other.name }}
+            </button>
+          </div>
+        </ElPopover>
+        <span class="dot">·</span>
+        <ElPopover trigger="click" :width="290" :show-arrow="false">
+          <template #reference>
+            <button type="button" class="fact" aria-label="Kerf">kerf {{ plain(facts.kerf, workshop.unit) }}</button>
+          </template>
+          <h2>Kerf in {{ stock.name }}</h2>
+          <SizeField label="Full width of the cut" :size="kerfSize" :value="facts.kerf" :save="saveKerf" />
+          <p v-if="stock.kerf.how !== 'typed'" class="explain">Worked out from a test cut; typing a width replaces that.</p>
+        </ElPopover>
+        <span class="dot">·</span>
+      </template>
+      <ElPopover trigger="click" :width="220" :show-arrow="false">
+        <template #reference>
+          <button type="button" class="fact" aria-label="Fit">{{ workshop.document.fit }} fit</button>
+        </template>
+        <p class="explain">For all joints that have no fit of their own.</p>
+        <div class="choices">
+          <button
+            v-for="fit in FITS"
+            :key="fit"
+            type="button"
+            class="plain-button"
+            :aria-current="fit === workshop.document.fit"
+            @click="workshop.change({ do: 'set fit', fit })"
+          >
+            {{ fit }}<template v-if="stock">, clearance {{ stock.clearances[fit].text }}</template>
+          </button>
+        </div>
+      </ElPopover>
+      <span class="dot">·</span>
+      <button type="button" class="fact" @click="go('lay-out')">
+        {{ count }} {{ count === 1 ? 'part' : 'parts' }}
+        {{ sheets ? `on ${sheets} ${sheets === 1 ? 'sheet' : 'sheets'}` : 'not laid out' }}
+      </button>
+      <span class="dot">·</span>
+      <span class="notes" :class="{ some: notes }">{{ notes === 1 ? '1 note' : `${notes} notes` }}</span>
+    </p>
+    <nav class="history" aria-label="History">
+      <button type="button" class="plain-button" :disabled="!workshop.shown?.undo" :title="`Ctrl+Z: ${workshop.shown?.undo ?? 'nothing to undo'}`" @click="workshop.step('undo')">Undo</button>
+      <button type="button" class="plain-button" :disabled="!workshop.shown?.redo" :title="`Ctrl+Shift+Z: ${workshop.shown?.redo ?? 'nothing to redo'}`" @click="workshop.step('redo')">Redo</button>
+      <button
+        v-if="workshop.document"
+        type="button"
+        class="plain-button"
+        :title="`Sizes are shown in ${workshop.unit}`"
+        @click="workshop.change({ do: 'set unit', unit: workshop.unit === 'mm' ? 'in' : 'mm' })"
+      >
+        Show in {{ workshop.unit === 'mm' ? 'inches' : 'mm' }}
+      </button>
+      <slot />
+    </nav>
+  </header>
+</template>
+
+<style scoped>
+.facts { display: flex; align-items: center; gap: 12px; padding: 0 12px; border-bottom: 1px solid var(--ink); background: var(--paper); }
+.mark { display: flex; }
+.sentence { flex: 1; min-width: 0; font-size: 14.5px; display: flex; align-items: baseline; gap: 6px; white-space: nowrap; overflow: hidden; }
+.name { max-width: 260px; overflow: hidden; text-overflow: ellipsis; font-weight: 650; }
+.dot { color: var(--soft-ink); }
+.fact { border: 0; background: none; padding: 2px 1px; cursor: pointer; border-bottom: 1px dashed var(--accent); overflow: hidden; text-overflow: ellipsis; flex-shrink: 0; max-width: 240px; }
+.fact:hover { background: var(--accent-wash); }
+.notes.some { color: var(--wrong); }
+.history { display: flex; gap: 12px; white-space: nowrap; font-size: 12.5px; }
+.explain { color: var(--soft-ink); margin: 4px 0; font-size: 12px; }
+.choices { display: grid; gap: 6px; justify-items: start; }
+.choices [aria-current='true'] { color: var(--ink); text-decoration: none; font-weight: 650; }
+.wide { grid-template-columns: auto 1fr; }
+</style>

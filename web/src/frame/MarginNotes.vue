@@ -1,0 +1,95 @@
+<script setup lang="ts">
+import { useRafFn, useResizeObserver } from '@vueuse/core'
+import { computed, ref, shallowRef } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+import type { Finding } from '../api/client'
+import { locate } from '../drawing/leaders'
+import { useWorkshop } from '../stores/workshop'
+import { mendCommand } from './mend'
+import { stationOf } from './stations'
+
+/** What the maker should know, as in a shop drawing's margin: each note has a leader to its place. */
+const workshop = useWorkshop()
+const router = useRouter()
+const route = useRoute()
+const list = ref<HTMLElement | null>(null)
+
+const findings = computed(() => workshop.shown?.findings ?? [])
+
+interface Leader {
+  from: { x: number; y: number }
+  to: { x: number; y: number }
+}
+const leaders = shallowRef<Leader[]>([])
+let signature = ''
+
+function draw(): void {
+  const found: Leader[] = []
+  const frame = list.value?.getBoundingClientRect()
+  list.value?.querySelectorAll<HTMLElement>('li').forEach((item, index) => {
+    const finding = findings.value[index]
+    const to = finding && locate.value?.(finding.place)
+    const at = item.getBoundingClientRect()
+    if (!to || !frame || at.top + 10 < frame.top || at.top + 10 > frame.bottom) return
+    found.push({ from: { x: at.left + 2, y: at.top + 12 }, to })
+  })
+  const now = JSON.stringify(found)
+  if (now !== signature) {
+    signature = now
+    leaders.value = found
+  }
+}
+useRafFn(draw)
+useResizeObserver(list, draw)
+
+function go(finding: Finding): void {
+  const { place } = finding
+  if (place.part) workshop.partId = place.part
+  if (place.kind === 'cut-out') workshop.cutoutId = place.id
+  if (place.kind === 'joint') workshop.jointId = place.id
+  if (place.kind === 'stock') workshop.stockId = place.id
+  if (place.kind === 'sheet') workshop.sheet = Number(place.id)
+  void router.push(`/projects/${String(route.params.slug)}/${stationOf(finding)}`)
+}
+
+function mend(finding: Finding): void {
+  const command = workshop.document && mendCommand(workshop.document, finding)
+  if (command) void workshop.change(command)
+}
+</script>
+
+<template>
+  <aside class="margin" aria-label="Margin notes">
+    <h3>Margin notes</h3>
+    <p v-if="!findings.length" class="none">Nothing to mend.</p>
+    <ol ref="list">
+      <li v-for="(finding, index) in findings" :key="index" :class="finding.level">
+        <button type="button" class="text" @click="go(finding)">{{ finding.text }}</button>
+        <button v-if="finding.mend" type="button" class="plain-button" @click="mend(finding)">{{ finding.mend.label }}</button>
+      </li>
+    </ol>
+    <Teleport to="body">
+      <svg class="leaders" aria-hidden="true">
+        <g v-for="(leader, index) in leaders" :key="index">
+          <path :d="`M${leader.from.x} ${leader.from.y}H${leader.from.x - 14}L${leader.to.x} ${leader.to.y}`" />
+          <circle :cx="leader.to.x" :cy="leader.to.y" r="5" />
+        </g>
+      </svg>
+    </Teleport>
+  </aside>
+</template>
+
+<style scoped>
+.margin { border-top: 1px solid var(--rule); padding: 0 0 8px 12px; display: flex; flex-direction: column; min-height: 90px; overflow: hidden; }
+.none { color: var(--soft-ink); }
+ol { list-style: none; margin: 0; padding: 0 12px 0 0; overflow-y: auto; display: grid; gap: 8px; align-content: start; }
+li { padding-left: 8px; border-left: 2px solid var(--soft-ink); font-size: 12.5px; overflow-wrap: anywhere; }
+li.error, li.warning { border-left-color: var(--wrong); }
+li.error .text { font-weight: 600; }
+.text { border: 0; background: none; padding: 0; text-align: left; cursor: pointer; display: block; }
+.text:hover { text-decoration: underline; }
+.leaders { position: fixed; inset: 0; width: 100%; height: 100%; pointer-events: none; z-index: 5; }
+.leaders path { fill: none; stroke: var(--wrong); stroke-width: 0.8; }
+.leaders circle { fill: none; stroke: var(--wrong); stroke-width: 1.2; }
+</style>

@@ -1,0 +1,25 @@
+import type { Finding } from '../api/client'
+
+export const STATIONS = [
+  { key: 'measure', name: 'Measure' },
+  { key: 'shape', name: 'Shape' },
+  { key: 'join', name: 'Join' },
+  { key: 'lay-out', name: 'Lay out' },
+  { key: 'prove', name: 'Prove' },
+  { key: 'hand-over', name: 'Hand over' },
+] as const
+
+/** The station where a finding is mended. */
+export function stationOf(finding: Finding): string {
+  switch (finding.place.kind) {
+    case 'stock':
+      return 'measure'
+    case 'joint':
+      return 'join'
+    case 'layout':
+    case 'sheet':
+      return 'lay-out'
+    default:
+      return 'shape'
+  }
+}

@@ -1,0 +1,287 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { computed, ref, watchEffect } from 'vue'
+
+import type { Part, PartShown, Placement, Size } from '../api/client'
+import { leadersTo } from '../drawing/leaders'
+import RuledGround from '../drawing/RuledGround.vue'
+import SizeField from '../fields/SizeField.vue'
+import { plain, typed, withUnit } from '../fields/units'
+import { tint } from '../parts/tint'
+import { useRun } from '../stores/run'
+import { useWorkshop, type Refusal } from '../stores/workshop'
+import SheetChoice from './SheetChoice.vue'
+import StationFrame from './StationFrame.vue'
+
+/** Parts on sheets: nested by the server, moved and turned by hand. */
+const workshop = useWorkshop()
+const ground = ref<InstanceType<typeof RuledGround> | null>(null)
+const nesting = useRun('nest')
+const seconds = ref(10)
+const moved = ref('')
+
+const TURNS: { value: Part['turns']; name: string }[] = [
+  { value: 'grain', name: 'grain kept' },
+  { value: '180', name: 'by 180' },
+  { value: '90', name: 'by 90' },
+  { value: 'any', name: 'any' },
+]
+
+interface Laid {
+  key: string
+  placement: Placement
+  shown: PartShown
+  name: string
+  fill: string
+}
+
+function keyOf(placement: Placement): string {
+  return `${placement.part}#${placement.copy_number}`
+}
+
+/** While the nesting runs, its best layout so far is shown; nothing of it is stored until it ends. */
+const layout = computed(() => (nesting.going.value && nesting.run.value?.nest?.layout) || workshop.document?.layout)
+
+const sheet = computed(() => layout.value?.sheets[workshop.sheet] ?? null)
+
+const laid = computed(() => {
+  const found: Laid[] = []
+  for (const placement of layout.value?.placements ?? []) {
+    const shown = workshop.shown?.parts.find((p) => p.id === placement.part)
+    const part = workshop.document?.parts.find((p) => p.id === placement.part)
+    if (placement.sheet !== workshop.sheet || !shown || !part || placement.copy_number > part.count) continue
+    const name = part.count > 1 ? `${part.name} ${placement.copy_number}` : part.name
+    found.push({ key: keyOf(placement), placement, shown, name, fill: tint(workshop.document?.stocks.find((s) => s.id === part.stock)) })
+  }
+  return found
+})
+
+const chosen = computed(() => laid.value.find((l) => l.key === workshop.placed) ?? null)
+const box = computed(() => ({ left: 0, bottom: 0, right: sheet.value?.width ?? 400, top: sheet.value?.height ?? 300 }))
+
+async function nest(): Promise<void> {
+  const slug = workshop.shown?.slug
+  if (!slug) return
+  const before = new Map((workshop.document?.layout.placements ?? []).map((p) => [keyOf(p), p]))
+  moved.value = ''
+  await nesting.start(slug, seconds.value)
+  await workshop.open(slug)
+  const after = workshop.document?.layout.placements ?? []
+  const apart = after.filter((p) => {
+    const old = before.get(keyOf(p))
+    return !old || old.sheet !== p.sheet || Math.hypot(old.x - p.x, old.y - p.y) > 0.01 || old.turn !== p.turn
+  })
+  const held = after.filter((p) => p.by_hand).length
+  const words = apart.length ? `${apart.length} of ${after.length} parts moved` : 'Nothing moved: no better layout was found'
+  moved.value = held ? `${words}; ${held} placed by hand stayed.` : `${words}.`
+}
+
+const found = computed(() => nesting.run.value?.nest?.findings ?? [])
+
+function saveSpacing(which: 'margin' | 'gap', size: Size): Promise<Refusal | null> {
+  const now = workshop.document?.layout
+  if (!now) return Promise.resolve(null)
+  return workshop.edit({ do: 'set spacing', margin: now.margin, gap: now.gap, [which]: size })
+}
+
+function setTurns(part: Part, event: Event): void {
+  const turns = (event.target as HTMLSelectElement).value as Part['turns']
+  void workshop.change({ do: 'put part', part: { ...part, turns } })
+}
+
+// By hand: the drawing follows the pointer, and the server hears of it when the part is let go.
+
+const dragged = ref({ x: 0, y: 0 })
+
+async function place(item: Laid, change: Partial<Placement>): Promise<void> {
+  await workshop.change({ do: 'place parts', placements: [{ ...item.placement, ...change }] })
+}
+
+function press(event: PointerEvent, item: Laid): void {
+  if (nesting.going.value) return
+  event.stopPropagation()
+  workshop.placed = item.key
+  workshop.partId = item.shown.id
+  ground.value?.view.drag(
+    event,
+    (x, y) => { dragged.value = { x, y } },
+    async (x, y) => {
+      if (Math.hypot(x, y) * (ground.value?.view.scale.value ?? 1) > 3) {
+        await place(item, { x: round(item.placement.x + x), y: round(item.placement.y + y) })
+      }
+      dragged.value = { x: 0, y: 0 }
+    },
+  )
+}
+
+function round(mm: number): number {
+  return Math.round(mm * 100) / 100
+}
+
+/** Turns about the middle of what the part takes up now, so that it stays where it is seen. */
+function turnBy(item: Laid, degrees: number): void {
+  const { left, bottom, right, top } = item.shown.bounds
+  const middle = { x: (left + right) / 2, y: (bottom + top) / 2 }
+  const at = (turn: number) => {
+    const angle = (turn * Math.PI) / 180
+    return { x: middle.x * Math.cos(angle) - middle.y * Math.sin(angle), y: middle.x * Math.sin(angle) + middle.y * Math.cos(angle) }
+  }
+  const before = at(item.placement.turn)
+  const turn = (item.placement.turn + degrees + 360) % 360
+  const after = at(turn)
+  void place(item, { turn, x: round(item.placement.x + before.x - after.x), y: round(item.placement.y + before.y - after.y) })
+}
+
+function placeExactly(which: 'x' | 'y' | 'turn', size: Size): Promise<Refusal | null> {
+  const item = chosen.value
+  if (!item) return Promise.resolve(null)
+  const { x, y, turn, part, copy_number, sheet } = item.placement
+  const mm = (value: number): Size => ({ text: String(value), unit: 'mm' })
+  return workshop.edit({ do: 'place exactly', part, copy_number, sheet, x: mm(x), y: mm(y), turn: mm(turn), [which]: size })
+}
+
+function toSheet(event: Event): void {
+  const number = Number((event.target as HTMLSelectElement).value)
+  if (chosen.value) void place(chosen.value, { sheet: number }).then(() => { workshop.sheet = number })
+}
+
+function letGo(): void {
+  const now = workshop.document?.layout
+  if (!now || !chosen.value) return
+  const placements = now.placements.map((p) => (keyOf(p) === workshop.placed ? { ...p, by_hand: false } : p))
+  void workshop.change({ do: 'set layout', layout: { ...now, placements } })
+}
+
+const STEPS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
+
+useEventListener(window, 'keydown', (event) => {
+  if ((event.target as HTMLElement).closest('input, select, textarea') || !chosen.value || nesting.going.value) return
+  const way = STEPS[event.key]
+  if (way) {
+    event.preventDefault()
+    const step = (workshop.unit === 'in' ? 25.4 / 16 : 1) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)
+    const { x, y } = chosen.value.placement
+    void place(chosen.value, { x: round(x + way[0] * step), y: round(y + way[1] * step) })
+  } else if (event.key === 'r') turnBy(chosen.value, 90)
+  else if (event.key === 'Escape') workshop.placed = null
+})
+
+/** Parts that a finding of this sheet points at are drawn as faulty. */
+const faulty = computed(() => {
+  const names = new Set<string>()
+  for (const finding of workshop.shown?.findings ?? []) {
+    if (finding.place.kind !== 'sheet' || finding.place.id !== String(workshop.sheet)) continue
+    for (const item of laid.value) if (finding.text.includes(item.name)) names.add(item.key)
+  }
+  return names
+})
+
+const margin = computed(() => Number(workshop.document?.layout.margin.text) * (workshop.document?.layout.margin.unit === 'in' ? 25.4 : 1) || 0)
+
+watchEffect(() => {
+  const view = ground.value?.view
+  if (!view) return
+  const index = String(workshop.sheet)
+  const { toScreen } = view
+  leadersTo(ground.value?.frame ?? null, (place) =>
+    place.kind === 'sheet' && place.id === index && typeof place.x === 'number' && typeof place.y === 'number' ? toScreen(place.x, place.y) : null,
+  )
+})
+</script>
+
+<template>
+  <StationFrame title="Layout">
+    <template #drawing>
+      <div class="split">
+        <SheetChoice />
+        <div v-if="!sheet" class="empty">
+          <h2>Not laid out yet</h2>
+          <p>All counted parts are put on as many sheets as they need, by stock, with the gap and margin you set.</p>
+          <button type="button" class="ink-button main" :disabled="nesting.going.value || !workshop.shown?.parts.length" @click="nest">Lay out</button>
+        </div>
+        <RuledGround v-else ref="ground" :box="box" :label="`Sheet ${workshop.sheet + 1}`" @ground="workshop.placed = null">
+          <template #default="{ view }">
+            <g :transform="view.place.value">
+              <rect class="sheet-edge" x="0" :y="-sheet.height" :width="sheet.width" :height="sheet.height" vector-effect="non-scaling-stroke" />
+              <rect v-if="margin * 2 < Math.min(sheet.width, sheet.height)" class="margin-line" :x="margin" :y="margin - sheet.height" :width="sheet.width - 2 * margin" :height="sheet.height - 2 * margin" vector-effect="non-scaling-stroke" />
+              <g v-for="item in laid" :key="item.key" :transform="item.key === workshop.placed ? `translate(${dragged.x} ${-dragged.y})` : undefined">
+                <path
+                  :transform="`translate(${item.placement.x} ${-item.placement.y}) rotate(${-item.placement.turn})`"
+                  :d="item.shown.path"
+                  :fill="item.fill"
+                  fill-rule="evenodd"
+                  class="laid"
+                  :class="{ chosen: item.key === workshop.placed, faulty: faulty.has(item.key) }"
+                  vector-effect="non-scaling-stroke"
+                  tabindex="0"
+                  role="button"
+                  :aria-label="`${item.name} on sheet ${workshop.sheet + 1}`"
+                  @focus="workshop.placed = item.key"
+                  @pointerdown="press($event, item)"
+                />
+              </g>
+            </g>
+            <text v-for="item in laid" :key="`n${item.key}`" class="name" :x="view.toScreen(item.placement.x, 0).x" :y="view.toScreen(0, item.placement.y).y" :transform="`rotate(${-item.placement.turn} ${view.toScreen(item.placement.x, 0).x} ${view.toScreen(0, item.placement.y).y}) translate(6 -6)`">{{ item.name }}{{ item.placement.by_hand ? ' · by hand' : '' }}</text>
+          </template>
+        </RuledGround>
+      </div>
+    </template>
+    <h2>Layout</h2>
+    <div class="stack">
+      <SizeField v-if="workshop.document" label="Margin to the edge" :size="workshop.document.layout.margin" :save="(size) => saveSpacing('margin', size)" />
+      <SizeField v-if="workshop.document" label="Gap between parts" :size="workshop.document.layout.gap" :save="(size) => saveSpacing('gap', size)" />
+      <div class="row-field"><label for="nest-time">Look for</label><select id="nest-time" v-model="seconds" class="text-input"><option :value="2">2 seconds</option><option :value="10">10 seconds</option><option :value="30">30 seconds</option><option :value="120">2 minutes</option></select></div>
+    </div>
+    <p class="in-line go">
+      <button type="button" class="ink-button main" :disabled="nesting.going.value || !workshop.shown?.parts.length" @click="nest">{{ workshop.shown?.sheets.length ? 'Lay out again' : 'Lay out' }}</button>
+      <button v-if="nesting.going.value" type="button" class="ink-button" @click="nesting.stop">Stop and keep the best</button>
+    </p>
+    <div v-if="nesting.going.value" role="status" class="going">
+      <progress max="1" :value="nesting.run.value?.progress ?? 0"></progress>
+      <p>Nesting, {{ ((nesting.run.value?.progress ?? 0) * 100).toFixed(0) }} % of the time used.</p>
+    </div>
+    <p v-if="moved" role="status" class="explain">{{ moved }}</p>
+    <p v-if="nesting.trouble.value" class="why" role="alert">{{ nesting.trouble.value }}</p>
+    <p v-for="finding in found" :key="finding.text" class="why">{{ finding.text }}</p>
+
+    <template v-if="chosen">
+      <h3>{{ chosen.name }}</h3>
+      <div class="stack chosen">
+        <SizeField :key="`${chosen.key}x`" label="Across" :size="typed(chosen.placement.x, workshop.unit)" :save="(size) => placeExactly('x', size)" />
+        <SizeField :key="`${chosen.key}y`" label="Up" :size="typed(chosen.placement.y, workshop.unit)" :save="(size) => placeExactly('y', size)" />
+        <SizeField :key="`${chosen.key}t`" label="Turned by (degrees)" :size="{ text: String(chosen.placement.turn), unit: 'mm' }" bare :save="(size) => placeExactly('turn', size)" />
+        <div v-if="(workshop.shown?.sheets.length ?? 0) > 1" class="row-field">
+          <label for="on-sheet">On sheet</label>
+          <select id="on-sheet" class="text-input" :value="chosen.placement.sheet" @change="toSheet"><option v-for="(_, index) in workshop.shown?.sheets" :key="index" :value="index">{{ index + 1 }}</option></select>
+        </div>
+        <p class="in-line">
+          <button type="button" class="plain-button" @click="turnBy(chosen, 90)">Turn by 90</button>
+          <button v-if="chosen.placement.by_hand" type="button" class="plain-button" @click="letGo">Let the nesting move it</button>
+        </p>
+      </div>
+    </template>
+
+    <h3>Turns allowed</h3>
+    <div v-for="part in workshop.document?.parts" :key="part.id" class="row-field">
+      <label :for="`turns-${part.id}`" class="cut-off" :title="part.name">{{ part.name }}</label>
+      <select :id="`turns-${part.id}`" class="text-input" :value="part.turns" @change="setTurns(part, $event)"><option v-for="turn in TURNS" :key="turn.value" :value="turn.value">{{ turn.name }}</option></select>
+    </div>
+    <p v-if="sheet" class="explain">Sheet {{ workshop.sheet + 1 }}: {{ plain(sheet.width, workshop.unit) }} × {{ withUnit(sheet.height, workshop.unit) }}</p>
+    <template #notes><slot /></template>
+  </StationFrame>
+</template>
+
+<style scoped>
+.split { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr); }
+.sheet-edge { fill: var(--paper); stroke: var(--ink); stroke-width: 1; pointer-events: none; }
+.margin-line { fill: none; stroke: var(--rule); stroke-width: 1; stroke-dasharray: 3 4; pointer-events: none; }
+.laid { stroke: var(--ink); stroke-width: 1; cursor: move; outline: none; }
+.laid.faulty { stroke: var(--wrong); stroke-width: 2.6; }
+.laid.chosen { stroke: var(--accent); stroke-width: 2.2; }
+.name { font-size: 11px; pointer-events: none; }
+.go { margin: 10px 0; }
+.going progress { width: 100%; accent-color: var(--accent); }
+.chosen { border-left: 2px solid var(--accent); padding-left: 8px; }
+.cut-off { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.explain { color: var(--soft-ink); font-size: 12px; margin-top: 6px; }
+</style>

@@ -1,0 +1,250 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import { client, type Fit, type Size, type Stock } from '../api/client'
+import SizeField from '../fields/SizeField.vue'
+import { plain, typed, withUnit } from '../fields/units'
+import { newStock } from '../parts/fresh'
+import { tint } from '../parts/tint'
+import { useWorkshop, type Refusal } from '../stores/workshop'
+import ReadingsScale from './ReadingsScale.vue'
+import StationFrame from './StationFrame.vue'
+import { onMounted, ref } from 'vue'
+
+/** The sheet in the hand: caliper readings, kerf, clearances. */
+const workshop = useWorkshop()
+const library = ref<Stock[]>([])
+const kept = ref('')
+
+const MATERIALS: Stock['material'][] = ['plywood', 'solid wood', 'MDF', 'acrylic', 'card', 'aluminium', 'fabric', 'other']
+const FITS: { fit: Fit; feel: string }[] = [
+  { fit: 'loose', feel: 'falls apart' },
+  { fit: 'sliding', feel: 'holds until tapped' },
+  { fit: 'glue', feel: 'firm, good for glue' },
+  { fit: 'press', feel: 'stiff without glue' },
+]
+
+const stock = computed(() => workshop.stock)
+const facts = computed(() => (stock.value ? workshop.shown?.stocks[stock.value.id] : undefined))
+const values = computed(() => stock.value?.readings.map((size) => Number(size.text) * (size.unit === 'in' ? 25.4 : 1)) ?? [])
+
+onMounted(async () => {
+  const { data } = await client.GET('/api/library')
+  if (data) library.value = data
+})
+
+function put(change: Partial<Stock>): Promise<Refusal | null> {
+  return stock.value ? workshop.edit({ do: 'put stock', stock: { ...stock.value, ...change } }) : Promise.resolve(null)
+}
+
+async function now(change: Partial<Stock>): Promise<void> {
+  const refusal = await put(change)
+  if (refusal) workshop.trouble = refusal.message
+}
+
+function saveReading(index: number, size: Size): Promise<Refusal | null> {
+  return put({ readings: (stock.value?.readings ?? []).map((old, i) => (i === index ? size : old)) })
+}
+
+function removeReading(index: number): void {
+  void now({ readings: (stock.value?.readings ?? []).filter((_, i) => i !== index) })
+}
+
+async function addReading(size: Size): Promise<Refusal | null> {
+  return size.text ? put({ readings: [...(stock.value?.readings ?? []), size] }) : null
+}
+
+function saveSheet(index: number, change: Partial<Stock['sheets'][number]>): Promise<Refusal | null> {
+  return put({ sheets: (stock.value?.sheets ?? []).map((old, i) => (i === index ? { ...old, ...change } : old)) })
+}
+
+function setKerfWay(how: string): void {
+  const width = facts.value?.kerf ?? 0.2
+  const mm = (value: number): Size => ({ text: plain(value, 'mm'), unit: 'mm' })
+  if (how === 'typed') void now({ kerf: { how: 'typed', width: mm(width) } })
+  // Ten pieces of 10 mm, and a 20 mm square: the sizes that give the kerf of now, to be overwritten.
+  if (how === 'strip') void now({ kerf: { how: 'strip', strip: mm(100), pieces: Array.from({ length: 10 }, () => mm(10 - width)) } })
+  if (how === 'plug') void now({ kerf: { how: 'plug', hole: mm(20 + width), plug: mm(20 - width) } })
+}
+
+function savePieces(size: Size): Promise<Refusal | null> {
+  const kerf = stock.value?.kerf
+  if (kerf?.how !== 'strip') return Promise.resolve(null)
+  const texts = size.text.split(size.text.includes(';') ? ';' : /\s+/).map((text) => text.trim()).filter(Boolean)
+  return put({ kerf: { ...kerf, pieces: texts.map((text) => ({ text, unit: size.unit })) } })
+}
+
+const pieces = computed<Size>(() => {
+  const kerf = stock.value?.kerf
+  return kerf?.how === 'strip' ? { text: kerf.pieces.map((p) => p.text).join('  '), unit: kerf.pieces[0]?.unit ?? 'mm' } : { text: '', unit: 'mm' }
+})
+
+async function add(stock: Stock): Promise<void> {
+  if (await workshop.change({ do: 'put stock', stock })) workshop.stockId = stock.id
+}
+
+function addNew(): void {
+  if (workshop.document) void add(newStock(workshop.document))
+}
+
+function addKept(event: Event): void {
+  const select = event.target as HTMLSelectElement
+  const found = library.value.find((s) => s.name === select.value)
+  const document = workshop.document
+  select.value = ''
+  if (!found || !document) return
+  const taken = document.stocks.some((s) => s.id === found.id)
+  void add(taken ? { ...found, id: newStock(document).id } : found)
+}
+
+async function keep(): Promise<void> {
+  if (!stock.value) return
+  const { data } = await client.POST('/api/library', { body: stock.value })
+  if (data) {
+    library.value = data
+    kept.value = `${stock.value.name} is in the library.`
+  }
+}
+
+function remove(): void {
+  if (stock.value) void workshop.change({ do: 'remove stock', id: stock.value.id })
+}
+</script>
+
+<template>
+  <StationFrame title="Stock">
+    <template #drawing>
+      <div class="measure">
+        <nav class="stocks" aria-label="Stocks">
+          <button
+            v-for="other in workshop.document?.stocks"
+            :key="other.id"
+            type="button"
+            class="stock"
+            :class="{ chosen: other.id === stock?.id }"
+            :aria-pressed="other.id === stock?.id"
+            @click="workshop.stockId = other.id"
+          >
+            <i :style="{ background: tint(other) }"></i>{{ other.name }}
+          </button>
+          <button type="button" class="ink-button" @click="addNew">Add a stock</button>
+          <select v-if="library.length" class="text-input kept" aria-label="Add a stock from the library" @change="addKept">
+            <option value="">from the library …</option>
+            <option v-for="known in library" :key="known.name">{{ known.name }}</option>
+          </select>
+        </nav>
+        <div v-if="!stock" class="empty">
+          <h2>No stock yet</h2>
+          <p>Take the sheet you will cut, measure it in a few places with the calipers, and write the readings down here. Every notch and slot follows from them.</p>
+          <button type="button" class="ink-button main" @click="addNew">Add a stock</button>
+        </div>
+        <div v-else class="columns">
+          <section>
+            <h2>Thickness</h2>
+            <p v-if="facts" class="big">
+              {{ withUnit(facts.thickness, workshop.unit) }}
+              <small v-if="facts.readings">mean of {{ facts.readings }} · spread {{ withUnit(facts.spread, workshop.unit) }} · thickest {{ withUnit(facts.thickest, workshop.unit) }}</small>
+              <small v-else>nominal; no reading yet</small>
+            </p>
+            <ReadingsScale v-if="facts && values.every(Number.isFinite)" :readings="values" :mean="facts.thickness" />
+            <h3>Caliper readings</h3>
+            <div class="readings">
+              <div v-for="(reading, index) in stock.readings" :key="index" class="in-line">
+                <SizeField :label="`Reading ${index + 1}`" :size="reading" :save="(size) => saveReading(index, size)" small />
+                <button type="button" class="plain-button" :aria-label="`Remove reading ${index + 1}`" @click="removeReading(index)">remove</button>
+              </div>
+              <SizeField :key="stock.readings.length" label="Add a reading" :size="{ text: '', unit: workshop.unit }" :save="addReading" small />
+            </div>
+            <SizeField label="Nominal thickness" :size="stock.nominal" :save="(size) => put({ nominal: size })" />
+          </section>
+          <section>
+            <h2>Kerf</h2>
+            <p v-if="facts" class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ stock.machine ? `, ${stock.machine}` : '' }}</small></p>
+            <div class="in-line ways" role="radiogroup" aria-label="How the kerf is known">
+              <label v-for="[way, name] in [['typed', 'typed'], ['strip', 'from a cut strip'], ['plug', 'from a plug and its hole']] as const" :key="way">
+                <input type="radio" name="kerf-way" :checked="stock.kerf.how === way" @change="setKerfWay(way)" /> {{ name }}
+              </label>
+            </div>
+            <div class="stack">
+              <SizeField v-if="stock.kerf.how === 'typed'" label="Kerf" :size="stock.kerf.width" :value="facts?.kerf" :save="(width) => put({ kerf: { how: 'typed', width } })" />
+              <template v-if="stock.kerf.how === 'strip'">
+                <SizeField label="Strip length" :size="stock.kerf.strip" :save="(strip) => put({ kerf: { ...stock!.kerf, strip } as Stock['kerf'] })" />
+                <SizeField label="Measured pieces" :size="pieces" :save="savePieces" class="wide" />
+                <p class="explain">(strip − all {{ stock.kerf.pieces.length }} pieces) / {{ stock.kerf.pieces.length }} = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
+              </template>
+              <template v-if="stock.kerf.how === 'plug'">
+                <SizeField label="Hole" :size="stock.kerf.hole" :save="(hole) => put({ kerf: { ...stock!.kerf, hole } as Stock['kerf'] })" />
+                <SizeField label="Plug" :size="stock.kerf.plug" :save="(plug) => put({ kerf: { ...stock!.kerf, plug } as Stock['kerf'] })" />
+                <p class="explain">(hole − plug) / 2 = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
+              </template>
+            </div>
+            <h3>Clearance by fit</h3>
+            <div class="stack">
+              <div v-for="{ fit, feel } in FITS" :key="fit" class="fit">
+                <SizeField :label="fit" :size="stock.clearances[fit]" :save="(size) => put({ clearances: { ...stock!.clearances, [fit]: size } })" />
+                <small>{{ feel }}</small>
+              </div>
+            </div>
+            <p class="explain">Opening less insert; a minus is interference. Starting values are common practice; a test on your own machine replaces them.</p>
+          </section>
+        </div>
+      </div>
+    </template>
+    <template v-if="stock">
+      <h2>Stock</h2>
+      <div class="stack">
+        <div class="row-field"><label for="stock-name">Name</label><input id="stock-name" class="text-input" maxlength="80" :value="stock.name" @change="now({ name: ($event.target as HTMLInputElement).value.trim() || stock.name })" /></div>
+        <div class="row-field">
+          <label for="stock-material">Material</label>
+          <select id="stock-material" class="text-input" :value="stock.material" @change="now({ material: ($event.target as HTMLSelectElement).value as Stock['material'] })">
+            <option v-for="material in MATERIALS" :key="material">{{ material }}</option>
+          </select>
+        </div>
+        <div class="row-field">
+          <label for="stock-grain">Grain</label>
+          <select id="stock-grain" class="text-input" :value="stock.grain" @change="now({ grain: ($event.target as HTMLSelectElement).value as Stock['grain'] })">
+            <option>none</option><option>along width</option><option>along height</option>
+          </select>
+        </div>
+        <SizeField label="Smallest web" :size="stock.smallest_web" :save="(size) => put({ smallest_web: size })" />
+        <div class="row-field"><label for="stock-machine">Machine</label><input id="stock-machine" class="text-input" maxlength="80" :value="stock.machine" @change="now({ machine: ($event.target as HTMLInputElement).value.trim() })" /></div>
+      </div>
+      <h3>Sheets at hand, in order of preference</h3>
+      <div v-for="(sheet, index) in stock.sheets" :key="index" class="sheet">
+        <SizeField :label="`Width of sheet ${index + 1}`" :size="sheet.width" :save="(width) => saveSheet(index, { width })" small hide-label />
+        <span>×</span>
+        <SizeField :label="`Height of sheet ${index + 1}`" :size="sheet.height" :save="(height) => saveSheet(index, { height })" small hide-label />
+        <button v-if="stock.sheets.length > 1" type="button" class="plain-button" :aria-label="`Remove sheet size ${index + 1}`" @click="now({ sheets: stock.sheets.filter((_, i) => i !== index) })">remove</button>
+      </div>
+      <button type="button" class="plain-button" @click="now({ sheets: [...stock.sheets, { width: typed(300, workshop.unit), height: typed(200, workshop.unit) }] })">Add a sheet size</button>
+      <p class="in-line last">
+        <button type="button" class="ink-button" @click="keep">Keep in the library</button>
+        <button type="button" class="ink-button" @click="remove">Remove</button>
+      </p>
+      <p v-if="kept" class="explain" role="status">{{ kept }}</p>
+    </template>
+    <template #notes><slot /></template>
+  </StationFrame>
+</template>
+
+<style scoped>
+.measure { height: 100%; overflow: auto; padding: 14px 20px; background: var(--ground); }
+.stocks { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; padding-bottom: 12px; border-bottom: 1px solid var(--ink); }
+.stock { border: 0; border-bottom: 3px solid transparent; background: none; padding: 4px 6px; cursor: pointer; display: flex; gap: 7px; align-items: center; max-width: 260px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.stock.chosen { border-bottom-color: var(--accent); color: var(--accent); font-weight: 600; }
+.stock i { width: 22px; height: 14px; border: 1px solid var(--ink); flex: none; }
+.kept { width: 150px; }
+.columns { display: grid; grid-template-columns: 1fr 1fr; gap: 36px; padding-top: 14px; }
+.big { font-size: 24px; font-stretch: 84%; margin: 2px 0 8px; }
+.big small { font-size: 12px; color: var(--soft-ink); display: block; font-stretch: 100%; }
+.readings { display: grid; gap: 3px; margin-bottom: 12px; }
+.readings :deep(.size-field.small) { grid-template-columns: 92px 84px; }
+.ways { margin-bottom: 8px; gap: 12px; }
+.fit { display: grid; grid-template-columns: 1fr 120px; align-items: center; gap: 10px; }
+.fit :deep(.size-field) { grid-template-columns: 60px 1fr; }
+.fit small, .explain { color: var(--soft-ink); font-size: 12px; }
+.sheet { display: flex; align-items: center; gap: 6px; margin-bottom: 3px; }
+.sheet :deep(.size-field.small) { grid-template-columns: 0 80px; gap: 0; }
+.last { margin-top: 14px; }
+.wide { grid-template-columns: auto 1fr; }
+</style>

@@ -1,0 +1,175 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { CutOut, Part, Size } from '../api/client'
+import SizeField from '../fields/SizeField.vue'
+import { typed } from '../fields/units'
+import { copyOf, freeId, newCutOut } from '../parts/fresh'
+import { useWorkshop, type Refusal } from '../stores/workshop'
+import NamedSizes from './NamedSizes.vue'
+
+/** What is set of a part besides its drawing: name, stock, count, corners, cut-outs. */
+const props = defineProps<{
+  part: Part
+  putPart: (change: Partial<Part>) => Promise<Refusal | null>
+  putCut: (cut: CutOut) => Promise<Refusal | null>
+}>()
+
+type Corner = Part['shape']['corners'][number]
+const CORNERS: Corner['corner'][] = ['top left', 'top right', 'bottom left', 'bottom right']
+const ORIGINS: CutOut['origin'][] = ['bottom left', 'bottom right', 'top left', 'top right', 'middle']
+const HOLES = { round: 'Round hole', rectangle: 'Rectangle', obround: 'Obround' } as const
+const SIDES_OF = { round: ['diameter'], rectangle: ['width', 'height', 'radius'], obround: ['width', 'height'] } as const
+const LABELS: Record<string, string> = { diameter: 'Diameter', width: 'Width', height: 'Height', radius: 'Corner radius' }
+
+const workshop = useWorkshop()
+const cut = computed(() => workshop.cutout)
+
+async function now(change: Partial<Part>): Promise<boolean> {
+  const refusal = await props.putPart(change)
+  if (refusal) workshop.trouble = refusal.message
+  return refusal === null
+}
+
+function text(event: Event): string {
+  return (event.target as HTMLInputElement | HTMLSelectElement).value.trim()
+}
+
+function whole(event: Event, most: number): number {
+  const input = event.target as HTMLInputElement
+  const number = Math.min(most, Math.max(1, Math.round(Number(input.value)) || 1))
+  input.value = String(number)
+  return number
+}
+
+function cornerOf(corner: Corner['corner']): Corner | undefined {
+  return props.part.shape.corners.find((c) => c.corner === corner)
+}
+
+function setCorner(corner: Corner['corner'], kind: string): void {
+  const others = props.part.shape.corners.filter((c) => c.corner !== corner)
+  const size = cornerOf(corner)?.size ?? typed(5, workshop.unit)
+  const corners = kind === 'square' ? others : [...others, { corner, kind: kind as Corner['kind'], size }]
+  void now({ shape: { ...props.part.shape, corners } })
+}
+
+function saveCorner(corner: Corner['corner'], size: Size): Promise<Refusal | null> {
+  const corners = props.part.shape.corners.map((c) => (c.corner === corner ? { ...c, size } : c))
+  return props.putPart({ shape: { ...props.part.shape, corners } })
+}
+
+async function addCut(kind: keyof typeof HOLES): Promise<void> {
+  const added = newCutOut(kind, props.part, workshop.unit)
+  if (await now({ cutouts: [...props.part.cutouts, added] })) workshop.cutoutId = added.id
+}
+
+async function duplicateCut(): Promise<void> {
+  if (!cut.value) return
+  const copy = { ...cut.value, id: freeId('cut', props.part.cutouts) }
+  if (await now({ cutouts: [...props.part.cutouts, copy] })) workshop.cutoutId = copy.id
+}
+
+function removeCut(): void {
+  void now({ cutouts: props.part.cutouts.filter((c) => c.id !== workshop.cutoutId) })
+  workshop.cutoutId = null
+}
+
+async function nowCut(change: Partial<CutOut>): Promise<void> {
+  if (!cut.value) return
+  const refusal = await props.putCut({ ...cut.value, ...change })
+  if (refusal) workshop.trouble = refusal.message
+}
+
+function saveHole(field: string, size: Size): Promise<Refusal | null> {
+  if (!cut.value) return Promise.resolve(null)
+  return props.putCut({ ...cut.value, hole: { ...cut.value.hole, [field]: size } as CutOut['hole'] })
+}
+
+function holeSize(field: string): Size {
+  return (cut.value?.hole as unknown as Record<string, Size>)[field] ?? { text: '0', unit: 'mm' }
+}
+
+function value(path: string): number | undefined {
+  return workshop.shown?.values[`parts/${props.part.id}/${path}`]
+}
+
+async function duplicate(): Promise<void> {
+  if (!workshop.document) return
+  const copy = copyOf(props.part, workshop.document)
+  if (await workshop.change({ do: 'put part', part: copy })) workshop.partId = copy.id
+}
+</script>
+
+<template>
+  <h2 class="over">{{ part.name }}</h2>
+  <div class="stack">
+    <div class="row-field"><label for="part-name">Name</label><input id="part-name" class="text-input" maxlength="80" :value="part.name" @change="now({ name: text($event) || part.name })" /></div>
+    <div class="row-field">
+      <label for="part-stock">Stock</label>
+      <select id="part-stock" class="text-input" :value="part.stock" @change="now({ stock: text($event) })">
+        <option v-for="stock in workshop.document?.stocks" :key="stock.id" :value="stock.id">{{ stock.name }}</option>
+      </select>
+    </div>
+    <div class="row-field"><label for="part-count">How many</label><input id="part-count" class="text-input" type="number" min="1" max="500" :value="part.count" @change="now({ count: whole($event, 500) })" /></div>
+  </div>
+  <p class="in-line actions">
+    <button type="button" class="plain-button" @click="duplicate">Duplicate</button>
+    <button type="button" class="plain-button" @click="workshop.change({ do: 'remove part', id: part.id })">Delete part</button>
+  </p>
+
+  <h3>Corners</h3>
+  <div class="corners">
+    <div v-for="corner in CORNERS" :key="corner" class="corner">
+      <select class="text-input" :aria-label="`${corner} corner`" :value="cornerOf(corner)?.kind ?? 'square'" @change="setCorner(corner, text($event))">
+        <option value="square">{{ corner }}: square</option>
+        <option value="round">{{ corner }}: round</option>
+        <option value="chamfer">{{ corner }}: chamfer</option>
+      </select>
+      <SizeField v-if="cornerOf(corner)" :label="`Size of the ${corner} corner`" :size="cornerOf(corner)!.size" :value="value(`corners/${corner}`)" :save="(size) => saveCorner(corner, size)" small hide-label />
+    </div>
+  </div>
+
+  <h3>Cut-outs</h3>
+  <p class="in-line">
+    <button v-for="(name, kind) in HOLES" :key="kind" type="button" class="plain-button" @click="addCut(kind)">+ {{ name }}</button>
+  </p>
+  <ul v-if="part.cutouts.length" class="cuts">
+    <li v-for="(one, index) in part.cutouts" :key="one.id">
+      <button type="button" class="plain-button" :aria-pressed="one.id === workshop.cutoutId" @click="workshop.cutoutId = one.id">
+        {{ index + 1 }}. {{ HOLES[one.hole.kind].toLowerCase() }}<template v-if="one.repeat.columns * one.repeat.rows > 1"> × {{ one.repeat.columns * one.repeat.rows }}</template>
+      </button>
+    </li>
+  </ul>
+  <div v-if="cut" class="stack chosen-cut">
+    <SizeField v-for="field in SIDES_OF[cut.hole.kind]" :key="`${cut.id}${field}`" :label="LABELS[field] ?? field" :size="holeSize(field)" :value="value(`cutouts/${cut.id}/${field}`)" :save="(size) => saveHole(field, size)" />
+    <div class="row-field">
+      <label for="cut-origin">Placed from</label>
+      <select id="cut-origin" class="text-input" :value="cut.origin" @change="nowCut({ origin: text($event) as CutOut['origin'] })">
+        <option v-for="origin in ORIGINS" :key="origin">{{ origin }}</option>
+      </select>
+    </div>
+    <SizeField :key="`${cut.id}x`" label="Across" :size="cut.x" :value="value(`cutouts/${cut.id}/x`)" :save="(x) => putCut({ ...cut!, x })" />
+    <SizeField :key="`${cut.id}y`" label="Up or down" :size="cut.y" :value="value(`cutouts/${cut.id}/y`)" :save="(y) => putCut({ ...cut!, y })" />
+    <SizeField :key="`${cut.id}t`" label="Turned by (degrees)" :size="cut.turn" bare :save="(turn) => putCut({ ...cut!, turn })" />
+    <div class="row-field"><label for="cut-columns">In a row</label><input id="cut-columns" class="text-input" type="number" min="1" max="60" :value="cut.repeat.columns" @change="nowCut({ repeat: { ...cut.repeat, columns: whole($event, 60) } })" /></div>
+    <SizeField v-if="cut.repeat.columns > 1" :key="`${cut.id}sx`" label="Step across" :size="cut.repeat.step_x" :value="value(`cutouts/${cut.id}/repeat/step_x`)" :save="(size) => putCut({ ...cut!, repeat: { ...cut!.repeat, step_x: size } })" />
+    <div class="row-field"><label for="cut-rows">Rows</label><input id="cut-rows" class="text-input" type="number" min="1" max="60" :value="cut.repeat.rows" @change="nowCut({ repeat: { ...cut.repeat, rows: whole($event, 60) } })" /></div>
+    <SizeField v-if="cut.repeat.rows > 1" :key="`${cut.id}sy`" label="Step up" :size="cut.repeat.step_y" :value="value(`cutouts/${cut.id}/repeat/step_y`)" :save="(size) => putCut({ ...cut!, repeat: { ...cut!.repeat, step_y: size } })" />
+    <p class="in-line">
+      <button type="button" class="plain-button" @click="duplicateCut">Duplicate cut-out</button>
+      <button type="button" class="plain-button" @click="removeCut">Remove cut-out</button>
+    </p>
+  </div>
+  <NamedSizes />
+</template>
+
+<style scoped>
+.over { overflow-wrap: anywhere; margin-bottom: 6px; }
+.actions { margin-top: 6px; gap: 14px; }
+.corners { display: grid; gap: 3px; }
+.corner { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: center; }
+.corner :deep(.size-field.small) { grid-template-columns: 0 78px; gap: 0; }
+.cuts { list-style: none; margin: 6px 0; padding: 0; display: flex; flex-wrap: wrap; gap: 4px 12px; }
+.cuts [aria-pressed='true'] { color: var(--ink); font-weight: 650; text-decoration: none; }
+.chosen-cut { border-left: 2px solid var(--accent); padding-left: 8px; margin-top: 6px; }
+</style>

@@ -1,0 +1,187 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { computed, ref, watchEffect } from 'vue'
+
+import type { CutOut, Part, Size } from '../api/client'
+import DimensionLine from '../drawing/DimensionLine.vue'
+import { leadersTo } from '../drawing/leaders'
+import RuledGround from '../drawing/RuledGround.vue'
+import SizeField from '../fields/SizeField.vue'
+import { typed } from '../fields/units'
+import { tint } from '../parts/tint'
+import { useWorkshop, type Refusal } from '../stores/workshop'
+import ShapeSettings from './ShapeSettings.vue'
+import StationFrame from './StationFrame.vue'
+
+/** One part at a time: its sizes typed on the drawing, its cut-outs placed by number or by hand. */
+const workshop = useWorkshop()
+const ground = ref<InstanceType<typeof RuledGround> | null>(null)
+
+const part = computed(() => workshop.part)
+const shown = computed(() => workshop.partShown)
+const fill = computed(() => tint(workshop.document?.stocks.find((s) => s.id === part.value?.stock)))
+const box = computed(() => ({ left: 0, bottom: 0, right: shown.value?.width ?? 100, top: shown.value?.height ?? 60 }))
+const cut = computed(() => workshop.cutout)
+const cutShown = computed(() => shown.value?.cutouts.find((c) => c.id === workshop.cutoutId) ?? null)
+
+function putPart(change: Partial<Part>): Promise<Refusal | null> {
+  return part.value ? workshop.edit({ do: 'put part', part: { ...part.value, ...change } }) : Promise.resolve(null)
+}
+
+function saveSize(which: 'width' | 'height', size: Size): Promise<Refusal | null> {
+  return part.value ? putPart({ shape: { ...part.value.shape, [which]: size } }) : Promise.resolve(null)
+}
+
+function putCut(changed: CutOut): Promise<Refusal | null> {
+  return putPart({ cutouts: (part.value?.cutouts ?? []).map((c) => (c.id === changed.id ? changed : c)) })
+}
+
+function value(path: string): number | undefined {
+  return workshop.shown?.values[`parts/${workshop.partId}/${path}`]
+}
+
+// Moving a cut-out: while it is dragged only the drawing moves; the server hears of it when it is let go.
+
+const dragged = ref({ x: 0, y: 0 })
+
+/** Distances run into the part from the corner that a cut-out is placed from. */
+function signs(origin: CutOut['origin']): { x: number; y: number } {
+  return { x: origin.includes('right') ? -1 : 1, y: origin.includes('top') ? -1 : 1 }
+}
+
+async function moveCut(dx: number, dy: number): Promise<void> {
+  const chosen = cut.value
+  if (!chosen) return
+  const sign = signs(chosen.origin)
+  const x = (value(`cutouts/${chosen.id}/x`) ?? 0) + dx * sign.x
+  const y = (value(`cutouts/${chosen.id}/y`) ?? 0) + dy * sign.y
+  const refusal = await putCut({ ...chosen, x: typed(x, workshop.unit), y: typed(y, workshop.unit) })
+  if (refusal) workshop.trouble = refusal.message
+}
+
+function press(event: PointerEvent, id: string): void {
+  event.stopPropagation()
+  workshop.cutoutId = id
+  ground.value?.view.drag(
+    event,
+    (x, y) => { dragged.value = { x, y } },
+    async (x, y) => {
+      if (Math.hypot(x, y) * (ground.value?.view.scale.value ?? 1) > 3) await moveCut(x, y)
+      dragged.value = { x: 0, y: 0 }
+    },
+  )
+}
+
+const STEPS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
+
+useEventListener(window, 'keydown', (event) => {
+  if ((event.target as HTMLElement).closest('input, select, textarea')) return
+  const way = STEPS[event.key]
+  if (way && cut.value) {
+    event.preventDefault()
+    const step = (workshop.unit === 'in' ? 25.4 / 16 : 1) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)
+    void moveCut(way[0] * step, way[1] * step)
+  }
+  if (event.key === 'Delete' && cut.value) {
+    void putPart({ cutouts: part.value?.cutouts.filter((c) => c.id !== workshop.cutoutId) ?? [] })
+    workshop.cutoutId = null
+  }
+  if (event.key === 'Escape') workshop.cutoutId = null
+})
+
+/** The corner (or middle) that the chosen cut-out is measured from. */
+const from = computed(() => {
+  const origin = cut.value?.origin ?? 'bottom left'
+  const width = shown.value?.width ?? 0
+  const height = shown.value?.height ?? 0
+  if (origin === 'middle') return { x: width / 2, y: height / 2 }
+  return { x: origin.includes('right') ? width : 0, y: origin.includes('top') ? height : 0 }
+})
+
+watchEffect(() => {
+  const view = ground.value?.view
+  if (!view) return
+  const id = workshop.partId
+  const { toScreen } = view
+  leadersTo(ground.value?.frame ?? null, (place) => {
+    if (place.part !== id || place.x === null || place.x === undefined || place.y === null || place.y === undefined) return null
+    return toScreen(place.x, place.y)
+  })
+})
+</script>
+
+<template>
+  <StationFrame title="Part">
+    <template #drawing>
+      <div v-if="!part" class="empty">
+        <h2>No parts yet</h2>
+        <p>A part is what you want to hold: a rectangle to begin with, then its corners and cut-outs. Add the first one from the row below.</p>
+      </div>
+      <RuledGround v-else ref="ground" :box="box" :label="`Drawing of ${part.name}`" @ground="workshop.cutoutId = null">
+        <template #default="{ view }">
+          <g v-if="shown" :transform="view.place.value">
+            <path :d="shown.path" :fill="fill" fill-rule="evenodd" class="finished" vector-effect="non-scaling-stroke" />
+            <path :d="shown.base" class="intent" vector-effect="non-scaling-stroke" />
+            <path
+              v-for="hole in shown.cutouts"
+              :key="hole.id"
+              :d="hole.path"
+              class="hole"
+              :class="{ chosen: hole.id === workshop.cutoutId }"
+              :transform="hole.id === workshop.cutoutId ? `translate(${dragged.x} ${-dragged.y})` : undefined"
+              vector-effect="non-scaling-stroke"
+              tabindex="0"
+              role="button"
+              :aria-label="`Cut-out ${hole.id}`"
+              @focus="workshop.cutoutId = hole.id"
+              @pointerdown="press($event, hole.id)"
+            />
+          </g>
+          <template v-if="shown">
+            <DimensionLine :view="view" :from="[0, 0]" :to="[shown.width, 0]" :off="26" />
+            <DimensionLine :view="view" :from="[0, 0]" :to="[0, shown.height]" :off="-26" />
+            <template v-if="cutShown">
+              <line class="measure" :x1="view.toScreen(from.x, cutShown.y + dragged.y).x" :x2="view.toScreen(cutShown.x + dragged.x, 0).x" :y1="view.toScreen(0, cutShown.y + dragged.y).y" :y2="view.toScreen(0, cutShown.y + dragged.y).y" />
+              <line class="measure" :x1="view.toScreen(cutShown.x + dragged.x, 0).x" :x2="view.toScreen(cutShown.x + dragged.x, 0).x" :y1="view.toScreen(0, from.y).y" :y2="view.toScreen(0, cutShown.y + dragged.y).y" />
+            </template>
+          </template>
+        </template>
+        <template #overlay="{ view }">
+          <template v-if="shown">
+            <div class="on-drawing" :style="{ left: `${view.toScreen(shown.width / 2, 0).x}px`, top: `${view.toScreen(0, 0).y + 26}px` }">
+              <SizeField label="Width" :size="part.shape.width" :value="value('width')" :save="(size) => saveSize('width', size)" small hide-label />
+            </div>
+            <div class="on-drawing" :style="{ left: `${Math.max(68, view.toScreen(0, 0).x - 30)}px`, top: `${view.toScreen(0, shown.height / 2).y}px` }">
+              <SizeField label="Height" :size="part.shape.height" :value="value('height')" :save="(size) => saveSize('height', size)" small hide-label />
+            </div>
+            <template v-if="cut && cutShown">
+              <div class="on-drawing" :style="{ left: `${view.toScreen((from.x + cutShown.x) / 2, 0).x}px`, top: `${view.toScreen(0, cutShown.y).y}px` }">
+                <SizeField label="Distance across" :size="cut.x" :value="value(`cutouts/${cut.id}/x`)" :save="(x) => putCut({ ...cut!, x })" small hide-label />
+              </div>
+              <div class="on-drawing" :style="{ left: `${view.toScreen(cutShown.x, 0).x}px`, top: `${view.toScreen(0, (from.y + cutShown.y) / 2).y + (Math.abs(from.y - cutShown.y) * view.scale.value < 40 ? 34 : 0)}px` }">
+                <SizeField label="Distance up" :size="cut.y" :value="value(`cutouts/${cut.id}/y`)" :save="(y) => putCut({ ...cut!, y })" small hide-label />
+              </div>
+            </template>
+          </template>
+          <p v-else class="cannot">{{ part.name }} cannot be built as it is; see the margin notes.</p>
+        </template>
+      </RuledGround>
+    </template>
+    <ShapeSettings v-if="part" :part="part" :put-part="putPart" :put-cut="putCut" />
+    <template #notes><slot /></template>
+  </StationFrame>
+</template>
+
+<style scoped>
+.finished { stroke: var(--ink); stroke-width: 1.3; pointer-events: none; }
+.intent { fill: none; stroke: var(--soft-ink); stroke-width: 0.7; stroke-dasharray: 7 4; pointer-events: none; }
+.hole { fill: transparent; stroke: transparent; stroke-width: 5; cursor: move; outline: none; }
+.hole:hover { stroke: rgb(23 63 143 / 30%); }
+.hole.chosen { stroke: var(--accent); stroke-width: 1.8; fill: rgb(23 63 143 / 9%); }
+.measure { stroke: var(--accent); stroke-width: 0.9; }
+.on-drawing { position: absolute; transform: translate(-50%, -50%); background: var(--ground); padding: 0 2px; z-index: 2; }
+.on-drawing :deep(.size-field.small) { grid-template-columns: 0 78px; gap: 0; }
+.on-drawing :deep(.comes-to) { text-align: right; white-space: nowrap; }
+.on-drawing :deep(.why) { position: absolute; top: 100%; left: 0; width: 260px; z-index: 3; border: 1px solid var(--wrong); }
+.cannot { position: absolute; left: 30%; top: 45%; color: var(--wrong); }
+</style>
