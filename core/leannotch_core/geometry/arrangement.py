@@ -7,6 +7,8 @@ are stretches of the original segments, so an arc stays its own circle and a sou
 
 from __future__ import annotations
 
+import cmath
+import math
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
@@ -178,9 +180,9 @@ def _windings(pieces: Sequence[Segment], counts: npt.NDArray[np.int_]) -> npt.ND
         angle = np.angle(to_end * to_start.conjugate())
         if arcs.any():
             within = arcs & (np.abs(eye - centre) < radius)
-            side = (to_start.conjugate() * to_end).imag
-            angle += np.where(within & ccw & (side < 0), 2 * np.pi, 0)
-            angle -= np.where(within & arcs & ~ccw & (side > 0), 2 * np.pi, 0)
+            # From inside its circle an arc is seen under the angle that it turns by, never the other way round.
+            angle = np.where(within & ccw, angle % (2 * np.pi), angle)
+            angle = np.where(within & ~ccw, -(-angle % (2 * np.pi)), angle)
         own = np.arange(angle.shape[0])
         angle[own, own + low] %= 2 * np.pi
         windings[rows] = np.rint(angle @ counts / (2 * np.pi)).astype(np.int_)
@@ -245,11 +247,8 @@ def contains(loop: Loop, point: Point) -> bool:
     angle = 0.0
     for segment in loop:
         a, b = segment.start - point, segment.end - point
-        angle += float(np.angle(b * a.conjugate()))
+        seen = cmath.phase(b * a.conjugate())
         if isinstance(segment, Arc) and abs(point - segment.centre) < segment.radius:
-            side = (a.conjugate() * b).imag
-            if segment.ccw and side < 0:
-                angle += 2 * np.pi
-            elif not segment.ccw and side > 0:
-                angle -= 2 * np.pi
-    return round(angle / (2 * np.pi)) != 0
+            seen = seen % math.tau if segment.ccw else -(-seen % math.tau)
+        angle += seen
+    return round(angle / math.tau) != 0

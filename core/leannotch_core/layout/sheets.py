@@ -215,8 +215,8 @@ def _compare(project: Project, result: Result, facts: LayoutFacts) -> None:
         facts.changed.append(part_id)
         was, now = (laid.width, laid.height), (part.width, part.height)
         if max(abs(a - b) for a, b in zip(was, now, strict=True)) > 1e-3:
-            what = f"was {was[0]:.2f} x {was[1]:.2f} mm and is {now[0]:.2f} x {now[1]:.2f} mm"
+            what = f"which was {was[0]:.2f} x {was[1]:.2f} mm and is {now[0]:.2f} x {now[1]:.2f} mm"
         else:
-            what = "its joints, corners or cut-outs have changed"
-        text = f"The layout is out of date: {part.part.name} {what}"
+            what = "whose joints, corners or cut-outs have changed"
+        text = f"The layout is out of date: {part.part.name}, {what}"
         facts.findings.append(Finding(level="note", text=text, place=Place(kind="layout", part=part_id)))

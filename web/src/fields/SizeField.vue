@@ -71,7 +71,7 @@ async function mend(): Promise<void> {
 </script>
 
 <template>
-  <div class="size-field" :class="{ small, refused: refusal }">
+  <div class="size-field" :class="{ small, refused: refusal, 'bare-box': hideLabel }">
     <label :for="id" :class="{ 'only-read-aloud': hideLabel }">{{ label }}</label>
     <div class="size-box">
       <input
@@ -79,6 +79,7 @@ async function mend(): Promise<void> {
         v-model="text"
         autocomplete="off"
         spellcheck="false"
+        :style="hideLabel ? { width: `${Math.min(26, Math.max(5, text.length + 1))}ch` } : undefined"
         :aria-invalid="refusal !== null"
         :aria-describedby="refusal ? `${id}-why` : undefined"
         @focus="editing = true; ($event.target as HTMLInputElement).select()"

@@ -58,7 +58,7 @@ function go(station: string): void {
       <strong class="name">{{ workshop.document.name }}</strong>
       <template v-if="stock && facts">
         <span class="dot">·</span>
-        <ElPopover trigger="click" :width="330" :show-arrow="false">
+        <ElPopover trigger="click" placement="bottom-start" :width="330" :show-arrow="false">
           <template #reference>
             <button type="button" class="fact" aria-label="Thickness">{{ withUnit(facts.thickness, workshop.unit) }}</button>
           </template>
@@ -70,7 +70,7 @@ function go(station: string): void {
           <SizeField label="Readings" :size="readings" :save="saveReadings" class="wide" />
           <p class="explain">Type them one after the other with spaces between.</p>
         </ElPopover>
-        <ElPopover trigger="click" :width="230" :show-arrow="false">
+        <ElPopover trigger="click" placement="bottom-start" :width="230" :show-arrow="false">
           <template #reference>
             <button type="button" class="fact" aria-label="Stock">{{ stock.name }}</button>
           </template>
@@ -88,7 +88,7 @@ function go(station: string): void {
           </div>
         </ElPopover>
         <span class="dot">·</span>
-        <ElPopover trigger="click" :width="290" :show-arrow="false">
+        <ElPopover trigger="click" placement="bottom-start" :width="290" :show-arrow="false">
           <template #reference>
             <button type="button" class="fact" aria-label="Kerf">kerf {{ plain(facts.kerf, workshop.unit) }}</button>
           </template>
@@ -98,7 +98,7 @@ function go(station: string): void {
         </ElPopover>
         <span class="dot">·</span>
       </template>
-      <ElPopover trigger="click" :width="220" :show-arrow="false">
+      <ElPopover trigger="click" placement="bottom-start" :width="220" :show-arrow="false">
         <template #reference>
           <button type="button" class="fact" aria-label="Fit">{{ workshop.document.fit }} fit</button>
         </template>

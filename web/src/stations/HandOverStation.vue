@@ -133,7 +133,7 @@ async function save(kind: 'svg' | 'dxf'): Promise<void> {
 .edge { fill: var(--paper); stroke: var(--rule); stroke-width: 1; pointer-events: none; }
 .line { fill: none; pointer-events: none; }
 .cut { stroke: #151515; stroke-width: 1.2; }
-.score { stroke: #8a5a00; stroke-width: 1; stroke-dasharray: 5 2; }
+.score { stroke: #8a5a00; stroke-width: 1; stroke-dasharray: 2.4 1; }
 .reference { stroke: #9a9a9a; stroke-width: 1; stroke-dasharray: 1 3; }
 .travel { fill: none; stroke: var(--accent); stroke-width: 0.7; stroke-dasharray: 1 4; pointer-events: none; }
 .legend { display: flex; gap: 22px; padding: 6px 14px; border-top: 1px solid var(--rule); }

@@ -244,7 +244,6 @@ function remove(): void {
 .fit :deep(.size-field) { grid-template-columns: 60px 1fr; }
 .fit small, .explain { color: var(--soft-ink); font-size: 12px; }
 .sheet { display: flex; align-items: center; gap: 6px; margin-bottom: 3px; }
-.sheet :deep(.size-field.small) { grid-template-columns: 0 80px; gap: 0; }
 .last { margin-top: 14px; }
 .wide { grid-template-columns: auto 1fr; }
 </style>

@@ -168,7 +168,6 @@ async function duplicate(): Promise<void> {
 .actions { margin-top: 6px; gap: 14px; }
 .corners { display: grid; gap: 3px; }
 .corner { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: center; }
-.corner :deep(.size-field.small) { grid-template-columns: 0 78px; gap: 0; }
 .cuts { list-style: none; margin: 6px 0; padding: 0; display: flex; flex-wrap: wrap; gap: 4px 12px; }
 .cuts [aria-pressed='true'] { color: var(--ink); font-weight: 650; text-decoration: none; }
 .chosen-cut { border-left: 2px solid var(--accent); padding-left: 8px; margin-top: 6px; }

@@ -180,8 +180,5 @@ watchEffect(() => {
 .hole.chosen { stroke: var(--accent); stroke-width: 1.8; fill: rgb(23 63 143 / 9%); }
 .measure { stroke: var(--accent); stroke-width: 0.9; }
 .on-drawing { position: absolute; transform: translate(-50%, -50%); background: var(--ground); padding: 0 2px; z-index: 2; }
-.on-drawing :deep(.size-field.small) { grid-template-columns: 0 78px; gap: 0; }
-.on-drawing :deep(.comes-to) { text-align: right; white-space: nowrap; }
-.on-drawing :deep(.why) { position: absolute; top: 100%; left: 0; width: 260px; z-index: 3; border: 1px solid var(--wrong); }
 .cannot { position: absolute; left: 30%; top: 45%; color: var(--wrong); }
 </style>
