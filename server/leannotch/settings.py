@@ -21,12 +21,15 @@ def _secret_key() -> str:
 
 SECRET_KEY = _secret_key()
 DEBUG = False
-ALLOWED_HOSTS = ["127.0.0.1", "localhost", "testserver"]
+ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
+APPEND_SLASH = False
 
 INSTALLED_APPS = ["ninja", "django_tasks", "django_tasks_db", "workshop"]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    # Checks the host name, so that no foreign name can be pointed at this address.
+    "django.middleware.common.CommonMiddleware",
     "workshop.same_site.SameSite",
 ]
 ROOT_URLCONF = "leannotch.urls"

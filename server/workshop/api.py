@@ -15,7 +15,7 @@ from leannotch_core.document import NotAProject, Stock, read_project, write_proj
 from leannotch_core.document import Project as Document
 from leannotch_core.findings import Finding
 from leannotch_core.formats.svg import path_data
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI, Schema, Status
 from ninja.errors import ValidationError
 from pydantic import Field
 
@@ -126,18 +126,18 @@ def list_projects(request: HttpRequest) -> list[ProjectListed]:
 
 
 @api.post("/projects", response={201: ProjectShown, 422: Trouble})
-def new_project(request: HttpRequest, payload: NewProject) -> tuple[int, ProjectShown]:
+def new_project(request: HttpRequest, payload: NewProject) -> Status[ProjectShown]:
     stocks = [Stock.model_validate_json(stock.document) for stock in LibraryStock.objects.all()[:1]]
-    return 201, show(revisions.create(Document(name=payload.name, stocks=stocks)))
+    return Status(201, show(revisions.create(Document(name=payload.name, stocks=stocks))))
 
 
 @api.post("/projects/open", response={201: ProjectShown, 422: Trouble})
-def open_project(request: HttpRequest) -> tuple[int, ProjectShown]:
+def open_project(request: HttpRequest) -> Status[ProjectShown]:
     """Opens a project from the bytes of its file, sent as the body."""
     size = int(request.headers.get("Content-Length") or 0)
     if size > 8_000_000:
         raise NotAProject(f"The file has {size / 1e6:.1f} MB; a project file has at most 8 MB.")
-    return 201, show(revisions.create(read_project(request.body)))
+    return Status(201, show(revisions.create(read_project(request.body))))
 
 
 @api.get("/projects/{slug}", response={200: ProjectShown, 404: Trouble})
@@ -146,11 +146,11 @@ def get_project(request: HttpRequest, slug: str) -> ProjectShown:
 
 
 @api.delete("/projects/{slug}", response={204: None, 404: Trouble})
-def delete_project(request: HttpRequest, slug: str) -> tuple[int, None]:
+def delete_project(request: HttpRequest, slug: str) -> Status[None]:
     project = _project(slug)
     Project.objects.filter(id=project.id).update(current=None)
     project.delete()
-    return 204, None
+    return Status(204, None)
 
 
 @api.get("/projects/{slug}/file")
@@ -195,9 +195,9 @@ def redo(request: HttpRequest, slug: str, payload: Step) -> Any:
         return _conflict(slug)
 
 
-def _conflict(slug: str) -> tuple[int, Trouble]:
+def _conflict(slug: str) -> Status[Trouble]:
     message = "This project was changed in another window. Here is how it stands now; make your change again."
-    return 409, Trouble(message=message, current=show(_project(slug)))
+    return Status(409, Trouble(message=message, current=show(_project(slug))))
 
 
 # The stock library
@@ -218,13 +218,13 @@ def keep_stock(request: HttpRequest, payload: Stock) -> list[Stock]:
 
 
 @api.post("/projects/{slug}/nest", response={202: RunShown, 404: Trouble})
-def start_nesting(request: HttpRequest, slug: str, payload: NewRun) -> tuple[int, RunShown]:
-    return 202, _start(slug, "nest", payload.seconds)
+def start_nesting(request: HttpRequest, slug: str, payload: NewRun) -> Status[RunShown]:
+    return Status(202, _start(slug, "nest", payload.seconds))
 
 
 @api.post("/projects/{slug}/prove", response={202: RunShown, 404: Trouble})
-def start_proof(request: HttpRequest, slug: str) -> tuple[int, RunShown]:
-    return 202, _start(slug, "prove", 0)
+def start_proof(request: HttpRequest, slug: str) -> Status[RunShown]:
+    return Status(202, _start(slug, "prove", 0))
 
 
 def _start(slug: str, kind: str, seconds: float) -> RunShown:
@@ -290,7 +290,9 @@ def get_plan(request: HttpRequest, slug: str, number: int) -> Any:
     revision = revisions.current_id(_project(slug))
     document = revisions.document_of(revision)
     if not 1 <= number <= len(document.layout.sheets):
-        return 404, Trouble(message=f"There is no sheet {number}; the layout has {len(document.layout.sheets)}.")
+        return Status(
+            404, Trouble(message=f"There is no sheet {number}; the layout has {len(document.layout.sheets)}.")
+        )
     return _plan(plan_sheet(document, revisions.result_of(revision), number - 1))
 
 
@@ -324,10 +326,12 @@ def hand_over(request: HttpRequest, slug: str, number: int, kind: Format, accept
     revision = revisions.current_id(project)
     document = revisions.document_of(revision)
     if not 1 <= number <= len(document.layout.sheets):
-        return 404, Trouble(message=f"There is no sheet {number}; the layout has {len(document.layout.sheets)}.")
+        return Status(
+            404, Trouble(message=f"There is no sheet {number}; the layout has {len(document.layout.sheets)}.")
+        )
     file = stored_sheet_file(revision, number - 1, kind)
     if file.proof.faults and not accept_faults:
         texts = "; ".join(text for text, _ in file.proof.faults[:5])
-        return 409, Trouble(message=f"The proof of this file failed: {texts}")
+        return Status(409, Trouble(message=f"The proof of this file failed: {texts}"))
     kind_of_file = "image/svg+xml" if kind == "svg" else "image/vnd.dxf"
     return _download(file.data, kind_of_file, f"{slugify(project.name) or slug}-sheet-{number}.{kind}")

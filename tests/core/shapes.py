@@ -5,8 +5,8 @@ import cmath
 import shapely
 from hypothesis import strategies as st
 from leannotch_core.geometry.chords import as_polygon
-from leannotch_core.geometry.loop import Loop, Outline
-from leannotch_core.geometry.segment import Arc, Motion, Source
+from leannotch_core.geometry.loop import Outline
+from leannotch_core.geometry.segment import Arc, Motion
 from leannotch_core.parts.shapes import CornerSize, obround, rectangle, round_hole
 
 #: Sizes on a coarse grid, so that coincident and tangent edges come up often.
@@ -59,6 +59,3 @@ def check_closed(region):
         for loop in outline.loops:
             for before, after in zip(loop.segments, loop.segments[1:] + loop.segments[:1], strict=True):
                 assert before.end == after.start
-
-
-__all__ = ["Loop", "Source", "arcs", "area", "check_closed", "differ", "judge", "outlines", "places", "sizes", "sources"]

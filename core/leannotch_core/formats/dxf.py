@@ -69,6 +69,8 @@ def read_dxf(data: bytes) -> Drawing:
     """Reads any DXF's flat curves; ellipses and splines become arcs. Raises `BrokenFile`."""
     if len(data) > LARGEST_FILE:
         raise BrokenFile(f"The DXF file has {len(data) / 1e6:.0f} MB; at most {LARGEST_FILE / 1e6:.0f} MB are read.")
+    if b"SECTION" not in data:
+        raise BrokenFile("The DXF file cannot be read: it has no sections. Save it again.")
     try:
         document, auditor = recover.read(io.BytesIO(data))
     except (DXFError, ValueError, IndexError, KeyError, TypeError, UnicodeDecodeError) as error:

@@ -41,8 +41,9 @@ class _Stack:
 def nest(
     project: Project, result: Result, seconds: float = 10, stop: Callable[[], bool] = lambda: False
 ) -> Iterator[Nesting]:
-    """Better and better layouts. Parts placed by hand stay where they are.
+    """Better and better layouts, the first one at once. Parts placed by hand stay where they are.
 
+    In 0 seconds there is only the first.
     Raises `SizeError` where margin or gap cannot be read.
     """
     margin, gap = length(project.layout.margin, {}), length(project.layout.gap, {})
@@ -50,6 +51,8 @@ def nest(
     stacks = [_first(project, result, stock, margin, gap) for stock in result.stocks]
     findings = tuple(finding for stack in stacks for finding in stack.findings)
     yield Nesting(_layout(project, result, stacks), 0.0, findings)
+    if seconds <= 0:
+        return
     movable = [stack for stack in stacks if not any(sheet.fixed for sheet in stack.sheets) and stack.sheets]
     for index, stack in enumerate(movable):
         until = began + seconds * (index + 1) / len(movable)

@@ -7,11 +7,14 @@ tested first, and the process is ended when its time or the maker's patience is 
 from __future__ import annotations
 
 import json
+import os
+import selectors
 import subprocess
 import sys
 import threading
 from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
+from typing import IO
 
 from shapely import Polygon
 
@@ -45,15 +48,12 @@ def pack(
         stdout=subprocess.PIPE,
         stderr=subprocess.DEVNULL,
         cwd=Path(__file__).resolve().parents[2],
-        text=True,
     )
     assert process.stdin and process.stdout
-    watch = threading.Thread(target=_end_on, args=(process, stop), daemon=True)
-    watch.start()
     try:
-        process.stdin.write(json.dumps(request))
+        process.stdin.write(json.dumps(request).encode())
         process.stdin.close()
-        for line in process.stdout:
+        for line in _lines(process.stdout, stop):
             answer = json.loads(line)
             yield (
                 answer["length"] - 2 * room,
@@ -66,15 +66,19 @@ def pack(
         process.wait()
 
 
-def _end_on(process: subprocess.Popen[str], stop: Callable[[], bool]) -> None:
-    while process.poll() is None:
-        if stop():
-            process.kill()
-            return
-        try:
-            process.wait(0.2)
-        except subprocess.TimeoutExpired:
-            continue
+def _lines(stream: IO[bytes], stop: Callable[[], bool]) -> Iterator[bytes]:
+    """Whole lines as they come, asking ``stop`` a few times a second meanwhile."""
+    waiting = b""
+    with selectors.DefaultSelector() as selector:
+        selector.register(stream, selectors.EVENT_READ)
+        while not stop():
+            if not selector.select(timeout=0.2):
+                continue
+            fresh = os.read(stream.fileno(), 1 << 20)
+            if not fresh:
+                return
+            *lines, waiting = (waiting + fresh).split(b"\n")
+            yield from lines
 
 
 def _hull_points(item: Item) -> list[tuple[float, float]]:

@@ -9,9 +9,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
+from shapely import LinearRing, STRtree, prepare
+from shapely.ops import nearest_points
+
 from ..geometry.arrangement import nested
 from ..geometry.boolean import subtract
-from ..geometry.chords import as_polygon
+from ..geometry.chords import ring
 from ..geometry.loop import Loop, Outline
 
 
@@ -39,21 +42,16 @@ def finish(base: Loop, removed: tuple[Outline, ...]) -> Finished:
 
 
 def _narrowest_web(outline: Outline) -> tuple[float | None, complex]:
-    from shapely import STRtree, prepare
-    from shapely.ops import nearest_points
-
+    """Coarse chords find the two loops that come closest, fine ones measure them."""
     if not outline.cutouts:
         return None, 0
-    polygon = as_polygon(outline, 0.01)
-    holes = list(polygon.interiors)
-    prepare(polygon.exterior)
-    distances = [(polygon.exterior.distance(hole), hole, polygon.exterior) for hole in holes]
-    if len(holes) > 1:
-        tree = STRtree(holes)
-        for hole in holes:
-            index = tree.query_nearest(hole, exclusive=True, all_matches=False)
-            if len(index):
-                distances.append((hole.distance(holes[index[0]]), hole, holes[index[0]]))
-    web, first, second = min(distances, key=lambda found: float(found[0]))
+    rings = [LinearRing(ring(loop, 0.01)) for loop in outline.loops]
+    pairs = [(0, hole) for hole in range(1, len(rings))]
+    if len(rings) > 2:
+        near = STRtree(rings[1:]).query_nearest(rings[1:], exclusive=True, all_matches=False)
+        pairs += [(int(a) + 1, int(b) + 1) for a, b in near.T]
+    prepare(rings[0])
+    closest = min(pairs, key=lambda pair: float(rings[pair[0]].distance(rings[pair[1]])))
+    first, second = (LinearRing(ring(outline.loops[index], 1e-5)) for index in closest)
     a, b = nearest_points(first, second)
-    return float(web), complex((a.x + b.x) / 2, (a.y + b.y) / 2)
+    return float(a.distance(b)), complex((a.x + b.x) / 2, (a.y + b.y) / 2)

@@ -1,0 +1,74 @@
+"""A maker's browser on the real application."""
+
+import os
+import re
+
+import pytest
+from playwright.sync_api import expect, sync_playwright
+
+from ..serving import Served
+
+# The browser library runs an event loop of its own beside Django's test database.
+os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
+expect.set_options(timeout=10_000)
+
+
+@pytest.fixture(scope="session")
+def browser():
+    with sync_playwright() as playwright:
+        flags = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture(scope="module")
+def served(tmp_path_factory):
+    served = Served(tmp_path_factory.mktemp("data"))
+    yield served
+    served.stop()
+
+
+@pytest.fixture
+def page(browser, served):
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=served.url, accept_downloads=True)
+    page = context.new_page()
+    faults = []
+    page.on("pageerror", lambda error: faults.append(str(error)))
+    yield page
+    context.close()
+    assert not faults
+
+
+class Maker:
+    """What a maker does, by the words on the screen."""
+
+    def __init__(self, page):
+        self.page = page
+
+    def open(self, station, project="sorting-tray"):
+        self.page.goto(f"/projects/{project}/{station}")
+        expect(self.page.get_by_label("Facts", exact=True)).to_be_visible()
+
+    def station(self, name):
+        self.page.get_by_role("navigation", name="Stations").get_by_role("link", name=re.compile(f"^ *{name}")).click()
+
+    def part(self, name):
+        self.page.get_by_role("contentinfo", name="Parts").get_by_role("button", name=name).click()
+
+    def type(self, label, text, exact=True, nth=0):
+        field = self.page.get_by_label(label, exact=exact).nth(nth)
+        field.fill(text)
+        field.press("Enter")
+        return field
+
+    def note(self, text):
+        return self.page.get_by_role("complementary", name="Margin notes").get_by_text(text)
+
+    def facts(self):
+        return self.page.get_by_label("Facts", exact=True)
+
+
+@pytest.fixture
+def maker(page):
+    return Maker(page)

@@ -1,0 +1,272 @@
+"""Files as other readers see them, and the proof against files made by hand."""
+
+import io
+import json
+import math
+
+import ezdxf
+import pytest
+import svgelements
+from ezdxf import recover
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from leannotch_core.cutting.plan import plan_sheet
+from leannotch_core.evaluate import evaluate
+from leannotch_core.formats.drawing import BrokenFile
+from leannotch_core.formats.dxf import read_dxf, write_dxf
+from leannotch_core.formats.svg import path_data, read_svg, write_svg
+from leannotch_core.geometry.boolean import subtract
+from leannotch_core.geometry.loop import Outline
+from leannotch_core.geometry.segment import Arc, Motion, Source
+from leannotch_core.layout.nest import nest
+from leannotch_core.parts.shapes import rectangle, round_hole
+from leannotch_core.proof.__main__ import main
+from leannotch_core.proof.sheet_proof import prove_sheet, proved_gap
+from leannotch_core.proof.sweep import prove
+
+from ..projects import cross_lap, demo, finger, part, project, stock
+
+
+def laid(document):
+    result = evaluate(document)
+    first = next(iter(nest(document, result, 0)))
+    return document.model_copy(update={"layout": first.layout}), result
+
+
+def with_hand_over(document, **changes):
+    return document.model_copy(update={"hand_over": document.hand_over.model_copy(update=changes)})
+
+
+# SVG as svgelements measures it, DXF as ezdxf reads it
+
+
+@pytest.mark.parametrize("turn", [math.pi / 3, math.pi, 1.7 * math.pi, -math.pi / 2, -1.9 * math.pi])
+def test_arc_flags_as_svgelements_measures_them(turn):
+    """SVG 2, 9.3.8: half circles and large arcs, both ways round."""
+    end = 10 * complex(math.cos(turn), math.sin(turn))
+    arc = Arc(10 + 0j, end, 0, turn > 0, Source("test", "arc"))
+    path = svgelements.Path(path_data([arc], 0, closed=False))
+    assert path.length() == pytest.approx(10 * abs(turn), rel=1e-6)
+    middle = path.point(0.5)
+    assert complex(middle.x, -middle.y) == pytest.approx(arc.at(0.5), abs=1e-5)
+
+
+def test_a_full_circle_is_one_circle_in_both_files():
+    plate = part("plate", 60, 40, cutouts=[hole(10)])
+    document, result = laid(with_hand_over(project([plate]), names="leave out"))
+    plan = plan_sheet(document, result, 0)
+    svg = svgelements.SVG.parse(io.BytesIO(write_svg(plan)))
+    circles = [e for e in svg.elements() if isinstance(e, svgelements.Circle)]
+    assert [svgelements.Length(c.rx).value() * 25.4 / 96 for c in circles] == pytest.approx([4.92], abs=1e-4)
+    space = read_with_ezdxf(write_dxf(plan)).modelspace()
+    assert [e.dxftype() for e in space] == ["CIRCLE", "LWPOLYLINE"]
+    assert space[0].dxf.radius == pytest.approx(4.92)
+
+
+def hole(diameter, x="0", y="0", **more):
+    hole_shape = {"kind": "round", "diameter": str(diameter)}
+    return {"id": more.pop("id", "hole"), "hole": hole_shape, "origin": "middle", "x": x, "y": y, **more}
+
+
+def read_with_ezdxf(data):
+    document, auditor = recover.read(io.BytesIO(data))
+    assert not auditor.has_errors
+    return document
+
+
+@pytest.mark.parametrize(("version", "kind"), [("R2010", "LWPOLYLINE"), ("R12", "POLYLINE")])
+def test_dxf_as_ezdxf_reads_it_back(version, kind):
+    """DXF reference: $INSUNITS 4 is millimetres; a bulge is the tangent of a quarter of the angle."""
+    corners = [{"corner": "top left", "kind": "round", "size": "10"}]
+    plate = part("plate", 60, 40, corners=corners)
+    document, result = laid(with_hand_over(project([plate]), names="leave out", kerf="at the machine"))
+    data = write_dxf(plan_sheet(document, result, 0), version)
+    found = read_with_ezdxf(data)
+    outlines = [e for e in found.modelspace() if e.dxftype() == kind]
+    assert len(outlines) == 1 and outlines[0].dxf.layer == "cut"
+    if version == "R2010":
+        assert found.header["$INSUNITS"] == 4 and outlines[0].closed
+        bulges = [b for *_, b in outlines[0].get_points("xyb") if b]
+        assert bulges == pytest.approx([math.tan(math.pi / 2 / 4)])
+    assert b"Kerf not compensated" in data
+    assert data == write_dxf(plan_sheet(document, result, 0), version)
+
+
+def test_slots_on_the_cutting_layer_are_narrower_by_the_kerf():
+    """t + c - k on the cut line: acrylic of 1.97 mm, sliding 0.2, kerf 0.16."""
+    document, result = laid(demo())
+    polylines = (
+        read_with_ezdxf(write_dxf(plan_sheet(document, result, 1))).modelspace().query('LWPOLYLINE[layer=="cut"]')
+    )
+    widths = set()
+    for line in polylines:
+        points = line.get_points("xy")
+        for (x1, y1), (x2, y2) in zip(points, points[1:] + points[:1], strict=True):
+            if abs(math.hypot(x2 - x1, y2 - y1)) < 5 and (x1 == pytest.approx(x2) or y1 == pytest.approx(y2)):
+                widths.add(round(math.hypot(x2 - x1, y2 - y1), 6))
+    assert widths == {round(1.97 + 0.2 - 0.16, 6)}
+
+
+# Reading what others wrote: units
+
+
+@pytest.mark.parametrize(
+    ("size", "mm"),
+    [
+        # CSS Values and Units 3, 6.2: 96 px = 1 in = 25.4 mm; 1 pt = 1/72 in.
+        ('width="100mm" height="100mm" viewBox="0 0 100 100"', 100),
+        ('width="100px" height="100px" viewBox="0 0 100 100"', 26.458),
+        ('width="377.95px" height="377.95px" viewBox="0 0 100 100"', 100),
+        ('width="283.46pt" height="283.46pt" viewBox="0 0 100 100"', 100),
+        ('width="4in" height="4in" viewBox="0 0 100 100"', 101.6),
+    ],
+)
+def test_svg_units(size, mm):
+    svg = f'<svg xmlns="http://www.w3.org/2000/svg" {size}><rect width="100" height="100"/></svg>'
+    piece = prove(read_svg(svg.encode()), 0).pieces[0]
+    assert (piece.width, piece.height) == pytest.approx((mm, mm), abs=2e-3)
+
+
+def test_curves_transforms_and_ellipses_of_foreign_svg_are_measured():
+    svg = """<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 100">
+      <g transform="translate(20 10) rotate(90)"><ellipse cx="30" cy="-40" rx="25" ry="15"/></g>
+      <path d="M120 20 C120 5 160 5 160 20 S180 60 150 60 Q120 60 120 20 Z"/></svg>"""
+    pieces = prove(read_svg(svg.encode()), 0.2).pieces
+    ellipse = next(p for p in pieces if p.width == pytest.approx(29.8, abs=0.01))
+    assert ellipse.height == pytest.approx(49.8, abs=0.01)
+    # Shrunk by 0.1 mm all round: area less half a kerf along the edge (Ramanujan's perimeter), plus the corners' share.
+    h = (25 - 15) ** 2 / (25 + 15) ** 2
+    around = math.pi * 40 * (1 + 3 * h / (10 + math.sqrt(4 - 3 * h)))
+    assert ellipse.shape.area == pytest.approx(math.pi * 25 * 15 - around * 0.1 + math.pi * 0.01, abs=0.2)
+
+
+def test_dxf_in_inches_with_splines_and_blocks():
+    document = ezdxf.new("R2010", units=1)
+    block = document.blocks.new("plate")
+    block.add_lwpolyline([(0, 0), (4, 0), (4, 2), (0, 2)], close=True)
+    document.modelspace().add_blockref("plate", (10, 10))
+    document.modelspace().add_ellipse((2, 20), major_axis=(1, 0), ratio=0.5)
+    stream = io.StringIO()
+    document.write(stream)
+    pieces = prove(read_dxf(stream.getvalue().encode()), 0).pieces
+    assert [(round(p.width, 2), round(p.height, 2)) for p in pieces] == [(101.6, 50.8), (50.8, 25.4)]
+
+
+# The proof
+
+
+def lines_svg(*paths):
+    body = "".join(f'<path d="{d}"/>' for d in paths)
+    return f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200">{body}</svg>'
+
+
+def test_nested_loops_are_part_slug_part():
+    def square(a, b):
+        return f"M{a} {a}H{b}V{b}H{a}Z"
+
+    proof = prove(read_svg(lines_svg(square(10, 110), square(30, 90), square(50, 70)).encode()), 0.2)
+    found = [(p.kind, round(p.width, 3), p.holes) for p in proof.pieces]
+    assert found == [("part", 99.8, 1), ("part", 19.8, 0), ("slug", 59.8, 1)]
+    assert proof.pieces[0].shape.area == pytest.approx(99.8**2 - 60.2**2 + 4 * (1 - math.pi / 4) * 0.01, abs=1e-3)
+    assert not proof.faults
+
+
+def test_open_doubled_and_crossing_lines_are_named():
+    loose = prove(read_svg(lines_svg("M10 10H60V60H10V11", "M100 10h50v50h-50z", "M150 10V60").encode()), 0.2)
+    assert (len(loose.open_chains), loose.doubled) == (1, 1)
+    assert [p.kind for p in loose.pieces] == ["part"]
+    assert "drawn twice" in loose.faults[0][0] and "1 mm from where it began" in loose.faults[1][0]
+    crossing = prove(read_svg(lines_svg("M10 10h50v50h-50z", "M40 40h50v50h-50z").encode()), 0.2)
+    assert any("cross at" in text for text, _ in crossing.faults)
+    # Loose lines in any order and direction are joined: a square from four strokes.
+    strokes = prove(read_svg(lines_svg("M10 10H60", "M10 60V10", "M60 10V60", "M60 60H10").encode()), 0)
+    assert not strokes.faults and strokes.pieces[0].width == pytest.approx(50)
+
+
+@pytest.mark.parametrize(
+    ("name", "data", "says"),
+    [
+        ("a.svg", b"<svg", "broken at line 1"),
+        ("a.svg", b"<html/>", "not an SVG"),
+        ("a.svg", b'<!DOCTYPE s [<!ENTITY a SYSTEM "file:///etc/passwd">]><svg>&a;</svg>', "not safe"),
+        ("a.dxf", b"not a drawing at all", "cannot be read"),
+        ("a.dxf", b"", "cannot be read"),
+    ],
+)
+def test_broken_files_get_a_sentence(name, data, says, tmp_path, capsys):
+    path = tmp_path / name
+    path.write_bytes(data)
+    assert main([str(path), "--kerf", "0.2"]) == 2
+    assert says in capsys.readouterr().err
+    reader = read_svg if name.endswith("svg") else read_dxf
+    with pytest.raises(BrokenFile):
+        reader(data)
+
+
+def test_the_proof_command_in_json(tmp_path, capsys):
+    document, result = laid(demo())
+    path = tmp_path / "tray.dxf"
+    path.write_bytes(write_dxf(plan_sheet(document, result, 0)))
+    assert main([str(path), "--kerf", "0.16", "--json"]) == 0
+    told = json.loads(capsys.readouterr().out)
+    assert (told["unit"], told["kerf"], told["open"], told["doubled"], told["findings"]) == ("mm", 0.16, 0, 0, [])
+    parts = [p for p in told["pieces"] if p["kind"] == "part"]
+    assert sorted((p["width"], p["height"]) for p in parts)[-1] == pytest.approx((240, 180), abs=0.01)
+    assert [p["holes"] for p in parts].count(1) == 2
+
+
+@settings(max_examples=25)
+@given(
+    st.integers(60, 200),
+    st.integers(30, 90),
+    st.sampled_from(["1.97", "3.07", "5.0", "6.35"]),
+    st.sampled_from(["0.08", "0.16", "0.3", "1.0"]),
+    st.sampled_from([0.3, 0.1, -0.05]),
+    st.sampled_from(["in the file", "at the machine"]),
+)
+def test_whatever_the_sizes_the_swept_file_gives_parts_and_gaps_as_meant(width, height, t, kerf, clearance, who):
+    stocks = [stock("ply", (t,), kerf, glue=str(clearance)), stock("sheet", ("3.9",), kerf, glue=str(clearance))]
+    parts = [
+        part("wall", width, height, cutouts=[hole(8, repeat={"columns": 2, "rows": 1, "step_x": "14"})]),
+        part("end", 70, height, "sheet"),
+        part("divider", 80, 25, "sheet"),
+        part("other", 90, 25),
+    ]
+    joints = [finger("wall", "right", "end", "left"), cross_lap("divider", 40, "other", 30)]
+    document, result = laid(with_hand_over(project(parts, joints, stocks), kerf=who))
+    assert not result.errors
+    proved = []
+    for index in range(len(document.layout.sheets)):
+        plan = plan_sheet(document, result, index)
+        for drawing in (read_svg(write_svg(plan)), read_dxf(write_dxf(plan))):
+            proof = prove_sheet(plan, drawing, result)
+            assert proof.faults == []
+        proved += proof.parts
+    assert all(p.deviation < 0.002 for p in proved) and len(proved) == 4
+    for row in result.ledger:
+        assert proved_gap(row, proved) == pytest.approx(row.gap, abs=0.001)
+
+
+def test_the_proof_finds_a_lost_part_and_a_wrong_kerf():
+    document, result = laid(demo())
+    plan = plan_sheet(document, result, 0)
+    drawing = read_dxf(write_dxf(plan))
+    drawing.lines.pop()
+    assert any("does not come free" in text for text, _ in prove_sheet(plan, drawing, result).faults)
+    drawing = read_dxf(write_dxf(plan_sheet(with_hand_over(document, kerf="at the machine"), result, 0)))
+    faults = [text for text, _ in prove_sheet(plan, drawing, result).faults]
+    assert any("says otherwise about the kerf" in text for text in faults)
+    assert any("differs from intent by 0.080 mm" in text for text in faults)
+
+
+def test_inner_cuts_come_before_outer_ones_and_a_part_in_a_hole_first_of_all():
+    big = Outline(rectangle("big", 100, 100))
+    frame = subtract([big], [Outline(round_hole("hole", 60).moved(Motion(shift=50 + 50j)))])[0]
+    assert [loop.area > 0 for loop in frame.loops] == [True, False]
+    cutout = {"id": "hole", "hole": {"kind": "round", "diameter": "60"}, "origin": "middle", "x": "0", "y": "0"}
+    document, result = laid(with_hand_over(project([part("frame", 100, 100, cutouts=[cutout]), part("tag", 20, 20)])))
+    inside = [p.model_copy(update={"x": 45.0, "y": 45.0}) if p.part == "tag" else p for p in document.layout.placements]
+    document = document.model_copy(update={"layout": document.layout.model_copy(update={"placements": inside})})
+    order = [p for p in plan_sheet(document, result, 0).paths if p.operation == "cut"]
+    lengths = [sum(s.length for s in path.segments) for path in order]
+    assert lengths == sorted(lengths), "tag, then the hole round it, then the frame"

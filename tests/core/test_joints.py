@@ -1,0 +1,149 @@
+"""Joints: sums by hand, property tests, and solids that must go together."""
+
+import manifold3d
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from leannotch_core.evaluate import evaluate
+from leannotch_core.geometry.chords import ring
+from leannotch_core.joints.cross_lap import slot_depths, slot_width
+from leannotch_core.joints.finger import FingerPlan, finger_count
+
+from ..projects import cross_lap, demo, finger, part, project, stock
+
+thicknesses = st.integers(10, 120).map(lambda n: n / 10)
+clearances = st.sampled_from([0.3, 0.2, 0.1, 0.0, -0.05])
+
+
+def test_fingers_by_hand():
+    # 180 mm in fingers of about 20: 9 of 20. With a clearance of 0.1 a notch is 20.05 and a finger 19.95 wide.
+    plan = FingerPlan(180, finger_count(180, 20), 0.1)
+    assert (plan.count, plan.pitch, plan.notch, plan.finger) == (9, 20, 20.05, 19.95)
+    assert plan.notches(1)[0] == pytest.approx((19.975, 40.025))
+    assert plan.notches(0)[0] == pytest.approx((0, 20.025))
+    assert [finger_count(45, f) for f in (100, 15, 11, 9)] == [3, 3, 5, 5]
+
+
+@given(st.integers(30, 400), st.integers(3, 60), clearances)
+def test_fingers_and_notches_of_both_partners_fill_the_edge(length, finger_width, clearance):
+    plan = FingerPlan(length, finger_count(length, finger_width), clearance)
+    notched = sum(high - low for low, high in plan.notches(0) + plan.notches(1))
+    # Every flank opens by half the clearance, a quarter on each side.
+    assert notched == pytest.approx(length + (plan.count - 1) * clearance / 2)
+    assert plan.count % 2 == 1 and plan.count >= 3
+
+
+def test_cross_lap_by_hand():
+    # Common practice, no source: a 3.95 mm acrylic goes into a 4.05 mm slot, so its clearance is 0.1.
+    assert slot_width(3.95, 3.95, 0.1) == pytest.approx(4.05)
+    # At 45 degrees a plate of t shows as t*sqrt(2), and as much again for the thickness that it crosses.
+    assert slot_width(3, 3, 0, 45) == pytest.approx(3 * 2**0.5 + 3)
+    assert slot_depths(30, 30, 0.5, 0) == (15, 15)
+    assert sum(slot_depths(30, 30, 0.3, 0.4)) == pytest.approx(30 + 0.4)
+    # A lower divider: flush at its own mouth, so the higher one is cut down to it.
+    assert slot_depths(40, 30, 0.5, 0) == (25, 15)
+
+
+# Solids: the finished parts, extruded to their thickness and put together.
+
+
+def solid(evaluated):
+    loops = [np.array(ring(loop, 0.001)) for loop in evaluated.outline.loops]
+    section = manifold3d.CrossSection(loops, manifold3d.FillRule.Positive)
+    return manifold3d.Manifold.extrude(section, evaluated.stock.thickness)
+
+
+def stand(body, x_axis, y_axis, origin):
+    """Puts a part's x and y along two axes of the assembly, its thickness along their cross product."""
+    z_axis = np.cross(x_axis, y_axis)
+    return body.transform(np.column_stack([x_axis, y_axis, z_axis, origin]).astype(float))
+
+
+X, Y, Z = np.eye(3)
+
+
+def corner(a, b, clearance, starts="a", height=45):
+    stocks = [stock("ply", readings=(str(a),), glue=str(clearance)), stock("sheet", (str(b),), glue=str(clearance))]
+    parts = [part("long", 120, height), part("end", 80, height, "sheet")]
+    result = evaluate(project(parts, [finger("long", "right", "end", "left", starts=starts)], stocks))
+    assert not result.errors, result.errors
+    # The long wall stands along x with its outside at y = 0; the end wall along y with its outside at x = 120.
+    long = stand(solid(result.parts["long"]), X, Z, (0, a, 0))
+    end = stand(solid(result.parts["end"]), Y, Z, (120 - b, 0, 0))
+    return result, long, end
+
+
+@given(thicknesses, thicknesses, clearances, st.sampled_from(["a", "b"]))
+def test_a_finger_corner_goes_together_and_leaves_the_promised_gap(a, b, clearance, starts):
+    result, long, end = corner(a, b, clearance, starts)
+    clash = (long ^ end).volume()
+    if clearance >= 0:
+        assert clash < 1e-6 * (long.volume() + end.volume())
+    else:
+        # Press: each of the two flanks overlaps by half the interference, over a x b of surface.
+        assert clash == pytest.approx(-clearance * a * b, rel=1e-4)
+    assert all(row.gap == pytest.approx(clearance, abs=1e-9) for row in result.ledger)
+    # Outside sizes stay, and the corner is flush: together they fill a box of 120 x 80 x 45 with nothing beyond.
+    low, high = np.split(np.array((long + end).bounding_box()), 2)
+    assert np.allclose(high - low, (120, 80, 45), atol=1e-4)
+    if clearance > 0:
+        free = (long.translate((0, 0, clearance / 2 - 1e-3)) ^ end).volume()
+        stuck = (long.translate((0, 0, clearance / 2 + 1e-2)) ^ end).volume()
+        assert free < 1e-4 < stuck
+
+
+@given(thicknesses, thicknesses, clearances, st.sampled_from(["1/2", "1/3", "0.7"]), st.sampled_from([30, 41]))
+def test_a_cross_lap_slides_together(a, b, clearance, share, height):
+    stocks = [stock("ply", readings=(str(a),), glue=str(clearance)), stock("sheet", (str(b),), glue=str(clearance))]
+    parts = [part("first", 120, 30), part("second", 90, height, "sheet")]
+    result = evaluate(project(parts, [cross_lap("first", 50, "second", 40, share=share)], stocks))
+    assert not [f for f in result.findings if f.level != "note"]
+    first = stand(solid(result.parts["first"]), X, Z, (0, a / 2, 0))
+    second = stand(solid(result.parts["second"]), Y, Z, (50 - b / 2, -40, 0))
+    clash = (first ^ second).volume()
+    if clearance >= 0:
+        assert clash < 1e-4
+        # The gap of the ledger, across each slot.
+        sideways = (first ^ second.translate((clearance / 2 + 1e-2, 0, 0))).volume()
+        assert sideways > 0 and (first ^ second.translate((clearance / 2 * 0.99, 0, 0))).volume() < 1e-4
+    else:
+        assert clash > 0
+    # Seated: both stand on the same floor.
+    assert np.allclose([first.bounding_box()[2], second.bounding_box()[2]], 0, atol=1e-5)
+
+
+def test_the_demo_tray_keeps_its_outside_size_when_the_sheet_measures_5_mm():
+    before = demo()
+    readings = [{"text": t} for t in ("5.02", "4.98", "5.01", "4.99")]
+    birch = before.stocks[0].model_copy(update={"readings": [type(before.stocks[0].nominal)(**r) for r in readings]})
+    after = before.model_copy(update={"stocks": [birch, before.stocks[1]]})
+    old, new = evaluate(before), evaluate(after)
+    assert not new.errors
+    for wall in ("floor", "long_wall", "end_wall"):
+        assert new.parts[wall].outline.bounds == pytest.approx(old.parts[wall].outline.bounds)
+    # By hand: the dividers stand between the walls, so they lose two wall thicknesses.
+    assert new.parts["lengthways"].width == pytest.approx(240 - 2 * 5 - 0.3)
+    assert {round(row.gap, 9) for row in new.ledger} == {0.1, 0.2}
+
+
+def test_tray_of_the_demo_closes_without_a_clash():
+    result = evaluate(demo())
+    parts, t = result.parts, 3.07
+    floor = solid(parts["floor"])
+    long, end = solid(parts["long_wall"]), solid(parts["end_wall"])
+    walls = [
+        stand(long, X, Z, (0, t, 0)),
+        stand(long, -X, Z, (240, 180 - t, 0)),
+        stand(end, -Y, Z, (t, 180, 0)),
+        stand(end, Y, Z, (240 - t, 0, 0)),
+    ]
+    bodies = [floor, *walls]
+    clashes = [(a ^ b).volume() for i, a in enumerate(bodies) for b in bodies[:i]]
+    assert max(clashes) < 1e-4
+    # No corner is left empty: all eight lie in some part.
+    whole = manifold3d.Manifold.batch_boolean(bodies, manifold3d.OpType.Add)
+    for x in (0, 240 - 1):
+        for y in (0, 180 - 1):
+            cube = manifold3d.Manifold.cube((1, 1, 1)).translate((x, y, 0))
+            assert (cube ^ whole).volume() == pytest.approx(1, abs=1e-3)

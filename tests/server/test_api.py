@@ -1,0 +1,170 @@
+"""The server: what is acknowledged is stored, and two windows never overwrite each other."""
+
+import json
+
+import pytest
+from leannotch_core.commands import PutPart, RemovePart
+from leannotch_core.document import Part, write_project
+from leannotch_core.formats.dxf import read_dxf
+from leannotch_core.proof.sweep import prove
+from workshop.demo import load_demo
+from workshop.handover import stored_sheet_file
+from workshop.long_work import work
+from workshop.models import Project, Revision, Run
+from workshop.revisions import create, current_id, document_of, result_of
+
+from ..projects import demo, part, project
+
+pytestmark = pytest.mark.django_db
+
+
+@pytest.fixture(autouse=True)
+def at_once(settings):
+    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
+    # Each test is rolled back, so that revisions get the same numbers again.
+    for remembered in (document_of, result_of, stored_sheet_file):
+        remembered.cache_clear()
+
+
+@pytest.fixture
+def tray():
+    load_demo()
+    return Project.objects.get(slug="sorting-tray")
+
+
+def post(client, path, body):
+    return client.post(f"/api/{path}", json.dumps(body), content_type="application/json")
+
+
+def edit(client, slug, version, command):
+    return post(client, f"projects/{slug}/edit", {"version": version, "command": command})
+
+
+def named(size):
+    return {"do": "put name", "name": {"name": "tray_length", "size": {"text": size, "unit": "mm"}}}
+
+
+def test_the_demo_is_loaded_once_and_a_second_start_keeps_the_makers_data(client, tray):
+    answer = edit(client, "sorting-tray", tray.version, {"do": "rename project", "name": "My tray"})
+    assert answer.status_code == 200
+    assert load_demo() == []
+    assert [p["name"] for p in client.get("/api/projects").json()] == ["My tray"]
+
+
+def test_an_edit_is_stored_and_its_answer_shows_what_follows(client, tray):
+    answer = edit(client, "sorting-tray", tray.version, named("250")).json()
+    widths = {p["id"]: p["width"] for p in answer["parts"]}
+    assert widths["floor"] == 250 and widths["lengthways"] == pytest.approx(250 - 2 * 3.07 - 0.3)
+    assert answer["layout_out_of_date"] and answer["undo"] == "tray_length = 250"
+    stored = document_of(current_id(Project.objects.get(slug="sorting-tray")))
+    assert stored.names[0].size.text == "250"
+
+
+def test_undo_and_redo_walk_the_stored_revisions(client, tray):
+    version = edit(client, "sorting-tray", tray.version, named("250")).json()["version"]
+    version = edit(client, "sorting-tray", version, named("260")).json()["version"]
+    sizes = []
+    for way in ("undo", "undo", "redo"):
+        answer = post(client, f"projects/sorting-tray/{way}", {"version": version}).json()
+        version = answer["version"]
+        sizes.append(answer["document"]["names"][0]["size"]["text"])
+    assert sizes == ["250", "240", "250"] and answer["redo"] == "tray_length = 260"
+    # A new edit starts a new branch; nothing of the old one is lost from the store.
+    answer = edit(client, "sorting-tray", version, named("300")).json()
+    assert answer["redo"] is None
+    assert Revision.objects.filter(label="tray_length = 260").exists()
+    nothing = create(project([]))
+    assert (
+        post(client, f"projects/{nothing.slug}/undo", {"version": 1}).json()["message"] == "There is nothing to undo."
+    )
+
+
+def test_the_second_window_gets_the_current_state_and_loses_nothing(client, tray):
+    first = edit(client, "sorting-tray", tray.version, named("250"))
+    second = edit(client, "sorting-tray", tray.version, named("111"))
+    assert (first.status_code, second.status_code) == (200, 409)
+    told = second.json()
+    assert "changed in another window" in told["message"]
+    assert told["current"]["document"]["names"][0]["size"]["text"] == "250"
+    assert told["current"]["version"] == first.json()["version"]
+
+
+@pytest.mark.parametrize(
+    ("command", "says"),
+    [
+        (named("0"), "must be more than 0"),
+        (named("nonsense"), "not known"),
+        ({"do": "put part", "part": part("new", 10, 10, "no_such")}, "its stock “no_such” is not in the project"),
+        ({"do": "remove stock", "id": "birch"}, "still use this stock"),
+        ({"do": "remove part", "id": "gone"}, "not in the project any more"),
+        ({"do": "explode"}, "do"),
+    ],
+)
+def test_a_bad_edit_is_refused_with_a_sentence_and_the_last_good_state_stays(client, tray, command, says):
+    answer = edit(client, "sorting-tray", tray.version, command)
+    assert answer.status_code == 422 and says in answer.json()["message"]
+    assert Project.objects.get(slug="sorting-tray").version == tray.version
+
+
+def test_a_project_is_saved_to_a_file_and_opened_again(client, tray):
+    data = client.get("/api/projects/sorting-tray/file").content
+    opened = client.post("/api/projects/open", data, content_type="application/octet-stream")
+    assert opened.status_code == 201 and opened.json()["slug"] == "sorting-tray-2"
+    assert write_project(document_of(current_id(Project.objects.get(slug="sorting-tray-2")))) == data
+    for bad, says in ((b"hello", "is not a Lean Notch project"), (b"x" * 9_000_000, "at most 8 MB")):
+        answer = client.post("/api/projects/open", bad, content_type="application/octet-stream")
+        assert answer.status_code == 422 and says in answer.json()["message"]
+
+
+def test_nesting_and_proof_run_as_tasks(client, tray):
+    run = post(client, "projects/sorting-tray/nest", {"seconds": 1}).json()
+    assert (run["state"], run["progress"]) == ("done", 1)
+    assert Project.objects.get(slug="sorting-tray").current.label == "Laid out"
+    proof = post(client, "projects/sorting-tray/prove", {}).json()["proof"]
+    assert [sheet["faults"] for sheet in proof["sheets"]] == [[], []]
+    gaps = {round(gap, 3) for gap in proof["gaps"]}
+    assert gaps == {0.1, 0.2}
+
+
+def test_a_stopped_nesting_keeps_its_best_layout(client, tray):
+    run = Run.objects.create(project=tray, kind="nest", seconds=60, version=tray.version, stop_asked=True)
+    work.func(run.id)
+    run.refresh_from_db()
+    assert run.state == "stopped"
+    assert len(document_of(current_id(Project.objects.get(slug="sorting-tray"))).layout.placements) == 8
+
+
+def test_a_file_is_handed_over_only_when_it_is_proved(client, tray):
+    answer = client.get("/api/projects/sorting-tray/sheets/1.dxf")
+    assert 'filename="sorting-tray-sheet-1.dxf"' in answer["Content-Disposition"]
+    assert len([p for p in prove(read_dxf(answer.content), 0.16).pieces if p.kind == "part"]) == 5
+    placed = {**tray_placements(tray, "end_wall"), "x": 30.0, "y": 30.0}
+    edit(client, "sorting-tray", tray_version(), {"do": "place parts", "placements": [placed]})
+    refused = client.get("/api/projects/sorting-tray/sheets/1.svg")
+    assert refused.status_code == 409 and "The proof of this file failed" in refused.json()["message"]
+    assert client.get("/api/projects/sorting-tray/sheets/1.svg?accept_faults=true").status_code == 200
+    assert client.get("/api/projects/sorting-tray/sheets/9.svg").status_code == 404
+
+
+def tray_version():
+    return Project.objects.get(slug="sorting-tray").version
+
+
+def tray_placements(tray, part_id):
+    placements = document_of(current_id(Project.objects.get(slug=tray.slug))).layout.placements
+    return next(p for p in placements if p.part == part_id).model_dump()
+
+
+def test_changes_asked_for_by_another_site_are_turned_away(client, tray):
+    answer = client.post(
+        "/api/projects", "{}", content_type="application/json", headers={"Sec-Fetch-Site": "cross-site"}
+    )
+    assert answer.status_code == 403
+    assert client.get("/api/projects", headers={"Host": "evil.example"}).status_code == 400
+
+
+def test_every_command_of_the_core_has_a_label():
+    document = demo()
+    put = PutPart(do="put part", part=Part.model_validate(part("lid", 10, 10, "birch")))
+    assert put.label(document) == "Lid added"
+    assert RemovePart(do="remove part", id="floor").label(document) == "Floor removed"
