@@ -39,16 +39,20 @@ class Served:
                 time.sleep(0.1)
         raise RuntimeError("the server did not start")
 
-    def get(self, path):
+    def get_bytes(self, path):
         with urllib.request.urlopen(self.url + path) as answer:
+            return answer.read()
+
+    def get(self, path):
+        return json.loads(self.get_bytes(path))
+
+    def post_bytes(self, path, body):
+        request = urllib.request.Request(self.url + path, body, {"Content-Type": "application/json"})
+        with urllib.request.urlopen(request) as answer:
             return json.load(answer)
 
     def post(self, path, body):
-        request = urllib.request.Request(
-            self.url + path, json.dumps(body).encode(), {"Content-Type": "application/json"}
-        )
-        with urllib.request.urlopen(request) as answer:
-            return json.load(answer)
+        return self.post_bytes(path, json.dumps(body).encode())
 
     def stop(self):
         self.process.terminate()

@@ -22,11 +22,16 @@ def browser():
         browser.close()
 
 
-@pytest.fixture(scope="module")
+@pytest.fixture(scope="session")
 def served(tmp_path_factory):
     served = Served(tmp_path_factory.mktemp("data"))
     yield served
     served.stop()
+
+
+@pytest.fixture(scope="session")
+def fresh_tray(served):
+    return served.get_bytes("/api/projects/sorting-tray/file")
 
 
 @pytest.fixture
@@ -43,10 +48,11 @@ def page(browser, served):
 class Maker:
     """What a maker does, by the words on the screen."""
 
-    def __init__(self, page):
-        self.page = page
+    def __init__(self, page, tray):
+        self.page, self.tray = page, tray
 
-    def open(self, station, project="sorting-tray"):
+    def open(self, station, project=None):
+        project = project or self.tray
         self.page.goto(f"/projects/{project}/{station}")
         expect(self.page.get_by_label("Facts", exact=True)).to_be_visible()
 
@@ -70,5 +76,11 @@ class Maker:
 
 
 @pytest.fixture
-def maker(page):
-    return Maker(page)
+def tray(served, fresh_tray):
+    """A tray of the test's own, laid out as the demo is."""
+    return served.post_bytes("/api/projects/open", fresh_tray)["slug"]
+
+
+@pytest.fixture
+def maker(page, tray):
+    return Maker(page, tray)

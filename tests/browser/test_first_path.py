@@ -11,7 +11,7 @@ from playwright.sync_api import expect
 
 
 def ledger(page):
-    rows = page.get_by_role("row").all()
+    rows = page.get_by_role("table").filter(has_text="Fit ledger").get_by_role("row").all()
     return [[cell.inner_text() for cell in row.get_by_role("cell").all()] for row in rows[1:]]
 
 
@@ -60,7 +60,7 @@ def test_the_point_of_it_all(maker, page):
     maker.station("Hand over")
     sizes = parts_of(download(page, "Save sheet 1 as SVG"), 0.16)
     upright = sorted(tuple(sorted(size)) for size in sizes)
-    assert upright == pytest.approx([(45, 180), (45, 180), (45, 240), (45, 240), (180, 240)], abs=0.01)
+    assert upright == [(45, 180), (45, 180), (45, 240), (45, 240), (180, 240)]
 
     for _ in range(2):
         page.get_by_role("button", name="Undo").click()
@@ -128,7 +128,7 @@ def test_joining_two_edges_and_two_parts_by_hand(maker, page, served):
     expect(page.get_by_role("row", name=re.compile("finger, glue Shelf"))).to_be_visible()
     maker.type("Finger width, about", "12")
     page.get_by_label("Starts with a finger").select_option("Upright")
-    page.get_by_label("Fit", exact=True).select_option("press")
+    page.get_by_role("region", name="Joints").get_by_label("Fit").select_option("press")
     row = page.get_by_role("row", name=re.compile("finger, press Upright"))
     expect(row).to_contain_text("11.975")
     expect(row).to_contain_text("-0.050")
@@ -162,6 +162,7 @@ def test_moving_a_cut_out_never_waits_for_the_server(maker, page, record_propert
     )
     page.mouse.move(x, y)
     page.mouse.down()
+    box = grip.bounding_box()
     for step in range(40):
         page.mouse.move(x + step, y + step / 4)
     assert calls == []
@@ -199,15 +200,15 @@ def test_placing_by_hand_marks_what_is_wrong_and_hands_over_only_when_told(maker
     page.get_by_role("button", name="End wall 1 on sheet 1").focus()
     maker.type("Across", "400 - 2 in")
     expect(maker.note("End wall 1 reaches")).to_have_count(0)
-    page.get_by_role("button", name="Undo").click()
-    page.get_by_role("button", name="Undo").click()
+    for _ in range(2):
+        page.get_by_role("button", name="Undo").click()
     expect(maker.note("overlap by")).to_have_count(0)
 
 
 def test_two_windows_on_one_project(maker, page, browser, served):
     maker.open("shape")
     other = browser.new_context(base_url=served.url).new_page()
-    other.goto("/projects/sorting-tray/shape")
+    other.goto(f"/projects/{maker.tray}/shape")
     maker.type("wall_height", "50")
     expect(page.get_by_label("wall_height", exact=True)).to_have_value("50")
     expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("wall_height = 50"))
@@ -217,15 +218,14 @@ def test_two_windows_on_one_project(maker, page, browser, served):
     expect(other.get_by_text("changed in another window").first).to_be_visible()
     expect(other.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("wall_height = 50"))
     other.context.close()
-    page.get_by_role("button", name="Undo").click()
 
 
 def test_measuring_a_stock(maker, page):
     maker.open("measure")
     maker.type("Add a reading", "0.125 in")
-    expect(page.get_by_text("mean of 6")).to_be_visible()
+    expect(page.get_by_text("mean of 6 ·")).to_be_visible()
     page.get_by_role("button", name="Remove reading 6").click()
-    expect(page.get_by_text("mean of 5")).to_be_visible()
+    expect(page.get_by_text("mean of 5 ·")).to_be_visible()
     page.get_by_label("from a plug and its hole").check()
     maker.type("Hole", "20.3")
     maker.type("Plug", "19.9")
@@ -245,11 +245,11 @@ def test_measuring_a_stock(maker, page):
 def test_a_project_saved_to_a_file_is_opened_again(page, tmp_path):
     page.goto("/")
     with page.expect_download() as waiting:
-        page.get_by_role("row", name="Sorting tray").get_by_role("link", name="Save to file").click()
+        page.get_by_role("row", name="Sorting tray").last.get_by_role("link", name="Save to file").click()
     path = tmp_path / "tray.notch.json"
     waiting.value.save_as(path)
     page.get_by_label("Open a saved project file").set_input_files(path)
-    expect(page).to_have_url(re.compile("/projects/sorting-tray-2/shape"))
+    expect(page).to_have_url(re.compile("/projects/sorting-tray-[0-9]+/shape"))
     page.goto("/")
     path.write_text("not a project")
     page.get_by_label("Open a saved project file").set_input_files(path)

@@ -28,8 +28,7 @@ const readings = computed<Size>(() => {
 })
 
 function put(change: Partial<Stock>): Promise<Refusal | null> {
-  if (!stock.value) return Promise.resolve(null)
-  return workshop.edit({ do: 'put stock', stock: { ...stock.value, ...change } })
+  return workshop.editStock(stock.value?.id ?? '', () => change)
 }
 
 function saveReadings(size: Size): Promise<Refusal | null> {

@@ -41,7 +41,7 @@ watch(
 )
 
 function put(change: Partial<Document['hand_over']>): void {
-  if (settings.value) void workshop.change({ do: 'set hand-over', hand_over: { ...settings.value, ...change } })
+  void workshop.told(workshop.edit((document) => ({ do: 'set hand-over', hand_over: { ...document.hand_over, ...change } })))
 }
 
 async function save(kind: 'svg' | 'dxf'): Promise<void> {

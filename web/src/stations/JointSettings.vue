@@ -27,12 +27,11 @@ function detail(one: Joint): string {
 }
 
 function put(change: Partial<FingerJoint> | Partial<CrossLap>): Promise<Refusal | null> {
-  return joint.value ? workshop.edit({ do: 'put joint', joint: { ...joint.value, ...change } as Joint }) : Promise.resolve(null)
+  return workshop.editJoint(workshop.jointId ?? '', () => change)
 }
 
-async function now(change: Partial<FingerJoint> | Partial<CrossLap>): Promise<void> {
-  const refusal = await put(change)
-  if (refusal) workshop.trouble = refusal.message
+function now(change: Partial<FingerJoint> | Partial<CrossLap>): void {
+  void workshop.told(put(change))
 }
 
 function text(event: Event): string {
@@ -44,11 +43,11 @@ function value(field: string): number | undefined {
 }
 
 function saveAt(which: 'a' | 'b', at: Size): Promise<Refusal | null> {
-  return lap.value ? put({ [which]: { ...lap.value[which], at } }) : Promise.resolve(null)
+  return workshop.editJoint(workshop.jointId ?? '', (one) => ({ [which]: { ...one[which], at } }))
 }
 
 function setSide(which: 'a' | 'b', side: string): void {
-  if (joint.value) void now({ [which]: { ...joint.value[which], side } } as Partial<CrossLap>)
+  void workshop.told(workshop.editJoint(workshop.jointId ?? '', (one) => ({ [which]: { ...one[which], side } })))
 }
 </script>
 

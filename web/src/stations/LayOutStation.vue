@@ -79,14 +79,12 @@ async function nest(): Promise<void> {
 const found = computed(() => nesting.run.value?.nest?.findings ?? [])
 
 function saveSpacing(which: 'margin' | 'gap', size: Size): Promise<Refusal | null> {
-  const now = workshop.document?.layout
-  if (!now) return Promise.resolve(null)
-  return workshop.edit({ do: 'set spacing', margin: now.margin, gap: now.gap, [which]: size })
+  return workshop.edit(({ layout }) => ({ do: 'set spacing', margin: layout.margin, gap: layout.gap, [which]: size }))
 }
 
 function setTurns(part: Part, event: Event): void {
   const turns = (event.target as HTMLSelectElement).value as Part['turns']
-  void workshop.change({ do: 'put part', part: { ...part, turns } })
+  void workshop.told(workshop.editPart(part.id, () => ({ turns })))
 }
 
 // By hand: the drawing follows the pointer, and the server hears of it when the part is let go.

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 
 import { client, type Fit, type Size, type Stock } from '../api/client'
 import SizeField from '../fields/SizeField.vue'
@@ -9,7 +9,6 @@ import { tint } from '../parts/tint'
 import { useWorkshop, type Refusal } from '../stores/workshop'
 import ReadingsScale from './ReadingsScale.vue'
 import StationFrame from './StationFrame.vue'
-import { onMounted, ref } from 'vue'
 
 /** The sheet in the hand: caliper readings, kerf, clearances. */
 const workshop = useWorkshop()
@@ -33,45 +32,58 @@ onMounted(async () => {
   if (data) library.value = data
 })
 
-function put(change: Partial<Stock>): Promise<Refusal | null> {
-  return stock.value ? workshop.edit({ do: 'put stock', stock: { ...stock.value, ...change } }) : Promise.resolve(null)
+type Change = Partial<Stock> | ((stock: Stock) => Partial<Stock>)
+
+function put(change: Change): Promise<Refusal | null> {
+  return workshop.editStock(stock.value?.id ?? '', (now) => (typeof change === 'function' ? change(now) : change))
 }
 
-async function now(change: Partial<Stock>): Promise<void> {
-  const refusal = await put(change)
-  if (refusal) workshop.trouble = refusal.message
+function now(change: Change): void {
+  void workshop.told(put(change))
 }
 
 function saveReading(index: number, size: Size): Promise<Refusal | null> {
-  return put({ readings: (stock.value?.readings ?? []).map((old, i) => (i === index ? size : old)) })
+  return put(({ readings }) => ({ readings: readings.map((old, i) => (i === index ? size : old)) }))
 }
 
 function removeReading(index: number): void {
-  void now({ readings: (stock.value?.readings ?? []).filter((_, i) => i !== index) })
+  now(({ readings }) => ({ readings: readings.filter((_, i) => i !== index) }))
 }
 
-async function addReading(size: Size): Promise<Refusal | null> {
-  return size.text ? put({ readings: [...(stock.value?.readings ?? []), size] }) : null
+function addReading(size: Size): Promise<Refusal | null> {
+  return size.text ? put(({ readings }) => ({ readings: [...readings, size] })) : Promise.resolve(null)
 }
 
 function saveSheet(index: number, change: Partial<Stock['sheets'][number]>): Promise<Refusal | null> {
-  return put({ sheets: (stock.value?.sheets ?? []).map((old, i) => (i === index ? { ...old, ...change } : old)) })
+  return put(({ sheets }) => ({ sheets: sheets.map((old, i) => (i === index ? { ...old, ...change } : old)) }))
+}
+
+function addSheet(): void {
+  const sheet = { width: typed(300, workshop.unit), height: typed(200, workshop.unit) }
+  now(({ sheets }) => ({ sheets: [...sheets, sheet] }))
+}
+
+/** Changes one measure of the test cut that the kerf is worked out from. */
+function saveTestCut(change: Record<string, Size | Size[]>): Promise<Refusal | null> {
+  return put(({ kerf }) => ({ kerf: { ...kerf, ...change } as Stock['kerf'] }))
+}
+
+function saveClearance(fit: Fit, size: Size): Promise<Refusal | null> {
+  return put(({ clearances }) => ({ clearances: { ...clearances, [fit]: size } }))
 }
 
 function setKerfWay(how: string): void {
   const width = facts.value?.kerf ?? 0.2
   const mm = (value: number): Size => ({ text: plain(value, 'mm'), unit: 'mm' })
-  if (how === 'typed') void now({ kerf: { how: 'typed', width: mm(width) } })
+  if (how === 'typed') now({ kerf: { how: 'typed', width: mm(width) } })
   // Ten pieces of 10 mm, and a 20 mm square: the sizes that give the kerf of now, to be overwritten.
-  if (how === 'strip') void now({ kerf: { how: 'strip', strip: mm(100), pieces: Array.from({ length: 10 }, () => mm(10 - width)) } })
-  if (how === 'plug') void now({ kerf: { how: 'plug', hole: mm(20 + width), plug: mm(20 - width) } })
+  if (how === 'strip') now({ kerf: { how: 'strip', strip: mm(100), pieces: Array.from({ length: 10 }, () => mm(10 - width)) } })
+  if (how === 'plug') now({ kerf: { how: 'plug', hole: mm(20 + width), plug: mm(20 - width) } })
 }
 
 function savePieces(size: Size): Promise<Refusal | null> {
-  const kerf = stock.value?.kerf
-  if (kerf?.how !== 'strip') return Promise.resolve(null)
   const texts = size.text.split(size.text.includes(';') ? ';' : /\s+/).map((text) => text.trim()).filter(Boolean)
-  return put({ kerf: { ...kerf, pieces: texts.map((text) => ({ text, unit: size.unit })) } })
+  return saveTestCut({ pieces: texts.map((text) => ({ text, unit: size.unit })) })
 }
 
 const pieces = computed<Size>(() => {
@@ -168,20 +180,20 @@ function remove(): void {
             <div class="stack">
               <SizeField v-if="stock.kerf.how === 'typed'" label="Kerf" :size="stock.kerf.width" :value="facts?.kerf" :save="(width) => put({ kerf: { how: 'typed', width } })" />
               <template v-if="stock.kerf.how === 'strip'">
-                <SizeField label="Strip length" :size="stock.kerf.strip" :save="(strip) => put({ kerf: { ...stock!.kerf, strip } as Stock['kerf'] })" />
+                <SizeField label="Strip length" :size="stock.kerf.strip" :save="(strip) => saveTestCut({ strip })" />
                 <SizeField label="Measured pieces" :size="pieces" :save="savePieces" class="wide" />
                 <p class="explain">(strip − all {{ stock.kerf.pieces.length }} pieces) / {{ stock.kerf.pieces.length }} = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
               </template>
               <template v-if="stock.kerf.how === 'plug'">
-                <SizeField label="Hole" :size="stock.kerf.hole" :save="(hole) => put({ kerf: { ...stock!.kerf, hole } as Stock['kerf'] })" />
-                <SizeField label="Plug" :size="stock.kerf.plug" :save="(plug) => put({ kerf: { ...stock!.kerf, plug } as Stock['kerf'] })" />
+                <SizeField label="Hole" :size="stock.kerf.hole" :save="(hole) => saveTestCut({ hole })" />
+                <SizeField label="Plug" :size="stock.kerf.plug" :save="(plug) => saveTestCut({ plug })" />
                 <p class="explain">(hole − plug) / 2 = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
               </template>
             </div>
             <h3>Clearance by fit</h3>
             <div class="stack">
               <div v-for="{ fit, feel } in FITS" :key="fit" class="fit">
-                <SizeField :label="fit" :size="stock.clearances[fit]" :save="(size) => put({ clearances: { ...stock!.clearances, [fit]: size } })" />
+                <SizeField :label="fit" :size="stock.clearances[fit]" :save="(size) => saveClearance(fit, size)" />
                 <small>{{ feel }}</small>
               </div>
             </div>
@@ -214,9 +226,9 @@ function remove(): void {
         <SizeField :label="`Width of sheet ${index + 1}`" :size="sheet.width" :save="(width) => saveSheet(index, { width })" small hide-label />
         <span>×</span>
         <SizeField :label="`Height of sheet ${index + 1}`" :size="sheet.height" :save="(height) => saveSheet(index, { height })" small hide-label />
-        <button v-if="stock.sheets.length > 1" type="button" class="plain-button" :aria-label="`Remove sheet size ${index + 1}`" @click="now({ sheets: stock.sheets.filter((_, i) => i !== index) })">remove</button>
+        <button v-if="stock.sheets.length > 1" type="button" class="plain-button" :aria-label="`Remove sheet size ${index + 1}`" @click="now(({ sheets }) => ({ sheets: sheets.filter((_, i) => i !== index) }))">remove</button>
       </div>
-      <button type="button" class="plain-button" @click="now({ sheets: [...stock.sheets, { width: typed(300, workshop.unit), height: typed(200, workshop.unit) }] })">Add a sheet size</button>
+      <button type="button" class="plain-button" @click="addSheet">Add a sheet size</button>
       <p class="in-line last">
         <button type="button" class="ink-button" @click="keep">Keep in the library</button>
         <button type="button" class="ink-button" @click="remove">Remove</button>

@@ -11,8 +11,8 @@ import NamedSizes from './NamedSizes.vue'
 /** What is set of a part besides its drawing: name, stock, count, corners, cut-outs. */
 const props = defineProps<{
   part: Part
-  putPart: (change: Partial<Part>) => Promise<Refusal | null>
-  putCut: (cut: CutOut) => Promise<Refusal | null>
+  putPart: (change: (part: Part) => Partial<Part>) => Promise<Refusal | null>
+  putCut: (id: string, change: (cut: CutOut) => Partial<CutOut>) => Promise<Refusal | null>
 }>()
 
 type Corner = Part['shape']['corners'][number]
@@ -25,10 +25,13 @@ const LABELS: Record<string, string> = { diameter: 'Diameter', width: 'Width', h
 const workshop = useWorkshop()
 const cut = computed(() => workshop.cutout)
 
-async function now(change: Partial<Part>): Promise<boolean> {
-  const refusal = await props.putPart(change)
-  if (refusal) workshop.trouble = refusal.message
-  return refusal === null
+function now(change: (part: Part) => Partial<Part>): Promise<boolean> {
+  return workshop.told(props.putPart(change))
+}
+
+/** For values that are read off a field now, not when the edit's turn comes. */
+function set(change: Partial<Part>): void {
+  void now(() => change)
 }
 
 function text(event: Event): string {
@@ -47,42 +50,53 @@ function cornerOf(corner: Corner['corner']): Corner | undefined {
 }
 
 function setCorner(corner: Corner['corner'], kind: string): void {
-  const others = props.part.shape.corners.filter((c) => c.corner !== corner)
-  const size = cornerOf(corner)?.size ?? typed(5, workshop.unit)
-  const corners = kind === 'square' ? others : [...others, { corner, kind: kind as Corner['kind'], size }]
-  void now({ shape: { ...props.part.shape, corners } })
+  void now(({ shape }) => {
+    const others = shape.corners.filter((c) => c.corner !== corner)
+    const size = shape.corners.find((c) => c.corner === corner)?.size ?? typed(5, workshop.unit)
+    return { shape: { ...shape, corners: kind === 'square' ? others : [...others, { corner, kind: kind as Corner['kind'], size }] } }
+  })
 }
 
 function saveCorner(corner: Corner['corner'], size: Size): Promise<Refusal | null> {
-  const corners = props.part.shape.corners.map((c) => (c.corner === corner ? { ...c, size } : c))
-  return props.putPart({ shape: { ...props.part.shape, corners } })
+  return props.putPart(({ shape }) => ({ shape: { ...shape, corners: shape.corners.map((c) => (c.corner === corner ? { ...c, size } : c)) } }))
 }
 
-async function addCut(kind: keyof typeof HOLES): Promise<void> {
-  const added = newCutOut(kind, props.part, workshop.unit)
-  if (await now({ cutouts: [...props.part.cutouts, added] })) workshop.cutoutId = added.id
+/** Adds a cut-out and chooses it. */
+async function add(make: (part: Part) => CutOut): Promise<void> {
+  let added = ''
+  const stored = await now((part) => {
+    const fresh = make(part)
+    added = fresh.id
+    return { cutouts: [...part.cutouts, fresh] }
+  })
+  if (stored) workshop.cutoutId = added
 }
 
-async function duplicateCut(): Promise<void> {
-  if (!cut.value) return
-  const copy = { ...cut.value, id: freeId('cut', props.part.cutouts) }
-  if (await now({ cutouts: [...props.part.cutouts, copy] })) workshop.cutoutId = copy.id
+function duplicateCut(): void {
+  const chosen = cut.value
+  if (chosen) void add((part) => ({ ...chosen, id: freeId('cut', part.cutouts) }))
 }
 
 function removeCut(): void {
-  void now({ cutouts: props.part.cutouts.filter((c) => c.id !== workshop.cutoutId) })
+  const gone = workshop.cutoutId
+  void now(({ cutouts }) => ({ cutouts: cutouts.filter((c) => c.id !== gone) }))
   workshop.cutoutId = null
 }
 
-async function nowCut(change: Partial<CutOut>): Promise<void> {
-  if (!cut.value) return
-  const refusal = await props.putCut({ ...cut.value, ...change })
-  if (refusal) workshop.trouble = refusal.message
+function save(change: (cut: CutOut) => Partial<CutOut>): Promise<Refusal | null> {
+  return props.putCut(workshop.cutoutId ?? '', change)
+}
+
+function setOrigin(origin: CutOut['origin']): void {
+  void workshop.told(save(() => ({ origin })))
+}
+
+function repeat(change: Partial<CutOut['repeat']>): Promise<Refusal | null> {
+  return save((one) => ({ repeat: { ...one.repeat, ...change } }))
 }
 
 function saveHole(field: string, size: Size): Promise<Refusal | null> {
-  if (!cut.value) return Promise.resolve(null)
-  return props.putCut({ ...cut.value, hole: { ...cut.value.hole, [field]: size } as CutOut['hole'] })
+  return save((one) => ({ hole: { ...one.hole, [field]: size } as CutOut['hole'] }))
 }
 
 function holeSize(field: string): Size {
@@ -103,14 +117,14 @@ async function duplicate(): Promise<void> {
 <template>
   <h2 class="over">{{ part.name }}</h2>
   <div class="stack">
-    <div class="row-field"><label for="part-name">Name</label><input id="part-name" class="text-input" maxlength="80" :value="part.name" @change="now({ name: text($event) || part.name })" /></div>
+    <div class="row-field"><label for="part-name">Name</label><input id="part-name" class="text-input" maxlength="80" :value="part.name" @change="set({ name: text($event) || part.name })" /></div>
     <div class="row-field">
       <label for="part-stock">Stock</label>
-      <select id="part-stock" class="text-input" :value="part.stock" @change="now({ stock: text($event) })">
+      <select id="part-stock" class="text-input" :value="part.stock" @change="set({ stock: text($event) })">
         <option v-for="stock in workshop.document?.stocks" :key="stock.id" :value="stock.id">{{ stock.name }}</option>
       </select>
     </div>
-    <div class="row-field"><label for="part-count">How many</label><input id="part-count" class="text-input" type="number" min="1" max="500" :value="part.count" @change="now({ count: whole($event, 500) })" /></div>
+    <div class="row-field"><label for="part-count">How many</label><input id="part-count" class="text-input" type="number" min="1" max="500" :value="part.count" @change="set({ count: whole($event, 500) })" /></div>
   </div>
   <p class="in-line actions">
     <button type="button" class="plain-button" @click="duplicate">Duplicate</button>
@@ -131,7 +145,7 @@ async function duplicate(): Promise<void> {
 
   <h3>Cut-outs</h3>
   <p class="in-line">
-    <button v-for="(name, kind) in HOLES" :key="kind" type="button" class="plain-button" @click="addCut(kind)">+ {{ name }}</button>
+    <button v-for="(name, kind) in HOLES" :key="kind" type="button" class="plain-button" @click="add((one) => newCutOut(kind, one, workshop.unit))">+ {{ name }}</button>
   </p>
   <ul v-if="part.cutouts.length" class="cuts">
     <li v-for="(one, index) in part.cutouts" :key="one.id">
@@ -144,17 +158,17 @@ async function duplicate(): Promise<void> {
     <SizeField v-for="field in SIDES_OF[cut.hole.kind]" :key="`${cut.id}${field}`" :label="LABELS[field] ?? field" :size="holeSize(field)" :value="value(`cutouts/${cut.id}/${field}`)" :save="(size) => saveHole(field, size)" />
     <div class="row-field">
       <label for="cut-origin">Placed from</label>
-      <select id="cut-origin" class="text-input" :value="cut.origin" @change="nowCut({ origin: text($event) as CutOut['origin'] })">
+      <select id="cut-origin" class="text-input" :value="cut.origin" @change="setOrigin(text($event) as CutOut['origin'])">
         <option v-for="origin in ORIGINS" :key="origin">{{ origin }}</option>
       </select>
     </div>
-    <SizeField :key="`${cut.id}x`" label="Across" :size="cut.x" :value="value(`cutouts/${cut.id}/x`)" :save="(x) => putCut({ ...cut!, x })" />
-    <SizeField :key="`${cut.id}y`" label="Up or down" :size="cut.y" :value="value(`cutouts/${cut.id}/y`)" :save="(y) => putCut({ ...cut!, y })" />
-    <SizeField :key="`${cut.id}t`" label="Turned by (degrees)" :size="cut.turn" bare :save="(turn) => putCut({ ...cut!, turn })" />
-    <div class="row-field"><label for="cut-columns">In a row</label><input id="cut-columns" class="text-input" type="number" min="1" max="60" :value="cut.repeat.columns" @change="nowCut({ repeat: { ...cut.repeat, columns: whole($event, 60) } })" /></div>
-    <SizeField v-if="cut.repeat.columns > 1" :key="`${cut.id}sx`" label="Step across" :size="cut.repeat.step_x" :value="value(`cutouts/${cut.id}/repeat/step_x`)" :save="(size) => putCut({ ...cut!, repeat: { ...cut!.repeat, step_x: size } })" />
-    <div class="row-field"><label for="cut-rows">Rows</label><input id="cut-rows" class="text-input" type="number" min="1" max="60" :value="cut.repeat.rows" @change="nowCut({ repeat: { ...cut.repeat, rows: whole($event, 60) } })" /></div>
-    <SizeField v-if="cut.repeat.rows > 1" :key="`${cut.id}sy`" label="Step up" :size="cut.repeat.step_y" :value="value(`cutouts/${cut.id}/repeat/step_y`)" :save="(size) => putCut({ ...cut!, repeat: { ...cut!.repeat, step_y: size } })" />
+    <SizeField :key="`${cut.id}x`" label="Across" :size="cut.x" :value="value(`cutouts/${cut.id}/x`)" :save="(x) => save(() => ({ x }))" />
+    <SizeField :key="`${cut.id}y`" label="Up or down" :size="cut.y" :value="value(`cutouts/${cut.id}/y`)" :save="(y) => save(() => ({ y }))" />
+    <SizeField :key="`${cut.id}t`" label="Turned by (degrees)" :size="cut.turn" bare :save="(turn) => save(() => ({ turn }))" />
+    <div class="row-field"><label for="cut-columns">In a row</label><input id="cut-columns" class="text-input" type="number" min="1" max="60" :value="cut.repeat.columns" @change="workshop.told(repeat({ columns: whole($event, 60) }))" /></div>
+    <SizeField v-if="cut.repeat.columns > 1" :key="`${cut.id}sx`" label="Step across" :size="cut.repeat.step_x" :value="value(`cutouts/${cut.id}/repeat/step_x`)" :save="(size) => repeat({ step_x: size })" />
+    <div class="row-field"><label for="cut-rows">Rows</label><input id="cut-rows" class="text-input" type="number" min="1" max="60" :value="cut.repeat.rows" @change="workshop.told(repeat({ rows: whole($event, 60) }))" /></div>
+    <SizeField v-if="cut.repeat.rows > 1" :key="`${cut.id}sy`" label="Step up" :size="cut.repeat.step_y" :value="value(`cutouts/${cut.id}/repeat/step_y`)" :save="(size) => repeat({ step_y: size })" />
     <p class="in-line">
       <button type="button" class="plain-button" @click="duplicateCut">Duplicate cut-out</button>
       <button type="button" class="plain-button" @click="removeCut">Remove cut-out</button>

@@ -24,16 +24,16 @@ const box = computed(() => ({ left: 0, bottom: 0, right: shown.value?.width ?? 1
 const cut = computed(() => workshop.cutout)
 const cutShown = computed(() => shown.value?.cutouts.find((c) => c.id === workshop.cutoutId) ?? null)
 
-function putPart(change: Partial<Part>): Promise<Refusal | null> {
-  return part.value ? workshop.edit({ do: 'put part', part: { ...part.value, ...change } }) : Promise.resolve(null)
+function putPart(change: (part: Part) => Partial<Part>): Promise<Refusal | null> {
+  return workshop.editPart(workshop.partId ?? '', change)
 }
 
 function saveSize(which: 'width' | 'height', size: Size): Promise<Refusal | null> {
-  return part.value ? putPart({ shape: { ...part.value.shape, [which]: size } }) : Promise.resolve(null)
+  return putPart(({ shape }) => ({ shape: { ...shape, [which]: size } }))
 }
 
-function putCut(changed: CutOut): Promise<Refusal | null> {
-  return putPart({ cutouts: (part.value?.cutouts ?? []).map((c) => (c.id === changed.id ? changed : c)) })
+function putCut(id: string, change: (cut: CutOut) => Partial<CutOut>): Promise<Refusal | null> {
+  return putPart(({ cutouts }) => ({ cutouts: cutouts.map((c) => (c.id === id ? { ...c, ...change(c) } : c)) }))
 }
 
 function value(path: string): number | undefined {
@@ -55,8 +55,7 @@ async function moveCut(dx: number, dy: number): Promise<void> {
   const sign = signs(chosen.origin)
   const x = (value(`cutouts/${chosen.id}/x`) ?? 0) + dx * sign.x
   const y = (value(`cutouts/${chosen.id}/y`) ?? 0) + dy * sign.y
-  const refusal = await putCut({ ...chosen, x: typed(x, workshop.unit), y: typed(y, workshop.unit) })
-  if (refusal) workshop.trouble = refusal.message
+  await workshop.told(putCut(chosen.id, () => ({ x: typed(x, workshop.unit), y: typed(y, workshop.unit) })))
 }
 
 function press(event: PointerEvent, id: string): void {
@@ -83,7 +82,8 @@ useEventListener(window, 'keydown', (event) => {
     void moveCut(way[0] * step, way[1] * step)
   }
   if (event.key === 'Delete' && cut.value) {
-    void putPart({ cutouts: part.value?.cutouts.filter((c) => c.id !== workshop.cutoutId) ?? [] })
+    const gone = cut.value.id
+    void workshop.told(putPart(({ cutouts }) => ({ cutouts: cutouts.filter((c) => c.id !== gone) })))
     workshop.cutoutId = null
   }
   if (event.key === 'Escape') workshop.cutoutId = null
@@ -156,10 +156,10 @@ watchEffect(() => {
             </div>
             <template v-if="cut && cutShown">
               <div class="on-drawing" :style="{ left: `${view.toScreen((from.x + cutShown.x) / 2, 0).x}px`, top: `${view.toScreen(0, cutShown.y).y}px` }">
-                <SizeField label="Distance across" :size="cut.x" :value="value(`cutouts/${cut.id}/x`)" :save="(x) => putCut({ ...cut!, x })" small hide-label />
+                <SizeField label="Distance across" :size="cut.x" :value="value(`cutouts/${cut.id}/x`)" :save="(x) => putCut(cut!.id, () => ({ x }))" small hide-label />
               </div>
               <div class="on-drawing" :style="{ left: `${view.toScreen(cutShown.x, 0).x}px`, top: `${view.toScreen(0, (from.y + cutShown.y) / 2).y + (Math.abs(from.y - cutShown.y) * view.scale.value < 40 ? 34 : 0)}px` }">
-                <SizeField label="Distance up" :size="cut.y" :value="value(`cutouts/${cut.id}/y`)" :save="(y) => putCut({ ...cut!, y })" small hide-label />
+                <SizeField label="Distance up" :size="cut.y" :value="value(`cutouts/${cut.id}/y`)" :save="(y) => putCut(cut!.id, () => ({ y }))" small hide-label />
               </div>
             </template>
           </template>

@@ -1,7 +1,10 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
-import { client, sentence, type Command, type Finding, type Shown, type Trouble } from '../api/client'
+import {
+  client, sentence, type Command, type CrossLap, type Document, type Finding, type FingerJoint, type Joint, type Part, type Shown,
+  type Stock, type Trouble,
+} from '../api/client'
 
 /** Why an edit was not taken: a sentence, and the value that would be. */
 export interface Refusal {
@@ -67,11 +70,16 @@ export const useWorkshop = defineStore('workshop', () => {
     return next
   }
 
-  /** Stores an edit; answers null when it is stored, or why it is not. */
-  function edit(command: Command): Promise<Refusal | null> {
+  /**
+   * Stores an edit; answers null when it is stored, or why it is not. The command is made when its turn comes, from
+   * the document as it stands then, so that two quick edits of one part never undo each other.
+   */
+  function edit(make: Command | ((document: Document) => Command | null)): Promise<Refusal | null> {
     return inTurn(async () => {
       const now = shown.value
       if (!now) return { message: 'No project is open.', mend: null }
+      const command = typeof make === 'function' ? make(now.document) : make
+      if (!command) return { message: 'That is not in the project any more.', mend: null }
       const path = { slug: now.slug }
       const body = { version: now.version, command }
       try {
@@ -97,11 +105,36 @@ export const useWorkshop = defineStore('workshop', () => {
     return { message: sentence(error), mend: told?.findings?.[0]?.mend ?? null }
   }
 
-  /** As `edit`, for changes that have no field to show a refusal beside. */
-  async function change(command: Command): Promise<boolean> {
-    const refusal = await edit(command)
+  function editPart(id: string, change: (part: Part) => Partial<Part>): Promise<Refusal | null> {
+    return edit((document) => {
+      const found = document.parts.find((p) => p.id === id)
+      return found ? { do: 'put part', part: { ...found, ...change(found) } } : null
+    })
+  }
+
+  function editStock(id: string, change: (stock: Stock) => Partial<Stock>): Promise<Refusal | null> {
+    return edit((document) => {
+      const found = document.stocks.find((s) => s.id === id)
+      return found ? { do: 'put stock', stock: { ...found, ...change(found) } } : null
+    })
+  }
+
+  function editJoint(id: string, change: (joint: Joint) => Partial<FingerJoint> | Partial<CrossLap>): Promise<Refusal | null> {
+    return edit((document) => {
+      const found = document.joints.find((j) => j.id === id)
+      return found ? { do: 'put joint', joint: { ...found, ...change(found) } as Joint } : null
+    })
+  }
+
+  /** For an edit that has no field to show its refusal beside: says it on the page. Tells whether it was stored. */
+  async function told(answer: Promise<Refusal | null>): Promise<boolean> {
+    const refusal = await answer
     if (refusal) trouble.value = refusal.message
     return refusal === null
+  }
+
+  function change(command: Command): Promise<boolean> {
+    return told(edit(command))
   }
 
   function step(way: 'undo' | 'redo'): Promise<void> {
@@ -125,6 +158,6 @@ export const useWorkshop = defineStore('workshop', () => {
     shown, document, unit, trouble, busy,
     partId, cutoutId, jointId, stockId, sheet, placed,
     part, partShown, cutout, joint, stock,
-    open, take, edit, change, step,
+    open, take, edit, editPart, editStock, editJoint, told, change, step,
   }
 })
