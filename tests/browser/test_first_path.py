@@ -64,6 +64,7 @@ def test_the_point_of_it_all(maker, page):
 
     for _ in range(2):
         page.get_by_role("button", name="Undo").click()
+    maker.part("Floor")
     expect(page.get_by_role("button", name="Thickness")).to_have_text("3.07 mm")
 
 

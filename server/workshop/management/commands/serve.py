@@ -43,7 +43,7 @@ class Command(BaseCommand):
 
 def _start_worker() -> subprocess.Popen[bytes]:
     manage = str(settings.ROOT / "server" / "manage.py")
-    command = [sys.executable, manage, "db_worker", "--interval", "0.1", "--verbosity", "0"]
+    command = [sys.executable, manage, "db_worker", "--interval", "0.25", "--verbosity", "0"]
     return subprocess.Popen(command, preexec_fn=_end_with_parent)  # noqa: PLW1509 - before any thread is started
 
 

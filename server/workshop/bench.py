@@ -1,0 +1,224 @@
+"""``notch bench [--json]``: how fast it is, as ratios to a limit or to a library, measured in one run."""
+
+from __future__ import annotations
+
+import io
+import json
+import os
+import statistics
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from dataclasses import asdict, dataclass
+from typing import Any
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """A measured value beside what it is held against; ``ratio`` is the one over the other."""
+
+    what: str
+    value: float
+    against: str
+    limit: float
+
+    @property
+    def ratio(self) -> float:
+        return self.value / self.limit
+
+
+def median_ms(work: Callable[[], object], times: int = 9) -> float:
+    """Median time of ``work`` in milliseconds."""
+    taken = []
+    for _ in range(times):
+        began = time.perf_counter()
+        work()
+        taken.append((time.perf_counter() - began) * 1000)
+    return statistics.median(taken)
+
+
+def _forget() -> None:
+    from leannotch_core.layout.sheets import fingerprint, polygon_of
+    from leannotch_core.parts.cutting_out import finish
+
+    for remembered in (finish, fingerprint, polygon_of):
+        remembered.cache_clear()
+
+
+def evaluation(document: Any) -> list[Figure]:
+    from leannotch_core.evaluate import evaluate
+    from leannotch_core.sizes import Size
+
+    def from_nothing() -> None:
+        _forget()
+        evaluate(document)
+
+    lengths = iter(range(241, 1000))
+
+    def after_an_edit() -> None:
+        floor = next(part for part in document.parts if part.id == "floor")
+        shape = floor.shape.model_copy(update={"width": Size(text=str(next(lengths)))})
+        parts = [p.model_copy(update={"shape": shape}) if p.id == "floor" else p for p in document.parts]
+        evaluate(document.model_copy(update={"parts": parts}))
+
+    return [
+        Figure("evaluate the demo from nothing, ms", median_ms(from_nothing), "at most 60 ms", 60),
+        Figure("evaluate after one dimension edit, ms", median_ms(after_an_edit), "at most 20 ms", 20),
+    ]
+
+
+def edit_through_the_api() -> Figure:
+    from django.test import Client
+
+    client = Client(headers={"host": "127.0.0.1"})
+    version = client.get("/api/projects/sorting-tray").json()["version"]
+    lengths = iter(range(241, 1000))
+
+    def edit() -> None:
+        nonlocal version
+        command = {"do": "put name", "name": {"name": "tray_length", "size": {"text": str(next(lengths))}}}
+        body = json.dumps({"version": version, "command": command})
+        answer = client.post("/api/projects/sorting-tray/edit", body, content_type="application/json")
+        version = answer.json()["version"]
+
+    return Figure("an edit of the whole tray through the API, ms", median_ms(edit), "at most 100 ms", 100)
+
+
+def _grid(parts: int, joints: int) -> Any:
+    """``parts`` crossing boards with ``joints`` cross-laps among them."""
+    from leannotch_core.document import Project
+
+    from workshop.demo import FOLDER
+
+    document = json.loads((FOLDER / "sorting_tray.json").read_bytes())
+    half = parts // 2
+    boards = [
+        {"id": f"board_{i}", "name": f"Board {i}", "stock": "birch", "shape": {"width": "200", "height": "30"}}
+        for i in range(parts)
+    ]
+    laps = [
+        {
+            "kind": "cross-lap",
+            "id": f"lap_{i}",
+            "a": {"part": f"board_{i % half}", "side": "top", "at": str(10 + 12 * (i // half))},
+            "b": {"part": f"board_{half + (i + i // half) % half}", "side": "bottom", "at": str(10 + 12 * (i // half))},
+        }
+        for i in range(joints)
+    ]
+    return Project.model_validate({**document, "parts": boards, "joints": laps})
+
+
+def growth() -> Figure:
+    from leannotch_core.evaluate import evaluate
+
+    small, large = _grid(20, 40), _grid(200, 400)
+
+    def taken(document: Any) -> float:
+        def work() -> None:
+            _forget()
+            evaluate(document)
+
+        return median_ms(work, 5)
+
+    ratio = taken(large) / taken(small)
+    return Figure("200 parts and 400 joints over 20 and 40, times", ratio, "at most 12 times", 12)
+
+
+def dxf_export() -> Figure:
+    """Our writer over ezdxf alone, for 500 outlines with a hole each."""
+    import ezdxf.filemanagement
+    from ezdxf import units
+    from leannotch_core.cutting.plan import CutPath, SheetPlan
+    from leannotch_core.formats.dxf import write_dxf
+    from leannotch_core.geometry.segment import Motion
+    from leannotch_core.parts.shapes import CornerSize, rectangle, round_hole
+
+    outer = rectangle("part", 30, 20, {"top left": CornerSize("round", 4)})
+    hole = round_hole("hole", 6).moved(Motion(shift=15 + 10j))
+    places = [Motion(shift=complex(35 * (i % 25), 25 * (i // 25))) for i in range(500)]
+    loops = [loop.moved(place) for place in places for loop in (hole, outer)]
+    paths = tuple(CutPath("cut", loop.segments, True) for loop in loops)
+    plan = SheetPlan("bench", 900, 600, 0.16, True, paths, (), ())
+    points = [[(s.start.real, s.start.imag, getattr(s, "bulge", 0.0)) for s in loop.segments] for loop in loops]
+
+    def alone() -> None:
+        document = ezdxf.filemanagement.new("R2010", units=units.MM)
+        space = document.modelspace()
+        document.layers.add("cut")
+        for index, vertices in enumerate(points):
+            if index % 2 == 0:
+                x, y, _ = vertices[0]
+                space.add_circle((x - 3, y), 3, dxfattribs={"layer": "cut"})
+            else:
+                space.add_lwpolyline(vertices, format="xyb", close=True, dxfattribs={"layer": "cut"})
+        document.write(io.StringIO())
+
+    ratio = median_ms(lambda: write_dxf(plan), 5) / median_ms(alone, 5)
+    return Figure("DXF export of 500 outlines with holes over ezdxf alone, times", ratio, "at most 2 times", 2)
+
+
+def nesting(document: Any) -> list[Figure]:
+    """Used share of the birch up to the rightmost part; its bound is 1, beside the solver's own strip."""
+    from leannotch_core.evaluate import evaluate
+    from leannotch_core.layout.fill import Item
+    from leannotch_core.layout.nest import nest
+    from leannotch_core.layout.sheets import placed, polygon_of, turns_allowed
+    from leannotch_core.layout.strip import pack
+
+    birch = document.model_copy(
+        update={
+            "stocks": document.stocks[:1],
+            "parts": [p for p in document.parts if p.stock == "birch"],
+            "joints": [j for j in document.joints if j.kind == "finger"],
+        }
+    )
+    result = evaluate(birch)
+    area = sum(part.outline.area * part.part.count for part in result.parts.values())
+
+    def share(seconds: float) -> float:
+        *_, last = nest(birch, result, seconds)
+        reach = max(placed(result.parts[p.part].outline, p).bounds[2] for p in last.layout.placements)
+        return float(area / ((300 - 10) * (reach - 5)))
+
+    items = [
+        Item(p.part.id, copy, polygon_of(p.outline), tuple(turns_allowed(p.part, "along width")))
+        for p in result.parts.values()
+        for copy in range(p.part.count)
+    ]
+    solver = area / (290 * min(length for length, _ in pack(items, 290, 2, 10, lambda: False)))
+    against = f"area bound 1; solver alone {solver:.3f}"
+    return [Figure(f"nesting the demo, used share after {s} s", share(s), against, solver) for s in (2, 10)]
+
+
+def figures() -> list[Figure]:
+    from leannotch_core.document import read_project
+
+    from workshop.demo import FOLDER, load_demo
+
+    load_demo()
+    document = read_project((FOLDER / "sorting_tray.json").read_bytes())
+    return [*evaluation(document), edit_through_the_api(), dxf_export(), growth(), *nesting(document)]
+
+
+def main(arguments: list[str]) -> int:
+    """Measures in a data folder of its own, so that no maker's data is touched."""
+    with tempfile.TemporaryDirectory() as data:
+        os.environ["NOTCH_DATA"] = data
+        os.environ.setdefault("DJANGO_SETTINGS_MODULE", "leannotch.settings")
+        import django
+        from django.core.management import call_command
+
+        django.setup()
+        call_command("migrate", verbosity=0)
+        found = figures()
+    if "--json" in arguments:
+        print(json.dumps([{**asdict(figure), "ratio": round(figure.ratio, 3)} for figure in found], indent=1))
+    else:
+        for figure in found:
+            print(f"{figure.what:66} {figure.value:9.3f}   {figure.against}; ratio {figure.ratio:.2f}")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
