@@ -15,7 +15,7 @@ export interface Spot {
 }
 
 /** How a drawing in mm lies on the screen: fitted at first, then moved and enlarged by hand. */
-export function useView(frame: Ref<HTMLElement | null>, box: () => Box, room = { x: 108, y: 58 }) {
+export function useView(frame: Ref<HTMLElement | null>, box: () => Box, room = { x: 136, y: 58 }) {
   const { width, height } = useElementSize(frame)
   const zoom = ref(1)
   const shift = reactive({ x: 0, y: 0 })

@@ -19,6 +19,11 @@ const stock = computed(() => workshop.stock)
 const facts = computed(() => (stock.value ? workshop.shown?.stocks[stock.value.id] : undefined))
 const count = computed(() => workshop.document?.parts.reduce((sum, part) => sum + part.count, 0) ?? 0)
 const sheets = computed(() => workshop.shown?.sheets.length ?? 0)
+const parts = computed(() => {
+  if (!count.value) return 'no parts yet'
+  const laid = sheets.value ? `on ${sheets.value} ${sheets.value === 1 ? 'sheet' : 'sheets'}` : 'not laid out'
+  return `${count.value} ${count.value === 1 ? 'part' : 'parts'} ${laid}`
+})
 const notes = computed(() => workshop.shown?.findings.length ?? 0)
 
 const readings = computed<Size>(() => {
@@ -117,8 +122,7 @@ function go(station: string): void {
       </ElPopover>
       <span class="dot">·</span>
       <button type="button" class="fact" @click="go('lay-out')">
-        {{ count }} {{ count === 1 ? 'part' : 'parts' }}
-        {{ sheets ? `on ${sheets} ${sheets === 1 ? 'sheet' : 'sheets'}` : 'not laid out' }}
+        {{ parts }}
       </button>
       <span class="dot">·</span>
       <span class="notes" :class="{ some: notes }">{{ notes === 1 ? '1 note' : `${notes} notes` }}</span>

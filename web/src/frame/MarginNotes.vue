@@ -90,6 +90,6 @@ li.error .text { font-weight: 600; }
 .text { border: 0; background: none; padding: 0; text-align: left; cursor: pointer; display: block; }
 .text:hover { text-decoration: underline; }
 .leaders { position: fixed; inset: 0; width: 100%; height: 100%; pointer-events: none; z-index: 5; }
-.leaders path { fill: none; stroke: var(--wrong); stroke-width: 0.8; }
+.leaders path { fill: none; stroke: var(--wrong); stroke-width: 0.8; opacity: 0.6; }
 .leaders circle { fill: none; stroke: var(--wrong); stroke-width: 1.2; }
 </style>

@@ -1,29 +1,20 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
-import { computed, ref } from 'vue'
-import { useRoute, useRouter } from 'vue-router'
+import { computed } from 'vue'
 
 import type { PartShown } from '../api/client'
-import { newPart } from '../parts/fresh'
+import { useAddPart } from '../parts/add'
 import { tint } from '../parts/tint'
 import { useWorkshop } from '../stores/workshop'
 
 /** Every part in one row at one scale, in the tint of its stock, with its count. */
 const workshop = useWorkshop()
-const router = useRouter()
-const route = useRoute()
-const rail = ref<HTMLElement | null>(null)
-const { width } = useElementSize(rail)
+const add = useAddPart()
 
 const HEIGHT = 66
 
 const scale = computed(() => {
   const parts = workshop.shown?.parts ?? []
-  const tallest = Math.max(1, ...parts.map((p) => p.height))
-  const widest = Math.max(1, ...parts.map((p) => p.width))
-  const all = parts.reduce((sum, part) => sum + part.width, 0)
-  const room = Math.max(300, width.value - 130 - parts.length * 26)
-  return Math.min(HEIGHT / tallest, 210 / widest, Math.max(room / Math.max(1, all), 0.08))
+  return Math.min(HEIGHT / Math.max(1, ...parts.map((p) => p.height)), 190 / Math.max(1, ...parts.map((p) => p.width)))
 })
 
 const items = computed(() =>
@@ -43,26 +34,10 @@ function choose(id: string): void {
   workshop.cutoutId = null
   workshop.stockId = null
 }
-
-async function add(): Promise<void> {
-  if (!workshop.document) return
-  if (!workshop.document.stocks.length) {
-    workshop.trouble = 'Add a stock first: a part is cut from one.'
-    void router.push(`/projects/${String(route.params.slug)}/measure`)
-    return
-  }
-  const part = newPart(workshop.document)
-  if (await workshop.change({ do: 'put part', part })) {
-    choose(part.id)
-    void router.push(`/projects/${String(route.params.slug)}/shape`)
-  }
-}
-
-defineExpose({ add })
 </script>
 
 <template>
-  <footer ref="rail" class="rail" aria-label="Parts">
+  <footer class="rail" aria-label="Parts">
     <ul>
       <li v-for="{ part, shown, fill } in items" :key="part.id">
         <button
@@ -87,14 +62,14 @@ defineExpose({ add })
 
 <style scoped>
 .rail { border-top: 1px solid var(--ink); background: var(--paper); overflow-x: auto; overflow-y: hidden; }
-ul { list-style: none; margin: 0; padding: 6px 12px; display: flex; gap: 4px; align-items: end; height: 100%; }
+ul { list-style: none; margin: 0; padding: 6px 12px; display: flex; gap: 4px; align-items: end; height: 100%; width: max-content; }
 li:last-child { align-self: center; margin-left: 8px; white-space: nowrap; }
-.part { border: 0; background: none; padding: 4px 7px 2px; display: grid; justify-items: center; gap: 3px; cursor: pointer; border-bottom: 3px solid transparent; max-width: 230px; }
+.part { border: 0; background: none; padding: 4px 7px 2px; display: grid; justify-items: center; gap: 3px; cursor: pointer; border-bottom: 3px solid transparent; min-width: 76px; }
 .part:hover { background: var(--ground); }
 .part.chosen { border-bottom-color: var(--accent); }
 .part.chosen .caption { color: var(--accent); font-weight: 600; }
 svg { display: block; overflow: visible; }
 path { stroke: var(--ink); stroke-width: 1; }
-.caption { font-size: 11.5px; max-width: 130px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; font-stretch: 85%; }
+.caption { font-size: 11.5px; max-width: 120px; justify-self: center; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; font-stretch: 85%; }
 .broken { color: var(--wrong); font-size: 11px; height: 40px; display: grid; align-items: center; }
 </style>

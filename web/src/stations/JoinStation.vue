@@ -124,6 +124,12 @@ const prompt = computed(() => {
   return ''
 })
 
+/** As much of a name as fits under its part. */
+function shortened(name: string, pixels: number): string {
+  const letters = Math.max(5, Math.floor(pixels / 5.6))
+  return name.length > letters ? `${name.slice(0, letters - 1)}…` : name
+}
+
 useEventListener(window, 'keydown', (event) => {
   if ((event.target as HTMLElement).closest('input, select, textarea')) return
   if (event.key === 'Escape') {
@@ -183,7 +189,7 @@ watchEffect(() => {
                 />
               </g>
             </g>
-            <text v-for="item in laid" :key="`n${item.shown.id}`" class="name" :x="view.toScreen(item.x, 0).x" :y="view.toScreen(0, item.y).y + 13">{{ item.name }}</text>
+            <text v-for="item in laid" :key="`n${item.shown.id}`" class="name" :x="view.toScreen(item.x, 0).x" :y="view.toScreen(0, item.y).y + 13">{{ shortened(item.name, item.shown.width * view.scale.value) }}</text>
           </template>
           <template #overlay>
             <p v-if="prompt" class="prompt" role="status">{{ prompt }} <button type="button" class="plain-button" @click="making = first = null">Leave it</button></p>

@@ -8,6 +8,7 @@ import { leadersTo } from '../drawing/leaders'
 import RuledGround from '../drawing/RuledGround.vue'
 import SizeField from '../fields/SizeField.vue'
 import { typed } from '../fields/units'
+import { useAddPart } from '../parts/add'
 import { tint } from '../parts/tint'
 import { useWorkshop, type Refusal } from '../stores/workshop'
 import ShapeSettings from './ShapeSettings.vue'
@@ -15,6 +16,7 @@ import StationFrame from './StationFrame.vue'
 
 /** One part at a time: its sizes typed on the drawing, its cut-outs placed by number or by hand. */
 const workshop = useWorkshop()
+const addPart = useAddPart()
 const ground = ref<InstanceType<typeof RuledGround> | null>(null)
 
 const part = computed(() => workshop.part)
@@ -115,7 +117,8 @@ watchEffect(() => {
     <template #drawing>
       <div v-if="!part" class="empty">
         <h2>No parts yet</h2>
-        <p>A part is what you want to hold: a rectangle to begin with, then its corners and cut-outs. Add the first one from the row below.</p>
+        <p>A part is what you want to hold: a rectangle to begin with, then its corners and cut-outs. Its sizes are typed on the drawing.</p>
+        <button type="button" class="ink-button main" @click="addPart">Add the first part</button>
       </div>
       <RuledGround v-else ref="ground" :box="box" :label="`Drawing of ${part.name}`" @ground="workshop.cutoutId = null">
         <template #default="{ view }">
@@ -139,7 +142,7 @@ watchEffect(() => {
           </g>
           <template v-if="shown">
             <DimensionLine :view="view" :from="[0, 0]" :to="[shown.width, 0]" :off="26" />
-            <DimensionLine :view="view" :from="[0, 0]" :to="[0, shown.height]" :off="-26" />
+            <DimensionLine :view="view" :from="[0, 0]" :to="[0, shown.height]" :off="-44" />
             <template v-if="cutShown">
               <line class="measure" :x1="view.toScreen(from.x, cutShown.y + dragged.y).x" :x2="view.toScreen(cutShown.x + dragged.x, 0).x" :y1="view.toScreen(0, cutShown.y + dragged.y).y" :y2="view.toScreen(0, cutShown.y + dragged.y).y" />
               <line class="measure" :x1="view.toScreen(cutShown.x + dragged.x, 0).x" :x2="view.toScreen(cutShown.x + dragged.x, 0).x" :y1="view.toScreen(0, from.y).y" :y2="view.toScreen(0, cutShown.y + dragged.y).y" />
@@ -151,7 +154,7 @@ watchEffect(() => {
             <div class="on-drawing" :style="{ left: `${view.toScreen(shown.width / 2, 0).x}px`, top: `${view.toScreen(0, 0).y + 26}px` }">
               <SizeField label="Width" :size="part.shape.width" :value="value('width')" :save="(size) => saveSize('width', size)" small hide-label />
             </div>
-            <div class="on-drawing" :style="{ left: `${Math.max(68, view.toScreen(0, 0).x - 30)}px`, top: `${view.toScreen(0, shown.height / 2).y}px` }">
+            <div class="on-drawing beside" :style="{ left: `${view.toScreen(0, 0).x - 8}px`, top: `${view.toScreen(0, shown.height / 2).y}px` }">
               <SizeField label="Height" :size="part.shape.height" :value="value('height')" :save="(size) => saveSize('height', size)" small hide-label />
             </div>
             <template v-if="cut && cutShown">
@@ -180,5 +183,6 @@ watchEffect(() => {
 .hole.chosen { stroke: var(--accent); stroke-width: 1.8; fill: rgb(23 63 143 / 9%); }
 .measure { stroke: var(--accent); stroke-width: 0.9; }
 .on-drawing { position: absolute; transform: translate(-50%, -50%); background: var(--ground); padding: 0 2px; z-index: 2; }
+.on-drawing.beside { transform: translate(-100%, -50%); }
 .cannot { position: absolute; left: 30%; top: 45%; color: var(--wrong); }
 </style>

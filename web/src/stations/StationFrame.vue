@@ -16,6 +16,6 @@ defineProps<{ title: string }>()
 <style scoped>
 .station { height: 100%; display: grid; grid-template-columns: minmax(0, 1fr) 306px; }
 .middle { min-width: 0; min-height: 0; overflow: hidden; }
-.side { border-left: 1px solid var(--ink); display: grid; grid-template-rows: minmax(0, auto) minmax(96px, 1fr); min-height: 0; background: var(--ground); }
+.side { border-left: 1px solid var(--ink); display: grid; grid-template-rows: minmax(0, auto) minmax(150px, 1fr); min-height: 0; background: var(--ground); }
 .settings { overflow-y: auto; padding: 10px 12px 14px; min-height: 0; }
 </style>
