@@ -50,6 +50,11 @@ class ProvedRow(Schema):
     good: bool
 
 
+class CheckShown(Schema):
+    what: str
+    good: bool
+
+
 class SheetProved(Schema):
     sheet: int
     kerf: float
@@ -61,6 +66,7 @@ class SheetProved(Schema):
     parts: list[ProvedRow]
     faults: list[Fault]
     notes: list[str]
+    checks: list[CheckShown]
 
 
 class ProofShown(Schema):
@@ -159,6 +165,7 @@ def sheet_proved(index: int, file: SheetFile) -> SheetProved:
         parts=[ProvedRow.model_validate(part, from_attributes=True) for part in file.proof.parts],
         faults=[_fault(text, at) for text, at in file.proof.faults],
         notes=file.proof.notes,
+        checks=[CheckShown(what=what, good=good) for what, good in file.proof.checks],
     )
 
 

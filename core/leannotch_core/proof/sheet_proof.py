@@ -7,13 +7,13 @@ from dataclasses import dataclass, field
 
 import numpy as np
 import shapely
-from shapely import LineString, Polygon
+from shapely import LineString, Polygon, STRtree
 from shapely.affinity import affine_transform
 
 from ..cutting.plan import SheetPlan
 from ..document import Placement
 from ..evaluate import Result
-from ..formats.drawing import Drawing
+from ..formats.drawing import Drawing, DrawnLine
 from ..geometry.loop import Outline
 from ..geometry.segment import Point
 from ..joints.fit import Gauge, Mating
@@ -55,10 +55,13 @@ class SheetProof:
     parts: list[ProvedPart] = field(default_factory=list)
     faults: list[tuple[str, Point | None]] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
+    checks: list[tuple[str, bool]] = field(default_factory=list)
 
-    @property
-    def good(self) -> bool:
-        return not self.faults
+    def check(self, what: str, fault: str = "", at: Point | None = None) -> None:
+        """Notes a cross-check of the file, and the fault where it failed."""
+        self.checks.append((what, not fault))
+        if fault:
+            self.faults.append((fault, at))
 
 
 def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof:
@@ -78,39 +81,36 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof
 
 
 def _check_file(plan: SheetPlan, drawing: Drawing, found: SheetProof) -> None:
+    """The cross-checks of the file itself; each is told, whether it holds or not."""
+    found.check("millimetres are stated", "" if not drawing.notes else drawing.notes[0])
     told = "not compensated" not in drawing.says
-    if not drawing.says:
-        found.faults.append(("The file does not say who compensates for the kerf", None))
-    elif told != plan.compensated:
-        found.faults.append(("The file says otherwise about the kerf than was asked for", None))
-    cuts = [i for i, line in enumerate(drawing.lines) if line.layer == "cut"]
-    areas = [_area(drawing, i) for i in cuts]
-    if len(cuts) != sum(path.operation == "cut" for path in plan.paths):
-        found.faults.append((f"{len(cuts)} cut lines were read back of {len(plan.paths)} that were written", None))
-    shapes = [Polygon(LineString(_coordinates(drawing, i)).coords) for i in cuts] if cuts else []
-    for later in range(1, len(shapes)):
-        for earlier in range(later):
-            if areas[later] < areas[earlier] and shapes[earlier].contains(shapes[later]):
-                found.faults.append(("An inner cut comes after the cut round it", None))
-    _check_scores(drawing, shapes, found)
+    silent = "" if drawing.says else "The file does not say who compensates for the kerf"
+    wrong = "" if told == plan.compensated else "The file says otherwise about the kerf than was asked for"
+    found.check("it says who compensates for the kerf", silent or wrong)
+    cuts = [line for line in drawing.lines if line.layer == "cut"]
+    written = sum(path.operation == "cut" for path in plan.paths)
+    lost = "" if len(cuts) == written else f"{len(cuts)} cut lines were read back of {written} that were written"
+    found.check("one outline is one line", lost)
+    found.checks.append(("every outline is closed", not found.proof.open_chains))
+    found.checks.append(("no line is drawn twice", found.proof.doubled == 0))
+    shapes = [Polygon(_coordinates(line)) for line in cuts]
+    found.check("inner cuts come before outer ones", _order_fault(shapes))
+    marks = [LineString(_coordinates(line)) for line in drawing.lines if line.layer == "score"]
+    crossing = any(shape.exterior.crosses(mark) for mark in marks for shape in shapes)
+    found.check("names keep off the cut lines", "A score line crosses a cut" if crossing else "")
 
 
-def _check_scores(drawing: Drawing, shapes: Sequence[Polygon], found: SheetProof) -> None:
-    for index, line in enumerate(drawing.lines):
-        if line.layer == "score":
-            mark = LineString(_coordinates(drawing, index))
-            if any(shape.exterior.crosses(mark) for shape in shapes):
-                found.faults.append(("A score line crosses a cut", line.segments[0].start))
+def _order_fault(shapes: Sequence[Polygon]) -> str:
+    tree = STRtree(shapes)
+    for place, shape in enumerate(shapes):
+        if any(inner > place for inner in tree.query(shape, predicate="contains_properly")):
+            return "An inner cut comes after the cut round it"
+    return ""
 
 
-def _coordinates(drawing: Drawing, index: int) -> list[tuple[float, float]]:
-    segments = drawing.lines[index].segments
-    points = [p for s in segments for p in (s.start, s.at(0.5))] + [segments[-1].end]
+def _coordinates(line: DrawnLine) -> list[tuple[float, float]]:
+    points = [p for s in line.segments for p in (s.start, s.at(0.5))] + [line.segments[-1].end]
     return [(p.real, p.imag) for p in points]
-
-
-def _area(drawing: Drawing, index: int) -> float:
-    return abs(sum(segment.green() for segment in drawing.lines[index].segments))
 
 
 def _prove_part(

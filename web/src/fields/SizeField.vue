@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { ref, useId, watch } from 'vue'
+import { computed, ref, useId, watch } from 'vue'
 
 import type { Size } from '../api/client'
 import { useWorkshop, type Refusal } from '../stores/workshop'
-import { isBare, plain, withUnit } from './units'
+import { bareMillimetres, isBare, plain, withUnit } from './units'
 
 /**
  * A size that is typed: sums, units, fractions and names are read by the server, which also says what is wrong
@@ -26,10 +26,12 @@ const refusal = ref<Refusal | null>(null)
 const editing = ref(false)
 let saving = false
 
+/** A bare number is shown in the maker's unit; a sum keeps the unit that its numbers were typed in. */
+const unit = computed(() => (props.size.text && !isBare(props.size.text) ? props.size.unit : workshop.unit))
+
 function asTyped(): string {
-  const foreign = !props.bare && props.size.unit !== workshop.unit
-  if (foreign && isBare(props.size.text) && props.value !== undefined) return plain(props.value, workshop.unit)
-  return foreign && !isBare(props.size.text) ? props.size.text : props.size.text
+  const foreign = !props.bare && isBare(props.size.text) && props.size.unit !== unit.value
+  return foreign ? plain(bareMillimetres(props.size), unit.value) : props.size.text
 }
 
 watch(
@@ -48,7 +50,7 @@ async function commit(): Promise<void> {
     return
   }
   saving = true
-  refusal.value = await props.save({ text: text.value.trim(), unit: props.bare ? 'mm' : workshop.unit })
+  refusal.value = await props.save({ text: text.value.trim(), unit: props.bare ? 'mm' : unit.value })
   saving = false
   if (!refusal.value) text.value = asTyped()
 }
@@ -88,7 +90,7 @@ async function mend(): Promise<void> {
         @keydown.esc.stop="cancel"
         @keydown.stop
       />
-      <span v-if="!bare" class="unit">{{ workshop.unit }}</span>
+      <span v-if="!bare" class="unit">{{ unit }}</span>
     </div>
     <span v-if="value !== undefined && !isBare(size.text) && !refusal" class="comes-to">= {{ bare ? value : withUnit(value, workshop.unit) }}</span>
     <p v-if="refusal" :id="`${id}-why`" class="why" role="alert">

@@ -26,3 +26,8 @@ export function typed(mm: number, unit: Unit): Size {
 export function isBare(text: string): boolean {
   return /^\s*-?\d+([.,]\d+)?\s*$/.test(text)
 }
+
+/** A bare number in mm. */
+export function bareMillimetres(size: Size): number {
+  return Number(size.text.replace(',', '.')) * (size.unit === 'in' ? 25.4 : 1)
+}

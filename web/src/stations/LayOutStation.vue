@@ -6,7 +6,7 @@ import type { Part, PartShown, Placement, Size } from '../api/client'
 import { leadersTo } from '../drawing/leaders'
 import RuledGround from '../drawing/RuledGround.vue'
 import SizeField from '../fields/SizeField.vue'
-import { plain, typed, withUnit } from '../fields/units'
+import { bareMillimetres, plain, typed, withUnit } from '../fields/units'
 import { tint } from '../parts/tint'
 import { useRun } from '../stores/run'
 import { useWorkshop, type Refusal } from '../stores/workshop'
@@ -174,7 +174,7 @@ const faulty = computed(() => {
   return names
 })
 
-const margin = computed(() => Number(workshop.document?.layout.margin.text) * (workshop.document?.layout.margin.unit === 'in' ? 25.4 : 1) || 0)
+const margin = computed(() => (workshop.document ? bareMillimetres(workshop.document.layout.margin) : 0) || 0)
 
 watchEffect(() => {
   const view = ground.value?.view

@@ -3,7 +3,7 @@ import { computed, onMounted, ref } from 'vue'
 
 import { client, type Fit, type Size, type Stock } from '../api/client'
 import SizeField from '../fields/SizeField.vue'
-import { plain, typed, withUnit } from '../fields/units'
+import { bareMillimetres, plain, typed, withUnit } from '../fields/units'
 import { newStock } from '../parts/fresh'
 import { tint } from '../parts/tint'
 import { useWorkshop, type Refusal } from '../stores/workshop'
@@ -25,7 +25,7 @@ const FITS: { fit: Fit; feel: string }[] = [
 
 const stock = computed(() => workshop.stock)
 const facts = computed(() => (stock.value ? workshop.shown?.stocks[stock.value.id] : undefined))
-const values = computed(() => stock.value?.readings.map((size) => Number(size.text) * (size.unit === 'in' ? 25.4 : 1)) ?? [])
+const values = computed(() => stock.value?.readings.map(bareMillimetres) ?? [])
 
 onMounted(async () => {
   const { data } = await client.GET('/api/library')

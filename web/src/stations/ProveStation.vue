@@ -117,12 +117,15 @@ watchEffect(() => {
         <tbody>
           <tr><td>Pieces that come free</td><td class="number">{{ sheet.pieces.length - slugs }}</td></tr>
           <tr><td>Slugs</td><td class="number">{{ slugs }}</td></tr>
-          <tr><td>Open lines</td><td class="number">{{ sheet.open_lines }}</td></tr>
-          <tr><td>Doubled lines</td><td class="number">{{ sheet.doubled }}</td></tr>
           <tr><td>Largest deviation</td><td class="number">{{ fine(worst, workshop.unit) }} {{ workshop.unit }}</td></tr>
           <tr><td>Kerf swept</td><td class="number">{{ sheet.compensated ? withUnit(sheet.kerf, workshop.unit) : `left to the machine (${plain(sheet.kerf, workshop.unit)})` }}</td></tr>
         </tbody>
       </table>
+      <h3>The file of sheet {{ workshop.sheet + 1 }}</h3>
+      <ul v-if="sheet" class="checks">
+        <li v-for="check in sheet.checks" :key="check.what" :class="{ wrong: !check.good }">{{ check.good ? 'Yes' : 'No' }}: {{ check.what }}</li>
+        <li>{{ sheet.open_lines }} open, {{ sheet.doubled }} doubled</li>
+      </ul>
       <p class="explain">
         The file of each sheet was written, read back, and the beam swept along its lines. Inside corners keep a radius of half the kerf,
         {{ withUnit((sheet?.kerf ?? 0) / 2, workshop.unit) }}: no round beam can do better. What the proof does not know: whether the sheet is flat and the beam upright.
@@ -146,6 +149,8 @@ watchEffect(() => {
 .verdict { font-size: 15px; font-weight: 600; color: var(--right); margin: 6px 0; }
 .verdict.wrong { color: var(--wrong); }
 .faults { margin: 0 0 8px; padding-left: 16px; color: var(--wrong); }
+.checks { list-style: none; margin: 0; padding: 0; }
+.checks .wrong { color: var(--wrong); font-weight: 600; }
 .facts { margin: 6px 0; }
 .going progress { width: 100%; accent-color: var(--accent); }
 .explain { color: var(--soft-ink); font-size: 12px; margin: 8px 0; }
