@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { Fit, Size, Stock } from '../api/client'
+import PlainField from '../fields/PlainField.vue'
 import SizeField from '../fields/SizeField.vue'
 import { plain, withUnit } from '../fields/units'
 import { useWorkshop, type Refusal } from '../stores/workshop'
@@ -59,7 +60,12 @@ function go(station: string): void {
   <header class="facts">
     <RouterLink to="/" class="mark" title="All projects"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></RouterLink>
     <p v-if="workshop.document" class="sentence" aria-label="Facts">
-      <strong class="name">{{ workshop.document.name }}</strong>
+      <ElPopover trigger="click" placement="bottom-start" :width="300" :show-arrow="false">
+        <template #reference>
+          <button type="button" class="fact name" aria-label="Project name">{{ workshop.document.name }}</button>
+        </template>
+        <PlainField label="Name of the project" :value="workshop.document.name" :save="(name) => void workshop.change({ do: 'rename project', name })" />
+      </ElPopover>
       <template v-if="stock && facts">
         <span class="dot">·</span>
         <ElPopover trigger="click" placement="bottom-start" :width="330" :show-arrow="false">
@@ -148,9 +154,9 @@ function go(station: string): void {
 .facts { display: flex; align-items: center; gap: 12px; padding: 0 12px; border-bottom: 1px solid var(--ink); background: var(--paper); }
 .mark { display: flex; }
 .sentence { flex: 1; min-width: 0; font-size: 14.5px; display: flex; align-items: baseline; gap: 6px; white-space: nowrap; overflow: hidden; }
-.name { max-width: 260px; overflow: hidden; text-overflow: ellipsis; font-weight: 650; }
 .dot { color: var(--soft-ink); }
 .fact { border: 0; background: none; padding: 2px 1px; cursor: pointer; border-bottom: 1px dashed var(--accent); overflow: hidden; text-overflow: ellipsis; flex-shrink: 0; max-width: 240px; }
+.fact.name { max-width: 260px; font-weight: 650; border-bottom-color: transparent; }
 .fact:hover { background: var(--accent-wash); }
 .notes.some { color: var(--wrong); }
 .history { display: flex; gap: 12px; white-space: nowrap; font-size: 12.5px; }

@@ -2,6 +2,7 @@
 import { computed, onMounted, ref } from 'vue'
 
 import { client, type Fit, type Size, type Stock } from '../api/client'
+import PlainField from '../fields/PlainField.vue'
 import SizeField from '../fields/SizeField.vue'
 import { bareMillimetres, plain, typed, withUnit } from '../fields/units'
 import { newStock } from '../parts/fresh'
@@ -205,7 +206,7 @@ function remove(): void {
     <template v-if="stock">
       <h2>Stock</h2>
       <div class="stack">
-        <div class="row-field"><label for="stock-name">Name</label><input id="stock-name" class="text-input" maxlength="80" :value="stock.name" @change="now({ name: ($event.target as HTMLInputElement).value.trim() || stock.name })" /></div>
+        <PlainField :key="`${stock.id}name`" label="Name" :value="stock.name" :save="(name) => now({ name })" />
         <div class="row-field">
           <label for="stock-material">Material</label>
           <select id="stock-material" class="text-input" :value="stock.material" @change="now({ material: ($event.target as HTMLSelectElement).value as Stock['material'] })">
@@ -219,7 +220,7 @@ function remove(): void {
           </select>
         </div>
         <SizeField label="Smallest web" :size="stock.smallest_web" :save="(size) => put({ smallest_web: size })" />
-        <div class="row-field"><label for="stock-machine">Machine</label><input id="stock-machine" class="text-input" maxlength="80" :value="stock.machine" @change="now({ machine: ($event.target as HTMLInputElement).value.trim() })" /></div>
+        <PlainField :key="`${stock.id}machine`" label="Machine" :value="stock.machine" :save="(machine) => now({ machine })" />
       </div>
       <h3>Sheets at hand, in order of preference</h3>
       <div v-for="(sheet, index) in stock.sheets" :key="index" class="sheet">

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { CutOut, Part, Size } from '../api/client'
+import PlainField from '../fields/PlainField.vue'
 import SizeField from '../fields/SizeField.vue'
 import { typed } from '../fields/units'
 import { copyOf, freeId, newCutOut } from '../parts/fresh'
@@ -36,13 +37,6 @@ function set(change: Partial<Part>): void {
 
 function text(event: Event): string {
   return (event.target as HTMLInputElement | HTMLSelectElement).value.trim()
-}
-
-function whole(event: Event, most: number): number {
-  const input = event.target as HTMLInputElement
-  const number = Math.min(most, Math.max(1, Math.round(Number(input.value)) || 1))
-  input.value = String(number)
-  return number
 }
 
 function cornerOf(corner: Corner['corner']): Corner | undefined {
@@ -117,14 +111,14 @@ async function duplicate(): Promise<void> {
 <template>
   <h2 class="over">{{ part.name }}</h2>
   <div class="stack">
-    <div class="row-field"><label for="part-name">Name</label><input id="part-name" class="text-input" maxlength="80" :value="part.name" @change="set({ name: text($event) || part.name })" /></div>
+    <PlainField :key="`${part.id}name`" label="Name" :value="part.name" :save="(name) => set({ name })" />
     <div class="row-field">
       <label for="part-stock">Stock</label>
       <select id="part-stock" class="text-input" :value="part.stock" @change="set({ stock: text($event) })">
         <option v-for="stock in workshop.document?.stocks" :key="stock.id" :value="stock.id">{{ stock.name }}</option>
       </select>
     </div>
-    <div class="row-field"><label for="part-count">How many</label><input id="part-count" class="text-input" type="number" min="1" max="500" :value="part.count" @change="set({ count: whole($event, 500) })" /></div>
+    <PlainField :key="`${part.id}count`" label="How many" :value="part.count" :most="500" :save="(count) => set({ count: Number(count) })" />
   </div>
   <p class="in-line actions">
     <button type="button" class="plain-button" @click="duplicate">Duplicate</button>
@@ -165,9 +159,9 @@ async function duplicate(): Promise<void> {
     <SizeField :key="`${cut.id}x`" label="Across" :size="cut.x" :value="value(`cutouts/${cut.id}/x`)" :save="(x) => save(() => ({ x }))" />
     <SizeField :key="`${cut.id}y`" label="Up or down" :size="cut.y" :value="value(`cutouts/${cut.id}/y`)" :save="(y) => save(() => ({ y }))" />
     <SizeField :key="`${cut.id}t`" label="Turned by (degrees)" :size="cut.turn" bare :save="(turn) => save(() => ({ turn }))" />
-    <div class="row-field"><label for="cut-columns">In a row</label><input id="cut-columns" class="text-input" type="number" min="1" max="60" :value="cut.repeat.columns" @change="workshop.told(repeat({ columns: whole($event, 60) }))" /></div>
+    <PlainField :key="`${cut.id}columns`" label="In a row" :value="cut.repeat.columns" :most="60" :save="(columns) => void workshop.told(repeat({ columns: Number(columns) }))" />
     <SizeField v-if="cut.repeat.columns > 1" :key="`${cut.id}sx`" label="Step across" :size="cut.repeat.step_x" :value="value(`cutouts/${cut.id}/repeat/step_x`)" :save="(size) => repeat({ step_x: size })" />
-    <div class="row-field"><label for="cut-rows">Rows</label><input id="cut-rows" class="text-input" type="number" min="1" max="60" :value="cut.repeat.rows" @change="workshop.told(repeat({ rows: whole($event, 60) }))" /></div>
+    <PlainField :key="`${cut.id}rows`" label="Rows" :value="cut.repeat.rows" :most="60" :save="(rows) => void workshop.told(repeat({ rows: Number(rows) }))" />
     <SizeField v-if="cut.repeat.rows > 1" :key="`${cut.id}sy`" label="Step up" :size="cut.repeat.step_y" :value="value(`cutouts/${cut.id}/repeat/step_y`)" :save="(size) => repeat({ step_y: size })" />
     <p class="in-line">
       <button type="button" class="plain-button" @click="duplicateCut">Duplicate cut-out</button>
