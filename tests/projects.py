@@ -47,3 +47,9 @@ def finger(a, side_a, b, side_b, width="15", **more):
 def cross_lap(a, at_a, b, at_b, **more):
     ends = {"a": {"part": a, "side": "top", "at": str(at_a)}, "b": {"part": b, "side": "bottom", "at": str(at_b)}}
     return {"kind": "cross-lap", "id": "lap", **ends, **more}
+
+
+def tab(part_id, side, on, x, y, **more):
+    line = {"part": on, "x": str(x), "y": str(y), **more.pop("line", {})}
+    ends = {"a": {"part": part_id, "side": side}, "b": line}
+    return {"kind": "tab-and-slot", "id": "tabs", "width": more.pop("width", "12"), **ends, **more}

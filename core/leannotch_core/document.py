@@ -173,14 +173,53 @@ class EdgeOf(Model):
 
 
 class FingerJoint(Model):
-    """Fingers along two edges that meet at a corner of the assembly."""
+    """Fingers along two edges that meet at a corner of the assembly.
+
+    With a ``count`` the finger width follows from it. In the insets at both ends the part that starts keeps its
+    material. ``proud`` is how far the fingers stand out of the other part's face.
+    """
 
     kind: Literal["finger"] = "finger"
     id: Id
     a: EdgeOf
     b: EdgeOf
     finger: Size
+    count: int | None = Field(default=None, ge=3, le=301)
     starts: Literal["a", "b"] = "a"
+    inset_start: Size = Size(text="0")
+    inset_end: Size = Size(text="0")
+    proud: Size = Size(text="0")
+    fit: Fit | None = None
+
+
+class FaceLine(Model):
+    """A line on the face of a part: where it begins, its turn in degrees, and how often it is repeated.
+
+    ``x`` and ``y`` run from the lower left corner; repeated lines lie ``step`` apart, to the left of the line.
+    """
+
+    part: Id
+    x: Size
+    y: Size
+    turn: Size = Size(text="0")
+    lines: int = Field(default=1, ge=1, le=60)
+    step: Size = Size(text="30")
+
+
+class TabAndSlot(Model):
+    """Tabs along an edge that go through slots along a line on another part's face.
+
+    The edge is drawn to the tips of its tabs less ``proud``; its shoulders are cut back to the near face.
+    """
+
+    kind: Literal["tab-and-slot"] = "tab-and-slot"
+    id: Id
+    a: EdgeOf
+    b: FaceLine
+    tabs: int = Field(default=2, ge=1, le=60)
+    width: Size
+    inset: Size = Size(text="10")
+    proud: Size = Size(text="0")
     fit: Fit | None = None
 
 
@@ -205,7 +244,7 @@ class CrossLap(Model):
     fit: Fit | None = None
 
 
-Joint = Annotated[FingerJoint | CrossLap, Field(discriminator="kind")]
+Joint = Annotated[FingerJoint | TabAndSlot | CrossLap, Field(discriminator="kind")]
 
 
 # Layout and hand-over

@@ -6,24 +6,20 @@ on it is still worked out.
 
 from __future__ import annotations
 
-from collections import defaultdict
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from .document import CrossLap, CutOut, FingerJoint, Fit, Joint, Part, Project, Repeat, SlotAt, Stock
-from .findings import Finding, Kind, Mend, Place
+from .document import CutOut, Part, Project, Repeat, Stock
+from .findings import Finding, Mend, Place
 from .geometry.loop import Loop, Outline
 from .geometry.segment import Motion, move
-from .joints.cross_lap import Slot, cut_cross_lap
-from .joints.finger import cut_fingers, finger_count
-from .joints.fit import CannotJoin, JointCut, Mating, Partner
+from .joining import Joined, cut_joints
+from .joints.fit import Mating, Partner
 from .parts.cutting_out import Finished, finish
 from .parts.shapes import CornerSize, TooLarge, obround, rectangle, rectangular_hole, round_hole
-from .parts.sides import side_frame
+from .reading import Names, Reader
 from .sizes import Size, SizeError, length, number, positive, shown
 from .stock import StockFacts, facts
-
-Names = Mapping[str, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -86,54 +82,26 @@ class _DrawnPart:
 class _Evaluation:
     def __init__(self, project: Project) -> None:
         self._project = project
-        self._result = Result()
-        self._names: dict[str, float] = {}
+        self._reader = Reader()
+        self._result = Result(findings=self._reader.findings, values=self._reader.values)
         self._drawn: dict[str, _DrawnPart] = {}
 
     def run(self) -> Result:
         for stock in self._project.stocks:
             self._stock(stock)
         for named in self._project.names:
-            value = self._size(f"names/{named.name}", named.size, self._names, Place(kind="project", field=named.name))
+            value = self._reader.size(
+                f"names/{named.name}", named.size, self._reader.names, Place(kind="project", field=named.name)
+            )
             if value is not None:
-                self._names[named.name] = value
+                self._reader.names[named.name] = value
         for part in self._project.parts:
             self._draw(part)
-        notches = self._joints()
+        joined = self._joined()
+        self._result.ledger = joined.ledger
         for drawn in self._drawn.values():
-            self._finish(drawn, notches[drawn.part.id])
+            self._finish(drawn, joined.notches[drawn.part.id])
         return self._result
-
-    # Sizes
-
-    def _report(self, finding: Finding) -> None:
-        self._result.findings.append(finding)
-
-    def _error(self, text: str, place: Place, mend: Mend | None = None) -> None:
-        self._report(Finding(level="error", text=text, place=place, mend=mend))
-
-    def _warn(self, text: str, place: Place, mend: Mend | None = None) -> None:
-        self._report(Finding(level="warning", text=text, place=place, mend=mend))
-
-    def _size(
-        self,
-        path: str,
-        size: Size,
-        names: Names,
-        place: Place,
-        reader: Callable[[Size, Names], float] = length,
-        called: str = "",
-    ) -> float | None:
-        try:
-            value = reader(size, names)
-        except SizeError as error:
-            self._error(f"{called or place.field}: {error}", place)
-            return None
-        self._result.values[path] = value
-        return value
-
-    def _number(self, path: str, size: Size, place: Place, called: str) -> float | None:
-        return self._size(path, size, {}, place, lambda s, _: number(s), called)
 
     # Stocks and parts
 
@@ -141,38 +109,37 @@ class _Evaluation:
         try:
             found = facts(stock)
         except SizeError as error:
-            self._error(f"{stock.name}, {error}", Place(kind="stock", id=stock.id, field=str(error).split(":")[0]))
+            self._reader.error(
+                f"{stock.name}, {error}", Place(kind="stock", id=stock.id, field=str(error).split(":")[0])
+            )
             return
         self._result.stocks[stock.id] = found
-        self._names[f"{stock.id}.thickness"] = found.thickness
-        self._names[f"{stock.id}.kerf"] = found.kerf
+        self._reader.names[f"{stock.id}.thickness"] = found.thickness
+        self._reader.names[f"{stock.id}.kerf"] = found.kerf
         if found.kerf >= found.thickness:
-            self._warn(
+            self._reader.warn(
                 f"{stock.name}: a kerf of {shown(found.kerf)} is not less than the thickness of "
                 f"{shown(found.thickness)}; check which was measured",
                 Place(kind="stock", id=stock.id, field="kerf"),
             )
         if found.readings == 0:
-            self._report(
-                Finding(
-                    level="note",
-                    text=f"{stock.name} has no caliper reading; the nominal {shown(found.thickness)} is used",
-                    place=Place(kind="stock", id=stock.id, field="readings"),
-                )
+            self._reader.note(
+                f"{stock.name} has no caliper reading; the nominal {shown(found.thickness)} is used",
+                Place(kind="stock", id=stock.id, field="readings"),
             )
 
     def _draw(self, part: Part) -> None:
         stock = self._result.stocks.get(part.stock)
         if stock is None:
             if self._project.stock(part.stock) is None:
-                self._error(f"{part.name}: its stock “{part.stock}” is not in the project", _of(part, "stock"))
+                self._reader.error(f"{part.name}: its stock “{part.stock}” is not in the project", _of(part, "stock"))
             return
-        names = {**self._names, "thickness": stock.thickness, "kerf": stock.kerf}
+        names = {**self._reader.names, "thickness": stock.thickness, "kerf": stock.kerf}
         path = f"parts/{part.id}"
-        width = self._size(
+        width = self._reader.size(
             f"{path}/width", part.shape.width, names, _of(part, "width"), positive, f"{part.name}, width"
         )
-        height = self._size(
+        height = self._reader.size(
             f"{path}/height", part.shape.height, names, _of(part, "height"), positive, f"{part.name}, height"
         )
         if width is None or height is None:
@@ -190,7 +157,7 @@ class _Evaluation:
         corners: dict[str, CornerSize] = {}
         for cut in part.shape.corners:
             field_name = f"corners/{cut.corner}"
-            size = self._size(
+            size = self._reader.size(
                 f"parts/{part.id}/{field_name}",
                 cut.size,
                 names,
@@ -205,7 +172,7 @@ class _Evaluation:
             return rectangle(part.id, width, height, corners)
         except TooLarge as error:
             mend = Mend(label=f"Use {error.largest:g} mm", field=f"corners/{error.corner}", value=f"{error.largest:g}")
-            self._error(f"{part.name}: {error}", _of(part, f"corners/{error.corner}"), mend)
+            self._reader.error(f"{part.name}: {error}", _of(part, f"corners/{error.corner}"), mend)
             return None
 
     # Cut-outs
@@ -217,7 +184,9 @@ class _Evaluation:
             name: str, size: Size, reader: Callable[[Size, Names], float] = length, called: str = ""
         ) -> float | None:
             place = Place(kind="cut-out", id=cut.id, part=part.id, field=name)
-            return self._size(f"{path}/{name}", size, names, place, reader, f"{part.name}, cut-out {called or name}")
+            return self._reader.size(
+                f"{path}/{name}", size, names, place, reader, f"{part.name}, cut-out {called or name}"
+            )
 
         loop = self._hole(part, cut, read)
         x, y = read("x", cut.x, called="distance across"), read("y", cut.y, called="distance up")
@@ -253,7 +222,7 @@ class _Evaluation:
         except TooLarge as error:
             place = Place(kind="cut-out", id=cut.id, part=part.id, field="radius")
             mend = Mend(label=f"Use {error.largest:g} mm", field="radius", value=f"{error.largest:g}")
-            self._error(
+            self._reader.error(
                 f"{part.name}, cut-out: a radius of {radius:g} mm is too large; "
                 f"the largest that fits is {error.largest:g} mm",
                 place,
@@ -268,7 +237,7 @@ class _Evaluation:
         narrowest = min(right - left, top - bottom)
         place = Place(kind="cut-out", id=cut.id, part=part.id, field="size")
         if narrowest <= stock.kerf:
-            self._warn(
+            self._reader.warn(
                 f"{part.name}: a cut-out {shown(narrowest)} wide is not wider than the kerf of {shown(stock.kerf)} "
                 "and cannot be cut",
                 place,
@@ -278,7 +247,7 @@ class _Evaluation:
             out = max(-left, -bottom, right - extent.real, top - extent.imag)
             if out > 1e-6:
                 at = complex((left + right) / 2, (bottom + top) / 2)
-                self._warn(
+                self._reader.warn(
                     f"{part.name}: a cut-out reaches {shown(out)} out of the part",
                     place.model_copy(update={"field": "x", "x": at.real, "y": at.imag}),
                 )
@@ -286,114 +255,21 @@ class _Evaluation:
 
     # Joints
 
-    def _joints(self) -> dict[str, list[Outline]]:
-        notches: dict[str, list[Outline]] = defaultdict(list)
-        for joint in self._project.joints:
-            try:
-                cut = self._finger(joint) if isinstance(joint, FingerJoint) else self._cross_lap(joint)
-            except CannotJoin as refusal:
-                mend = Mend(label=refusal.mend, field=refusal.field, value=refusal.value) if refusal.field else None
-                self._warn(f"{refusal}. The joint is left out.", _in_joint(joint, refusal.field), mend)
-                continue
-            if cut is None:
-                continue
-            for part, notch in cut.notches:
-                notches[part].append(notch)
-            self._result.ledger.extend(cut.matings)
-            self._check_fit(joint, cut)
-        return notches
-
-    def _partner(self, joint: Joint, part_id: str) -> Partner | None:
-        drawn = self._drawn.get(part_id)
-        if drawn is None:
-            if self._project.part(part_id) is None:
-                self._error(f"A joint names the part “{part_id}”, which is not there", _in_joint(joint))
-            return None
-        stock = drawn.stock
-        return Partner(
-            part_id,
-            drawn.part.name,
-            drawn.width,
-            drawn.height,
-            stock.thickness,
-            stock.thickest,
-            stock.kerf,
-            stock.smallest_web,
-        )
-
-    def _fit(self, joint: Joint, a: str, b: str) -> tuple[Fit, float]:
-        """The fit class and its clearance; of two stocks the one that gives more room decides."""
-        fit = joint.fit or self._project.fit
-        return fit, max(self._drawn[part].stock.clearance[fit] for part in (a, b))
-
-    def _finger(self, joint: FingerJoint) -> JointCut | None:
-        a, b = self._partner(joint, joint.a.part), self._partner(joint, joint.b.part)
-        finger = self._size(
-            f"joints/{joint.id}/finger", joint.finger, self._names, _in_joint(joint, "finger"), positive, "Finger width"
-        )
-        if a is None or b is None or finger is None:
-            return None
-        self._check_edges(joint, a, b, finger)
-        fit, clearance = self._fit(joint, a.id, b.id)
-        return cut_fingers(joint.id, a, joint.a.side, b, joint.b.side, finger, joint.starts, fit, clearance)
-
-    def _check_edges(self, joint: FingerJoint, a: Partner, b: Partner, finger: float) -> None:
-        length_a = side_frame(a.width, a.height, joint.a.side).length
-        length_b = side_frame(b.width, b.height, joint.b.side).length
-        shared = min(length_a, length_b)
-        if abs(length_a - length_b) > 1e-6:
-            self._warn(
-                f"{a.name} is {shown(length_a)} long at this joint and {b.name} {shown(length_b)}; "
-                f"the fingers run over the {shown(shared)} they share",
-                _in_joint(joint),
+    def _joined(self) -> Joined:
+        partners = {
+            part_id: Partner(
+                part_id,
+                drawn.part.name,
+                drawn.width,
+                drawn.height,
+                drawn.stock.thickness,
+                drawn.stock.thickest,
+                drawn.stock.kerf,
             )
-        if shared / finger_count(shared, finger) < finger * 2 / 3 - 1e-9:
-            third = shared / 3
-            self._warn(
-                f"{shown(shared)} between {a.name} and {b.name} is too short for three fingers of {shown(finger)}; "
-                f"three of {shown(third)} are cut",
-                _in_joint(joint, "finger"),
-                Mend(label=f"Make them {third:.2f} mm", field="finger", value=f"{third:.4f}"),
-            )
-
-    def _slot(self, joint: CrossLap, which: str, slot: SlotAt) -> Slot | None:
-        partner = self._partner(joint, slot.part)
-        if partner is None:
-            return None
-        names = {
-            **self._names,
-            "width": partner.width,
-            "height": partner.height,
-            "thickness": partner.thickness,
-            "kerf": partner.kerf,
+            for part_id, drawn in self._drawn.items()
         }
-        place = _in_joint(joint, f"{which}.at")
-        at = self._size(f"joints/{joint.id}/{which}.at", slot.at, names, place, length, f"Slot in {partner.name}")
-        return None if at is None else Slot(partner, slot.side, at)
-
-    def _cross_lap(self, joint: CrossLap) -> JointCut | None:
-        a, b = self._slot(joint, "a", joint.a), self._slot(joint, "b", joint.b)
-        path = f"joints/{joint.id}"
-        share = self._number(f"{path}/share", joint.share, _in_joint(joint, "share"), "Share")
-        angle = self._number(f"{path}/angle", joint.angle, _in_joint(joint, "angle"), "Angle")
-        seating = self._size(
-            f"{path}/seating", joint.seating, self._names, _in_joint(joint, "seating"), length, "Seating allowance"
-        )
-        if a is None or b is None or share is None or angle is None or seating is None:
-            return None
-        fit, clearance = self._fit(joint, a.partner.id, b.partner.id)
-        return cut_cross_lap(joint.id, a, b, share, seating, angle, fit, clearance)
-
-    def _check_fit(self, joint: Joint, cut: JointCut) -> None:
-        for mating in cut.matings:
-            if mating.gap >= 0 > mating.tightest:
-                own, other = self._drawn[mating.opening_part].part, self._drawn[mating.insert_part].part
-                at = mating.opening_at.point
-                self._warn(
-                    f"The thickest reading of {other.name} is {shown(-mating.tightest)} too thick for its "
-                    f"{shown(mating.opening)} slot in {own.name}",
-                    Place(kind="joint", id=joint.id, part=own.id, x=at.real, y=at.imag, field="fit"),
-                )
+        stocks = {part_id: drawn.stock for part_id, drawn in self._drawn.items()}
+        return cut_joints(self._project, self._reader, partners, stocks)
 
     # Finished parts
 
@@ -402,20 +278,22 @@ class _Evaluation:
         removed = tuple(outline for cut in drawn.cutouts for outline in cut.loops) + tuple(notches)
         finished = finish(drawn.base, removed)
         if not finished.pieces:
-            self._error(f"{part.name}: nothing is left of it; its cut-outs take all material", _of(part, "cutouts"))
+            self._reader.error(
+                f"{part.name}: nothing is left of it; its cut-outs take all material", _of(part, "cutouts")
+            )
             return
         self._result.parts[part.id] = EvaluatedPart(
             part, drawn.stock, drawn.width, drawn.height, drawn.base, drawn.cutouts, finished
         )
         if len(finished.pieces) > 1:
             left, bottom, right, top = finished.pieces[1].bounds
-            self._warn(
+            self._reader.warn(
                 f"{part.name} falls into {len(finished.pieces)} pieces; the smallest has "
                 f"{finished.pieces[-1].area:.1f} mm²",
                 _of(part, "cutouts", complex((left + right) / 2, (bottom + top) / 2)),
             )
         if finished.web is not None and finished.web < drawn.stock.smallest_web - 1e-6:
-            self._warn(
+            self._reader.warn(
                 f"{part.name}: a web of {shown(finished.web)} is left; "
                 f"this stock needs {shown(drawn.stock.smallest_web)}",
                 _of(part, "cutouts", finished.web_at),
@@ -425,11 +303,6 @@ class _Evaluation:
 def _of(part: Part, field_name: str, at: complex | None = None) -> Place:
     x, y = (None, None) if at is None else (at.real, at.imag)
     return Place(kind="part", id=part.id, part=part.id, field=field_name, x=x, y=y)
-
-
-def _in_joint(joint: Joint, field_name: str = "") -> Place:
-    kind: Kind = "joint"
-    return Place(kind=kind, id=joint.id, part=joint.a.part, field=field_name)
 
 
 def _steps(repeat: Repeat, read: Callable[..., float | None]) -> list[complex] | None:

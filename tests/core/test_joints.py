@@ -8,9 +8,9 @@ from hypothesis import strategies as st
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.chords import ring
 from leannotch_core.joints.cross_lap import slot_depths, slot_width
-from leannotch_core.joints.finger import FingerPlan, finger_count
+from leannotch_core.joints.finger import finger_count, plan_fingers
 
-from ..projects import cross_lap, demo, finger, part, project, stock
+from ..projects import cross_lap, demo, finger, part, project, stock, tab
 
 thicknesses = st.integers(10, 120).map(lambda n: n / 10)
 clearances = st.sampled_from([0.3, 0.2, 0.1, 0.0, -0.05])
@@ -18,7 +18,7 @@ clearances = st.sampled_from([0.3, 0.2, 0.1, 0.0, -0.05])
 
 def test_fingers_by_hand():
     # 180 mm in fingers of about 20: 9 of 20. With a clearance of 0.1 a notch is 20.05 and a finger 19.95 wide.
-    plan = FingerPlan(180, finger_count(180, 20), 0.1)
+    plan = plan_fingers(180, finger_count(180, 20), 0.1)
     assert (plan.count, plan.pitch, plan.notch, plan.finger) == (9, 20, 20.05, 19.95)
     assert plan.notches(1)[0] == pytest.approx((19.975, 40.025))
     assert plan.notches(0)[0] == pytest.approx((0, 20.025))
@@ -27,7 +27,7 @@ def test_fingers_by_hand():
 
 @given(st.integers(30, 400), st.integers(3, 60), clearances)
 def test_fingers_and_notches_of_both_partners_fill_the_edge(length, finger_width, clearance):
-    plan = FingerPlan(length, finger_count(length, finger_width), clearance)
+    plan = plan_fingers(length, finger_count(length, finger_width), clearance)
     notched = sum(high - low for low, high in plan.notches(0) + plan.notches(1))
     # Every flank opens by half the clearance, a quarter on each side.
     assert notched == pytest.approx(length + (plan.count - 1) * clearance / 2)
@@ -111,6 +111,63 @@ def test_a_cross_lap_slides_together(a, b, clearance, share, height):
         assert clash > 0
     # Seated: both stand on the same floor.
     assert np.allclose([first.bounding_box()[2], second.bounding_box()[2]], 0, atol=1e-5)
+
+
+@given(thicknesses, thicknesses, clearances, st.integers(1, 4), st.sampled_from(["0", "1.5"]), st.sampled_from([0, 90]))
+def test_tabs_go_through_their_slots_and_leave_the_promised_gap(a, b, clearance, tabs, proud, turn):
+    stocks = [stock("ply", readings=(str(a),), glue=str(clearance)), stock("sheet", (str(b),), glue=str(clearance))]
+    parts = [part("shelf", 70, 110), part("side", 160, 160, "sheet")]
+    line = {"turn": str(turn), "lines": 2, "step": "40"}
+    x, y = (20, 30) if turn == 0 else (90, 20)
+    joint = tab("shelf", "left", "side", x, y, tabs=tabs, width="15", proud=proud, line=line)
+    result = evaluate(project(parts, [joint], stocks))
+    assert not result.findings, result.findings
+    side = solid(result.parts["side"])
+    assert len(result.parts["side"].outline.cutouts) == 2 * tabs
+    # The shelf stands on the side's face: its y runs along the line, its x out of the face, tips at x = 0.
+    along = X if turn == 0 else Y
+    origin = np.array([x, y, 0]) - Z * float(proud) - np.cross(Z, along) * a / 2
+    shelf = stand(solid(result.parts["shelf"]), Z, along, origin)
+    clash = (side ^ shelf).volume()
+    if clearance >= 0:
+        assert clash < 1e-3
+        assert (side ^ shelf.translate(tuple(along * (clearance / 2 + 0.01)))).volume() > 0
+        assert (side ^ shelf.translate(tuple(along * clearance * 0.49))).volume() < 1e-3
+    else:
+        # Press: each tab overlaps its slot all round by half the interference.
+        ring = (15 * a) - (15 + clearance) * (a + clearance)
+        assert clash == pytest.approx(tabs * ring * b, rel=1e-3)
+    assert [round(row.gap, 9) for row in result.ledger] == [clearance, clearance]
+    # The tips stand out of the far face by what was promised.
+    assert shelf.bounding_box()[2] == pytest.approx(-float(proud), abs=1e-4)
+
+
+def test_insets_count_and_proud_of_fingers_by_hand():
+    parts = [part("a", 100, 60), part("b", 80, 60)]
+    joint = finger("a", "right", "b", "left", count=5, inset_start="10", inset_end="5", proud="1")
+    result = evaluate(project(parts, [joint]))
+    assert not result.findings
+    # 60 less 15 in five pitches of 9: notches in A at 10 + 9 .. 10 + 18, and so on, 3.07 + 1 deep.
+    floors = [s for s in result.parts["a"].outline.outer if "floor" in s.source.side]
+    spans = sorted((round(min(s.start.imag, s.end.imag), 6), round(max(s.start.imag, s.end.imag), 6)) for s in floors)
+    assert spans == [(18.975, 28.025), (36.975, 46.025)]
+    assert {round(100 - s.start.real, 6) for s in floors} == {4.07}
+    # A keeps its material in the insets, so B has none there.
+    first = [s.length for s in result.parts["b"].outline.outer if s.source.side == "notch 1 floor"]
+    assert first == pytest.approx([19.025])
+
+
+def test_three_parts_that_each_start_against_the_next_leave_their_corner_empty():
+    parts = [part("front", 100, 60), part("end", 80, 60), part("floor", 100, 80)]
+    joints = [
+        finger("front", "left", "end", "right", id="one"),
+        finger("end", "bottom", "floor", "left", id="two"),
+        finger("floor", "bottom", "front", "bottom", id="three"),
+    ]
+    [finding] = evaluate(project(parts, joints)).findings
+    assert "The corner of Front, End and Floor stays empty" in finding.text
+    joints[2]["starts"] = finding.mend.value
+    assert evaluate(project(parts, joints)).findings == []
 
 
 def test_the_demo_tray_keeps_its_outside_size_when_the_sheet_measures_5_mm():

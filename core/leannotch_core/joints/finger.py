@@ -13,15 +13,21 @@ Span = tuple[float, float]
 
 @dataclass(frozen=True, slots=True)
 class FingerPlan:
-    """How an edge of ``length`` mm is shared out: ``count`` (odd) pitches, those of even index to one part."""
+    """How a stretch of edge is shared out: ``count`` (odd) pitches, those of even index to one part.
+
+    The stretch runs from ``begin`` to ``end`` (mm) along an edge of ``length``; beyond it the part that has the
+    first finger keeps its material.
+    """
 
     length: float
     count: int
     clearance: float
+    begin: float
+    end: float
 
     @property
     def pitch(self) -> float:
-        return self.length / self.count
+        return (self.end - self.begin) / self.count
 
     @property
     def finger(self) -> float:
@@ -34,14 +40,19 @@ class FingerPlan:
 
     def notches(self, first: int) -> list[Span]:
         """Notches ``first``, ``first + 2``, ... ; one at an end of the edge has one flank only."""
-        give = self.clearance / 4
+        give, last = self.clearance / 4, self.count - 1
         return [
             (
-                index * self.pitch - (give if index else 0),
-                (index + 1) * self.pitch + (give if index + 1 < self.count else 0),
+                self.begin + index * self.pitch - give if index else 0.0,
+                self.begin + (index + 1) * self.pitch + give if index < last else self.length,
             )
             for index in range(first, self.count, 2)
         ]
+
+
+def plan_fingers(length: float, count: int, clearance: float, insets: Span = (0.0, 0.0)) -> FingerPlan:
+    """Shares ``length`` mm, less an inset at both ends, out among ``count`` pitches."""
+    return FingerPlan(length, count, clearance, insets[0], length - insets[1])
 
 
 def finger_count(length: float, finger: float) -> int:
@@ -49,34 +60,41 @@ def finger_count(length: float, finger: float) -> int:
     return max(3, 2 * int(length / finger / 2) + 1)
 
 
-def cut_fingers(
-    joint: str,
-    a: Partner,
-    side_a: str,
-    b: Partner,
-    side_b: str,
-    finger: float,
-    starts: str,
-    fit: str,
-    clearance: float,
-) -> JointCut:
+@dataclass(frozen=True, slots=True)
+class FingerSpec:
+    """A finger joint in numbers (mm); ``count`` is odd."""
+
+    joint: str
+    side_a: str
+    side_b: str
+    count: int
+    starts: str
+    insets: Span
+    proud: float
+    fit: str
+    clearance: float
+
+
+def cut_fingers(spec: FingerSpec, a: Partner, b: Partner) -> JointCut:
     """Notches and mating pairs of a finger joint; the part that ``starts`` keeps the first and last finger.
 
-    Both edges are drawn at the outside face and stay there. Raises `CannotJoin`.
+    Both edges are drawn at the outside face and stay there; notches are as deep as the other part is thick,
+    and deeper by ``proud``. Raises `CannotJoin`.
     """
-    if a.id == b.id and side_a == side_b:
-        raise CannotJoin(f"A finger joint needs two edges; both are the {side_a} edge of {a.name}")
-    frame_a = side_frame(a.width, a.height, side_a)
-    frame_b = side_frame(b.width, b.height, side_b)
+    if a.id == b.id and spec.side_a == spec.side_b:
+        raise CannotJoin(f"A finger joint needs two edges; both are the {spec.side_a} edge of {a.name}")
+    frame_a = side_frame(a.width, a.height, spec.side_a)
+    frame_b = side_frame(b.width, b.height, spec.side_b)
     shared = min(frame_a.length, frame_b.length)
-    plan = FingerPlan(shared, finger_count(shared, finger), clearance)
-    _check(plan, a, b, frame_a, frame_b)
-    notches_a, notches_b = plan.notches(1 if starts == "a" else 0), plan.notches(0 if starts == "a" else 1)
-    cut_a = _cut(joint, frame_a, notches_a, b.thickness)
-    cut_b = _cut(joint, frame_b, notches_b, a.thickness)
+    plan = plan_fingers(shared, spec.count, spec.clearance, spec.insets)
+    _check(plan, spec.proud, a, b, frame_a, frame_b)
+    notches_a = plan.notches(1 if spec.starts == "a" else 0)
+    notches_b = plan.notches(0 if spec.starts == "a" else 1)
+    cut_a = _cut(spec.joint, frame_a, notches_a, b.thickness + spec.proud)
+    cut_b = _cut(spec.joint, frame_b, notches_b, a.thickness + spec.proud)
     matings = [
-        _mating(joint, fit, plan, a, frame_a, notches_a, b, frame_b),
-        _mating(joint, fit, plan, b, frame_b, notches_b, a, frame_a),
+        _mating(spec, plan, a, frame_a, notches_a, b, frame_b),
+        _mating(spec, plan, b, frame_b, notches_b, a, frame_a),
     ]
     return JointCut(
         tuple([(a.id, notch) for notch in cut_a] + [(b.id, notch) for notch in cut_b]),
@@ -84,18 +102,30 @@ def cut_fingers(
     )
 
 
-def _check(plan: FingerPlan, a: Partner, b: Partner, frame_a: SideFrame, frame_b: SideFrame) -> None:
+def _check(plan: FingerPlan, proud: float, a: Partner, b: Partner, frame_a: SideFrame, frame_b: SideFrame) -> None:
+    if plan.begin < 0 or plan.end > plan.length or plan.end - plan.begin <= 0:
+        raise CannotJoin(
+            f"Insets of {plan.begin:.2f} and {plan.length - plan.end:.2f} mm leave no room for fingers "
+            f"on {plan.length:.2f} mm",
+            "inset_end",
+            "0",
+            "Use no inset at the end",
+        )
+    if proud < 0:
+        raise CannotJoin(
+            f"Fingers cannot stand {-proud:.2f} mm short; proud is 0 or more", "proud", "0", "Make them flush"
+        )
     kerf = max(a.kerf, b.kerf)
     if min(plan.finger, plan.notch) <= kerf:
         raise CannotJoin(
-            f"{plan.count} fingers on {plan.length:.2f} mm are {plan.finger:.2f} mm wide, "
+            f"{plan.count} fingers on {plan.end - plan.begin:.2f} mm are {plan.finger:.2f} mm wide, "
             f"not wider than the kerf of {kerf:.2f} mm; make them wider",
             "finger",
-            f"{max(plan.length / 3, 4 * kerf):.2f}",
+            f"{(plan.end - plan.begin) / 3:.2f}",
             "Use three fingers",
         )
     for own, other, frame in ((a, b, frame_a), (b, a, frame_b)):
-        if other.thickness >= frame.depth:
+        if other.thickness + proud >= frame.depth:
             raise CannotJoin(
                 f"{own.name} is {frame.depth:.2f} mm deep behind this edge, not deeper than "
                 f"{other.name} is thick ({other.thickness:.2f} mm)"
@@ -107,8 +137,7 @@ def _cut(joint: str, frame: SideFrame, spans: list[Span], depth: float) -> list[
 
 
 def _mating(
-    joint: str,
-    fit: str,
+    spec: FingerSpec,
     plan: FingerPlan,
     own: Partner,
     frame: SideFrame,
@@ -123,9 +152,9 @@ def _mating(
     low, high = inner[len(inner) // 2]
     middle = (low + high) / 2
     return Mating(
-        joint=joint,
+        joint=spec.joint,
         kind="finger",
-        fit=fit,
+        fit=spec.fit,
         opening_part=own.id,
         insert_part=other.id,
         opening=high - low,

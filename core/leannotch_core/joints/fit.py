@@ -59,7 +59,6 @@ class Partner:
     thickness: float
     thickest: float
     kerf: float
-    smallest_web: float
 
 
 class CannotJoin(ValueError):  # noqa: N818 - it is a statement, and read as one

@@ -1,0 +1,253 @@
+"""Joints of a document, read and cut: from what was typed to notches, ledger rows and findings."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+
+from .document import CrossLap, FaceLine, FingerJoint, Fit, Joint, Project, Side, SlotAt, TabAndSlot
+from .findings import Mend, Place
+from .geometry.loop import Outline
+from .geometry.segment import move
+from .joints.cross_lap import Slot, cut_cross_lap
+from .joints.finger import FingerSpec, cut_fingers, finger_count
+from .joints.fit import CannotJoin, JointCut, Mating, Partner
+from .joints.tab_and_slot import TabSpec, cut_tabs
+from .parts.sides import side_frame
+from .reading import Names, Reader
+from .sizes import Size, length, positive, shown
+from .stock import StockFacts
+
+
+@dataclass(slots=True)
+class Joined:
+    """What all joints together take from each part, and every pair that mates."""
+
+    notches: dict[str, list[Outline]] = field(default_factory=lambda: defaultdict(list))
+    ledger: list[Mating] = field(default_factory=list)
+
+
+def cut_joints(
+    project: Project, reader: Reader, partners: Mapping[str, Partner], stocks: Mapping[str, StockFacts]
+) -> Joined:
+    """Cuts every joint that can be cut; ``stocks`` has the stock of each part by the part's id."""
+    joining = _Joining(project, reader, partners, stocks)
+    joined = Joined()
+    for joint in project.joints:
+        try:
+            cut = joining.cut(joint)
+        except CannotJoin as refusal:
+            mend = Mend(label=refusal.mend, field=refusal.field, value=refusal.value) if refusal.field else None
+            reader.warn(f"{refusal}. The joint is left out.", _place(joint, refusal.field), mend)
+            continue
+        if cut is None:
+            continue
+        for part, notch in cut.notches:
+            joined.notches[part].append(notch)
+        joined.ledger.extend(cut.matings)
+        joining.check_fit(joint, cut)
+    joining.check_corners()
+    return joined
+
+
+def _place(joint: Joint, field_name: str = "") -> Place:
+    return Place(kind="joint", id=joint.id, part=joint.a.part, field=field_name)
+
+
+class _Joining:
+    def __init__(
+        self, project: Project, reader: Reader, partners: Mapping[str, Partner], stocks: Mapping[str, StockFacts]
+    ) -> None:
+        self._project, self._reader, self._partners, self._stocks = project, reader, partners, stocks
+
+    def cut(self, joint: Joint) -> JointCut | None:
+        """None where a size cannot be read or a part cannot be built. Raises `CannotJoin`."""
+        a, b = self._partner(joint, joint.a.part), self._partner(joint, joint.b.part)
+        match joint:
+            case FingerJoint():
+                return self._finger(joint, a, b)
+            case TabAndSlot():
+                return self._tabs(joint, a, b)
+            case CrossLap():
+                return self._cross_lap(joint, a, b)
+
+    def _partner(self, joint: Joint, part_id: str) -> Partner | None:
+        if self._project.part(part_id) is None:
+            self._reader.error(f"A joint names the part “{part_id}”, which is not there", _place(joint))
+        return self._partners.get(part_id)
+
+    def _fit(self, joint: Joint) -> tuple[Fit, float]:
+        """The fit class and its clearance; of two stocks the one that gives more room decides."""
+        fit = joint.fit or self._project.fit
+        return fit, max(self._stocks[end.part].clearance[fit] for end in (joint.a, joint.b))
+
+    def _size(
+        self,
+        joint: Joint,
+        field_name: str,
+        size: Size,
+        called: str,
+        names: Names | None = None,
+        reader: Callable[[Size, Names], float] = length,
+    ) -> float | None:
+        path = f"joints/{joint.id}/{field_name}"
+        return self._reader.size(path, size, names or self._reader.names, _place(joint, field_name), reader, called)
+
+    def _number(self, joint: Joint, field_name: str, size: Size, called: str) -> float | None:
+        return self._reader.number(f"joints/{joint.id}/{field_name}", size, _place(joint, field_name), called)
+
+    def _names(self, partner: Partner) -> Names:
+        own = {"width": partner.width, "height": partner.height, "thickness": partner.thickness, "kerf": partner.kerf}
+        return {**self._reader.names, **own}
+
+    # Finger joints
+
+    def _finger(self, joint: FingerJoint, a: Partner | None, b: Partner | None) -> JointCut | None:
+        finger = self._size(joint, "finger", joint.finger, "Finger width", reader=positive)
+        start = self._size(joint, "inset_start", joint.inset_start, "Inset at the start")
+        end = self._size(joint, "inset_end", joint.inset_end, "Inset at the end")
+        proud = self._size(joint, "proud", joint.proud, "Proud")
+        if a is None or b is None or finger is None or start is None or end is None or proud is None:
+            return None
+        shared = self._shared_length(joint, a, b) - start - end
+        count = joint.count or finger_count(max(shared, 0.001), finger)
+        if joint.count is None:
+            self._check_three(joint, a, b, shared, finger, count)
+        elif joint.count % 2 == 0:
+            count = joint.count + 1
+            self._reader.warn(
+                f"{joint.count} fingers would end with another part than they began with; {count} are cut",
+                _place(joint, "count"),
+            )
+        fit, clearance = self._fit(joint)
+        spec = FingerSpec(
+            joint.id, joint.a.side, joint.b.side, count, joint.starts, (start, end), proud, fit, clearance
+        )
+        return cut_fingers(spec, a, b)
+
+    def _shared_length(self, joint: FingerJoint, a: Partner, b: Partner) -> float:
+        length_a = side_frame(a.width, a.height, joint.a.side).length
+        length_b = side_frame(b.width, b.height, joint.b.side).length
+        shared = min(length_a, length_b)
+        if abs(length_a - length_b) > 1e-6:
+            self._reader.warn(
+                f"{a.name} is {shown(length_a)} long at this joint and {b.name} {shown(length_b)}; "
+                f"the fingers run over the {shown(shared)} they share",
+                _place(joint),
+            )
+        return shared
+
+    def _check_three(
+        self, joint: FingerJoint, a: Partner, b: Partner, shared: float, finger: float, count: int
+    ) -> None:
+        if shared <= 0 or shared / count >= finger * 2 / 3 - 1e-9:
+            return
+        third = shared / 3
+        self._reader.warn(
+            f"{shown(shared)} between {a.name} and {b.name} is too short for three fingers of {shown(finger)}; "
+            f"three of {shown(third)} are cut",
+            _place(joint, "finger"),
+            Mend(label=f"Make them {third:.2f} mm", field="finger", value=f"{third:.4f}"),
+        )
+
+    def check_corners(self) -> None:
+        """Where three parts meet in a corner, each starting against the next, none of them fills it."""
+        starter: dict[tuple[str, str], list[FingerJoint]] = defaultdict(list)
+        for joint in self._project.joints:
+            if isinstance(joint, FingerJoint):
+                ends = (joint.a, joint.b) if joint.starts == "a" else (joint.b, joint.a)
+                starter[ends[0].part, ends[1].part].append(joint)
+        told: set[frozenset[str]] = set()
+        for first, second in list(starter):
+            for third in [b for a, b in starter if a == second]:
+                corner = frozenset((first, second, third))
+                if len(corner) < 3 or corner in told or (third, first) not in starter:
+                    continue
+                joint = starter[third, first][0]
+                if not _share_a_corner(joint, starter[first, second], starter[second, third]):
+                    continue
+                told.add(corner)
+                self._tell_empty_corner(joint, first, second, third)
+
+    def _tell_empty_corner(self, joint: FingerJoint, first: str, second: str, third: str) -> None:
+        names = [part.name if (part := self._project.part(p)) else p for p in (first, second, third)]
+        other = "b" if joint.starts == "a" else "a"
+        self._reader.warn(
+            f"The corner of {names[0]}, {names[1]} and {names[2]} stays empty: each starts against the next",
+            _place(joint, "starts"),
+            Mend(label=f"Let {names[0]} start against {names[2]}", field="starts", value=other),
+        )
+
+    # Tabs and slots
+
+    def _tabs(self, joint: TabAndSlot, a: Partner | None, b: Partner | None) -> JointCut | None:
+        width = self._size(joint, "width", joint.width, "Tab width", reader=positive)
+        inset = self._size(joint, "inset", joint.inset, "Inset of the outer tabs")
+        proud = self._size(joint, "proud", joint.proud, "Proud")
+        if a is None or b is None or width is None or inset is None or proud is None:
+            return None
+        line = self._line(joint, joint.b, b)
+        if line is None:
+            return None
+        starts, along = line
+        fit, clearance = self._fit(joint)
+        spec = TabSpec(joint.id, joint.a.side, starts, along, joint.tabs, width, inset, proud, fit, clearance)
+        return cut_tabs(spec, a, b)
+
+    def _line(self, joint: TabAndSlot, line: FaceLine, on: Partner) -> tuple[tuple[complex, ...], complex] | None:
+        names = self._names(on)
+        x = self._size(joint, "b.x", line.x, f"Line on {on.name}, across", names)
+        y = self._size(joint, "b.y", line.y, f"Line on {on.name}, up", names)
+        step = self._size(joint, "b.step", line.step, "Step between lines", names) if line.lines > 1 else 0.0
+        turn = self._number(joint, "b.turn", line.turn, "Turn of the line")
+        if x is None or y is None or step is None or turn is None:
+            return None
+        along = move(turn).turn
+        return tuple(complex(x, y) + along * 1j * step * i for i in range(line.lines)), along
+
+    # Cross-laps
+
+    def _cross_lap(self, joint: CrossLap, a: Partner | None, b: Partner | None) -> JointCut | None:
+        slots = [self._slot(joint, which, slot, on) for which, slot, on in (("a", joint.a, a), ("b", joint.b, b))]
+        share = self._number(joint, "share", joint.share, "Share")
+        angle = self._number(joint, "angle", joint.angle, "Angle")
+        seating = self._size(joint, "seating", joint.seating, "Seating allowance")
+        first, second = slots
+        if first is None or second is None or share is None or angle is None or seating is None:
+            return None
+        fit, clearance = self._fit(joint)
+        return cut_cross_lap(joint.id, first, second, share, seating, angle, fit, clearance)
+
+    def _slot(self, joint: CrossLap, which: str, slot: SlotAt, on: Partner | None) -> Slot | None:
+        if on is None:
+            return None
+        at = self._size(joint, f"{which}.at", slot.at, f"Slot in {on.name}", self._names(on))
+        return None if at is None else Slot(on, slot.side, at)
+
+    # Fit
+
+    def check_fit(self, joint: Joint, cut: JointCut) -> None:
+        """Warns where the mean goes in with clearance and the thickest reading does not."""
+        for mating in cut.matings:
+            if mating.gap >= 0 > mating.tightest:
+                own, other = self._partners[mating.opening_part], self._partners[mating.insert_part]
+                at = mating.opening_at.point
+                self._reader.warn(
+                    f"The thickest reading of {other.name} is {shown(-mating.tightest)} too thick for its "
+                    f"{shown(mating.opening)} slot in {own.name}",
+                    Place(kind="joint", id=joint.id, part=own.id, x=at.real, y=at.imag, field="fit"),
+                )
+
+
+def _share_a_corner(joint: FingerJoint, *others: Sequence[FingerJoint]) -> bool:
+    """Whether the sides that these joints use meet, on each part, in a corner of it."""
+    opposite: Mapping[Side, Side] = {"left": "right", "right": "left", "top": "bottom", "bottom": "top"}
+    for second in others[0]:
+        for third in others[1]:
+            sides: dict[str, list[Side]] = defaultdict(list)
+            for end in (joint.a, joint.b, second.a, second.b, third.a, third.b):
+                sides[end.part].append(end.side)
+            if all(len(pair) == 2 and pair[0] != pair[1] != opposite[pair[0]] for pair in sides.values()):
+                return True
+    return False

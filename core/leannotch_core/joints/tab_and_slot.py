@@ -1,0 +1,149 @@
+"""Tabs and slots: an edge with tabs that go through slots in another part's face."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from itertools import pairwise
+
+from ..geometry.loop import Outline
+from ..geometry.segment import Motion, Point
+from ..parts.shapes import rectangle
+from ..parts.sides import SideFrame, side_frame
+from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
+
+Span = tuple[float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class TabSpec:
+    """A tab-and-slot joint in numbers: mm; ``along`` is the unit direction of the lines on the face."""
+
+    joint: str
+    side: str
+    starts: tuple[Point, ...]
+    along: complex
+    tabs: int
+    width: float
+    inset: float
+    proud: float
+    fit: str
+    clearance: float
+
+
+def tab_spans(length: float, tabs: int, width: float, inset: float) -> list[Span]:
+    """Where the tabs lie along an edge: the outer two ``inset`` from its ends, the others evenly between."""
+    if tabs == 1:
+        return [((length - width) / 2, (length + width) / 2)]
+    step = (length - 2 * inset - width) / (tabs - 1)
+    return [(inset + i * step, inset + i * step + width) for i in range(tabs)]
+
+
+def cut_tabs(spec: TabSpec, tabbed: Partner, slotted: Partner) -> JointCut:
+    """Notches between the tabs, slots of ``(width + c) x (t_tab + c)``, and what mates. Raises `CannotJoin`.
+
+    The shoulders are cut back by the slotted part's thickness and ``proud``, so that the tabs' tips stay where
+    the edge was drawn.
+    """
+    if tabbed.id == slotted.id:
+        raise CannotJoin(f"{tabbed.name} cannot be put through itself; pick two parts")
+    frame = side_frame(tabbed.width, tabbed.height, spec.side)
+    spans = tab_spans(frame.length, spec.tabs, spec.width, spec.inset)
+    depth = slotted.thickness + spec.proud
+    _check(spec, spans, frame, depth, tabbed, slotted)
+    notches = [(tabbed.id, notch) for notch in _shoulders(spec, spans, frame, depth)]
+    opening = spec.width + spec.clearance, tabbed.thickness + spec.clearance
+    matings: list[Mating] = []
+    for start in spec.starts:
+        slots = [_slot(spec, start, span, opening) for span in spans]
+        _check_inside(slots, slotted)
+        notches += [(slotted.id, slot) for slot in slots]
+        matings = matings or _matings(spec, start, spans, frame, depth, tabbed, slotted)
+    return JointCut(tuple(notches), tuple(matings))
+
+
+def _shoulders(spec: TabSpec, spans: list[Span], frame: SideFrame, depth: float) -> list[Outline]:
+    ends = [0.0, *(end for span in spans for end in span), frame.length]
+    gaps = [(low, high) for low, high in zip(ends[::2], ends[1::2], strict=True) if high - low > 1e-9]
+    return [frame.notch(low, high, depth, spec.joint, f"shoulder {i + 1}") for i, (low, high) in enumerate(gaps)]
+
+
+def _slot(spec: TabSpec, start: Point, span: Span, opening: tuple[float, float]) -> Outline:
+    middle = start + spec.along * (span[0] + span[1]) / 2
+    base = complex(-opening[0] / 2, -opening[1] / 2)
+    return Outline(rectangle(f"{spec.joint}/slot", *opening, base=base).moved(Motion(spec.along, middle)))
+
+
+def _matings(
+    spec: TabSpec,
+    start: Point,
+    spans: list[Span],
+    frame: SideFrame,
+    depth: float,
+    tabbed: Partner,
+    slotted: Partner,
+) -> list[Mating]:
+    """The tab's width in its slot's length, and its thickness in its slot's width; measured in the middle."""
+    low, high = spans[len(spans) // 2]
+    middle = (low + high) / 2
+    at = start + spec.along * middle
+    across = Gauge(slotted.id, at, spec.along * 1j)
+    along = Gauge(slotted.id, at, spec.along)
+    tab = Gauge(tabbed.id, frame.point(middle, depth / 2), frame.along)
+    common = {"joint": spec.joint, "fit": spec.fit, "opening_part": slotted.id, "insert_part": tabbed.id}
+    c = spec.clearance
+    thick = tabbed.thickness + c
+    return [
+        Mating(
+            kind="tab, its thickness",
+            opening=thick,
+            insert=tabbed.thickness,
+            tightest=thick - tabbed.thickest,
+            opening_at=across,
+            insert_at=None,
+            **common,
+        ),
+        Mating(
+            kind="tab, its width",
+            opening=spec.width + c,
+            insert=spec.width,
+            tightest=c,
+            opening_at=along,
+            insert_at=tab,
+            **common,
+        ),
+    ]
+
+
+def _check(spec: TabSpec, spans: list[Span], frame: SideFrame, depth: float, tabbed: Partner, slotted: Partner) -> None:
+    if spec.proud < 0:
+        raise CannotJoin(
+            f"Tabs cannot stand {-spec.proud:.2f} mm short; proud is 0 or more", "proud", "0", "Make them flush"
+        )
+    gaps = [later[0] - earlier[1] for earlier, later in pairwise(spans)]
+    if spans[0][0] < 0 or spans[-1][1] > frame.length or any(gap < spec.clearance + slotted.kerf for gap in gaps):
+        fits = frame.length / (2 * spec.tabs)
+        raise CannotJoin(
+            f"{spec.tabs} tabs of {spec.width:.2f} mm with insets of {spec.inset:.2f} mm do not fit on the "
+            f"{frame.length:.2f} mm of {tabbed.name}",
+            "width",
+            f"{fits:.2f}",
+            f"Make them {fits:.2f} mm wide",
+        )
+    if depth >= frame.depth:
+        raise CannotJoin(
+            f"{tabbed.name} is {frame.depth:.2f} mm deep behind this edge, not deeper than "
+            f"its tabs are long ({depth:.2f} mm)"
+        )
+    if min(spec.width, tabbed.thickness) + spec.clearance <= slotted.kerf:
+        raise CannotJoin(f"Slots in {slotted.name} would be narrower than the kerf of {slotted.kerf:.2f} mm")
+
+
+def _check_inside(slots: list[Outline], slotted: Partner) -> None:
+    for slot in slots:
+        left, bottom, right, top = slot.bounds
+        out = max(-left, -bottom, right - slotted.width, top - slotted.height)
+        if out > -1e-9:
+            raise CannotJoin(
+                f"A slot reaches {max(out, 0):.2f} mm out of {slotted.name}, which is {slotted.width:.2f} x "
+                f"{slotted.height:.2f} mm; move the line or turn it"
+            )

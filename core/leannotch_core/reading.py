@@ -1,0 +1,50 @@
+"""Reads the typed sizes of a document into millimetres, and keeps a finding for each that cannot be read."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+
+from .findings import Finding, Mend, Place
+from .sizes import Size, SizeError, length, number
+
+Names = Mapping[str, float]
+
+
+class Reader:
+    """Collects values (mm, by their path in the document), findings, and the names that sizes may use."""
+
+    def __init__(self) -> None:
+        self.values: dict[str, float] = {}
+        self.findings: list[Finding] = []
+        self.names: dict[str, float] = {}
+
+    def error(self, text: str, place: Place, mend: Mend | None = None) -> None:
+        self.findings.append(Finding(level="error", text=text, place=place, mend=mend))
+
+    def warn(self, text: str, place: Place, mend: Mend | None = None) -> None:
+        self.findings.append(Finding(level="warning", text=text, place=place, mend=mend))
+
+    def note(self, text: str, place: Place) -> None:
+        self.findings.append(Finding(level="note", text=text, place=place))
+
+    def size(
+        self,
+        path: str,
+        size: Size,
+        names: Names,
+        place: Place,
+        reader: Callable[[Size, Names], float] = length,
+        called: str = "",
+    ) -> float | None:
+        """The size in mm, or None with an error that begins with what it is ``called``."""
+        try:
+            value = reader(size, names)
+        except SizeError as error:
+            self.error(f"{called or place.field}: {error}", place)
+            return None
+        self.values[path] = value
+        return value
+
+    def number(self, path: str, size: Size, place: Place, called: str) -> float | None:
+        """As `size`, for an angle in degrees or a share."""
+        return self.size(path, size, {}, place, lambda text, _: number(text), called)
