@@ -181,6 +181,44 @@ class RemoveJoint(Model):
         return {"joints": _without(project.joints, self.id)}
 
 
+class SetFits(Model):
+    """Sets the fit of all joints, or of those that a stock takes part in; None leaves it to the project."""
+
+    do: Literal["set fits"]
+    fit: Fit | None
+    stock: Id | None = None
+
+    def label(self, project: Project) -> str:
+        return f"All fits: {self.fit or 'as the project'}"
+
+    def changes(self, project: Project) -> Changes:
+        stocks = {part.id: part.stock for part in project.parts}
+
+        def meant(joint: Joint) -> bool:
+            return self.stock is None or self.stock in (stocks.get(joint.a.part), stocks.get(joint.b.part))
+
+        joints = [joint.model_copy(update={"fit": self.fit}) if meant(joint) else joint for joint in project.joints]
+        return {"joints": joints}
+
+
+class CopySettings(Model):
+    """Gives every other joint of the same kind the settings of one: all but what it joins and where."""
+
+    do: Literal["copy settings"]
+    id: Id
+
+    def label(self, project: Project) -> str:
+        return "Joint settings copied"
+
+    def changes(self, project: Project) -> Changes:
+        model = next((joint for joint in project.joints if joint.id == self.id), None)
+        if model is None:
+            raise CannotApply(f"“{self.id}” is not in the project any more.")
+        settings = {name: getattr(model, name) for name in type(model).model_fields if name not in ("id", "a", "b")}
+        joints = [joint.model_copy(update=settings) if joint.kind == model.kind else joint for joint in project.joints]
+        return {"joints": joints}
+
+
 class SetSpacing(Model):
     """Margin to the sheet's edge and gap between parts."""
 
@@ -280,6 +318,8 @@ Command = Annotated[
     | RemovePart
     | PutJoint
     | RemoveJoint
+    | SetFits
+    | CopySettings
     | SetSpacing
     | PlaceParts
     | PlaceExactly

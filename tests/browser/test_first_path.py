@@ -129,7 +129,7 @@ def test_joining_two_edges_and_two_parts_by_hand(maker, page, served):
     expect(page.get_by_role("row", name=re.compile("finger, glue Shelf"))).to_be_visible()
     maker.type("Finger width, about", "12")
     page.get_by_label("Starts with a finger").select_option("Upright")
-    page.get_by_role("region", name="Joints").get_by_label("Fit").select_option("press")
+    page.get_by_role("region", name="Joints").get_by_label("Fit", exact=True).select_option("press")
     row = page.get_by_role("row", name=re.compile("finger, press Upright"))
     expect(row).to_contain_text("11.975")
     expect(row).to_contain_text("-0.050")
@@ -146,6 +146,19 @@ def test_joining_two_edges_and_two_parts_by_hand(maker, page, served):
     expect(share).to_have_value("1/2")
     page.get_by_role("button", name="Remove joint").click()
     expect(page.get_by_role("row", name=re.compile("cross-lap"))).to_have_count(0)
+
+    page.get_by_role("button", name="Tab and slot").click()
+    page.get_by_role("button", name="left edge of Upright").press("Enter")
+    page.get_by_role("button", name="Face of Shelf").press("Enter")
+    maker.type("Tab width", "10")
+    expect(page.get_by_role("row", name=re.compile("tab, its width, glue Shelf"))).to_contain_text("10.100")
+    expect(page.get_by_role("row", name=re.compile("tab, its thickness, glue Shelf"))).to_contain_text("3.170")
+    maker.type("runs at (degrees)", "90")
+    expect(maker.note("A slot reaches")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    page.get_by_label("Fit of all joints").select_option("loose")
+    expect(page.get_by_role("row", name=re.compile("tab, its thickness, loose Shelf"))).to_contain_text("0.300")
+    expect(page.get_by_role("row", name=re.compile("finger, loose"))).to_have_count(1)
 
 
 def test_moving_a_cut_out_never_waits_for_the_server(maker, page, record_property):

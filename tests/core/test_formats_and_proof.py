@@ -24,7 +24,7 @@ from leannotch_core.proof.__main__ import main
 from leannotch_core.proof.sheet_proof import prove_sheet, proved_gap
 from leannotch_core.proof.sweep import prove
 
-from ..projects import cross_lap, demo, finger, part, project, stock
+from ..projects import cross_lap, demo, finger, part, project, stock, tab
 
 
 def laid(document):
@@ -231,8 +231,11 @@ def test_whatever_the_sizes_the_swept_file_gives_parts_and_gaps_as_meant(width, 
         part("end", 70, height, "sheet"),
         part("divider", 80, 25, "sheet"),
         part("other", 90, 25),
+        part("rib", 50, 40),
+        part("plate", 100, 60, "sheet"),
     ]
     joints = [finger("wall", "right", "end", "left"), cross_lap("divider", 40, "other", 30)]
+    joints.append(tab("rib", "bottom", "plate", 20, 30, width="9", inset="4"))
     document, result = laid(with_hand_over(project(parts, joints, stocks), kerf=who))
     assert not result.errors
     proved = []
@@ -242,7 +245,7 @@ def test_whatever_the_sizes_the_swept_file_gives_parts_and_gaps_as_meant(width, 
             proof = prove_sheet(plan, drawing, result)
             assert proof.faults == []
         proved += proof.parts
-    assert all(p.deviation < 0.002 for p in proved) and len(proved) == 4
+    assert all(p.deviation < 0.002 for p in proved) and len(proved) == 6
     for row in result.ledger:
         assert proved_gap(row, proved) == pytest.approx(row.gap, abs=0.001)
 

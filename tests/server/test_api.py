@@ -48,7 +48,7 @@ def test_the_demo_is_loaded_once_and_a_second_start_keeps_the_makers_data(client
     answer = edit(client, "sorting-tray", tray.version, {"do": "rename project", "name": "My tray"})
     assert answer.status_code == 200
     assert load_demo() == []
-    assert [p["name"] for p in client.get("/api/projects").json()] == ["My tray"]
+    assert {p["name"] for p in client.get("/api/projects").json()} == {"My tray", "Lens stand"}
 
 
 def test_an_edit_is_stored_and_its_answer_shows_what_follows(client, tray):
@@ -161,6 +161,27 @@ def test_changes_asked_for_by_another_site_are_turned_away(client, tray):
     )
     assert answer.status_code == 403
     assert client.get("/api/projects", headers={"Host": "evil.example"}).status_code == 400
+
+
+def test_every_demo_project_is_sound(client, tray):
+    for listed in client.get("/api/projects").json():
+        shown = client.get(f"/api/projects/{listed['slug']}").json()
+        assert shown["findings"] == [], listed["name"]
+        proof = post(client, f"projects/{listed['slug']}/prove", {}).json()["proof"]
+        assert all(sheet["faults"] == [] and all(c["good"] for c in sheet["checks"]) for sheet in proof["sheets"])
+        assert proof["gaps"] == pytest.approx([row["gap"] for row in shown["ledger"]], abs=1e-3)
+
+
+def test_one_fit_for_all_joints_and_settings_copied_to_others(client, tray):
+    answer = edit(client, "sorting-tray", tray.version, {"do": "set fits", "fit": "press", "stock": "acrylic"}).json()
+    fits = {joint["id"]: joint["fit"] for joint in answer["document"]["joints"]}
+    assert fits["lap_first"] == "press" and fits["walls_left"] is None
+    joint = {**answer["document"]["joints"][0], "finger": {"text": "9", "unit": "mm"}, "proud": {"text": "0.5"}}
+    version = edit(client, "sorting-tray", answer["version"], {"do": "put joint", "joint": joint}).json()["version"]
+    answer = edit(client, "sorting-tray", version, {"do": "copy settings", "id": "walls_left"}).json()
+    fingers = [j for j in answer["document"]["joints"] if j["kind"] == "finger"]
+    assert {(j["finger"]["text"], j["proud"]["text"]) for j in fingers} == {("9", "0.5")}
+    assert len({(j["a"]["side"], j["b"]["part"], j["b"]["side"]) for j in fingers}) > 3
 
 
 def test_every_command_of_the_core_has_a_label():

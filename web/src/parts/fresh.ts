@@ -1,5 +1,9 @@
-import type { CrossLap, CutOut, Document, FingerJoint, Part, PartShown, Side, Stock, Unit } from '../api/client'
+import type {
+  CrossLap, CutOut, Document, FingerJoint, Joint, Part, PartShown, Side, Stock, TabAndSlot, Unit,
+} from '../api/client'
 import { typed } from '../fields/units'
+
+const zero = { text: '0', unit: 'mm' } as const
 
 /** An id that nothing else in `taken` has. */
 export function freeId(base: string, taken: { id: string }[]): string {
@@ -33,7 +37,6 @@ export function newCutOut(kind: CutOut['hole']['kind'], part: Part, unit: Unit):
       : kind === 'obround'
         ? { kind, width: typed(30, unit), height: typed(10, unit) }
         : { kind, width: typed(30, unit), height: typed(20, unit), radius: typed(2, unit) }
-  const zero = { text: '0', unit: 'mm' } as const
   return {
     id: freeId('cut', part.cutouts),
     hole,
@@ -47,7 +50,24 @@ export function newCutOut(kind: CutOut['hole']['kind'], part: Part, unit: Unit):
 
 export function newFinger(document: Document, a: { part: string; side: Side }, b: { part: string; side: Side }): FingerJoint {
   const id = freeId('joint', document.joints)
-  return { kind: 'finger', id, a, b, finger: typed(15, document.unit), starts: 'a', fit: null }
+  const settings = { finger: typed(15, document.unit), count: null, inset_start: zero, inset_end: zero, proud: zero }
+  return { kind: 'finger', id, a, b, starts: 'a', fit: null, ...settings }
+}
+
+/** Tabs along an edge, their slots on a line across the middle of another part's face. */
+export function newTabs(document: Document, a: { part: string; side: Side }, edge: number, b: PartShown): TabAndSlot {
+  const upright = b.height >= b.width
+  const x = upright ? b.width / 2 : (b.width - edge) / 2
+  const y = upright ? (b.height - edge) / 2 : b.height / 2
+  const turn = { text: upright ? '90' : '0', unit: 'mm' } as const
+  const line = { part: b.id, x: typed(x, document.unit), y: typed(y, document.unit), turn, lines: 1, step: typed(30, document.unit) }
+  const settings = { tabs: 2, width: typed(edge / 5, document.unit), inset: typed(edge / 8, document.unit), proud: zero }
+  return { kind: 'tab-and-slot', id: freeId('joint', document.joints), a, b: line, fit: null, ...settings }
+}
+
+/** The sides that a joint is on. */
+export function sidesOf(joint: Joint): { part: string; side: Side }[] {
+  return joint.kind === 'tab-and-slot' ? [joint.a] : [joint.a, joint.b]
 }
 
 export function newCrossLap(document: Document, a: PartShown, b: PartShown): CrossLap {

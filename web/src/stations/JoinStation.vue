@@ -2,10 +2,10 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch, watchEffect } from 'vue'
 
-import type { Joint, PartShown, Side } from '../api/client'
+import type { Document, Joint, PartShown, Side } from '../api/client'
 import { leadersTo } from '../drawing/leaders'
 import RuledGround from '../drawing/RuledGround.vue'
-import { newCrossLap, newFinger } from '../parts/fresh'
+import { newCrossLap, newFinger, newTabs, sidesOf } from '../parts/fresh'
 import { tint } from '../parts/tint'
 import { useWorkshop } from '../stores/workshop'
 import FitLedger from './FitLedger.vue'
@@ -16,8 +16,15 @@ import StationFrame from './StationFrame.vue'
 const workshop = useWorkshop()
 const ground = ref<InstanceType<typeof RuledGround> | null>(null)
 
+const KINDS: Record<Joint['kind'], string> = { finger: 'Finger joint', 'cross-lap': 'Cross-lap', 'tab-and-slot': 'Tab and slot' }
+
 const making = ref<Joint['kind'] | null>(null)
-const first = ref<{ part: string; side: Side } | null>(null)
+const first = ref<End | null>(null)
+
+interface End {
+  part: string
+  side: Side
+}
 
 const GAP = 24
 
@@ -61,7 +68,7 @@ const box = computed(() => ({
 
 const sides = computed(() => {
   const joint = workshop.joint
-  return joint ? [`${joint.a.part}/${joint.a.side}`, `${joint.b.part}/${joint.b.side}`] : []
+  return joint ? sidesOf(joint).map((end) => `${end.part}/${end.side}`) : []
 })
 
 function sideClass(part: string, side: Side): Record<string, boolean> {
@@ -69,8 +76,8 @@ function sideClass(part: string, side: Side): Record<string, boolean> {
   return {
     chosen: sides.value.includes(key),
     first: first.value?.part === part && first.value.side === side,
-    pickable: making.value === 'finger',
-    joined: (workshop.document?.joints ?? []).some((j) => `${j.a.part}/${j.a.side}` === key || `${j.b.part}/${j.b.side}` === key),
+    pickable: making.value === 'finger' || (making.value === 'tab-and-slot' && !first.value),
+    joined: (workshop.document?.joints ?? []).some((j) => sidesOf(j).some((end) => `${end.part}/${end.side}` === key)),
   }
 }
 
@@ -86,11 +93,15 @@ function pickSide(part: string, side: Side): void {
     else void make({ part, side })
     return
   }
-  if (making.value === 'cross-lap') {
+  if (making.value === 'tab-and-slot' && !first.value) {
+    first.value = { part, side }
+    return
+  }
+  if (making.value) {
     pickPart(part)
     return
   }
-  const joints = (workshop.document?.joints ?? []).filter((j) => [j.a, j.b].some((end) => end.part === part && end.side === side))
+  const joints = (workshop.document?.joints ?? []).filter((j) => sidesOf(j).some((end) => end.part === part && end.side === side))
   const at = joints.findIndex((j) => j.id === workshop.jointId)
   const next = joints[(at + 1) % Math.max(1, joints.length)]
   if (next) workshop.jointId = next.id
@@ -98,12 +109,11 @@ function pickSide(part: string, side: Side): void {
 
 function pickPart(part: string): void {
   workshop.partId = part
-  if (making.value !== 'cross-lap') return
-  if (!first.value) first.value = { part, side: 'top' }
-  else void make({ part, side: 'bottom' })
+  if (making.value === 'cross-lap' && !first.value) first.value = { part, side: 'top' }
+  else if (first.value && making.value !== 'finger') void make({ part, side: 'bottom' })
 }
 
-async function make(second: { part: string; side: Side }): Promise<void> {
+async function make(second: End): Promise<void> {
   const document = workshop.document
   const start = first.value
   const kind = making.value
@@ -114,12 +124,19 @@ async function make(second: { part: string; side: Side }): Promise<void> {
   const a = shown(start.part)
   const b = shown(second.part)
   if (!a || !b) return
-  const joint: Joint = kind === 'finger' ? newFinger(document, start, second) : newCrossLap(document, a, b)
+  const joint = made(kind, document, start, second, a, b)
   if (await workshop.change({ do: 'put joint', joint })) workshop.jointId = joint.id
+}
+
+function made(kind: Joint['kind'], document: Document, start: End, second: End, a: PartShown, b: PartShown): Joint {
+  if (kind === 'finger') return newFinger(document, start, second)
+  if (kind === 'cross-lap') return newCrossLap(document, a, b)
+  return newTabs(document, start, start.side === 'left' || start.side === 'right' ? a.height : a.width, b)
 }
 
 const prompt = computed(() => {
   if (making.value === 'finger') return first.value ? 'Pick the edge that meets it.' : 'Pick the first edge of the finger joint.'
+  if (making.value === 'tab-and-slot') return first.value ? 'Pick the part whose face the tabs go through.' : 'Pick the edge that gets the tabs.'
   if (making.value === 'cross-lap') return first.value ? 'Pick the part that crosses it.' : 'Pick the first part: its slot opens at the top.'
   return ''
 })
@@ -170,7 +187,7 @@ watchEffect(() => {
           <template #default="{ view }">
             <g :transform="view.place.value">
               <g v-for="item in laid" :key="item.shown.id" :transform="`translate(${item.x} ${-item.y})`">
-                <path :d="item.shown.path" :fill="item.fill" fill-rule="evenodd" class="part" :class="{ crossing: making === 'cross-lap', first: making === 'cross-lap' && first?.part === item.shown.id }" vector-effect="non-scaling-stroke" @pointerdown.stop="pickPart(item.shown.id)" />
+                <path :aria-label="`Face of ${item.name}`" role="button" :tabindex="making && making !== 'finger' ? 0 : -1" @keydown.enter="pickPart(item.shown.id)" :d="item.shown.path" :fill="item.fill" fill-rule="evenodd" class="part" :class="{ crossing: making === 'cross-lap' || (making === 'tab-and-slot' && first), first: making === 'cross-lap' && first?.part === item.shown.id }" vector-effect="non-scaling-stroke" @pointerdown.stop="pickPart(item.shown.id)" />
                 <line
                   v-for="side in item.shown.sides"
                   :key="side.side"
@@ -200,8 +217,7 @@ watchEffect(() => {
     </template>
     <h2>Joints</h2>
     <p class="in-line makes">
-      <button type="button" class="ink-button" :class="{ on: making === 'finger' }" :aria-pressed="making === 'finger'" @click="begin('finger')">Finger joint</button>
-      <button type="button" class="ink-button" :class="{ on: making === 'cross-lap' }" :aria-pressed="making === 'cross-lap'" @click="begin('cross-lap')">Cross-lap</button>
+      <button v-for="(name, kind) in KINDS" :key="kind" type="button" class="ink-button" :class="{ on: making === kind }" :aria-pressed="making === kind" @click="begin(kind)">{{ name }}</button>
     </p>
     <JointSettings />
     <template #notes><slot /></template>

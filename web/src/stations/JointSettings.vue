@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 
-import type { CrossLap, FingerJoint, Fit, Joint, Side, Size } from '../api/client'
+import type { CrossLap, FingerJoint, Fit, Joint, Side, Size, TabAndSlot } from '../api/client'
+import PlainField from '../fields/PlainField.vue'
 import SizeField from '../fields/SizeField.vue'
 import { useWorkshop, type Refusal } from '../stores/workshop'
 
@@ -10,8 +11,11 @@ const workshop = useWorkshop()
 const FITS: Fit[] = ['loose', 'sliding', 'glue', 'press']
 const SIDES: Side[] = ['bottom', 'right', 'top', 'left']
 
+const onlyStock = ref('')
+
 const joint = computed(() => workshop.joint)
 const finger = computed(() => (joint.value?.kind === 'finger' ? joint.value : null))
+const tabs = computed(() => (joint.value?.kind === 'tab-and-slot' ? joint.value : null))
 const lap = computed(() => (joint.value?.kind === 'cross-lap' ? joint.value : null))
 
 function name(id: string): string {
@@ -23,14 +27,16 @@ function title(one: Joint): string {
 }
 
 function detail(one: Joint): string {
-  return `${one.kind}, ${one.a.side} to ${one.b.side}`
+  return `${one.kind}, ${one.a.side} to ${one.kind === 'tab-and-slot' ? 'face' : one.b.side}`
 }
 
-function put(change: Partial<FingerJoint> | Partial<CrossLap>): Promise<Refusal | null> {
+type Change = Partial<FingerJoint> | Partial<CrossLap> | Partial<TabAndSlot>
+
+function put(change: Change): Promise<Refusal | null> {
   return workshop.editJoint(workshop.jointId ?? '', () => change)
 }
 
-function now(change: Partial<FingerJoint> | Partial<CrossLap>): void {
+function now(change: Change): void {
   void workshop.told(put(change))
 }
 
@@ -42,12 +48,31 @@ function value(field: string): number | undefined {
   return workshop.shown?.values[`joints/${joint.value?.id}/${field}`]
 }
 
+/** One fit for all joints, or for those of one stock. */
+function setAll(event: Event): void {
+  const select = event.target as HTMLSelectElement
+  const chosen = select.value
+  select.value = ''
+  if (!chosen) return
+  const fit = chosen === 'as the project' ? null : (chosen as Fit)
+  void workshop.change({ do: 'set fits', fit, stock: onlyStock.value || null })
+}
+
 function saveAt(which: 'a' | 'b', at: Size): Promise<Refusal | null> {
-  return workshop.editJoint(workshop.jointId ?? '', (one) => ({ [which]: { ...one[which], at } }))
+  return workshop.editJoint(workshop.jointId ?? '', (one) => ({ [which]: { ...one[which], at } }) as Partial<CrossLap>)
+}
+
+function saveLine(change: Partial<TabAndSlot['b']>): Promise<Refusal | null> {
+  return workshop.editJoint(workshop.jointId ?? '', (one) => ({ b: { ...one.b, ...change } }) as Partial<TabAndSlot>)
+}
+
+function setCount(text: string): void {
+  const count = Math.round(Number(text))
+  now({ count: count >= 3 ? Math.min(301, count) : null })
 }
 
 function setSide(which: 'a' | 'b', side: string): void {
-  void workshop.told(workshop.editJoint(workshop.jointId ?? '', (one) => ({ [which]: { ...one[which], side } })))
+  void workshop.told(workshop.editJoint(workshop.jointId ?? '', (one) => ({ [which]: { ...one[which], side } }) as Partial<CrossLap>))
 }
 </script>
 
@@ -73,6 +98,26 @@ function setSide(which: 'a' | 'b', side: string): void {
           <option value="b">{{ name(finger.b.part) }}</option>
         </select>
       </div>
+      <PlainField :key="`${joint.id}n`" label="or this many fingers" :value="finger.count ?? 'by width'" :save="setCount" />
+      <SizeField :key="`${joint.id}i`" label="Inset at the start" :size="finger.inset_start" :value="value('inset_start')" :save="(size) => put({ inset_start: size })" />
+      <SizeField :key="`${joint.id}j`" label="Inset at the end" :size="finger.inset_end" :value="value('inset_end')" :save="(size) => put({ inset_end: size })" />
+      <SizeField :key="`${joint.id}p`" label="Stand proud by" :size="finger.proud" :value="value('proud')" :save="(size) => put({ proud: size })" />
+    </template>
+    <template v-if="tabs">
+      <div class="row-field">
+        <label for="tab-side" class="cut-off">Tabs on {{ name(tabs.a.part) }}</label>
+        <select id="tab-side" class="text-input" :value="tabs.a.side" @change="setSide('a', text($event))"><option v-for="side in SIDES" :key="side">{{ side }}</option></select>
+      </div>
+      <PlainField :key="`${joint.id}n`" label="How many tabs" :value="tabs.tabs" :most="60" :save="(count) => now({ tabs: Number(count) })" />
+      <SizeField :key="`${joint.id}w`" label="Tab width" :size="tabs.width" :value="value('width')" :save="(width) => put({ width })" />
+      <SizeField :key="`${joint.id}i`" label="Inset of the outer tabs" :size="tabs.inset" :value="value('inset')" :save="(inset) => put({ inset })" />
+      <SizeField :key="`${joint.id}p`" label="Stand proud by" :size="tabs.proud" :value="value('proud')" :save="(proud) => put({ proud })" />
+      <p class="explain">Line on the face of {{ name(tabs.b.part) }}, from its lower left corner:</p>
+      <SizeField :key="`${joint.id}x`" label="begins across" :size="tabs.b.x" :value="value('b.x')" :save="(x) => saveLine({ x })" />
+      <SizeField :key="`${joint.id}y`" label="begins up" :size="tabs.b.y" :value="value('b.y')" :save="(y) => saveLine({ y })" />
+      <SizeField :key="`${joint.id}t`" label="runs at (degrees)" :size="tabs.b.turn" bare :save="(turn) => saveLine({ turn })" />
+      <PlainField :key="`${joint.id}l`" label="Lines" :value="tabs.b.lines" :most="60" :save="(lines) => void workshop.told(saveLine({ lines: Number(lines) }))" />
+      <SizeField v-if="tabs.b.lines > 1" :key="`${joint.id}s`" label="Step between lines" :size="tabs.b.step" :value="value('b.step')" :save="(step) => saveLine({ step })" />
     </template>
     <template v-if="lap">
       <template v-for="which in ['a', 'b'] as const" :key="joint.id + which">
@@ -93,7 +138,25 @@ function setSide(which: 'a' | 'b', side: string): void {
         <option v-for="fit in FITS" :key="fit" :value="fit">{{ fit }}</option>
       </select>
     </div>
-    <p><button type="button" class="plain-button" @click="workshop.change({ do: 'remove joint', id: joint.id })">Remove joint</button></p>
+    <p class="in-line">
+      <button type="button" class="plain-button" @click="workshop.change({ do: 'copy settings', id: joint.id })">Copy to all {{ joint.kind }} joints</button>
+      <button type="button" class="plain-button" @click="workshop.change({ do: 'remove joint', id: joint.id })">Remove joint</button>
+    </p>
+  </div>
+  <div v-if="workshop.document?.joints.length" class="row-field all">
+    <label for="all-fits">Fit of all joints</label>
+    <select id="all-fits" class="text-input" @change="setAll">
+      <option value="">choose …</option>
+      <option value="as the project">as the project</option>
+      <option v-for="fit in FITS" :key="fit" :value="fit">{{ fit }}</option>
+    </select>
+  </div>
+  <div v-if="(workshop.document?.stocks.length ?? 0) > 1" class="row-field">
+    <label for="fits-stock">of joints in</label>
+    <select id="fits-stock" v-model="onlyStock" class="text-input">
+      <option value="">any stock</option>
+      <option v-for="stock in workshop.document?.stocks" :key="stock.id" :value="stock.id">{{ stock.name }}</option>
+    </select>
   </div>
 </template>
 
@@ -104,5 +167,7 @@ function setSide(which: 'a' | 'b', side: string): void {
 .joints [aria-pressed='true'] { border-left-color: var(--accent); color: var(--accent); font-weight: 600; }
 small { display: block; color: var(--soft-ink); font-weight: 400; }
 .chosen { border-left: 2px solid var(--accent); padding-left: 8px; }
+.all { margin-top: 12px; border-top: 1px solid var(--rule); padding-top: 8px; }
+.explain { color: var(--soft-ink); font-size: 12px; }
 .cut-off { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 </style>
