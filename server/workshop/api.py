@@ -6,6 +6,7 @@ import logging
 from itertools import pairwise
 from typing import Any
 
+from django.core.exceptions import RequestDataTooBig
 from django.db.models import Max
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils.text import slugify
@@ -93,6 +94,11 @@ def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
     fault: dict[str, Any] = error.errors[0]
     place = " › ".join(str(step) for step in fault["loc"] if step not in ("body", "payload", "edit", "command"))
     return api.create_response(request, {"message": f"{place}: {fault['msg']}"}, status=422)
+
+
+@api.exception_handler(RequestDataTooBig)
+def _too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
+    return api.create_response(request, {"message": "That is too large to be taken; nothing was changed."}, status=413)
 
 
 @api.exception_handler(Exception)

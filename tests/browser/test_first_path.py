@@ -158,7 +158,7 @@ def test_joining_two_edges_and_two_parts_by_hand(maker, page, served):
     page.get_by_role("button", name="Undo").click()
     page.get_by_label("Fit of all joints").select_option("loose")
     expect(page.get_by_role("row", name=re.compile("tab, its thickness, loose Shelf"))).to_contain_text("0.300")
-    expect(page.get_by_role("row", name=re.compile("finger, loose"))).to_have_count(1)
+    expect(page.get_by_role("row", name=re.compile("finger, loose"))).to_have_count(2)
 
 
 def test_moving_a_cut_out_never_waits_for_the_server(maker, page, record_property):

@@ -8,6 +8,7 @@ from leannotch_core.document import NotAProject, read_project
 from leannotch_core.document import Project as Document
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
+from leannotch_core.layout.sheets import check_layout
 
 from workshop.handover import sheet_file
 from workshop.models import Project
@@ -36,6 +37,8 @@ class Command(BaseCommand):
         if not document.layout.placements:
             *_, last = nest(document, result, seconds=5)
             document = document.model_copy(update={"layout": last.layout})
+        elif check_layout(document, result).out_of_date:
+            self.stderr.write("The layout is out of date; lay out again in the application.")
         sheets = len(document.layout.sheets)
         if not 1 <= options["sheet"] <= sheets:
             raise CommandError(f"there is no sheet {options['sheet']}; the layout has {sheets}")

@@ -25,7 +25,7 @@ class Command(BaseCommand):
 
         try:
             server = waitress.create_server(
-                application, host="127.0.0.1", port=port, threads=8, max_request_body_size=12_000_000
+                application, host="127.0.0.1", port=port, threads=8, max_request_body_size=64_000_000
             )
         except OSError as error:
             raise CommandError(f"port {port} cannot be used ({error.strerror}); try --port {port + 1}") from error
