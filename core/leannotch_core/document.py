@@ -22,6 +22,7 @@ Name = Annotated[str, Field(min_length=1, max_length=80)]
 Fit = Literal["loose", "sliding", "glue", "press"]
 Corner = Literal["bottom left", "bottom right", "top right", "top left"]
 Side = Literal["bottom", "right", "top", "left"]
+ReliefKind = Literal["none", "dog-bone", "T-bone, long side", "T-bone, short side"]
 Material = Literal["plywood", "solid wood", "MDF", "acrylic", "card", "aluminium", "fabric", "other"]
 
 
@@ -189,6 +190,8 @@ class FingerJoint(Model):
     inset_start: Size = Size(text="0")
     inset_end: Size = Size(text="0")
     proud: Size = Size(text="0")
+    relief: ReliefKind = "none"
+    cutter: Size = Size(text="kerf")
     fit: Fit | None = None
 
 
@@ -220,6 +223,8 @@ class TabAndSlot(Model):
     width: Size
     inset: Size = Size(text="10")
     proud: Size = Size(text="0")
+    relief: ReliefKind = "none"
+    cutter: Size = Size(text="kerf")
     fit: Fit | None = None
 
 
@@ -241,6 +246,8 @@ class CrossLap(Model):
     share: Size = Size(text="1/2")
     seating: Size = Size(text="0")
     angle: Size = Size(text="90")
+    relief: ReliefKind = "none"
+    cutter: Size = Size(text="kerf")
     fit: Fit | None = None
 
 

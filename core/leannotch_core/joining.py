@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from .document import CrossLap, FaceLine, FingerJoint, Fit, Joint, Project, Side, SlotAt, TabAndSlot
 from .findings import Mend, Place
@@ -13,11 +14,15 @@ from .geometry.segment import move
 from .joints.cross_lap import Slot, cut_cross_lap
 from .joints.finger import FingerSpec, cut_fingers, finger_count
 from .joints.fit import CannotJoin, JointCut, Mating, Partner
+from .joints.relief import ROOM, Relief
 from .joints.tab_and_slot import TabSpec, cut_tabs
 from .parts.sides import side_frame
 from .reading import Names, Reader
 from .sizes import Size, length, positive, shown
 from .stock import StockFacts
+
+#: A corner that keeps less than this (mm) of its material lets an insert seat.
+SEATS = 0.1
 
 
 @dataclass(slots=True)
@@ -63,7 +68,8 @@ class _Joining:
 
     def cut(self, joint: Joint) -> JointCut | None:
         """None where a size cannot be read or a part cannot be built. Raises `CannotJoin`."""
-        a, b = self._partner(joint, joint.a.part), self._partner(joint, joint.b.part)
+        a, b = (self._relieved(joint, self._partner(joint, end.part)) for end in (joint.a, joint.b))
+        self._check_seat(joint, a, b)
         match joint:
             case FingerJoint():
                 return self._finger(joint, a, b)
@@ -76,6 +82,29 @@ class _Joining:
         if self._project.part(part_id) is None:
             self._reader.error(f"A joint names the part “{part_id}”, which is not there", _place(joint))
         return self._partners.get(part_id)
+
+    def _relieved(self, joint: Joint, partner: Partner | None) -> Partner | None:
+        """The partner with the relief that the joint asks for, at least as large as its own cutter."""
+        if partner is None or joint.relief == "none":
+            return partner
+        cutter = self._size(joint, "cutter", joint.cutter, "Cutter", self._names(partner), positive)
+        radius = max(cutter or 0.0, partner.kerf) / 2 + ROOM
+        return replace(partner, relief=Relief(joint.relief, radius))
+
+    def _check_seat(self, joint: Joint, *partners: Partner | None) -> None:
+        """Notes where a round cutter leaves so much in the corners that a square insert cannot seat."""
+        for partner in partners:
+            if partner is None or partner.relief is not None:
+                continue
+            left = partner.kerf / 2 * (math.sqrt(2) - 1)
+            if left > SEATS:
+                self._reader.warn(
+                    f"The inside corners in {partner.name} keep a radius of {shown(partner.kerf / 2)}, "
+                    f"so its partner cannot seat: {shown(left)} are left in each corner",
+                    _place(joint, "relief"),
+                    Mend(label="Cut dog-bones", field="relief", value="dog-bone"),
+                )
+                return
 
     def _fit(self, joint: Joint) -> tuple[Fit, float]:
         """The fit class and its clearance; of two stocks the one that gives more room decides."""

@@ -5,10 +5,16 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from leannotch_core.cutting.plan import plan_sheet
 from leannotch_core.evaluate import evaluate
+from leannotch_core.formats.dxf import read_dxf, write_dxf
 from leannotch_core.geometry.chords import ring
 from leannotch_core.joints.cross_lap import slot_depths, slot_width
 from leannotch_core.joints.finger import finger_count, plan_fingers
+from leannotch_core.joints.relief import ROOM
+from leannotch_core.layout.nest import nest
+from leannotch_core.proof.sheet_proof import prove_sheet
+from shapely import box
 
 from ..projects import cross_lap, demo, finger, part, project, stock, tab
 
@@ -140,6 +146,33 @@ def test_tabs_go_through_their_slots_and_leave_the_promised_gap(a, b, clearance,
     assert [round(row.gap, 9) for row in result.ledger] == [clearance, clearance]
     # The tips stand out of the far face by what was promised.
     assert shelf.bounding_box()[2] == pytest.approx(-float(proud), abs=1e-4)
+
+
+@pytest.mark.parametrize("kind", ["dog-bone", "T-bone, long side", "T-bone, short side"])
+def test_a_relieved_corner_is_reached_by_the_cutter_and_the_insert_seats(kind):
+    """A 3.175 mm cutter: after the sweep the square corners of the insert meet no material."""
+    router = [stock(kerf="3.175", readings=("6",), smallest_web="2", sheets=[{"width": "400", "height": "300"}])]
+    parts = [part("a", 120, 60), part("b", 90, 60)]
+    plain = project(parts, [cross_lap("a", 60, "b", 45)], router)
+    [finding] = evaluate(plain).findings
+    assert "keep a radius of 1.59 mm, so its partner cannot seat: 0.66 mm" in finding.text
+    relieved = project(parts, [cross_lap("a", 60, "b", 45, relief=kind)], router, layout={"margin": "5", "gap": "7"})
+    result = evaluate(relieved)
+    assert result.findings == []
+    first = next(iter(nest(relieved, result, 0)))
+    plan = plan_sheet(relieved.model_copy(update={"layout": first.layout}), result, 0)
+    proof = prove_sheet(plan, read_dxf(write_dxf(plan)), result)
+    assert proof.faults == []
+    shape = next(p.shape for p in proof.parts if p.part == "a")
+    # The slot of 6.1 x 30 mm opens at the top; the insert is 6 mm wide and stands on its floor.
+    insert = box(60 - 3, 30 + 1e-3, 60 + 3, 60)
+    assert shape.intersection(insert).area < 1e-3
+    corner = 60 + 3.05 + 30j
+    circle = next(s for s in result.parts["a"].outline.outer if s.source.side == "relief")
+    assert circle.radius == pytest.approx(3.175 / 2 + ROOM)
+    centres = {round(s.centre.real, 4) for s in result.parts["a"].outline.outer if s.source.side == "relief"}
+    by_hand = {"dog-bone": circle.radius / 2**0.5, "T-bone, long side": 0, "T-bone, short side": circle.radius}
+    assert round(corner.real - by_hand[kind], 4) in centres
 
 
 def test_insets_count_and_proud_of_fingers_by_hand():

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ..parts.sides import SideFrame, side_frame
 from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
+from .relief import notch_reliefs
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,7 +55,9 @@ def cut_cross_lap(
         frame, partner = own.frame, own.partner
         width = slot_width(other.partner.thickness, partner.thickness, clearance, angle)
         _check_slot(own, other, width, depth)
-        notches.append((partner.id, frame.notch(own.at - width / 2, own.at + width / 2, depth, joint, "slot")))
+        span = own.at - width / 2, own.at + width / 2
+        notches.append((partner.id, frame.notch(*span, depth, joint, "slot")))
+        notches += [(partner.id, circle) for circle in notch_reliefs(partner.relief, frame, *span, depth, joint)]
         insert = width - clearance
         thickest = slot_width(other.partner.thickest, partner.thickest, 0.0, angle)
         matings.append(

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from ..geometry.loop import Outline
 from ..parts.sides import SideFrame, side_frame
 from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
+from .relief import notch_reliefs
 
 Span = tuple[float, float]
 
@@ -90,8 +91,8 @@ def cut_fingers(spec: FingerSpec, a: Partner, b: Partner) -> JointCut:
     _check(plan, spec.proud, a, b, frame_a, frame_b)
     notches_a = plan.notches(1 if spec.starts == "a" else 0)
     notches_b = plan.notches(0 if spec.starts == "a" else 1)
-    cut_a = _cut(spec.joint, frame_a, notches_a, b.thickness + spec.proud)
-    cut_b = _cut(spec.joint, frame_b, notches_b, a.thickness + spec.proud)
+    cut_a = _cut(spec.joint, a, frame_a, notches_a, b.thickness + spec.proud)
+    cut_b = _cut(spec.joint, b, frame_b, notches_b, a.thickness + spec.proud)
     matings = [
         _mating(spec, plan, a, frame_a, notches_a, b, frame_b),
         _mating(spec, plan, b, frame_b, notches_b, a, frame_a),
@@ -132,8 +133,10 @@ def _check(plan: FingerPlan, proud: float, a: Partner, b: Partner, frame_a: Side
             )
 
 
-def _cut(joint: str, frame: SideFrame, spans: list[Span], depth: float) -> list[Outline]:
-    return [frame.notch(low, high, depth, joint, f"notch {i + 1}") for i, (low, high) in enumerate(spans)]
+def _cut(joint: str, own: Partner, frame: SideFrame, spans: list[Span], depth: float) -> list[Outline]:
+    notches = [frame.notch(low, high, depth, joint, f"notch {i + 1}") for i, (low, high) in enumerate(spans)]
+    reliefs = [circle for low, high in spans for circle in notch_reliefs(own.relief, frame, low, high, depth, joint)]
+    return notches + reliefs
 
 
 def _mating(

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from ..geometry.loop import Outline
 from ..geometry.segment import Point
+from .relief import Relief
 
 
 @dataclass(frozen=True, slots=True)
@@ -50,7 +51,7 @@ class JointCut:
 
 @dataclass(frozen=True, slots=True)
 class Partner:
-    """A part as its joints know it: base size, and thickness from the caliper readings, in mm."""
+    """A part as its joints know it: base size, thickness from the caliper readings, kerf (mm), and its relief."""
 
     id: str
     name: str
@@ -59,6 +60,7 @@ class Partner:
     thickness: float
     thickest: float
     kerf: float
+    relief: Relief | None = None
 
 
 class CannotJoin(ValueError):  # noqa: N818 - it is a statement, and read as one

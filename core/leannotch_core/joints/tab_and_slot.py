@@ -10,6 +10,7 @@ from ..geometry.segment import Motion, Point
 from ..parts.shapes import rectangle
 from ..parts.sides import SideFrame, side_frame
 from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
+from .relief import notch_reliefs, slot_reliefs
 
 Span = tuple[float, float]
 
@@ -50,21 +51,29 @@ def cut_tabs(spec: TabSpec, tabbed: Partner, slotted: Partner) -> JointCut:
     spans = tab_spans(frame.length, spec.tabs, spec.width, spec.inset)
     depth = slotted.thickness + spec.proud
     _check(spec, spans, frame, depth, tabbed, slotted)
-    notches = [(tabbed.id, notch) for notch in _shoulders(spec, spans, frame, depth)]
+    notches = [(tabbed.id, notch) for notch in _shoulders(spec, tabbed, spans, frame, depth)]
     opening = spec.width + spec.clearance, tabbed.thickness + spec.clearance
     matings: list[Mating] = []
     for start in spec.starts:
         slots = [_slot(spec, start, span, opening) for span in spans]
         _check_inside(slots, slotted)
         notches += [(slotted.id, slot) for slot in slots]
+        notches += [(slotted.id, circle) for span in spans for circle in _reliefs(spec, slotted, start, span, opening)]
         matings = matings or _matings(spec, start, spans, frame, depth, tabbed, slotted)
     return JointCut(tuple(notches), tuple(matings))
 
 
-def _shoulders(spec: TabSpec, spans: list[Span], frame: SideFrame, depth: float) -> list[Outline]:
+def _shoulders(spec: TabSpec, tabbed: Partner, spans: list[Span], frame: SideFrame, depth: float) -> list[Outline]:
     ends = [0.0, *(end for span in spans for end in span), frame.length]
     gaps = [(low, high) for low, high in zip(ends[::2], ends[1::2], strict=True) if high - low > 1e-9]
-    return [frame.notch(low, high, depth, spec.joint, f"shoulder {i + 1}") for i, (low, high) in enumerate(gaps)]
+    cut = [frame.notch(low, high, depth, spec.joint, f"shoulder {i + 1}") for i, (low, high) in enumerate(gaps)]
+    reliefs = [c for low, high in gaps for c in notch_reliefs(tabbed.relief, frame, low, high, depth, spec.joint)]
+    return cut + reliefs
+
+
+def _reliefs(spec: TabSpec, slotted: Partner, start: Point, span: Span, opening: tuple[float, float]) -> list[Outline]:
+    middle = start + spec.along * (span[0] + span[1]) / 2
+    return slot_reliefs(slotted.relief, middle, spec.along, *opening, f"{spec.joint}/slot")
 
 
 def _slot(spec: TabSpec, start: Point, span: Span, opening: tuple[float, float]) -> Outline:

@@ -1,7 +1,7 @@
 import { shallowRef } from 'vue'
 
 import type { Finding } from '../api/client'
-import type { Spot } from './view'
+import type { Spot, View } from './view'
 
 /** Where a finding's place is on the screen, if the drawing that is open shows it. */
 export type Locate = (place: Finding['place']) => Spot | null
@@ -19,4 +19,12 @@ export function leadersTo(frame: HTMLElement | null, find: (place: Finding['plac
     if (spot.x < 0 || spot.y < 0 || spot.x > at.width || spot.y > at.height) return null
     return { x: at.left + spot.x, y: at.top + spot.y }
   }
+}
+
+/** Leaders to what lies on a sheet; wrap in an effect, as `leadersTo`. */
+export function leadersToSheet(frame: HTMLElement | null, view: View, sheet: number): void {
+  const { toScreen } = view
+  leadersTo(frame, ({ kind, id, x, y }) =>
+    kind === 'sheet' && id === String(sheet) && typeof x === 'number' && typeof y === 'number' ? toScreen(x, y) : null,
+  )
 }

@@ -4,6 +4,7 @@ import type {
 import { typed } from '../fields/units'
 
 const zero = { text: '0', unit: 'mm' } as const
+const unrelieved = { relief: 'none', cutter: { text: 'kerf', unit: 'mm' }, fit: null } as const
 
 /** An id that nothing else in `taken` has. */
 export function freeId(base: string, taken: { id: string }[]): string {
@@ -51,7 +52,7 @@ export function newCutOut(kind: CutOut['hole']['kind'], part: Part, unit: Unit):
 export function newFinger(document: Document, a: { part: string; side: Side }, b: { part: string; side: Side }): FingerJoint {
   const id = freeId('joint', document.joints)
   const settings = { finger: typed(15, document.unit), count: null, inset_start: zero, inset_end: zero, proud: zero }
-  return { kind: 'finger', id, a, b, starts: 'a', fit: null, ...settings }
+  return { kind: 'finger', id, a, b, starts: 'a', ...unrelieved, ...settings }
 }
 
 /** Tabs along an edge, their slots on a line across the middle of another part's face. */
@@ -62,7 +63,7 @@ export function newTabs(document: Document, a: { part: string; side: Side }, edg
   const turn = { text: upright ? '90' : '0', unit: 'mm' } as const
   const line = { part: b.id, x: typed(x, document.unit), y: typed(y, document.unit), turn, lines: 1, step: typed(30, document.unit) }
   const settings = { tabs: 2, width: typed(edge / 5, document.unit), inset: typed(edge / 8, document.unit), proud: zero }
-  return { kind: 'tab-and-slot', id: freeId('joint', document.joints), a, b: line, fit: null, ...settings }
+  return { kind: 'tab-and-slot', id: freeId('joint', document.joints), a, b: line, ...unrelieved, ...settings }
 }
 
 /** The sides that a joint is on. */
@@ -80,7 +81,7 @@ export function newCrossLap(document: Document, a: PartShown, b: PartShown): Cro
     share: { text: '1/2', unit: 'mm' },
     seating: { text: '0', unit: 'mm' },
     angle: { text: '90', unit: 'mm' },
-    fit: null,
+    ...unrelieved,
   }
 }
 

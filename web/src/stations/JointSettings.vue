@@ -9,6 +9,7 @@ import { useWorkshop, type Refusal } from '../stores/workshop'
 /** The list of joints, and what is set of the chosen one. */
 const workshop = useWorkshop()
 const FITS: Fit[] = ['loose', 'sliding', 'glue', 'press']
+const RELIEFS: Joint['relief'][] = ['none', 'dog-bone', 'T-bone, long side', 'T-bone, short side']
 const SIDES: Side[] = ['bottom', 'right', 'top', 'left']
 
 const onlyStock = ref('')
@@ -131,6 +132,13 @@ function setSide(which: 'a' | 'b', side: string): void {
       <SizeField :key="`${joint.id}e`" label="Seating allowance" :size="lap.seating" :value="value('seating')" :save="(seating) => put({ seating })" />
       <SizeField :key="`${joint.id}a`" label="Angle (degrees)" :size="lap.angle" bare :save="(angle) => put({ angle })" />
     </template>
+    <div class="row-field">
+      <label for="relief">Corner relief</label>
+      <select id="relief" class="text-input" :value="joint.relief" @change="now({ relief: text($event) as Joint['relief'] })">
+        <option v-for="relief in RELIEFS" :key="relief">{{ relief }}</option>
+      </select>
+    </div>
+    <SizeField v-if="joint.relief !== 'none'" :key="`${joint.id}c`" label="for a cutter of" :size="joint.cutter" :value="value('cutter')" :save="(cutter) => put({ cutter })" />
     <div class="row-field">
       <label for="joint-fit">Fit</label>
       <select id="joint-fit" class="text-input" :value="joint.fit ?? ''" @change="now({ fit: (text($event) || null) as Fit | null })">

@@ -3,7 +3,8 @@ import { useEventListener } from '@vueuse/core'
 import { computed, ref, watchEffect } from 'vue'
 
 import type { Part, PartShown, Placement, Size } from '../api/client'
-import { leadersTo } from '../drawing/leaders'
+import { leadersToSheet } from '../drawing/leaders'
+import { nudge } from '../drawing/nudge'
 import RuledGround from '../drawing/RuledGround.vue'
 import SizeField from '../fields/SizeField.vue'
 import { bareMillimetres, plain, typed, withUnit } from '../fields/units'
@@ -150,16 +151,12 @@ function letGo(): void {
   void workshop.change({ do: 'set layout', layout: { ...now, placements } })
 }
 
-const STEPS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
-
 useEventListener(window, 'keydown', (event) => {
   if ((event.target as HTMLElement).closest('input, select, textarea') || !chosen.value || nesting.going.value) return
-  const way = STEPS[event.key]
-  if (way) {
-    event.preventDefault()
-    const step = (workshop.unit === 'in' ? 25.4 / 16 : 1) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)
+  const by = nudge(event, workshop.unit)
+  if (by) {
     const { x, y } = chosen.value.placement
-    void place(chosen.value, { x: round(x + way[0] * step), y: round(y + way[1] * step) })
+    void place(chosen.value, { x: round(x + by.x), y: round(y + by.y) })
   } else if (event.key === 'r') turnBy(chosen.value, 90)
   else if (event.key === 'Escape') workshop.placed = null
 })
@@ -177,13 +174,7 @@ const faulty = computed(() => {
 const margin = computed(() => (workshop.document ? bareMillimetres(workshop.document.layout.margin) : 0) || 0)
 
 watchEffect(() => {
-  const view = ground.value?.view
-  if (!view) return
-  const index = String(workshop.sheet)
-  const { toScreen } = view
-  leadersTo(ground.value?.frame ?? null, (place) =>
-    place.kind === 'sheet' && place.id === index && typeof place.x === 'number' && typeof place.y === 'number' ? toScreen(place.x, place.y) : null,
-  )
+  if (ground.value) leadersToSheet(ground.value.frame, ground.value.view, workshop.sheet)
 })
 </script>
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, watch, watchEffect } from 'vue'
 
-import { leadersTo } from '../drawing/leaders'
+import { leadersToSheet } from '../drawing/leaders'
 import RuledGround from '../drawing/RuledGround.vue'
 import { fine, plain, withUnit } from '../fields/units'
 import { tint } from '../parts/tint'
@@ -38,13 +38,7 @@ const rows = computed(() => proof.value?.sheets.flatMap((s) => s.parts.map((part
 const worst = computed(() => Math.max(0, ...rows.value.map((row) => row.deviation ?? 0)))
 
 watchEffect(() => {
-  const view = ground.value?.view
-  if (!view) return
-  const index = String(workshop.sheet)
-  const { toScreen } = view
-  leadersTo(ground.value?.frame ?? null, (place) =>
-    place.kind === 'sheet' && place.id === index && typeof place.x === 'number' && typeof place.y === 'number' ? toScreen(place.x, place.y) : null,
-  )
+  if (ground.value) leadersToSheet(ground.value.frame, ground.value.view, workshop.sheet)
 })
 </script>
 

@@ -5,6 +5,7 @@ import { computed, ref, watchEffect } from 'vue'
 import type { CutOut, Part, Size } from '../api/client'
 import DimensionLine from '../drawing/DimensionLine.vue'
 import { leadersTo } from '../drawing/leaders'
+import { nudge } from '../drawing/nudge'
 import RuledGround from '../drawing/RuledGround.vue'
 import SizeField from '../fields/SizeField.vue'
 import { typed } from '../fields/units'
@@ -73,16 +74,10 @@ function press(event: PointerEvent, id: string): void {
   )
 }
 
-const STEPS: Record<string, [number, number]> = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }
-
 useEventListener(window, 'keydown', (event) => {
   if ((event.target as HTMLElement).closest('input, select, textarea')) return
-  const way = STEPS[event.key]
-  if (way && cut.value) {
-    event.preventDefault()
-    const step = (workshop.unit === 'in' ? 25.4 / 16 : 1) * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1)
-    void moveCut(way[0] * step, way[1] * step)
-  }
+  const by = cut.value && nudge(event, workshop.unit)
+  if (by) void moveCut(by.x, by.y)
   if (event.key === 'Delete' && cut.value) {
     const gone = cut.value.id
     void workshop.told(putPart(({ cutouts }) => ({ cutouts: cutouts.filter((c) => c.id !== gone) })))
