@@ -22,6 +22,7 @@ Name = Annotated[str, Field(min_length=1, max_length=80)]
 Fit = Literal["loose", "sliding", "glue", "press"]
 Corner = Literal["bottom left", "bottom right", "top right", "top left"]
 Side = Literal["bottom", "right", "top", "left"]
+SpliceShape = Literal["dovetail", "round knob", "straight"]
 ReliefKind = Literal["none", "dog-bone", "T-bone, long side", "T-bone, short side"]
 Material = Literal["plywood", "solid wood", "MDF", "acrylic", "card", "aluminium", "fabric", "other"]
 
@@ -228,6 +229,26 @@ class TabAndSlot(Model):
     fit: Fit | None = None
 
 
+class Splice(Model):
+    """Two boards joined in their plane: keys along the first edge, their sockets along the second.
+
+    The tips of the keys lie on the first edge as it was drawn; ``radius`` rounds their corners for a router.
+    """
+
+    kind: Literal["splice"] = "splice"
+    id: Id
+    a: EdgeOf
+    b: EdgeOf
+    shape: SpliceShape = "dovetail"
+    keys: int = Field(default=1, ge=1, le=60)
+    size: Size
+    depth: Size
+    radius: Size = Size(text="0")
+    gap: Literal["split", "in the sockets"] = "split"
+    relief: Literal["none"] = "none"
+    fit: Fit | None = None
+
+
 class SlotAt(Model):
     """Where a slot opens: a side of the part, and how far along it the middle of the slot lies."""
 
@@ -251,7 +272,7 @@ class CrossLap(Model):
     fit: Fit | None = None
 
 
-Joint = Annotated[FingerJoint | TabAndSlot | CrossLap, Field(discriminator="kind")]
+Joint = Annotated[FingerJoint | TabAndSlot | CrossLap | Splice, Field(discriminator="kind")]
 
 
 # Layout and hand-over

@@ -7,7 +7,7 @@ from collections import defaultdict
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from .document import CrossLap, FaceLine, FingerJoint, Fit, Joint, Project, Side, SlotAt, TabAndSlot
+from .document import CrossLap, FaceLine, FingerJoint, Fit, Joint, Project, Side, SlotAt, Splice, TabAndSlot
 from .findings import Mend, Place
 from .geometry.loop import Outline
 from .geometry.segment import move
@@ -15,6 +15,7 @@ from .joints.cross_lap import Slot, cut_cross_lap
 from .joints.finger import FingerSpec, cut_fingers, finger_count
 from .joints.fit import CannotJoin, JointCut, Mating, Partner
 from .joints.relief import ROOM, Relief
+from .joints.splice import SpliceSpec, cut_splice
 from .joints.tab_and_slot import TabSpec, cut_tabs
 from .parts.sides import side_frame
 from .reading import Names, Reader
@@ -77,6 +78,8 @@ class _Joining:
                 return self._tabs(joint, a, b)
             case CrossLap():
                 return self._cross_lap(joint, a, b)
+            case Splice():
+                return self._splice(joint, a, b)
 
     def _partner(self, joint: Joint, part_id: str) -> Partner | None:
         if self._project.part(part_id) is None:
@@ -85,7 +88,7 @@ class _Joining:
 
     def _relieved(self, joint: Joint, partner: Partner | None) -> Partner | None:
         """The partner with the relief that the joint asks for, at least as large as its own cutter."""
-        if partner is None or joint.relief == "none":
+        if partner is None or isinstance(joint, Splice) or joint.relief == "none":
             return partner
         cutter = self._size(joint, "cutter", joint.cutter, "Cutter", self._names(partner), positive)
         radius = max(cutter or 0.0, partner.kerf) / 2 + ROOM
@@ -94,7 +97,7 @@ class _Joining:
     def _check_seat(self, joint: Joint, *partners: Partner | None) -> None:
         """Notes where a round cutter leaves so much in the corners that a square insert cannot seat."""
         for partner in partners:
-            if partner is None or partner.relief is not None:
+            if partner is None or partner.relief is not None or isinstance(joint, Splice):
                 continue
             left = partner.kerf / 2 * (math.sqrt(2) - 1)
             if left > SEATS:
@@ -253,6 +256,36 @@ class _Joining:
             return None
         at = self._size(joint, f"{which}.at", slot.at, f"Slot in {on.name}", self._names(on))
         return None if at is None else Slot(on, slot.side, at)
+
+    # Splices
+
+    def _splice(self, joint: Splice, a: Partner | None, b: Partner | None) -> JointCut | None:
+        size = self._size(joint, "size", joint.size, "Key size", reader=positive)
+        depth = self._size(joint, "depth", joint.depth, "Key depth", reader=positive)
+        radius = self._size(joint, "radius", joint.radius, "Corner radius")
+        if a is None or b is None or size is None or depth is None or radius is None:
+            return None
+        if abs(a.thickness - b.thickness) > 1e-6:
+            self._reader.warn(
+                f"{a.name} is {shown(a.thickness)} thick and {b.name} {shown(b.thickness)}; "
+                "their faces will not be flush on both sides",
+                _place(joint),
+            )
+        fit, clearance = self._fit(joint)
+        spec = SpliceSpec(
+            joint.id,
+            joint.a.side,
+            joint.b.side,
+            joint.shape,
+            joint.keys,
+            size,
+            depth,
+            radius,
+            joint.gap == "split",
+            fit,
+            clearance,
+        )
+        return cut_splice(spec, a, b)
 
     # Fit
 

@@ -156,6 +156,13 @@ def test_joining_two_edges_and_two_parts_by_hand(maker, page, served):
     maker.type("runs at (degrees)", "90")
     expect(maker.note("A slot reaches")).to_be_visible()
     page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name="Splice").click()
+    page.get_by_role("button", name="top edge of Shelf").press("Enter")
+    page.get_by_role("button", name="bottom edge of Upright").press("Enter")
+    page.get_by_label("Shape").select_option("round knob")
+    maker.type("Size of a key", "20")
+    expect(page.get_by_role("row", name=re.compile("splice, round knob, glue Upright"))).to_contain_text("20.050")
+
     page.get_by_label("Fit of all joints").select_option("loose")
     expect(page.get_by_role("row", name=re.compile("tab, its thickness, loose Shelf"))).to_contain_text("0.300")
     expect(page.get_by_role("row", name=re.compile("finger, loose"))).to_have_count(2)

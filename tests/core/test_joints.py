@@ -3,16 +3,19 @@
 import manifold3d
 import numpy as np
 import pytest
+import shapely
 from hypothesis import given
 from hypothesis import strategies as st
 from leannotch_core.cutting.plan import plan_sheet
 from leannotch_core.evaluate import evaluate
 from leannotch_core.formats.dxf import read_dxf, write_dxf
-from leannotch_core.geometry.chords import ring
+from leannotch_core.geometry.chords import as_polygon, ring
+from leannotch_core.geometry.segment import Motion
 from leannotch_core.joints.cross_lap import slot_depths, slot_width
 from leannotch_core.joints.finger import finger_count, plan_fingers
 from leannotch_core.joints.relief import ROOM
 from leannotch_core.layout.nest import nest
+from leannotch_core.parts.sides import side_frame
 from leannotch_core.proof.sheet_proof import prove_sheet
 from shapely import box
 
@@ -146,6 +149,44 @@ def test_tabs_go_through_their_slots_and_leave_the_promised_gap(a, b, clearance,
     assert [round(row.gap, 9) for row in result.ledger] == [clearance, clearance]
     # The tips stand out of the far face by what was promised.
     assert shelf.bounding_box()[2] == pytest.approx(-float(proud), abs=1e-4)
+
+
+@given(
+    st.sampled_from(["dovetail", "round knob", "straight"]),
+    st.integers(1, 4),
+    st.sampled_from([12, 16.5]),
+    clearances,
+    st.sampled_from(["split", "in the sockets"]),
+    st.sampled_from(["0", "1.2"]),
+    st.sampled_from([("right", "left"), ("top", "bottom"), ("left", "left")]),
+)
+def test_a_splice_goes_together_with_its_gap_all_along_the_curve(shape, keys, depth, clearance, gap, radius, sides):
+    stocks = [stock(glue=str(clearance))]
+    parts = [part("a", 100, 100), part("b", 100, 100)]
+    ends = {"a": {"part": "a", "side": sides[0]}, "b": {"part": "b", "side": sides[1]}}
+    joint = {"kind": "splice", "id": "s", "shape": shape, "keys": keys, "size": "12", "depth": str(depth), "gap": gap}
+    result = evaluate(project(parts, [{**joint, "radius": radius, **ends}], stocks))
+    assert not result.findings
+    frames = [side_frame(100, 100, side) for side in sides]
+    # B's edge comes to lie on A's shoulder line: depth inside A's drawn edge, its inside where A's outside is.
+    mirrored = abs(frames[1].inward / frames[1].along + frames[0].inward / frames[0].along) > 1e-9
+    along = frames[1].along
+    turn = frames[0].along * (along if mirrored else along.conjugate())
+    place = Motion(turn, 0, mirrored)
+    place = Motion(turn, frames[0].point(0, depth) - place(frames[1].point(0, 0)), mirrored)
+    a, b = result.parts["a"].outline, result.parts["b"].outline.moved(place)
+    clash = as_polygon(a).intersection(as_polygon(b)).area
+    if clearance >= 0:
+        assert clash < 0.02
+    else:
+        assert clash > 0.1
+    if clearance > 0:
+        # Half the clearance lies between key and socket, measured square to the curve at the tip.
+        tips = shapely.LineString([(p.real, p.imag) for p in (frames[0].point(0, 1e-3), frames[0].point(100, 1e-3))])
+        key = as_polygon(a).intersection(tips.buffer(2))
+        assert key.distance(as_polygon(b)) == pytest.approx(clearance / 2, abs=2e-3)
+    lean = np.hypot((12 - 8) / 2, depth) / depth if shape == "dovetail" else 1
+    assert result.ledger[0].gap == pytest.approx(clearance * lean)
 
 
 @pytest.mark.parametrize("kind", ["dog-bone", "T-bone, long side", "T-bone, short side"])

@@ -48,7 +48,7 @@ def test_the_demo_is_loaded_once_and_a_second_start_keeps_the_makers_data(client
     answer = edit(client, "sorting-tray", tray.version, {"do": "rename project", "name": "My tray"})
     assert answer.status_code == 200
     assert load_demo() == []
-    assert {p["name"] for p in client.get("/api/projects").json()} == {"My tray", "Lens stand"}
+    assert {p["name"] for p in client.get("/api/projects").json()} == {"My tray", "Lens stand", "Quadrat frame"}
 
 
 def test_an_edit_is_stored_and_its_answer_shows_what_follows(client, tray):

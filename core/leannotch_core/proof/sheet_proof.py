@@ -162,19 +162,21 @@ def _deviation(outline: Outline, shape: Polygon, kerf: float) -> float:
 
     Round the corners only a kerf's width is left out: there no round beam can follow.
     """
-    points, corners = [], []
-    for loop in outline.loops:
-        for segment in loop:
-            corners.append(segment.start)
-            reach = min(0.5, kerf / segment.length)
-            points += [segment.at(reach), segment.at(0.5), segment.at(1 - reach)]
+    segments = [segment for loop in outline.loops for segment in loop]
+    corners = [segment.start for segment in segments]
+    clear_of_corners = [segment for segment in segments if segment.length > 2 * kerf]
+    points = [
+        segment.at(share)
+        for segment in clear_of_corners
+        for share in (kerf / segment.length, 0.5, 1 - kerf / segment.length)
+    ]
     edge = shape.boundary
     outward = shapely.distance(shapely.points([(p.real, p.imag) for p in points]), edge)
     intended = shapely.union_all([LineString(_ring(loop_points)) for loop_points in _chords(outline)])
     proved = shapely.points(shapely.get_coordinates(edge))
     clear = shapely.distance(proved, shapely.multipoints([(c.real, c.imag) for c in corners])) > kerf
     inward = shapely.distance(proved[clear], intended) if clear.any() else np.zeros(1)
-    return float(max(outward.max(), inward.max()))
+    return float(max(outward.max(initial=0.0), inward.max(initial=0.0)))
 
 
 def _chords(outline: Outline) -> list[list[Point]]:

@@ -22,7 +22,7 @@ export function mendCommand(document: Document, finding: Finding): Command | nul
 function mendJoint(document: Document, id: string, field: string, size: Size): Command | null {
   const joint = document.joints.find((j) => j.id === id)
   if (!joint) return null
-  if (field === 'relief') return { do: 'put joint', joint: { ...joint, relief: size.text as typeof joint.relief } }
+  if (field === 'relief') return { do: 'put joint', joint: { ...joint, relief: size.text } as typeof joint }
   if (field === 'starts' && joint.kind === 'finger') return { do: 'put joint', joint: { ...joint, starts: size.text as 'a' | 'b' } }
   if (field === 'b.side' && joint.kind === 'cross-lap') {
     const side = size.text as typeof joint.b.side

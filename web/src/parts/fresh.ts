@@ -1,5 +1,5 @@
 import type {
-  CrossLap, CutOut, Document, FingerJoint, Joint, Part, PartShown, Side, Stock, TabAndSlot, Unit,
+  CrossLap, CutOut, Document, FingerJoint, Joint, Part, PartShown, Side, Splice, Stock, TabAndSlot, Unit,
 } from '../api/client'
 import { typed } from '../fields/units'
 
@@ -53,6 +53,12 @@ export function newFinger(document: Document, a: { part: string; side: Side }, b
   const id = freeId('joint', document.joints)
   const settings = { finger: typed(15, document.unit), count: null, inset_start: zero, inset_end: zero, proud: zero }
   return { kind: 'finger', id, a, b, starts: 'a', ...unrelieved, ...settings }
+}
+
+/** One key, a third of the edge in size. */
+export function newSplice(document: Document, a: { part: string; side: Side }, edge: number, b: { part: string; side: Side }): Splice {
+  const settings = { keys: 1, size: typed(edge / 3, document.unit), depth: typed(edge / 4, document.unit), radius: zero }
+  return { kind: 'splice', id: freeId('joint', document.joints), a, b, shape: 'dovetail', gap: 'split', relief: 'none', fit: null, ...settings }
 }
 
 /** Tabs along an edge, their slots on a line across the middle of another part's face. */

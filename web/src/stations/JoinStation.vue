@@ -5,7 +5,7 @@ import { computed, ref, watch, watchEffect } from 'vue'
 import type { Document, Joint, PartShown, Side } from '../api/client'
 import { leadersTo } from '../drawing/leaders'
 import RuledGround from '../drawing/RuledGround.vue'
-import { newCrossLap, newFinger, newTabs, sidesOf } from '../parts/fresh'
+import { newCrossLap, newFinger, newSplice, newTabs, sidesOf } from '../parts/fresh'
 import { tint } from '../parts/tint'
 import { useWorkshop } from '../stores/workshop'
 import FitLedger from './FitLedger.vue'
@@ -16,7 +16,7 @@ import StationFrame from './StationFrame.vue'
 const workshop = useWorkshop()
 const ground = ref<InstanceType<typeof RuledGround> | null>(null)
 
-const KINDS: Record<Joint['kind'], string> = { finger: 'Finger joint', 'cross-lap': 'Cross-lap', 'tab-and-slot': 'Tab and slot' }
+const KINDS: Record<Joint['kind'], string> = { finger: 'Finger joint', 'cross-lap': 'Cross-lap', 'tab-and-slot': 'Tab and slot', splice: 'Splice' }
 
 const making = ref<Joint['kind'] | null>(null)
 const first = ref<End | null>(null)
@@ -25,6 +25,9 @@ interface End {
   part: string
   side: Side
 }
+
+/** Joints that are made by picking two edges. */
+const byEdges = computed(() => making.value === 'finger' || making.value === 'splice')
 
 const GAP = 24
 
@@ -76,7 +79,7 @@ function sideClass(part: string, side: Side): Record<string, boolean> {
   return {
     chosen: sides.value.includes(key),
     first: first.value?.part === part && first.value.side === side,
-    pickable: making.value === 'finger' || (making.value === 'tab-and-slot' && !first.value),
+    pickable: byEdges.value || (making.value === 'tab-and-slot' && !first.value),
     joined: (workshop.document?.joints ?? []).some((j) => sidesOf(j).some((end) => `${end.part}/${end.side}` === key)),
   }
 }
@@ -88,7 +91,7 @@ function begin(kind: Joint['kind']): void {
 
 function pickSide(part: string, side: Side): void {
   workshop.partId = part
-  if (making.value === 'finger') {
+  if (byEdges.value) {
     if (!first.value) first.value = { part, side }
     else void make({ part, side })
     return
@@ -110,7 +113,7 @@ function pickSide(part: string, side: Side): void {
 function pickPart(part: string): void {
   workshop.partId = part
   if (making.value === 'cross-lap' && !first.value) first.value = { part, side: 'top' }
-  else if (first.value && making.value !== 'finger') void make({ part, side: 'bottom' })
+  else if (first.value && !byEdges.value) void make({ part, side: 'bottom' })
 }
 
 async function make(second: End): Promise<void> {
@@ -131,11 +134,13 @@ async function make(second: End): Promise<void> {
 function made(kind: Joint['kind'], document: Document, start: End, second: End, a: PartShown, b: PartShown): Joint {
   if (kind === 'finger') return newFinger(document, start, second)
   if (kind === 'cross-lap') return newCrossLap(document, a, b)
-  return newTabs(document, start, start.side === 'left' || start.side === 'right' ? a.height : a.width, b)
+  const edge = start.side === 'left' || start.side === 'right' ? a.height : a.width
+  return kind === 'splice' ? newSplice(document, start, edge, second) : newTabs(document, start, edge, b)
 }
 
 const prompt = computed(() => {
   if (making.value === 'finger') return first.value ? 'Pick the edge that meets it.' : 'Pick the first edge of the finger joint.'
+  if (making.value === 'splice') return first.value ? 'Pick the edge that gets the sockets.' : 'Pick the edge that gets the keys.'
   if (making.value === 'tab-and-slot') return first.value ? 'Pick the part whose face the tabs go through.' : 'Pick the edge that gets the tabs.'
   if (making.value === 'cross-lap') return first.value ? 'Pick the part that crosses it.' : 'Pick the first part: its slot opens at the top.'
   return ''
@@ -187,7 +192,7 @@ watchEffect(() => {
           <template #default="{ view }">
             <g :transform="view.place.value">
               <g v-for="item in laid" :key="item.shown.id" :transform="`translate(${item.x} ${-item.y})`">
-                <path :aria-label="`Face of ${item.name}`" role="button" :tabindex="making && making !== 'finger' ? 0 : -1" @keydown.enter="pickPart(item.shown.id)" :d="item.shown.path" :fill="item.fill" fill-rule="evenodd" class="part" :class="{ crossing: making === 'cross-lap' || (making === 'tab-and-slot' && first), first: making === 'cross-lap' && first?.part === item.shown.id }" vector-effect="non-scaling-stroke" @pointerdown.stop="pickPart(item.shown.id)" />
+                <path :aria-label="`Face of ${item.name}`" role="button" :tabindex="making && !byEdges ? 0 : -1" @keydown.enter="pickPart(item.shown.id)" :d="item.shown.path" :fill="item.fill" fill-rule="evenodd" class="part" :class="{ crossing: making === 'cross-lap' || (making === 'tab-and-slot' && first), first: making === 'cross-lap' && first?.part === item.shown.id }" vector-effect="non-scaling-stroke" @pointerdown.stop="pickPart(item.shown.id)" />
                 <line
                   v-for="side in item.shown.sides"
                   :key="side.side"

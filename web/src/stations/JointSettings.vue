@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
-import type { CrossLap, FingerJoint, Fit, Joint, Side, Size, TabAndSlot } from '../api/client'
+import type { CrossLap, FingerJoint, Fit, Joint, Side, Size, Splice, TabAndSlot } from '../api/client'
 import PlainField from '../fields/PlainField.vue'
 import SizeField from '../fields/SizeField.vue'
 import { useWorkshop, type Refusal } from '../stores/workshop'
@@ -9,7 +9,7 @@ import { useWorkshop, type Refusal } from '../stores/workshop'
 /** The list of joints, and what is set of the chosen one. */
 const workshop = useWorkshop()
 const FITS: Fit[] = ['loose', 'sliding', 'glue', 'press']
-const RELIEFS: Joint['relief'][] = ['none', 'dog-bone', 'T-bone, long side', 'T-bone, short side']
+const RELIEFS: FingerJoint['relief'][] = ['none', 'dog-bone', 'T-bone, long side', 'T-bone, short side']
 const SIDES: Side[] = ['bottom', 'right', 'top', 'left']
 
 const onlyStock = ref('')
@@ -17,6 +17,7 @@ const onlyStock = ref('')
 const joint = computed(() => workshop.joint)
 const finger = computed(() => (joint.value?.kind === 'finger' ? joint.value : null))
 const tabs = computed(() => (joint.value?.kind === 'tab-and-slot' ? joint.value : null))
+const splice = computed(() => (joint.value?.kind === 'splice' ? joint.value : null))
 const lap = computed(() => (joint.value?.kind === 'cross-lap' ? joint.value : null))
 
 function name(id: string): string {
@@ -31,7 +32,7 @@ function detail(one: Joint): string {
   return `${one.kind}, ${one.a.side} to ${one.kind === 'tab-and-slot' ? 'face' : one.b.side}`
 }
 
-type Change = Partial<FingerJoint> | Partial<CrossLap> | Partial<TabAndSlot>
+type Change = Partial<FingerJoint> | Partial<CrossLap> | Partial<TabAndSlot> | Partial<Splice>
 
 function put(change: Change): Promise<Refusal | null> {
   return workshop.editJoint(workshop.jointId ?? '', () => change)
@@ -132,13 +133,31 @@ function setSide(which: 'a' | 'b', side: string): void {
       <SizeField :key="`${joint.id}e`" label="Seating allowance" :size="lap.seating" :value="value('seating')" :save="(seating) => put({ seating })" />
       <SizeField :key="`${joint.id}a`" label="Angle (degrees)" :size="lap.angle" bare :save="(angle) => put({ angle })" />
     </template>
-    <div class="row-field">
+    <template v-if="splice">
+      <div v-for="which in ['a', 'b'] as const" :key="which" class="row-field">
+        <label :for="`splice-${which}`" class="cut-off">{{ which === 'a' ? 'Keys' : 'Sockets' }} on {{ name(splice[which].part) }}</label>
+        <select :id="`splice-${which}`" class="text-input" :value="splice[which].side" @change="setSide(which, text($event))"><option v-for="side in SIDES" :key="side">{{ side }}</option></select>
+      </div>
+      <div class="row-field">
+        <label for="splice-shape">Shape</label>
+        <select id="splice-shape" class="text-input" :value="splice.shape" @change="now({ shape: text($event) as Splice['shape'] })"><option>dovetail</option><option>round knob</option><option>straight</option></select>
+      </div>
+      <PlainField :key="`${joint.id}n`" label="How many keys" :value="splice.keys" :most="60" :save="(count) => now({ keys: Number(count) })" />
+      <SizeField :key="`${joint.id}z`" label="Size of a key" :size="splice.size" :value="value('size')" :save="(size) => put({ size })" />
+      <SizeField :key="`${joint.id}d`" label="Depth" :size="splice.depth" :value="value('depth')" :save="(depth) => put({ depth })" />
+      <SizeField v-if="splice.shape !== 'round knob'" :key="`${joint.id}r`" label="Corner radius" :size="splice.radius" :value="value('radius')" :save="(radius) => put({ radius })" />
+      <div class="row-field">
+        <label for="splice-gap">Gap</label>
+        <select id="splice-gap" class="text-input" :value="splice.gap" @change="now({ gap: text($event) as Splice['gap'] })"><option>split</option><option>in the sockets</option></select>
+      </div>
+    </template>
+    <div v-if="joint.kind !== 'splice'" class="row-field">
       <label for="relief">Corner relief</label>
-      <select id="relief" class="text-input" :value="joint.relief" @change="now({ relief: text($event) as Joint['relief'] })">
+      <select id="relief" class="text-input" :value="joint.relief" @change="now({ relief: text($event) as FingerJoint['relief'] })">
         <option v-for="relief in RELIEFS" :key="relief">{{ relief }}</option>
       </select>
     </div>
-    <SizeField v-if="joint.relief !== 'none'" :key="`${joint.id}c`" label="for a cutter of" :size="joint.cutter" :value="value('cutter')" :save="(cutter) => put({ cutter })" />
+    <SizeField v-if="joint.kind !== 'splice' && joint.relief !== 'none'" :key="`${joint.id}c`" label="for a cutter of" :size="joint.cutter" :value="value('cutter')" :save="(cutter) => put({ cutter })" />
     <div class="row-field">
       <label for="joint-fit">Fit</label>
       <select id="joint-fit" class="text-input" :value="joint.fit ?? ''" @change="now({ fit: (text($event) || null) as Fit | null })">

@@ -3,7 +3,7 @@ import { computed, ref, shallowRef } from 'vue'
 
 import {
   client, sentence, type Command, type CrossLap, type Document, type Finding, type FingerJoint, type Joint, type Part, type Shown,
-  type Stock, type TabAndSlot, type Trouble,
+  type Splice, type Stock, type TabAndSlot, type Trouble,
 } from '../api/client'
 
 /** Why an edit was not taken: a sentence, and the value that would be. */
@@ -119,7 +119,7 @@ export const useWorkshop = defineStore('workshop', () => {
     })
   }
 
-  function editJoint(id: string, change: (joint: Joint) => Partial<FingerJoint> | Partial<CrossLap> | Partial<TabAndSlot>): Promise<Refusal | null> {
+  function editJoint(id: string, change: (joint: Joint) => Partial<FingerJoint> | Partial<CrossLap> | Partial<TabAndSlot> | Partial<Splice>): Promise<Refusal | null> {
     return edit((document) => {
       const found = document.joints.find((j) => j.id === id)
       return found ? { do: 'put joint', joint: { ...found, ...change(found) } as Joint } : null
