@@ -24,6 +24,8 @@ UNITS: Mapping[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "i
 LARGEST = 100_000.0
 
 _TOKEN = re.compile(r"\s*(?:(\d+(?:[.,]\d*)?|[.,]\d+)|([A-Za-z_][\w.]*)|([-+*/()×·÷−\"]))")
+#: A number alone: what most sizes are.
+_BARE = re.compile(r"\d{1,9}(?:\.\d{1,9})?")
 _SIGNS = {"×": "*", "·": "*", "÷": "/", "−": "-"}
 
 
@@ -62,7 +64,7 @@ def length(size: Size, names: Mapping[str, float]) -> float:
 
     Raises `SizeError` when it cannot be read, is not a length, or is beyond 100 m.
     """
-    value = _Reader(size, names).read()
+    value = _Value(float(size.text), 0) if _BARE.fullmatch(size.text) else _Reader(size, names).read()
     if value.power == 0:
         value = _Value(value.number * UNITS[size.unit], 1)
     if value.power != 1:

@@ -191,6 +191,69 @@ def nesting(document: Any) -> list[Figure]:
     return [Figure(f"nesting the demo, used share after {s} s", share(s), against, solver) for s in (2, 10)]
 
 
+def kernel() -> list[Figure]:
+    """Booleans and offset over raw shapely, on the same shapes in chords of 0.005 mm."""
+    import shapely
+    from leannotch_core.geometry.boolean import intersect, subtract, union
+    from leannotch_core.geometry.chords import as_polygon
+    from leannotch_core.geometry.loop import Outline
+    from leannotch_core.geometry.offset import grow
+    from leannotch_core.geometry.segment import Motion
+    from leannotch_core.parts.shapes import obround, round_hole
+
+    plate = [Outline(obround("plate", 300, 200))]
+    holes = [
+        Outline(round_hole(f"hole{i}", 24).moved(Motion(shift=complex(30 * (i % 10) - 135, 40 * (i // 10) - 100))))
+        for i in range(60)
+    ]
+    chords = as_polygon(plate[0], 0.005)
+    many = shapely.union_all([as_polygon(hole, 0.005) for hole in holes])
+    cut = subtract(plate, holes)
+    shape = shapely.union_all([as_polygon(outline, 0.005) for outline in cut])
+    pairs: list[tuple[str, Callable[[], object], Callable[[], object]]] = [
+        ("union", lambda: union(plate, holes), lambda: chords.union(many)),
+        ("subtraction", lambda: subtract(plate, holes), lambda: chords.difference(many)),
+        ("intersection", lambda: intersect(plate, holes), lambda: chords.intersection(many)),
+        ("offset", lambda: grow(cut, 0.08), lambda: shape.buffer(0.08, join_style="mitre")),
+    ]
+    return [
+        Figure(
+            f"{name} of a plate with 60 holes over shapely, times", median_ms(ours) / median_ms(raw), "aim 5 times", 5
+        )
+        for name, ours, raw in pairs
+    ]
+
+
+def divider_grid() -> Figure:
+    """A grid of 30 x 20 dividers: 600 cross-laps, per joint."""
+    from leannotch_core.document import Project
+    from leannotch_core.evaluate import evaluate
+
+    document = _grid(2, 0).model_dump()
+    board = document["parts"][0]
+    size = {"kind": "rectangle", "height": "40", "corners": []}
+    across = [{**board, "id": f"a{i}", "shape": {**size, "width": "640"}} for i in range(20)]
+    along = [{**board, "id": f"b{i}", "shape": {**size, "width": "440"}} for i in range(30)]
+    laps = [
+        {
+            "kind": "cross-lap",
+            "id": f"lap_{i}_{j}",
+            "a": {"part": f"a{i}", "side": "top", "at": str(20 + 20 * j)},
+            "b": {"part": f"b{j}", "side": "bottom", "at": str(20 + 20 * i)},
+        }
+        for i in range(20)
+        for j in range(30)
+    ]
+    grid = Project.model_validate({**document, "parts": across + along, "joints": laps})
+
+    def work() -> None:
+        _forget()
+        evaluate(grid)
+
+    per_joint = median_ms(work, 3) / len(laps)
+    return Figure("a grid of 30 x 20 dividers, ms per joint", per_joint, "1 ms, for comparison", 1)
+
+
 def figures() -> list[Figure]:
     from leannotch_core.document import read_project
 
@@ -198,7 +261,15 @@ def figures() -> list[Figure]:
 
     load_demo()
     document = read_project((FOLDER / "sorting_tray.json").read_bytes())
-    return [*evaluation(document), edit_through_the_api(), dxf_export(), growth(), *nesting(document)]
+    return [
+        *evaluation(document),
+        edit_through_the_api(),
+        dxf_export(),
+        growth(),
+        *kernel(),
+        divider_grid(),
+        *nesting(document),
+    ]
 
 
 def main(arguments: list[str]) -> int:

@@ -241,7 +241,7 @@ def test_whatever_the_sizes_the_swept_file_gives_parts_and_gaps_as_meant(width, 
     proved = []
     for index in range(len(document.layout.sheets)):
         plan = plan_sheet(document, result, index)
-        for drawing in (read_svg(write_svg(plan)), read_dxf(write_dxf(plan))):
+        for drawing in (read_svg(write_svg(plan)), read_dxf(write_dxf(plan, "R12")), read_dxf(write_dxf(plan))):
             proof = prove_sheet(plan, drawing, result)
             assert proof.faults == []
         proved += proof.parts

@@ -11,6 +11,9 @@ class BrokenFile(ValueError):  # noqa: N818 - it is a statement, and read as one
     """A file that cannot be read as a drawing; the message is a sentence for the maker."""
 
 
+#: How a file of ours states its unit in words: the only way there is in DXF R12, which has no $INSUNITS.
+IN_MILLIMETRES = "Sizes in millimetres."
+
 #: The largest drawing that is read, in bytes.
 LARGEST_FILE = 30_000_000
 
@@ -35,7 +38,7 @@ class Drawing:
 
 
 def compensation_note(kerf: float, compensated: bool) -> str:
-    """What a file says of its own kerf."""
+    """What a file says of its own unit and kerf."""
     if compensated:
-        return f"Kerf of {kerf:g} mm compensated in this file: cut on the line, no offset at the machine."
-    return f"Kerf not compensated in this file: offset by {kerf / 2:g} mm at the machine (kerf {kerf:g} mm)."
+        return f"{IN_MILLIMETRES} Kerf of {kerf:g} mm compensated in this file: cut on the line, no machine offset."
+    return f"{IN_MILLIMETRES} Kerf not compensated in this file: offset by {kerf / 2:g} mm at the machine."

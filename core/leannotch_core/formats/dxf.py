@@ -20,7 +20,7 @@ from ..cutting.plan import ORDER, CutPath, SheetPlan
 from ..geometry.biarc import arcs_along
 from ..geometry.loop import Loop
 from ..geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
-from .drawing import LARGEST_FILE, BrokenFile, Drawing, DrawnLine, compensation_note
+from .drawing import IN_MILLIMETRES, LARGEST_FILE, BrokenFile, Drawing, DrawnLine, compensation_note
 
 #: Layer colours (the DXF reference's colour index) and line types, so that operations are told apart.
 _LAYERS = {"engrave": 6, "score": 30, "pocket": 4, "cut": 7, "reference": 8}
@@ -32,7 +32,8 @@ def write_dxf(plan: SheetPlan, version: str = "R2010") -> bytes:
     """The bytes of a sheet's DXF file: one layer for each operation, one entity for each outline."""
     # Without this the file holds the time of writing, and the same input would not give the same bytes.
     options.write_fixed_meta_data_for_testing = True
-    document = new(version, units=units.MM)
+    # R12 has no $INSUNITS; there the comment at the top of the file states the unit.
+    document = new(version, units=units.MM if version != "R12" else 0)
     document.header["$MEASUREMENT"] = 1
     note = compensation_note(plan.kerf, plan.compensated)
     if version != "R12":
@@ -95,6 +96,8 @@ def _comment(data: bytes) -> str:
 
 def _scale(document: DxfDocument, drawing: Drawing) -> float:
     unit = int(document.header.get("$INSUNITS", 0))
+    if unit == 0 and drawing.says.startswith(IN_MILLIMETRES):
+        return 1.0
     if unit == 0:
         drawing.notes.append("The DXF names no unit ($INSUNITS 0); it was read as millimetres.")
         return 1.0

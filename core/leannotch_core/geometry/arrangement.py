@@ -49,23 +49,69 @@ def select(groups: Sequence[Iterable[Loop]], rule: Rule) -> list[Outline]:
     return nested(_stitched(kept))
 
 
-def _boxes(segments: Sequence[Segment]) -> npt.NDArray[np.float64]:
-    return np.array([segment.bounds() for segment in segments])
+Indices = npt.NDArray[np.intp]
+
+#: Up to so many segments, all pairs of boxes are compared at once.
+AT_ONCE = 1500
 
 
-def close_pairs(segments: Sequence[Segment], apart: float = TOUCH) -> Iterable[tuple[int, int]]:
+def close_pairs(segments: Sequence[Segment], apart: float = TOUCH) -> tuple[Indices, Indices]:
     """Indices of the pairs of segments whose boxes are at most ``apart`` mm apart: the only ones that can meet."""
-    boxes = _boxes(segments)
-    left, bottom, right, top = (boxes[:, i] for i in range(4))
+    left, bottom, right, top = np.array([segment.bounds() for segment in segments]).T
     reach = 2 * apart
+    if len(segments) <= AT_ONCE:
+        near = (left[:, None] <= right + reach) & (left <= right[:, None] + reach)
+        near &= (bottom[:, None] <= top + reach) & (bottom <= top[:, None] + reach)
+        first, second = np.nonzero(np.triu(near, 1))
+        return first, second
     order = np.argsort(left, kind="stable")
     ends = np.searchsorted(left[order], right[order] + reach, side="right")
+    firsts, seconds = [], []
     for place, end in enumerate(ends):
-        i = order[place]
-        others = order[place + 1 : end]
+        i, others = order[place], order[place + 1 : end]
         meets = (bottom[others] <= top[i] + reach) & (top[others] >= bottom[i] - reach)
-        for j in others[meets]:
-            yield int(i), int(j)
+        seconds.append(others[meets])
+        firsts.append(np.full(len(seconds[-1]), i))
+    return np.concatenate(firsts), np.concatenate(seconds)
+
+
+def _cuts(segments: Sequence[Segment]) -> dict[int, list[Point]]:
+    """Where each segment is met by others away from its own ends."""
+    first, second = close_pairs(segments)
+    start = np.array([segment.start for segment in segments])
+    end = np.array([segment.end for segment in segments])
+    straight = np.array([isinstance(segment, Line) for segment in segments])
+    along = end - start
+    turn = (along[first].conjugate() * along[second]).imag
+    size = np.abs(along)
+    product = size[first] * size[second]
+    plain = straight[first] & straight[second] & (np.abs(turn) > 1e-9 * product)
+    cuts: dict[int, list[Point]] = defaultdict(list)
+
+    def cut(index: int, point: Point) -> None:
+        if abs(point - segments[index].start) > TOUCH and abs(point - segments[index].end) > TOUCH:
+            cuts[index].append(point)
+
+    # Pairs of lines at an angle, nearly all there are, are met in one go.
+    a, b = first[plain], second[plain]
+    apart, turn = start[b] - start[a], turn[plain]
+    share_a = (apart.conjugate() * along[b]).imag / turn
+    share_b = (apart.conjugate() * along[a]).imag / turn
+    slack = TOUCH * product[plain] / np.abs(turn)
+    over_a, over_b = slack / size[a], slack / size[b]
+    hit = (share_a >= -over_a) & (share_a <= 1 + over_a) & (share_b >= -over_b) & (share_b <= 1 + over_b)
+    # Neighbours in a loop meet in their common corner, which is no cut.
+    inner = (np.abs(share_a - 0.5) < 0.5 - over_a) | (np.abs(share_b - 0.5) < 0.5 - over_b)
+    for k in np.nonzero(hit & inner)[0]:
+        i, j = int(a[k]), int(b[k])
+        point = segments[i].at(float(share_a[k]))
+        cut(i, point)
+        cut(j, point)
+    for i, j in zip(first[~plain].tolist(), second[~plain].tolist(), strict=True):
+        for point in meeting_points(segments[i], segments[j]):
+            cut(i, point)
+            cut(j, point)
+    return cuts
 
 
 class _Vertices:
@@ -105,18 +151,12 @@ class _Piece:
 
 def _pieces(segments: list[Segment], owners: list[int], groups: int) -> tuple[list[Segment], npt.NDArray[np.int_]]:
     """Stretches between meeting points, each once, with how often each group runs along it (signed)."""
-    cuts: dict[int, list[Point]] = defaultdict(list)
-    for i, j in close_pairs(segments):
-        a, b = segments[i], segments[j]
-        for point in meeting_points(a, b):
-            for index, segment in ((i, a), (j, b)):
-                if abs(point - segment.start) > TOUCH and abs(point - segment.end) > TOUCH:
-                    cuts[index].append(point)
+    cuts = _cuts(segments)
     vertices = _Vertices()
     found: dict[tuple[float, float, float, float], list[_Piece]] = defaultdict(list)
     pieces: list[_Piece] = []
     for index, (segment, owner) in enumerate(zip(segments, owners, strict=True)):
-        for stretch in _stretches(segment, cuts[index], vertices):
+        for stretch in _stretches(segment, cuts.get(index, []), vertices):
             _count(stretch, owner, groups, found, pieces)
     counts = np.array([piece.counts for piece in pieces], dtype=np.int_).reshape(len(pieces), groups)
     used = np.asarray(counts.any(axis=1))

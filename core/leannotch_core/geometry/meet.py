@@ -10,29 +10,10 @@ from .segment import TOUCH, Arc, Line, Point, Segment, cross, dot
 
 def meeting_points(a: Segment, b: Segment) -> list[Point]:
     """Every point where ``a`` and ``b`` cross or touch; the ends of a shared stretch where they overlap."""
-    if isinstance(a, Line) and isinstance(b, Line):
-        return _two_lines(a, b)
     points = [end for end in (b.start, b.end) if _on(a, end)]
     points += [end for end in (a.start, a.end) if _on(b, end)]
     points += [p for p in _carriers_meet(a, b) if _on(a, p) and _on(b, p)]
     return points
-
-
-def _two_lines(a: Line, b: Line) -> list[Point]:
-    """As `meeting_points`, for the pair that nearly always occurs."""
-    da, db = a.end - a.start, b.end - b.start
-    turn = cross(da, db)
-    if abs(turn) <= 1e-9 * abs(da) * abs(db):
-        shared = [end for end in (b.start, b.end) if _on(a, end)]
-        return shared + [end for end in (a.start, a.end) if _on(b, end)]
-    apart = b.start - a.start
-    share_a, share_b = cross(apart, db) / turn, cross(apart, da) / turn
-    # Lines that cross at a flat angle touch over a longer stretch of each.
-    slack = TOUCH * abs(da) * abs(db) / abs(turn)
-    reach_a, reach_b = slack / abs(da), slack / abs(db)
-    if -reach_a <= share_a <= 1 + reach_a and -reach_b <= share_b <= 1 + reach_b:
-        return [a.start + da * share_a]
-    return []
 
 
 def _on(segment: Segment, point: Point) -> bool:
@@ -53,8 +34,16 @@ def _on(segment: Segment, point: Point) -> bool:
 def _carriers_meet(a: Segment, b: Segment) -> list[Point]:
     """Where the infinite line or full circle that carries one meets that of the other."""
     if isinstance(a, Line):
-        return [] if isinstance(b, Line) else _line_meets_circle(a, b)
+        return _lines_meet(a, b) if isinstance(b, Line) else _line_meets_circle(a, b)
     return _line_meets_circle(b, a) if isinstance(b, Line) else _circles_meet(a, b)
+
+
+def _lines_meet(a: Line, b: Line) -> list[Point]:
+    along_a, along_b = a.end - a.start, b.end - b.start
+    turn = cross(along_a, along_b)
+    if abs(turn) <= 1e-9 * abs(along_a) * abs(along_b):
+        return []
+    return [a.start + along_a * (cross(b.start - a.start, along_b) / turn)]
 
 
 def _line_meets_circle(line: Line, arc: Arc) -> list[Point]:

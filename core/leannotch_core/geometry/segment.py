@@ -164,10 +164,11 @@ class Arc:
 
     def bounds(self) -> tuple[float, float, float, float]:
         points = [self.start, self.end]
-        for spoke in (1, 1j, -1, -1j):
-            extreme = self.centre + self.radius * spoke
-            if 0 < self.share_of(extreme) < 1:
-                points.append(extreme)
+        first = self.start if self.ccw else self.end
+        begin, sweep, radius = cmath.phase(first - self.centre), abs(self.sweep), self.radius
+        for quarter, spoke in ((0.0, 1), (math.pi / 2, 1j), (math.pi, -1), (-math.pi / 2, -1j)):
+            if 0 < (quarter - begin) % math.tau < sweep:
+                points.append(self.centre + radius * spoke)
         xs, ys = [p.real for p in points], [p.imag for p in points]
         return min(xs), min(ys), max(xs), max(ys)
 

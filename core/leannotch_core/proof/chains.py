@@ -25,7 +25,7 @@ class Chain:
 def without_doubles(segments: Sequence[Segment]) -> tuple[list[Segment], list[Segment]]:
     """The segments, each once, and those that repeat a stretch of another."""
     doubled: set[int] = set()
-    for i, j in close_pairs(segments, SNAP):
+    for i, j in sorted(zip(*(side.tolist() for side in close_pairs(segments, SNAP)), strict=True)):
         first, second = min(i, j), max(i, j)
         if first in doubled or second in doubled:
             continue
