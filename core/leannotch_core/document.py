@@ -154,6 +154,16 @@ class CutOut(Model):
     repeat: Repeat = Repeat()
 
 
+class Mark(Model):
+    """Single-line text that is scored on a part; ``x`` and ``y`` are its middle, from the lower left corner."""
+
+    text: Annotated[str, Field(min_length=1, max_length=40)]
+    x: Size
+    y: Size
+    height: Size = Size(text="4")
+    turn: Size = Size(text="0")
+
+
 class Part(Model):
     id: Id
     name: Name
@@ -161,6 +171,7 @@ class Part(Model):
     count: int = Field(default=1, ge=1, le=500)
     shape: Rectangle
     cutouts: list[CutOut] = Field(default=[], max_length=400)
+    marks: list[Mark] = Field(default=[], max_length=100)
     turns: Literal["grain", "180", "90", "any"] = "90"
 
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from .document import CutOut, Part, Project, Repeat, Stock
+from .document import CutOut, Mark, Part, Project, Repeat, Stock
 from .findings import Finding, Mend, Place
 from .geometry.loop import Loop, Outline
 from .geometry.segment import Motion, move
@@ -32,6 +32,16 @@ class CutOutShape:
 
 
 @dataclass(frozen=True, slots=True)
+class MarkShape:
+    """Text to be scored: its middle in the part's frame, cap height (mm) and turn (degrees)."""
+
+    text: str
+    middle: complex
+    height: float
+    turn: float
+
+
+@dataclass(frozen=True, slots=True)
 class EvaluatedPart:
     """A part as drawn (``base``), and as it must measure in the hand (``finished``)."""
 
@@ -41,6 +51,7 @@ class EvaluatedPart:
     height: float
     base: Loop
     cutouts: tuple[CutOutShape, ...]
+    marks: tuple[MarkShape, ...]
     finished: Finished
 
     @property
@@ -77,6 +88,7 @@ class _DrawnPart:
     height: float
     base: Loop
     cutouts: tuple[CutOutShape, ...]
+    marks: tuple[MarkShape, ...]
 
 
 class _Evaluation:
@@ -151,7 +163,8 @@ class _Evaluation:
         cutouts = tuple(
             shape for cut in part.cutouts if (shape := self._cut_out(part, cut, complex(width, height), names, stock))
         )
-        self._drawn[part.id] = _DrawnPart(part, stock, width, height, base, cutouts)
+        marks = tuple(text for i, mark in enumerate(part.marks) if (text := self._mark(part, i, mark, names)))
+        self._drawn[part.id] = _DrawnPart(part, stock, width, height, base, cutouts, marks)
 
     def _base(self, part: Part, width: float, height: float, names: Names) -> Loop | None:
         corners: dict[str, CornerSize] = {}
@@ -174,6 +187,18 @@ class _Evaluation:
             mend = Mend(label=f"Use {error.largest:g} mm", field=f"corners/{error.corner}", value=f"{error.largest:g}")
             self._reader.error(f"{part.name}: {error}", _of(part, f"corners/{error.corner}"), mend)
             return None
+
+    def _mark(self, part: Part, index: int, mark: Mark, names: Names) -> MarkShape | None:
+        def read(name: str, size: Size, reader: Callable[[Size, Names], float] = length) -> float | None:
+            place = _of(part, f"marks/{index}/{name}")
+            return self._reader.size(f"parts/{part.id}/marks/{index}/{name}", size, names, place, reader, title)
+
+        title = f"{part.name}, text “{mark.text}”"
+        x, y, height = read("x", mark.x), read("y", mark.y), read("height", mark.height, positive)
+        turn = read("turn", mark.turn, lambda size, _: number(size))
+        if x is None or y is None or height is None or turn is None:
+            return None
+        return MarkShape(mark.text, complex(x, y), height, turn)
 
     # Cut-outs
 
@@ -283,7 +308,7 @@ class _Evaluation:
             )
             return
         self._result.parts[part.id] = EvaluatedPart(
-            part, drawn.stock, drawn.width, drawn.height, drawn.base, drawn.cutouts, finished
+            part, drawn.stock, drawn.width, drawn.height, drawn.base, drawn.cutouts, drawn.marks, finished
         )
         if len(finished.pieces) > 1:
             left, bottom, right, top = finished.pieces[1].bounds

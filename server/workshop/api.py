@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import logging
 from itertools import pairwise
-from typing import Any
+from typing import Annotated, Any
 
 from django.core.exceptions import RequestDataTooBig
 from django.db.models import Max
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils.text import slugify
 from leannotch_core.commands import CannotApply, Command
+from leannotch_core.coupons import fit_coupon
 from leannotch_core.cutting.plan import SheetPlan, plan_sheet
 from leannotch_core.document import NotAProject, Stock, read_project, write_project
 from leannotch_core.document import Project as Document
@@ -218,6 +219,21 @@ def list_library(request: HttpRequest) -> list[Stock]:
 def keep_stock(request: HttpRequest, payload: Stock) -> list[Stock]:
     LibraryStock.objects.update_or_create(name=payload.name, defaults={"document": payload.model_dump_json()})
     return list_library(request)
+
+
+class NewCoupon(Schema):
+    """Clearances (mm) to be tried in a stock."""
+
+    stock: Stock
+    clearances: list[Annotated[float, Field(ge=-2, le=5, allow_inf_nan=False)]] = Field(
+        default=[-0.1, -0.05, 0, 0.05, 0.1, 0.15, 0.2, 0.3], min_length=1, max_length=20
+    )
+
+
+@api.post("/coupons", response={201: ProjectShown, 422: Trouble})
+def new_coupon(request: HttpRequest, payload: NewCoupon) -> Status[ProjectShown]:
+    """A project of its own with a fit comb and a square for the kerf."""
+    return Status(201, show(revisions.create(fit_coupon(payload.stock, payload.clearances))))
 
 
 # Long work

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from leannotch_core.cutting.plan import marks
 from leannotch_core.document import Project as Document
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.findings import Finding
@@ -65,6 +66,7 @@ class PartShown(Schema):
     bounds: BoxShown
     path: str
     base: str
+    marks: str
     sides: list[SideShown]
     cutouts: list[CutOutShown]
 
@@ -153,6 +155,7 @@ def _part(part: EvaluatedPart) -> PartShown:
         bounds=_box(part.outline),
         path="".join(outline_path(piece) for piece in part.finished.pieces),
         base=path_data(part.base),
+        marks="".join(path_data(line.segments, closed=False) for line in marks(part)),
         sides=[_side(part, side) for side in SIDES],
         cutouts=[
             CutOutShown(

@@ -10,6 +10,7 @@ import svgelements
 from ezdxf import recover
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from leannotch_core.coupons import fit_coupon
 from leannotch_core.cutting.plan import plan_sheet
 from leannotch_core.evaluate import evaluate
 from leannotch_core.formats.drawing import BrokenFile
@@ -18,10 +19,11 @@ from leannotch_core.formats.svg import path_data, read_svg, write_svg
 from leannotch_core.geometry.boolean import subtract
 from leannotch_core.geometry.loop import Outline
 from leannotch_core.geometry.segment import Arc, Motion, Source
+from leannotch_core.joints.fit import Gauge
 from leannotch_core.layout.nest import nest
 from leannotch_core.parts.shapes import rectangle, round_hole
 from leannotch_core.proof.__main__ import main
-from leannotch_core.proof.sheet_proof import prove_sheet, proved_gap
+from leannotch_core.proof.sheet_proof import caliper, prove_sheet, proved_gap
 from leannotch_core.proof.sweep import prove
 
 from ..projects import cross_lap, demo, finger, part, project, stock, tab
@@ -273,3 +275,21 @@ def test_inner_cuts_come_before_outer_ones_and_a_part_in_a_hole_first_of_all():
     order = [p for p in plan_sheet(document, result, 0).paths if p.operation == "cut"]
     lengths = [sum(s.length for s in path.segments) for path in order]
     assert lengths == sorted(lengths), "tag, then the hole round it, then the frame"
+
+
+def test_a_coupon_shows_the_kerf_and_the_fits():
+    """Common practice, no source: half the difference of a square hole and the slug that fell out is the kerf."""
+    acrylic = stock("acrylic", ("3.92",), "0.2")
+    document, result = laid(fit_coupon(acrylic, [-0.05, 0.1, 0.2]))
+    assert result.findings == []
+    plan = plan_sheet(document, result, 0)
+    for drawing in (read_svg(write_svg(plan)), read_dxf(write_dxf(plan))):
+        proof = prove_sheet(plan, drawing, result)
+        assert proof.faults == []
+    comb = next(p for p in proof.parts if p.part == "comb")
+    widths = [caliper(comb.shape, Gauge("comb", complex(12 * (i + 1), comb.height - 7), 1)) for i in range(3)]
+    assert widths == pytest.approx([3.92 - 0.05, 3.92 + 0.1, 3.92 + 0.2], abs=1e-3)
+    slug = next(p for p in proof.proof.pieces if p.kind == "slug")
+    assert (20 - slug.width) / 2 == pytest.approx(0.2, abs=1e-3)
+    # Each slot is marked with its clearance, in score lines that no cut crosses.
+    assert {line.segments[0].source.side for line in plan.paths if line.operation == "score"} == {"-0.05", "0.1", "0.2"}

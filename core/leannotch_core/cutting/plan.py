@@ -82,8 +82,8 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
         if len(outline.cutouts) < len(part.outline.cutouts):
             lost.append(part.part.name)
         cuts += [loop.moved(place) for loop in outline.loops]
-        if project.hand_over.names == "score":
-            scores += [replace(s, segments=tuple(x.moved(place) for x in s.segments)) for s in _name(part)]
+        lettered = marks(part) + (_name(part) if project.hand_over.names == "score" else ())
+        scores += [replace(s, segments=tuple(x.moved(place) for x in s.segments)) for s in lettered]
     paths = [*_nearest_first(scores), *_in_order(cuts)]
     if project.hand_over.check_square:
         paths.append(_check_square(sheet.height))
@@ -139,6 +139,19 @@ def _check_square(height: float) -> CutPath:
     return CutPath("reference", sides, True)
 
 
+def marks(part: EvaluatedPart) -> tuple[CutPath, ...]:
+    """The part's own texts as score lines, in its frame."""
+    return tuple(path for mark in part.marks for path in _lettered(mark.text, mark.height, mark.middle, mark.turn))
+
+
+def _lettered(text: str, height: float, middle: Point, turn: float) -> tuple[CutPath, ...]:
+    place, source = move(turn, middle), Source("text", text)
+    return tuple(
+        CutPath("score", tuple(Line(place(a), place(b), source) for a, b in pairwise(line) if a != b), False)
+        for line in strokes(text, height)
+    )
+
+
 def _name(part: EvaluatedPart) -> tuple[CutPath, ...]:
     return _scored_name(part.part.name, part.outline)
 
@@ -153,16 +166,7 @@ def _scored_name(name: str, outline: Outline) -> tuple[CutPath, ...]:
         spot = _free_spot(room, text_width(name, height), height)
         if spot:
             at, turn = spot
-            place = move(turn, at)
-            source = Source("name", name)
-            return tuple(
-                CutPath(
-                    "score",
-                    tuple(Line(place(a), place(b), source) for a, b in pairwise(line) if a != b),
-                    False,
-                )
-                for line in strokes(name, height)
-            )
+            return _lettered(name, height, at, turn)
     return ()
 
 

@@ -23,6 +23,7 @@ export function newPart(document: Document): Part {
     count: 1,
     shape: { kind: 'rectangle', width: typed(100, document.unit), height: typed(60, document.unit), corners: [] },
     cutouts: [],
+    marks: [],
     turns: '90',
   }
 }

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
+import { useRouter } from 'vue-router'
 
-import { client, type Fit, type Size, type Stock } from '../api/client'
+import { client, sentence, type Fit, type Size, type Stock } from '../api/client'
 import PlainField from '../fields/PlainField.vue'
 import SizeField from '../fields/SizeField.vue'
 import { bareMillimetres, plain, typed, withUnit } from '../fields/units'
@@ -13,6 +14,7 @@ import StationFrame from './StationFrame.vue'
 
 /** The sheet in the hand: caliper readings, kerf, clearances. */
 const workshop = useWorkshop()
+const router = useRouter()
 const library = ref<Stock[]>([])
 const kept = ref('')
 
@@ -108,6 +110,14 @@ function addKept(event: Event): void {
   if (!found || !document) return
   const taken = document.stocks.some((s) => s.id === found.id)
   void add(taken ? { ...found, id: newStock(document).id } : found)
+}
+
+/** A small project of its own: a comb of slots to try the fits, and a square to measure the kerf. */
+async function coupon(): Promise<void> {
+  if (!stock.value) return
+  const { data, error } = await client.POST('/api/coupons', { body: { stock: stock.value, clearances: [-0.1, -0.05, 0, 0.05, 0.1, 0.15, 0.2, 0.3] } })
+  if (data) await router.push(`/projects/${data.slug}/shape`)
+  else workshop.trouble = sentence(error)
 }
 
 async function keep(): Promise<void> {
@@ -231,6 +241,7 @@ function remove(): void {
       </div>
       <button type="button" class="plain-button" @click="addSheet">Add a sheet size</button>
       <p class="in-line last">
+        <button type="button" class="ink-button" @click="coupon">Make a test coupon</button>
         <button type="button" class="ink-button" @click="keep">Keep in the library</button>
         <button type="button" class="ink-button" @click="remove">Remove</button>
       </p>

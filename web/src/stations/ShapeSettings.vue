@@ -8,6 +8,7 @@ import { typed } from '../fields/units'
 import { copyOf, freeId, newCutOut } from '../parts/fresh'
 import { useWorkshop, type Refusal } from '../stores/workshop'
 import NamedSizes from './NamedSizes.vue'
+import PartMarks from './PartMarks.vue'
 
 /** What is set of a part besides its drawing: name, stock, count, corners, cut-outs. */
 const props = defineProps<{
@@ -168,6 +169,7 @@ async function duplicate(): Promise<void> {
       <button type="button" class="plain-button" @click="removeCut">Remove cut-out</button>
     </p>
   </div>
+  <PartMarks :part="part" :put-part="putPart" />
   <NamedSizes />
 </template>
 

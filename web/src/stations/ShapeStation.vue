@@ -119,6 +119,7 @@ watchEffect(() => {
         <template #default="{ view }">
           <g v-if="shown" :transform="view.place.value">
             <path :d="shown.path" :fill="fill" fill-rule="evenodd" class="finished" vector-effect="non-scaling-stroke" />
+            <path :d="shown.marks" class="mark" vector-effect="non-scaling-stroke" />
             <path :d="shown.base" class="intent" vector-effect="non-scaling-stroke" />
             <path
               v-for="hole in shown.cutouts"
@@ -172,6 +173,7 @@ watchEffect(() => {
 
 <style scoped>
 .finished { stroke: var(--ink); stroke-width: 1.3; pointer-events: none; }
+.mark { fill: none; stroke: #8a5a00; stroke-width: 1; pointer-events: none; }
 .intent { fill: none; stroke: var(--soft-ink); stroke-width: 0.7; stroke-dasharray: 7 4; pointer-events: none; }
 .hole { fill: transparent; stroke: transparent; stroke-width: 5; cursor: move; outline: none; }
 .hole:hover { stroke: rgb(23 63 143 / 30%); }
