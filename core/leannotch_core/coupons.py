@@ -8,7 +8,7 @@ from .document import CutOut, HandOver, Mark, Part, Project, Rectangle, Rectangu
 from .sizes import Size
 
 #: Distance between the slots of a comb, depth of its slots, and side of the square whose slug is measured (mm).
-PITCH, DEPTH, SQUARE = 12, 14, 20
+PITCH, DEPTH, SQUARE = 15, 14, 20
 
 
 def fit_coupon(stock: Stock, clearances: Sequence[float]) -> Project:

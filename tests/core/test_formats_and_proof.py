@@ -287,7 +287,7 @@ def test_a_coupon_shows_the_kerf_and_the_fits():
         proof = prove_sheet(plan, drawing, result)
         assert proof.faults == []
     comb = next(p for p in proof.parts if p.part == "comb")
-    widths = [caliper(comb.shape, Gauge("comb", complex(12 * (i + 1), comb.height - 7), 1)) for i in range(3)]
+    widths = [caliper(comb.shape, Gauge("comb", complex(15 * (i + 1), comb.height - 7), 1)) for i in range(3)]
     assert widths == pytest.approx([3.92 - 0.05, 3.92 + 0.1, 3.92 + 0.2], abs=1e-3)
     slug = next(p for p in proof.proof.pieces if p.kind == "slug")
     assert (20 - slug.width) / 2 == pytest.approx(0.2, abs=1e-3)

@@ -2,7 +2,7 @@ import type { Size, Unit } from '../api/client'
 
 /** A length in the maker's unit, without needless zeros: `3.07`, `0.121`. */
 export function plain(mm: number, unit: Unit): string {
-  const text = unit === 'in' ? (mm / 25.4).toFixed(3) : mm.toFixed(2)
+  const text = unit === 'in' ? (mm / 25.4).toFixed(Math.abs(mm) < 2.54 ? 4 : 3) : mm.toFixed(2)
   const trimmed = text.replace(/\.?0+$/, '')
   return trimmed === '-0' ? '0' : trimmed
 }

@@ -23,7 +23,7 @@ const waiting = computed(() => {
 function state(key: string): string {
   const count = waiting.value.get(key)
   if (count) return count === 1 ? '1 to mend' : `${count} to mend`
-  if (key === 'lay-out' && workshop.shown?.layout_out_of_date) return 'out of date'
+  if (key === 'lay-out' && workshop.shown?.layout_out_of_date) return workshop.shown.sheets.length ? 'out of date' : 'not done yet'
   return ''
 }
 </script>
