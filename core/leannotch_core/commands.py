@@ -28,7 +28,7 @@ Changes = dict[str, Any]
 
 
 class CannotApply(ValueError):  # noqa: N818 - it is a statement, and read as one
-    """A command that does not fit the document; the message is a sentence for the maker."""
+    """A command that does not fit the document; its message is a sentence to show."""
 
 
 class RenameProject(Model):

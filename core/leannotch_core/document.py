@@ -371,7 +371,7 @@ class Project(Model):
 
 
 class NotAProject(ValueError):  # noqa: N818 - it is a statement, and read as one
-    """A file that is not a project this program can open; the message is a sentence for the maker."""
+    """A file that is not a project this program can open; its message is a sentence to show."""
 
 
 #: The largest project file that is opened, in bytes.

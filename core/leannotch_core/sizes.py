@@ -30,7 +30,7 @@ _SIGNS = {"×": "*", "·": "*", "÷": "/", "−": "-"}
 
 
 class SizeError(ValueError):
-    """A size that cannot be read; the message is a sentence for the maker."""
+    """A size that cannot be read; its message is a sentence to show."""
 
 
 class Size(BaseModel):

@@ -3,6 +3,10 @@
 import io
 import json
 import math
+import os
+import subprocess
+import sys
+from xml.etree import ElementTree
 
 import ezdxf
 import pytest
@@ -11,6 +15,7 @@ from ezdxf import recover
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.coupons import fit_coupon
+from leannotch_core.cutting.lettering import GLYPHS, strokes, text_width
 from leannotch_core.cutting.plan import plan_sheet
 from leannotch_core.evaluate import evaluate
 from leannotch_core.formats.drawing import BrokenFile
@@ -26,7 +31,7 @@ from leannotch_core.proof.__main__ import main
 from leannotch_core.proof.sheet_proof import caliper, prove_sheet, proved_gap
 from leannotch_core.proof.sweep import prove
 
-from ..projects import cross_lap, demo, finger, part, project, stock, tab
+from ..projects import ROOT, cross_lap, demo, finger, part, project, stock, tab
 
 
 def laid(document):
@@ -293,3 +298,47 @@ def test_a_coupon_shows_the_kerf_and_the_fits():
     assert (20 - slug.width) / 2 == pytest.approx(0.2, abs=1e-3)
     # Each slot is marked with its clearance, in score lines that no cut crosses.
     assert {line.segments[0].source.side for line in plan.paths if line.operation == "score"} == {"-0.05", "0.1", "0.2"}
+
+
+def test_svg_is_plain_millimetres_with_one_group_an_operation():
+    document, result = laid(with_hand_over(demo(), check_square=True))
+    plan = plan_sheet(document, result, 0)
+    root = ElementTree.fromstring(write_svg(plan))
+    assert (root.get("width"), root.get("height"), root.get("viewBox")) == ("400mm", "300mm", "0 0 400 300")
+    groups = [e for e in root if e.tag.endswith("}g")]
+    assert [g.get("id") for g in groups] == ["score", "cut", "reference"]
+    everything = list(root.iter())
+    assert not any(e.get("transform") for e in everything) and {g.get("fill") for g in groups} == {"none"}
+    assert {g.get("stroke-width") for g in groups} == {"0.25"}
+    hairline = ElementTree.fromstring(write_svg(plan, hairline=True))
+    assert {g.get("stroke-width") for g in hairline if g.tag.endswith("}g")} == {"0.01"}
+    # The check square is 100 mm, off the sheet, and no cut: the proof does not find it.
+    square = read_svg(write_svg(plan)).lines[-1]
+    assert square.layer == "reference" and sum(s.length for s in square.segments) == pytest.approx(400)
+    assert prove_sheet(plan, read_svg(write_svg(plan)), result).faults == []
+
+
+def test_the_same_input_gives_the_same_bytes_in_another_process():
+    script = (
+        "import hashlib; from tests.core.test_formats_and_proof import *; d, r = laid(demo()); "
+        "p = plan_sheet(d, r, 0); print(hashlib.sha256(write_svg(p) + write_dxf(p) + write_dxf(p, 'R12')).hexdigest())"
+    )
+    found = set()
+    for seed in ("1", "2"):
+        environment = {**os.environ, "PYTHONHASHSEED": seed, "PYTHONPATH": f"{ROOT}:{ROOT / 'core'}"}
+        run = subprocess.run(
+            [sys.executable, "-c", script], capture_output=True, check=True, env=environment, text=True
+        )
+        found.add(run.stdout)
+    assert len(found) == 1
+
+
+def test_every_printable_letter_can_be_scored_within_its_box():
+    letters = [c for c in map(chr, range(32, 127)) if c.upper() in GLYPHS]
+    assert set("ABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789 .,-+/()") <= {c.upper() for c in letters}
+    for letter in [*letters, "é", "\N{GREEK SMALL LETTER OMEGA}"]:
+        points = [p for line in strokes(letter, 6) for p in line]
+        assert all(abs(p.real) <= 2 + 1e-9 and abs(p.imag) <= 3 + 1e-9 for p in points), letter
+        assert points or letter == " "
+    wide = [p.real for line in strokes("LONG WALL", 5) for p in line]
+    assert max(wide) - min(wide) == pytest.approx(text_width("LONG WALL", 5), abs=1.3)

@@ -40,4 +40,4 @@ def strokes(text: str, height: float) -> list[list[Point]]:
 
 def text_width(text: str, height: float) -> float:
     """Width (mm) that ``text`` takes."""
-    return max(0.0, len(text) * STEP - (STEP - WIDTH)) * height
+    return max(0.0, len(text.upper()) * STEP - (STEP - WIDTH)) * height

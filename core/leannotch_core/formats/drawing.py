@@ -8,7 +8,7 @@ from ..geometry.segment import Segment
 
 
 class BrokenFile(ValueError):  # noqa: N818 - it is a statement, and read as one
-    """A file that cannot be read as a drawing; the message is a sentence for the maker."""
+    """A file that cannot be read as a drawing; its message is a sentence to show."""
 
 
 #: How a file of ours states its unit in words: the only way there is in DXF R12, which has no $INSUNITS.
