@@ -244,7 +244,9 @@ def test_two_windows_on_one_project(maker, page, browser, served):
 
 def test_measuring_a_stock(maker, page):
     maker.open("measure")
-    maker.type("Add a reading", "0.125 in")
+    field = maker.type("Add a reading", "0.125 in")
+    expect(field).to_have_value("")
+    expect(field).to_be_focused()
     expect(page.get_by_text("mean of 6 ·")).to_be_visible()
     page.get_by_role("button", name="Remove reading 6").click()
     expect(page.get_by_text("mean of 5 ·")).to_be_visible()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 
 import { fine } from '../fields/units'
 import { useWorkshop } from '../stores/workshop'
@@ -7,6 +7,14 @@ import { useWorkshop } from '../stores/workshop'
 /** One row for each opening and what goes into it: sizes, the predicted gap and, where proved, the proved one. */
 const props = defineProps<{ proved?: (number | null)[] | null }>()
 const workshop = useWorkshop()
+
+const ledger = ref<HTMLElement | null>(null)
+
+/** The chosen joint's rows are brought into sight. */
+watch(
+  () => workshop.jointId,
+  () => void nextTick(() => ledger.value?.querySelector('tr.chosen')?.scrollIntoView({ block: 'nearest' })),
+)
 
 const rows = computed(() =>
   (workshop.shown?.ledger ?? []).map((row, index) => ({
@@ -27,7 +35,7 @@ function off(proved: number | null | undefined, gap: number): boolean {
 </script>
 
 <template>
-  <div class="ledger">
+  <div ref="ledger" class="ledger">
     <table class="figures">
       <thead>
         <tr>

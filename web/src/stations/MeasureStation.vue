@@ -176,7 +176,7 @@ function remove(): void {
                 <SizeField :label="`Reading ${index + 1}`" :size="reading" :save="(size) => saveReading(index, size)" small />
                 <button type="button" class="plain-button" :aria-label="`Remove reading ${index + 1}`" @click="removeReading(index)">remove</button>
               </div>
-              <SizeField :key="stock.readings.length" label="Add a reading" :size="{ text: '', unit: workshop.unit }" :save="addReading" small />
+              <SizeField :key="stock.id" label="Add a reading" :size="{ text: '', unit: workshop.unit }" :save="addReading" small />
             </div>
             <SizeField label="Nominal thickness" :size="stock.nominal" :save="(size) => put({ nominal: size })" />
           </section>
