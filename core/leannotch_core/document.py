@@ -256,7 +256,6 @@ class Splice(Model):
     depth: Size
     radius: Size = Size(text="0")
     gap: Literal["split", "in the sockets"] = "split"
-    relief: Literal["none"] = "none"
     fit: Fit | None = None
 
 

@@ -10,7 +10,10 @@ Kind = Literal["project", "stock", "part", "cut-out", "joint", "layout", "sheet"
 
 
 class Place(Model):
-    """Where a finding belongs. ``x`` and ``y`` are mm in the frame of the part or the sheet."""
+    """Where a finding belongs. ``x`` and ``y`` are mm in the frame of the part or the sheet.
+
+    On a sheet ``copies`` are the copies it is about, as ``part#number``.
+    """
 
     kind: Kind
     id: str = ""
@@ -18,6 +21,7 @@ class Place(Model):
     part: str = ""
     x: float | None = None
     y: float | None = None
+    copies: list[str] = []
 
 
 class Mend(Model):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+from collections.abc import Callable
 from itertools import pairwise
 from typing import Annotated, Any
 
@@ -177,27 +178,24 @@ def _download(data: bytes, kind: str, name: str) -> HttpResponse:
 
 @api.post("/projects/{slug}/edit", response={200: ProjectShown, 409: Trouble, 422: Trouble})
 def edit_project(request: HttpRequest, slug: str, payload: Edit) -> Any:
-    _project(slug)
-    try:
-        return show(revisions.edit(slug, payload.version, payload.command))
-    except revisions.OutOfDate:
-        return _conflict(slug)
+    return _changed(slug, lambda: revisions.edit(slug, payload.version, payload.command))
 
 
 @api.post("/projects/{slug}/undo", response={200: ProjectShown, 409: Trouble, 422: Trouble})
 def undo(request: HttpRequest, slug: str, payload: Step) -> Any:
-    _project(slug)
-    try:
-        return show(revisions.undo(slug, payload.version))
-    except revisions.OutOfDate:
-        return _conflict(slug)
+    return _changed(slug, lambda: revisions.undo(slug, payload.version))
 
 
 @api.post("/projects/{slug}/redo", response={200: ProjectShown, 409: Trouble, 422: Trouble})
 def redo(request: HttpRequest, slug: str, payload: Step) -> Any:
+    return _changed(slug, lambda: revisions.redo(slug, payload.version))
+
+
+def _changed(slug: str, change: Callable[[], Project]) -> ProjectShown | Status[Trouble]:
+    """The state after a change; or, where it was made on an older version, the state as it is."""
     _project(slug)
     try:
-        return show(revisions.redo(slug, payload.version))
+        return show(change())
     except revisions.OutOfDate:
         return _conflict(slug)
 

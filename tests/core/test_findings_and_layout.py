@@ -3,7 +3,16 @@
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.commands import CannotApply, PlaceExactly, PlaceParts, PutPart, RemovePart, apply
+from leannotch_core.commands import (
+    CannotApply,
+    PlaceExactly,
+    PlaceParts,
+    PutName,
+    PutPart,
+    RemovePart,
+    RenameProject,
+    apply,
+)
 from leannotch_core.document import NotAProject, Part, read_project, write_project
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
@@ -235,6 +244,36 @@ def test_what_lies_wrong_is_told_in_numbers():
     assert moved("590", "5") == ["Tag 2 reaches 10 mm off sheet 1"]
     assert moved("50", "2") == ["Tag 2 is 2 mm from the edge of sheet 1; the margin is 5 mm"]
     assert "turned by 45 degrees" in moved("100", "100", "45")[0]
+
+
+def test_a_finding_names_the_very_copies_it_is_about():
+    """Tag 1 and Tag 10 are told apart."""
+    document, _ = laid(project([part("tag", 20, 20, count=12)], layout={"margin": "5", "gap": "2"}))
+    tenth = next(p for p in document.layout.placements if p.copy_number == 10)
+    moved = tenth.model_copy(update={"x": 500.0, "y": 385.0})
+    document = apply(document, PlaceParts(do="place parts", placements=[moved]))
+    [finding] = check_layout(document, evaluate(document)).findings
+    assert "Tag 10 reaches 5 mm off sheet 1" in finding.text
+    assert finding.place.copies == ["tag#10"]
+
+
+@given(st.permutations(["rename", "add", "widen", "name"]))
+def test_commands_on_different_things_give_one_document_in_any_order(order):
+    tall = Part.model_validate(part("lid", 30, 40, "birch"))
+    widened = demo().parts[0].model_copy(update={"count": 3})
+    length = {"name": "tray_length", "size": "250"}
+    commands = {
+        "rename": RenameProject(do="rename project", name="Mine"),
+        "add": PutPart(do="put part", part=tall),
+        "widen": PutPart(do="put part", part=widened),
+        "name": PutName(do="put name", name=length),
+    }
+    document = demo()
+    for which in order:
+        document = apply(document, commands[which])
+    again = read_project(write_project(document))
+    assert again == document and (document.name, document.parts[0].count, len(document.parts)) == ("Mine", 3, 6)
+    assert evaluate(again).parts["long_wall"].width == 250
 
 
 def test_a_changed_part_makes_the_layout_out_of_date():

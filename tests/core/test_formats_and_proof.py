@@ -18,7 +18,7 @@ from leannotch_core.coupons import fit_coupon
 from leannotch_core.cutting.lettering import GLYPHS, strokes, text_width
 from leannotch_core.cutting.plan import plan_sheet
 from leannotch_core.evaluate import evaluate
-from leannotch_core.formats.drawing import BrokenFile
+from leannotch_core.formats.drawing import BrokenFile, DrawnLine
 from leannotch_core.formats.dxf import read_dxf, write_dxf
 from leannotch_core.formats.svg import path_data, read_svg, write_svg
 from leannotch_core.geometry.boolean import subtract
@@ -188,6 +188,25 @@ def test_open_doubled_and_crossing_lines_are_named():
     # Loose lines in any order and direction are joined: a square from four strokes.
     strokes = prove(read_svg(lines_svg("M10 10H60", "M10 60V10", "M60 10V60", "M60 60H10").encode()), 0)
     assert not strokes.faults and strokes.pieces[0].width == pytest.approx(50)
+
+
+@settings(max_examples=20)
+@given(st.randoms(use_true_random=False))
+def test_loose_lines_in_any_order_and_direction_give_the_same_pieces(random):
+    """As files of others come: every side a line of its own, shuffled, half of them drawn backwards."""
+    document, result = laid(demo())
+    drawing = read_dxf(write_dxf(plan_sheet(document, result, 1)))
+    whole = prove(drawing, 0.16)
+    loose = [s for line in drawing.lines if line.layer == "cut" for s in line.segments]
+    random.shuffle(loose)
+    loose = [s.reversed() if random.random() < 0.5 else s for s in loose]
+    twice = random.sample(loose, 3)
+    drawing.lines = [DrawnLine("cut", (segment,)) for segment in [*loose, *twice]]
+    proof = prove(drawing, 0.16)
+    assert (len(proof.open_chains), proof.doubled) == (0, 3)
+    assert sorted(p.shape.area for p in proof.pieces) == pytest.approx(
+        sorted(p.shape.area for p in whole.pieces), abs=1e-3
+    )
 
 
 @pytest.mark.parametrize(

@@ -28,13 +28,17 @@ class DrawnLine:
 
 @dataclass(slots=True)
 class Drawing:
-    """A drawing that was read. ``notes`` are sentences on what had to be assumed or was left out."""
+    """A drawing that was read. ``notes`` are sentences on what had to be assumed or was left out.
+
+    ``unit_stated`` is whether the file itself says how large it is.
+    """
 
     lines: list[DrawnLine] = field(default_factory=list)
     width: float | None = None
     height: float | None = None
     says: str = ""
     notes: list[str] = field(default_factory=list)
+    unit_stated: bool = True
 
 
 def compensation_note(kerf: float, compensated: bool) -> str:

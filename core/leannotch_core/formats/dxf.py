@@ -99,11 +99,13 @@ def _scale(document: DxfDocument, drawing: Drawing) -> float:
     if unit == 0 and drawing.says.startswith(IN_MILLIMETRES):
         return 1.0
     if unit == 0:
+        drawing.unit_stated = False
         drawing.notes.append("The DXF names no unit ($INSUNITS 0); it was read as millimetres.")
         return 1.0
     try:
         return float(units.conversion_factor(InsertUnits(unit), InsertUnits.Millimeters))
     except (ValueError, TypeError):
+        drawing.unit_stated = False
         drawing.notes.append(f"The DXF names an unknown unit ($INSUNITS {unit}); it was read as millimetres.")
         return 1.0
 

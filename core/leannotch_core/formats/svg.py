@@ -119,6 +119,7 @@ def _read_size(attributes: dict[str, str], svg: svgelements.SVG, drawing: Drawin
     """Notes the drawing's size in mm; returns mm for one unit of the reader."""
     width = _millimetres(attributes.get("width", ""))
     if width is None:
+        drawing.unit_stated = False
         drawing.notes.append("The SVG gives no size in mm or in; read at 96 px to the inch (100 px = 26.458 mm).")
     scale = width / float(svg.width) if width and float(svg.width) > 0 else PIXEL
     drawing.width, drawing.height = float(svg.width) * scale, float(svg.height) * scale

@@ -127,9 +127,10 @@ def _called(placement: Placement, part: EvaluatedPart) -> str:
     return f"{part.part.name} {placement.copy_number}" if part.part.count > 1 else part.part.name
 
 
-def _at(index: int, polygon: Polygon) -> Place:
+def _at(index: int, polygon: Polygon, *placements: Placement) -> Place:
     point = polygon.representative_point()
-    return Place(kind="sheet", id=str(index), x=point.x, y=point.y)
+    copies = [f"{placement.part}#{placement.copy_number}" for placement in placements]
+    return Place(kind="sheet", id=str(index), x=point.x, y=point.y, copies=copies)
 
 
 def _edges(
@@ -151,7 +152,7 @@ def _edges(
             text = f"{called} is {shown(room)} from the edge of sheet {index + 1}; the margin is {shown(margin)}"
         else:
             continue
-        findings.append(Finding(level="warning", text=text, place=_at(index, polygon)))
+        findings.append(Finding(level="warning", text=text, place=_at(index, polygon, placement)))
     return findings
 
 
@@ -174,7 +175,9 @@ def _gaps(
             text = f"{names} overlap by {overlap:.1f} mm² on sheet {index + 1}"
         else:
             text = f"{names} are {shown(apart)} apart on sheet {index + 1}; the gap is {shown(gap)}"
-        findings.append(Finding(level="warning", text=text, place=_at(index, polygons[b])))
+        findings.append(
+            Finding(level="warning", text=text, place=_at(index, polygons[b], on_sheet[a][0], on_sheet[b][0]))
+        )
     return findings
 
 
@@ -192,7 +195,7 @@ def _wrong_sheet(project: Project, index: int, on_sheet: list[tuple[Placement, E
             )
         else:
             continue
-        place = Place(kind="sheet", id=str(index), x=placement.x, y=placement.y)
+        place = _at(index, placed(part.outline, placement), placement)
         findings.append(Finding(level="warning", text=text, place=place))
     return findings
 

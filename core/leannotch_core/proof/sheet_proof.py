@@ -82,7 +82,7 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof
 
 def _check_file(plan: SheetPlan, drawing: Drawing, found: SheetProof) -> None:
     """The cross-checks of the file itself; each is told, whether it holds or not."""
-    found.check("millimetres are stated", "" if not drawing.notes else drawing.notes[0])
+    found.check("millimetres are stated", "" if drawing.unit_stated else "The file does not state its unit")
     told = "not compensated" not in drawing.says
     silent = "" if drawing.says else "The file does not say who compensates for the kerf"
     wrong = "" if told == plan.compensated else "The file says otherwise about the kerf than was asked for"

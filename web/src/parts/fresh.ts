@@ -59,7 +59,7 @@ export function newFinger(document: Document, a: { part: string; side: Side }, b
 /** One key, a third of the edge in size. */
 export function newSplice(document: Document, a: { part: string; side: Side }, edge: number, b: { part: string; side: Side }): Splice {
   const settings = { keys: 1, size: typed(edge / 3, document.unit), depth: typed(edge / 4, document.unit), radius: zero }
-  return { kind: 'splice', id: freeId('joint', document.joints), a, b, shape: 'dovetail', gap: 'split', relief: 'none', fit: null, ...settings }
+  return { kind: 'splice', id: freeId('joint', document.joints), a, b, shape: 'dovetail', gap: 'split', fit: null, ...settings }
 }
 
 /** Tabs along an edge, their slots on a line across the middle of another part's face. */

@@ -163,12 +163,8 @@ useEventListener(window, 'keydown', (event) => {
 
 /** Parts that a finding of this sheet points at are drawn as faulty. */
 const faulty = computed(() => {
-  const names = new Set<string>()
-  for (const finding of workshop.shown?.findings ?? []) {
-    if (finding.place.kind !== 'sheet' || finding.place.id !== String(workshop.sheet)) continue
-    for (const item of laid.value) if (finding.text.includes(item.name)) names.add(item.key)
-  }
-  return names
+  const here = (workshop.shown?.findings ?? []).filter(({ place }) => place.kind === 'sheet' && place.id === String(workshop.sheet))
+  return new Set(here.flatMap(({ place }) => place.copies))
 })
 
 const margin = computed(() => (workshop.document ? bareMillimetres(workshop.document.layout.margin) : 0) || 0)
