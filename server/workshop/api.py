@@ -351,7 +351,9 @@ def hand_over(request: HttpRequest, slug: str, number: int, kind: Format, accept
         )
     file = stored_sheet_file(revision, number - 1, kind)
     if file.proof.faults and not accept_faults:
-        texts = "; ".join(text for text, _ in file.proof.faults[:5])
-        return Status(409, Trouble(message=f"The proof of this file failed: {texts}"))
+        texts = "; ".join(text for text, _ in file.proof.faults[:2])
+        more = len(file.proof.faults) - 2
+        rest = f"; and {more} more, see Prove" if more > 0 else ""
+        return Status(409, Trouble(message=f"The proof of this file failed: {texts}{rest}."))
     kind_of_file = "image/svg+xml" if kind == "svg" else "image/vnd.dxf"
     return _download(file.data, kind_of_file, f"{slugify(project.name) or slug}-sheet-{number}.{kind}")

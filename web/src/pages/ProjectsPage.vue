@@ -66,7 +66,7 @@ async function remove(project: Schemas['ProjectListed']): Promise<void> {
           <td><RouterLink :to="`/projects/${project.slug}`">{{ project.name }}</RouterLink></td>
           <td class="number">{{ project.parts }}</td>
           <td>{{ new Date(project.changed).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) }}</td>
-          <td class="in-line">
+          <td class="actions">
             <a :href="`/api/projects/${project.slug}/file`" download>Save to file</a>
             <button type="button" class="plain-button" @click="remove(project)">Delete</button>
           </td>
@@ -91,5 +91,8 @@ async function remove(project: Schemas['ProjectListed']): Promise<void> {
 h1 { display: flex; align-items: center; gap: 10px; }
 .lead { font-size: 16px; color: var(--soft-ink); margin-top: -12px; }
 table { font-size: 14px; }
+.actions > * + * { margin-left: 12px; }
+input[type='file'] { font: inherit; }
+input[type='file']::file-selector-button { font: inherit; font-weight: 550; border: 1px solid var(--ink); background: var(--paper); padding: 4px 10px; cursor: pointer; }
 .new .text-input { width: 240px; }
 </style>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 
 import { client, sentence, type Document, type Schemas } from '../api/client'
 import RuledGround from '../drawing/RuledGround.vue'
@@ -15,6 +15,9 @@ const trouble = ref('')
 const done = ref('')
 const accept = ref(false)
 const working = ref(false)
+const told = ref<HTMLElement | null>(null)
+
+watch(trouble, () => void nextTick(() => told.value?.scrollIntoView({ block: 'nearest' })))
 
 const settings = computed(() => workshop.document?.hand_over ?? null)
 const sheet = computed(() => workshop.document?.layout.sheets[workshop.sheet] ?? null)
@@ -118,7 +121,7 @@ async function save(kind: 'svg' | 'dxf'): Promise<void> {
         <button type="button" class="ink-button main" :disabled="working" @click="save('dxf')">as DXF</button>
       </p>
       <p v-if="done" role="status" class="done">{{ done }}</p>
-      <div v-if="trouble" class="why" role="alert">
+      <div v-if="trouble" ref="told" class="why" role="alert">
         <p>{{ trouble }}</p>
         <label v-if="trouble.startsWith('The proof')"><input v-model="accept" type="checkbox" /> Hand it over all the same</label>
       </div>

@@ -263,6 +263,7 @@ watchEffect(() => {
 .laid { stroke: var(--ink); stroke-width: 1; cursor: move; outline: none; }
 .laid.faulty { stroke: var(--wrong); stroke-width: 2.6; }
 .laid.chosen { stroke: var(--accent); stroke-width: 2.2; }
+.laid.chosen.faulty { stroke: var(--wrong); stroke-width: 2.6; stroke-dasharray: 9 3; }
 .name { font-size: 11px; pointer-events: none; }
 .go { margin: 10px 0; }
 .going progress { width: 100%; accent-color: var(--accent); }
