@@ -29,7 +29,7 @@ def stock(stock_id="ply", readings=("3.07",), kerf="0.16", glue="0.1", **more) -
 
 
 def part(part_id, width, height, stock_id="ply", **more):
-    shape = {"width": str(width), "height": str(height), "corners": more.pop("corners", [])}
+    shape = {"kind": "rectangle", "width": str(width), "height": str(height), "corners": more.pop("corners", [])}
     return {"id": part_id, "name": part_id.capitalize(), "stock": stock_id, "shape": shape, **more}
 
 

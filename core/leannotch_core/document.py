@@ -20,10 +20,13 @@ Id = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
 Name = Annotated[str, Field(min_length=1, max_length=80)]
 
 Fit = Literal["loose", "sliding", "glue", "press"]
+Feel = Literal["falls apart", "holds until tapped", "firm", "stiff"]
 Corner = Literal["bottom left", "bottom right", "top right", "top left"]
 Side = Literal["bottom", "right", "top", "left"]
 SpliceShape = Literal["dovetail", "round knob", "straight"]
+Align = Literal["left", "middle", "right"]
 ReliefKind = Literal["none", "dog-bone", "T-bone, long side", "T-bone, short side"]
+Thread = Literal["M2", "M2.5", "M3", "M4", "M5", "M6", "M8"]
 Material = Literal["plywood", "solid wood", "MDF", "acrylic", "card", "aluminium", "fabric", "other"]
 
 
@@ -76,8 +79,27 @@ class Clearances(Model):
     press: Size
 
 
+class Felt(Model):
+    """A pair of a test coupon: its marked clearance in mm, and how it felt."""
+
+    clearance: float = Field(ge=-10, le=10, allow_inf_nan=False)
+    feel: Feel
+
+
+class CouponResult(Model):
+    """What a coupon showed of a stock on a machine: kerf and clearances in mm as they were from that day on."""
+
+    date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+    machine: str = Field(default="", max_length=80)
+    kerf: float
+    loose: float
+    sliding: float
+    glue: float
+    press: float
+
+
 class Stock(Model):
-    """A sheet material as measured, with the machine that cuts it."""
+    """A sheet material as measured, with the machine that cuts it. ``history`` has the latest result last."""
 
     id: Id
     name: Name
@@ -90,6 +112,7 @@ class Stock(Model):
     machine: str = Field(default="", max_length=80)
     kerf: Kerf
     clearances: Clearances
+    history: list[CouponResult] = Field(default=[], max_length=10)
 
 
 # Parts
@@ -108,6 +131,32 @@ class Rectangle(Model):
     width: Size
     height: Size
     corners: list[CornerCut] = Field(default=[], max_length=4)
+
+
+class Ellipse(Model):
+    kind: Literal["ellipse"] = "ellipse"
+    width: Size
+    height: Size
+
+
+class Knot(Model):
+    """A point that a curve runs through, in shares of its width and height; smooth unless it is a ``corner``."""
+
+    x: float = Field(ge=-10, le=10, allow_inf_nan=False)
+    y: float = Field(ge=-10, le=10, allow_inf_nan=False)
+    corner: bool = False
+
+
+class Curve(Model):
+    """A closed curve through its knots, stretched to fill ``width`` x ``height``."""
+
+    kind: Literal["curve"] = "curve"
+    width: Size
+    height: Size
+    knots: list[Knot] = Field(min_length=3, max_length=200)
+
+
+Shape = Annotated[Rectangle | Ellipse | Curve, Field(discriminator="kind")]
 
 
 class RoundHole(Model):
@@ -130,7 +179,24 @@ class Obround(Model):
     height: Size
 
 
-Hole = Annotated[RoundHole | RectangularHole | Obround, Field(discriminator="kind")]
+class TextHole(Model):
+    """Letters; ``height`` is that of the capitals. On a ``bend`` they follow an arc of that radius.
+
+    ``bend`` is positive where the letters stand on top of the arc, 0 for a straight line. ``bridges`` hold the
+    insides of letters such as O; the stencil font needs none.
+    """
+
+    kind: Literal["text"] = "text"
+    text: Annotated[str, Field(min_length=1, max_length=60)]
+    font: Literal["plain", "stencil"] = "stencil"
+    height: Size
+    tracking: Size = Size(text="0")
+    align: Align = "middle"
+    bend: Size = Size(text="0")
+    bridges: Size = Size(text="0")
+
+
+Hole = Annotated[RoundHole | RectangularHole | Obround | Ellipse | Curve | TextHole, Field(discriminator="kind")]
 
 
 class Repeat(Model):
@@ -143,7 +209,10 @@ class Repeat(Model):
 
 
 class CutOut(Model):
-    """A hole in a part, its middle placed by distance from a corner or from the middle of the part."""
+    """A shape on a part, its middle placed by distance from a corner or from the middle of the part.
+
+    What it ``does``: it is cut out; added to the part; kept as the only material; or sunk as a pocket ``depth`` deep.
+    """
 
     id: Id
     hole: Hole
@@ -151,17 +220,32 @@ class CutOut(Model):
     x: Size
     y: Size
     turn: Size = Size(text="0")
+    mirrored: bool = False
+    does: Literal["cut out", "add", "keep", "pocket"] = "cut out"
+    depth: Size = Size(text="thickness/2")
     repeat: Repeat = Repeat()
 
 
 class Mark(Model):
-    """Single-line text that is scored on a part; ``x`` and ``y`` are its middle, from the lower left corner."""
+    """Text that is scored or engraved on a part; ``x`` and ``y`` are its middle, from the lower left corner."""
 
     text: Annotated[str, Field(min_length=1, max_length=40)]
     x: Size
     y: Size
     height: Size = Size(text="4")
     turn: Size = Size(text="0")
+    font: Literal["single line", "plain", "stencil"] = "single line"
+    tracking: Size = Size(text="0")
+    align: Align = "middle"
+    bend: Size = Size(text="0")
+    operation: Literal["score", "engrave"] = "score"
+
+
+class Rim(Model):
+    """How far a part's drawn outline is grown, or shrunk where negative, before anything is cut from it."""
+
+    by: Size = Size(text="0")
+    corners: Literal["sharp", "round"] = "sharp"
 
 
 class Part(Model):
@@ -169,7 +253,8 @@ class Part(Model):
     name: Name
     stock: Id
     count: int = Field(default=1, ge=1, le=500)
-    shape: Rectangle
+    shape: Shape
+    rim: Rim = Rim()
     cutouts: list[CutOut] = Field(default=[], max_length=400)
     marks: list[Mark] = Field(default=[], max_length=100)
     turns: Literal["grain", "180", "90", "any"] = "90"
@@ -189,7 +274,8 @@ class FingerJoint(Model):
     """Fingers along two edges that meet at a corner of the assembly.
 
     With a ``count`` the finger width follows from it. In the insets at both ends the part that starts keeps its
-    material. ``proud`` is how far the fingers stand out of the other part's face.
+    material. ``proud`` is how far the fingers stand out of the other part's face. Edges are drawn at the outside
+    face or, with ``reference``, at the inside one. On the longer of two edges the shorter one begins at ``shift``.
     """
 
     kind: Literal["finger"] = "finger"
@@ -202,6 +288,8 @@ class FingerJoint(Model):
     inset_start: Size = Size(text="0")
     inset_end: Size = Size(text="0")
     proud: Size = Size(text="0")
+    reference: Literal["outside", "inside"] = "outside"
+    shift: Size = Size(text="0")
     relief: ReliefKind = "none"
     cutter: Size = Size(text="kerf")
     fit: Fit | None = None
@@ -224,7 +312,8 @@ class FaceLine(Model):
 class TabAndSlot(Model):
     """Tabs along an edge that go through slots along a line on another part's face.
 
-    The edge is drawn to the tips of its tabs less ``proud``; its shoulders are cut back to the near face.
+    The edge is drawn to the tips of its tabs less ``proud``; its shoulders are cut back to the near face. With a
+    ``pocket`` the tabs are blind: they end in pockets of that depth instead of going through.
     """
 
     kind: Literal["tab-and-slot"] = "tab-and-slot"
@@ -235,6 +324,7 @@ class TabAndSlot(Model):
     width: Size
     inset: Size = Size(text="10")
     proud: Size = Size(text="0")
+    pocket: Size | None = None
     relief: ReliefKind = "none"
     cutter: Size = Size(text="kerf")
     fit: Fit | None = None
@@ -259,16 +349,38 @@ class Splice(Model):
     fit: Fit | None = None
 
 
+class CaptiveNut(Model):
+    """Screws through one part's face into nuts that sit in T-slots along another part's edge.
+
+    ``screw`` is the length under the head of a socket screw. Where tabs or fingers join the same two parts, the
+    screw's length counts from where they put the face.
+    """
+
+    kind: Literal["captive-nut"] = "captive-nut"
+    id: Id
+    a: EdgeOf
+    b: FaceLine
+    thread: Thread = "M3"
+    screw: Size = Size(text="16")
+    screws: int = Field(default=1, ge=1, le=60)
+    inset: Size = Size(text="15")
+    relief: ReliefKind = "none"
+    cutter: Size = Size(text="kerf")
+    fit: Fit | None = None
+
+
 class SlotAt(Model):
-    """Where a slot opens: a side of the part, and how far along it the middle of the slot lies."""
+    """Where slots open: a side of the part, how far along it the middle of the first lies, and the step to the next."""
 
     part: Id
     side: Side
     at: Size
+    slots: int = Field(default=1, ge=1, le=60)
+    step: Size = Size(text="30")
 
 
 class CrossLap(Model):
-    """Two parts that cross, each slotted part of the way."""
+    """Two parts that cross, each slotted part of the way; with several slots a grid of their copies."""
 
     kind: Literal["cross-lap"] = "cross-lap"
     id: Id
@@ -282,7 +394,7 @@ class CrossLap(Model):
     fit: Fit | None = None
 
 
-Joint = Annotated[FingerJoint | TabAndSlot | CrossLap | Splice, Field(discriminator="kind")]
+Joint = Annotated[FingerJoint | TabAndSlot | CrossLap | Splice | CaptiveNut, Field(discriminator="kind")]
 
 
 # Layout and hand-over

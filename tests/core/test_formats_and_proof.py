@@ -15,7 +15,7 @@ from ezdxf import recover
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.coupons import fit_coupon
-from leannotch_core.cutting.lettering import GLYPHS, strokes, text_width
+from leannotch_core.lettering.single_line import GLYPHS, strokes, text_width
 from leannotch_core.cutting.plan import plan_sheet
 from leannotch_core.evaluate import evaluate
 from leannotch_core.formats.drawing import BrokenFile, DrawnLine

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import cmath
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from .segment import Arc, Line, Point, Segment, Source, cross, dot
 
@@ -15,29 +15,53 @@ TOLERANCE = 0.005
 Curve = Callable[[float], tuple[Point, complex]]
 
 
+#: Points at which a pair of arcs is held against its curve, and how finely the reach of a pair is searched for.
+_CHECKS, _STEPS = 12, 10
+
+
 def arcs_along(curve: Curve, begin: float, end: float, source: Source, tolerance: float = TOLERANCE) -> list[Segment]:
     """Tangent-continuous arcs within ``tolerance`` mm of ``curve`` between two parameters.
 
-    ``curve`` gives a point (mm) and any vector along the direction of travel there.
+    Each pair of arcs reaches as far as the tolerance lets it, so that few are needed. ``curve`` gives a point (mm)
+    and any vector along the direction of travel there.
     """
     found: list[Segment] = []
-    _divide(curve, begin, end, source, tolerance, found, depth=0)
+    here = begin
+    # A pair never spans the whole: over a closed curve it would have no chord.
+    longest = (end - begin) / 2
+    while abs(end - here) > 1e-12 * abs(end - begin):
+        step, pair = _longest(curve, here, min(longest, end - here, key=abs), source, tolerance)
+        found.extend(pair)
+        here = end if abs(end - here - step) < 1e-9 * abs(end - begin) else here + step
     return found
 
 
-def _divide(
-    curve: Curve, begin: float, end: float, source: Source, tolerance: float, found: list[Segment], depth: int
-) -> None:
+def _longest(
+    curve: Curve, here: float, longest: float, source: Source, tolerance: float
+) -> tuple[float, list[Segment]]:
+    """The longest step from ``here``, at most ``longest``, that one pair of arcs follows, and that pair."""
+    good, bad = 0.0, 2.0
+    share = 1.0
+    pair: list[Segment] = []
+    for _ in range(_STEPS):
+        tried = _pair(curve, here, here + longest * share, source)
+        if _within(curve, here, here + longest * share, tried, tolerance):
+            good, pair = share, tried
+            if share == 1.0:
+                break
+        else:
+            bad = share
+        share = (good + bad) / 2
+    if pair:
+        return longest * good, pair
+    return longest * share, _pair(curve, here, here + longest * share, source)
+
+
+def _pair(curve: Curve, begin: float, end: float, source: Source) -> list[Segment]:
     (a, out), (b, into) = curve(begin), curve(end)
-    if abs(b - a) < 1e-9 and depth > 2:
-        return
-    pair = biarc(a, _unit(out, b - a), b, _unit(into, b - a), source)
-    if depth >= 16 or (depth > 0 and _within(curve, begin, end, pair, tolerance)):
-        found.extend(pair)
-        return
-    middle = (begin + end) / 2
-    _divide(curve, begin, middle, source, tolerance, found, depth + 1)
-    _divide(curve, middle, end, source, tolerance, found, depth + 1)
+    if abs(b - a) < 1e-9:
+        return []
+    return biarc(a, _unit(out, b - a), b, _unit(into, b - a), source)
 
 
 def _unit(vector: complex, fallback: complex) -> complex:
@@ -80,10 +104,8 @@ def _arc(start: Point, tangent: complex, end: Point, source: Source) -> Segment:
 
 
 def _within(curve: Curve, begin: float, end: float, pair: list[Segment], tolerance: float) -> bool:
-    return all(
-        min(_distance(segment, curve(begin + (end - begin) * step / 8)[0]) for segment in pair) <= tolerance
-        for step in range(1, 8)
-    )
+    points = (curve(begin + (end - begin) * step / _CHECKS)[0] for step in range(1, _CHECKS))
+    return all(min((_distance(s, point) for s in pair), default=math.inf) <= tolerance for point in points)
 
 
 def _distance(segment: Segment, point: Point) -> float:
@@ -107,6 +129,45 @@ def bezier(a: Point, b: Point, c: Point, d: Point) -> Curve:
         return point, slope
 
     return curve
+
+
+def smooth_through(knots: Sequence[tuple[Point, bool]]) -> list[tuple[Point, Point, Point, Point]]:
+    """Cubic Bezier pieces of a closed curve through ``knots``; those marked True are corners.
+
+    At a smooth knot the tangent runs along its neighbours' chord (cubic Hermite with Catmull and Rom's tangents,
+    1974; from memory), scaled by the distance to each neighbour, so that uneven knots do not overshoot.
+    """
+    count = len(knots)
+    pieces = []
+    for index, (here, corner) in enumerate(knots):
+        onward, onward_corner = knots[(index + 1) % count]
+        length = abs(onward - here)
+        leave = (onward - here) / length if corner else _chord(knots[index - 1][0], onward)
+        arrive = (onward - here) / length if onward_corner else _chord(here, knots[(index + 2) % count][0])
+        pieces.append((here, here + leave * length / 3, onward - arrive * length / 3, onward))
+    return pieces
+
+
+def _chord(a: Point, b: Point) -> complex:
+    return (b - a) / abs(b - a) if abs(b - a) > 1e-12 else 1
+
+
+def bezier_bounds(pieces: Sequence[tuple[Point, Point, Point, Point]]) -> tuple[float, float, float, float]:
+    """Exact ``(left, bottom, right, top)`` of cubic Bezier pieces: their ends, and where a slope is zero."""
+    xs = [x for piece in pieces for x in _extremes(*(p.real for p in piece))]
+    ys = [y for piece in pieces for y in _extremes(*(p.imag for p in piece))]
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def _extremes(a: float, b: float, c: float, d: float) -> list[float]:
+    square, linear, constant = -a + 3 * b - 3 * c + d, 2 * (a - 2 * b + c), b - a
+    if abs(square) < 1e-12:
+        roots = [-constant / linear] if abs(linear) > 1e-12 else []
+    else:
+        under = linear**2 - 4 * square * constant
+        roots = [(-linear + sign * math.sqrt(under)) / (2 * square) for sign in (1, -1)] if under >= 0 else []
+    inner = [t for t in roots if 0 < t < 1]
+    return [a, d, *((1 - t) ** 3 * a + 3 * (1 - t) ** 2 * t * b + 3 * (1 - t) * t * t * c + t**3 * d for t in inner)]
 
 
 def ellipse(centre: Point, axis: complex, other: complex) -> Curve:

@@ -2,11 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import math
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import Literal
 
 from ..document import Side
+from ..geometry.biarc import arcs_along, bezier, bezier_bounds, smooth_through
+from ..geometry.biarc import ellipse as ellipse_curve
+from ..geometry.chords import as_line
 from ..geometry.loop import Loop, circle, polygon
 from ..geometry.segment import Arc, Line, Point, Segment, Source
 
@@ -101,3 +106,47 @@ def obround(shape: str, width: float, height: float) -> Loop:
     if abs(width - height) < 1e-9:
         return round_hole(shape, width)
     return rectangular_hole(shape, width, height, min(width, height) / 2)
+
+
+def ellipse(shape: str, width: float, height: float) -> Loop:
+    """An ellipse about the origin, in arcs; a circle when both sizes are equal."""
+    if abs(width - height) < 1e-9:
+        return round_hole(shape, width)
+    curve = ellipse_curve(0, width / 2, 1j * height / 2)
+    quarters = [math.tau * quarter / 4 for quarter in range(5)]
+    source = Source(shape, "wall")
+    arcs = [arc for begin, end in pairwise(quarters) for arc in arcs_along(curve, begin, end, source)]
+    return Loop(_joined_ends(arcs))
+
+
+class Crossing(ValueError):  # noqa: N818 - the outline is crossing itself
+    """A drawn outline that crosses itself; the message tells where, in mm from its middle."""
+
+
+def closed_curve(shape: str, width: float, height: float, knots: Sequence[tuple[Point, bool]]) -> Loop:
+    """A closed curve through ``knots`` about the origin, stretched to fill ``width`` x ``height`` mm.
+
+    Knots are points in any scale, with whether they are corners. Raises `Crossing`.
+    """
+    left, bottom, right, top = bezier_bounds(smooth_through(knots))
+    if right - left < 1e-9 or top - bottom < 1e-9:
+        raise Crossing("all its points lie on one line")
+    middle = complex(left + right, bottom + top) / 2
+    x, y = width / (right - left), height / (top - bottom)
+
+    def placed(point: Point) -> Point:
+        return complex((point - middle).real * x, (point - middle).imag * y)
+
+    source = Source(shape, "wall")
+    segments: list[Segment] = []
+    for piece in smooth_through(knots):
+        segments += arcs_along(bezier(*map(placed, piece)), 0.0, 1.0, source)
+    loop = Loop(_joined_ends(segments))
+    _check_simple(loop)
+    return loop if loop.area > 0 else loop.reversed()
+
+
+def _check_simple(loop: Loop) -> None:
+    line = as_line(loop.segments, 0.01)
+    if not line.is_simple:
+        raise Crossing("its outline crosses itself; move a point so that it runs round once")

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..geometry.loop import Outline, polygon
-from ..geometry.segment import Point, Source
+from ..geometry.meet import meeting_points
+from ..geometry.segment import Line, Point, Source
 
 #: Notches reach this far (mm) out of the part, so that no sliver is left on its edge.
 OVERSHOOT = 1.0
@@ -39,12 +41,34 @@ class SideFrame:
         return Outline(loop if loop.area > 0 else loop.reversed())
 
 
-def side_frame(width: float, height: float, side: str) -> SideFrame:
-    """The frame of one side of a ``width`` x ``height`` rectangle with its lower left corner at 0."""
+#: How far a part reaches beyond its drawn rectangle at the left, bottom, right and top (mm).
+Beyond = tuple[float, float, float, float]
+
+
+def side_frame(width: float, height: float, side: str, beyond: Beyond = (0.0, 0.0, 0.0, 0.0)) -> SideFrame:
+    """The frame of one side of a ``width`` x ``height`` rectangle with its lower left corner at 0.
+
+    What lies ``beyond`` the rectangle counts as part of it: there the sides are moved outwards.
+    """
+    left, bottom, right, top = beyond
+    low = complex(-left, -bottom)
+    width, height = width + left + right, height + bottom + top
     if side == "bottom":
-        return SideFrame(0, 1, 1j, width, height)
+        return SideFrame(low, 1, 1j, width, height)
     if side == "top":
-        return SideFrame(1j * height, 1, -1j, width, height)
+        return SideFrame(low + 1j * height, 1, -1j, width, height)
     if side == "left":
-        return SideFrame(0, 1j, 1, height, width)
-    return SideFrame(complex(width), 1j, -1, height, width)
+        return SideFrame(low, 1j, 1, height, width)
+    return SideFrame(low + width, 1j, -1, height, width)
+
+
+def reach(region: Sequence[Outline], frame: SideFrame, at: float) -> tuple[float, float] | None:
+    """Where a line square to the side, ``at`` mm along it, enters and leaves ``region``: mm from the side.
+
+    None where the line misses it. Used for silhouettes, whose material does not begin at the side itself.
+    """
+    far = frame.depth + 2 * OVERSHOOT
+    probe = Line(frame.point(at, -OVERSHOOT), frame.point(at, far), Source("probe", "line"))
+    met = [point for outline in region for segment in outline.outer for point in meeting_points(probe, segment)]
+    depths = [((point - frame.start) * frame.inward.conjugate()).real for point in met]
+    return (min(depths), max(depths)) if depths else None
