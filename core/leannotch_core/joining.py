@@ -7,17 +7,30 @@ from collections import defaultdict
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from .document import CrossLap, FaceLine, FingerJoint, Fit, Joint, Project, Side, SlotAt, Splice, TabAndSlot
+from .document import (
+    CaptiveNut,
+    CrossLap,
+    FaceLine,
+    FingerJoint,
+    Fit,
+    Joint,
+    Project,
+    Side,
+    SlotAt,
+    Splice,
+    TabAndSlot,
+)
 from .findings import Mend, Place
 from .geometry.loop import Outline
 from .geometry.segment import move
-from .joints.cross_lap import Slot, cut_cross_lap
+from .joints.captive_nut import NutSpec, cut_captive_nuts, screw_places
+from .joints.cross_lap import Slots, cut_cross_lap
 from .joints.finger import FingerSpec, cut_fingers, finger_count
-from .joints.fit import CannotJoin, JointCut, Mating, Partner
+from .joints.fit import CannotJoin, JointCut, Mating, Partner, Pocket
+from .joints.hardware import SCREWS
 from .joints.relief import ROOM, Relief
 from .joints.splice import SpliceSpec, cut_splice
-from .joints.tab_and_slot import TabSpec, cut_tabs
-from .parts.sides import side_frame
+from .joints.tab_and_slot import TabSpec, cut_tabs, tab_spans
 from .reading import Names, Reader
 from .sizes import Size, length, positive, shown
 from .stock import StockFacts
@@ -31,6 +44,7 @@ class Joined:
     """What all joints together take from each part, and every pair that mates."""
 
     notches: dict[str, list[Outline]] = field(default_factory=lambda: defaultdict(list))
+    pockets: dict[str, list[Pocket]] = field(default_factory=lambda: defaultdict(list))
     ledger: list[Mating] = field(default_factory=list)
 
 
@@ -40,7 +54,8 @@ def cut_joints(
     """Cuts every joint that can be cut; ``stocks`` has the stock of each part by the part's id."""
     joining = _Joining(project, reader, partners, stocks)
     joined = Joined()
-    for joint in project.joints:
+    # Captive nuts come last: tabs or fingers beside them tell where the other part's face lies.
+    for joint in sorted(project.joints, key=lambda joint: joint.kind == "captive-nut"):
         try:
             cut = joining.cut(joint)
         except CannotJoin as refusal:
@@ -51,6 +66,8 @@ def cut_joints(
             continue
         for part, notch in cut.notches:
             joined.notches[part].append(notch)
+        for part, pocket in cut.pockets:
+            joined.pockets[part].append(pocket)
         joined.ledger.extend(cut.matings)
         joining.check_fit(joint, cut)
     joining.check_corners()
@@ -80,6 +97,8 @@ class _Joining:
                 return self._cross_lap(joint, a, b)
             case Splice():
                 return self._splice(joint, a, b)
+            case CaptiveNut():
+                return self._captive_nuts(joint, a, b)
 
     def _partner(self, joint: Joint, part_id: str) -> Partner | None:
         if self._project.part(part_id) is None:
@@ -142,7 +161,13 @@ class _Joining:
         proud = self._size(joint, "proud", joint.proud, "Proud")
         if a is None or b is None or finger is None or start is None or end is None or proud is None:
             return None
-        shared = self._shared_length(joint, a, b) - start - end
+        ends = a.frame(joint.a.side).length, b.frame(joint.b.side).length
+        longer = a if ends[0] > ends[1] else b
+        shift = self._size(joint, "shift", joint.shift, f"Beginning on {longer.name}", self._names(longer))
+        if shift is None:
+            return None
+        self._check_lengths(joint, a, b, ends, shift)
+        shared = min(ends) - start - end
         count = joint.count or finger_count(max(shared, 0.001), finger)
         if joint.count is None:
             self._check_three(joint, a, b, shared, finger, count)
@@ -154,21 +179,21 @@ class _Joining:
             )
         fit, clearance = self._fit(joint)
         spec = FingerSpec(
-            joint.id, joint.a.side, joint.b.side, count, joint.starts, (start, end), proud, fit, clearance
+            joint.id, joint.a.side, joint.b.side, count, joint.starts, (start, end), proud, shift, fit, clearance
         )
         return cut_fingers(spec, a, b)
 
-    def _shared_length(self, joint: FingerJoint, a: Partner, b: Partner) -> float:
-        length_a = side_frame(a.width, a.height, joint.a.side).length
-        length_b = side_frame(b.width, b.height, joint.b.side).length
-        shared = min(length_a, length_b)
-        if abs(length_a - length_b) > 1e-6:
-            self._reader.warn(
-                f"{a.name} is {shown(length_a)} long at this joint and {b.name} {shown(length_b)}; "
-                f"the fingers run over the {shown(shared)} they share",
-                _place(joint),
-            )
-        return shared
+    def _check_lengths(
+        self, joint: FingerJoint, a: Partner, b: Partner, lengths: tuple[float, float], shift: float
+    ) -> None:
+        if abs(lengths[0] - lengths[1]) <= 1e-6:
+            return
+        longer = a if lengths[0] > lengths[1] else b
+        self._reader.warn(
+            f"{a.name} is {shown(lengths[0])} long at this joint and {b.name} {shown(lengths[1])}; the fingers run "
+            f"over the {shown(min(lengths))} they share, from {shown(shift)} along {longer.name}",
+            _place(joint, "shift"),
+        )
 
     def _check_three(
         self, joint: FingerJoint, a: Partner, b: Partner, shared: float, finger: float, count: int
@@ -222,12 +247,19 @@ class _Joining:
         line = self._line(joint, joint.b, b)
         if line is None:
             return None
+        pocket = None
+        if joint.pocket is not None:
+            pocket = self._size(joint, "pocket", joint.pocket, "Pocket depth", self._names(b), positive)
+            if pocket is None:
+                return None
         starts, along = line
         fit, clearance = self._fit(joint)
-        spec = TabSpec(joint.id, joint.a.side, starts, along, joint.tabs, width, inset, proud, fit, clearance)
+        spec = TabSpec(joint.id, joint.a.side, starts, along, joint.tabs, width, inset, proud, pocket, fit, clearance)
         return cut_tabs(spec, a, b)
 
-    def _line(self, joint: TabAndSlot, line: FaceLine, on: Partner) -> tuple[tuple[complex, ...], complex] | None:
+    def _line(
+        self, joint: TabAndSlot | CaptiveNut, line: FaceLine, on: Partner
+    ) -> tuple[tuple[complex, ...], complex] | None:
         names = self._names(on)
         x = self._size(joint, "b.x", line.x, f"Line on {on.name}, across", names)
         y = self._size(joint, "b.y", line.y, f"Line on {on.name}, up", names)
@@ -238,10 +270,74 @@ class _Joining:
         along = move(turn).turn
         return tuple(complex(x, y) + along * 1j * step * i for i in range(line.lines)), along
 
+    # Captive nuts
+
+    def _captive_nuts(self, joint: CaptiveNut, a: Partner | None, b: Partner | None) -> JointCut | None:
+        length_of_screw = self._size(joint, "screw", joint.screw, "Length of the screw", reader=positive)
+        inset = self._size(joint, "inset", joint.inset, "Inset of the outer screws")
+        if a is None or b is None or length_of_screw is None or inset is None:
+            return None
+        line = self._line(joint, joint.b, b)
+        if line is None:
+            return None
+        starts, along = line
+        fit, clearance = self._fit(joint)
+        self._check_screw(joint, a)
+        spec = NutSpec(
+            joint.id,
+            joint.a.side,
+            starts,
+            along,
+            joint.thread,
+            length_of_screw,
+            joint.screws,
+            inset,
+            self._stand_off(joint, a, b, inset),
+            fit,
+            clearance,
+        )
+        return cut_captive_nuts(spec, a, b)
+
+    def _check_screw(self, joint: CaptiveNut, edged: Partner) -> None:
+        over = SCREWS[joint.thread].diameter - edged.thickness
+        if over > 1e-9:
+            self._reader.warn(
+                f"An {joint.thread} screw stands {shown(over)} out of {edged.name}, which is "
+                f"{shown(edged.thickness)} thick; use a smaller thread",
+                _place(joint, "thread"),
+            )
+
+    def _stand_off(self, joint: CaptiveNut, a: Partner, b: Partner, inset: float) -> float:
+        """How far inside the drawn edge the other part's near face lies: tabs or fingers beside the screws tell."""
+        for other in self._project.joints:
+            if isinstance(other, TabAndSlot) and other.a == joint.a and other.b.part == joint.b.part:
+                self._check_beside_tabs(joint, other, a, inset)
+                if other.pocket is not None:
+                    return self._reader.values.get(f"joints/{other.id}/pocket", 0.0)
+                return b.thickness + self._reader.values.get(f"joints/{other.id}/proud", 0.0)
+            corner = isinstance(other, FingerJoint) and joint.a in (other.a, other.b)
+            if corner and joint.b.part in (other.a.part, other.b.part):
+                return b.thickness + self._reader.values.get(f"joints/{other.id}/proud", 0.0)
+        return 0.0
+
+    def _check_beside_tabs(self, joint: CaptiveNut, tabs: TabAndSlot, a: Partner, inset: float) -> None:
+        width, tab_inset = (self._reader.values.get(f"joints/{tabs.id}/{name}") for name in ("width", "inset"))
+        if width is None or tab_inset is None:
+            return
+        along, half = a.frame(joint.a.side).length, SCREWS[joint.thread].hole / 2
+        spans = tab_spans(along, tabs.tabs, width, tab_inset)
+        for at in screw_places(along, joint.screws, inset):
+            if any(low - half < at < high + half for low, high in spans):
+                self._reader.warn(
+                    f"The screw at {shown(at)} along {a.name} meets a tab; move it between the tabs",
+                    _place(joint, "inset"),
+                )
+                return
+
     # Cross-laps
 
     def _cross_lap(self, joint: CrossLap, a: Partner | None, b: Partner | None) -> JointCut | None:
-        slots = [self._slot(joint, which, slot, on) for which, slot, on in (("a", joint.a, a), ("b", joint.b, b))]
+        slots = [self._slots(joint, which, slot, on) for which, slot, on in (("a", joint.a, a), ("b", joint.b, b))]
         share = self._number(joint, "share", joint.share, "Share")
         angle = self._number(joint, "angle", joint.angle, "Angle")
         seating = self._size(joint, "seating", joint.seating, "Seating allowance")
@@ -251,11 +347,16 @@ class _Joining:
         fit, clearance = self._fit(joint)
         return cut_cross_lap(joint.id, first, second, share, seating, angle, fit, clearance)
 
-    def _slot(self, joint: CrossLap, which: str, slot: SlotAt, on: Partner | None) -> Slot | None:
+    def _slots(self, joint: CrossLap, which: str, slot: SlotAt, on: Partner | None) -> Slots | None:
         if on is None:
             return None
-        at = self._size(joint, f"{which}.at", slot.at, f"Slot in {on.name}", self._names(on))
-        return None if at is None else Slot(on, slot.side, at)
+        names = self._names(on)
+        at = self._size(joint, f"{which}.at", slot.at, f"Slot in {on.name}", names)
+        step = self._size(joint, f"{which}.step", slot.step, f"Step in {on.name}", names) if slot.slots > 1 else 0.0
+        if at is None or step is None:
+            return None
+        beyond = on.beyond[0] if slot.side in ("bottom", "top") else on.beyond[1]
+        return Slots(on, slot.side, tuple(beyond + at + i * step for i in range(slot.slots)))
 
     # Splices
 

@@ -5,22 +5,38 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ..parts.sides import SideFrame, side_frame
+from ..geometry.loop import Outline
+from ..parts.sides import SideFrame, reach
 from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
 from .relief import notch_reliefs
 
 
 @dataclass(frozen=True, slots=True)
-class Slot:
-    """A slot of a part: the side it opens at and the distance (mm) of its middle from that side's start."""
+class Slots:
+    """Slots of a part: the side they open at and how far (mm) the middle of each lies from that side's start."""
 
     partner: Partner
     side: str
-    at: float
+    at: tuple[float, ...]
 
     @property
     def frame(self) -> SideFrame:
-        return side_frame(self.partner.width, self.partner.height, self.side)
+        return self.partner.frame(self.side)
+
+    def material(self, at: float) -> tuple[float, float]:
+        """Where the part begins and ends, inward from the side (mm), at one of the slots. Raises `CannotJoin`."""
+        if not self.partner.silhouette:
+            return 0.0, self.frame.depth
+        found = reach(self.partner.silhouette, self.frame, at)
+        if found is None:
+            raise CannotJoin(f"{self.partner.name} has no material at {at:.2f} mm, where its slot should be")
+        return found
+
+    @property
+    def height(self) -> float:
+        """Height of the part at its middle slot."""
+        begin, end = self.material(self.at[len(self.at) // 2])
+        return end - begin
 
 
 def slot_width(other: float, own: float, clearance: float, angle: float = 90.0) -> float:
@@ -45,19 +61,22 @@ def slot_depths(height_a: float, height_b: float, share: float, seating: float) 
 
 
 def cut_cross_lap(
-    joint: str, a: Slot, b: Slot, share: float, seating: float, angle: float, fit: str, clearance: float
+    joint: str, a: Slots, b: Slots, share: float, seating: float, angle: float, fit: str, clearance: float
 ) -> JointCut:
-    """Notches and mating pairs of a cross-lap. Raises `CannotJoin`."""
+    """Notches and mating pairs of a cross-lap; every slot of A is crossed by a copy of B. Raises `CannotJoin`."""
     _check(a, b, share, angle)
-    depths = slot_depths(a.frame.depth, b.frame.depth, share, seating)
-    notches, matings = [], []
-    for own, other, depth in ((a, b, depths[0]), (b, a, depths[1])):
-        frame, partner = own.frame, own.partner
+    notches: list[tuple[str, Outline]] = []
+    matings = []
+    for which, own, other in ((0, a, b), (1, b, a)):
+        partner, middles = own.partner, []
         width = slot_width(other.partner.thickness, partner.thickness, clearance, angle)
-        _check_slot(own, other, width, depth)
-        span = own.at - width / 2, own.at + width / 2
-        notches.append((partner.id, frame.notch(*span, depth, joint, "slot")))
-        notches += [(partner.id, circle) for circle in notch_reliefs(partner.relief, frame, *span, depth, joint)]
+        for at in own.at:
+            begin, end = own.material(at)
+            heights = (end - begin, other.height) if which == 0 else (other.height, end - begin)
+            depth = begin + slot_depths(*heights, share, seating)[which]
+            _check_slot(own, other, at, width, depth, end)
+            notches += [(partner.id, outline) for outline in _slot(own, at, width, depth, joint)]
+            middles.append(own.frame.point(at, (begin + depth) / 2))
         insert = width - clearance
         thickest = slot_width(other.partner.thickest, partner.thickest, 0.0, angle)
         matings.append(
@@ -70,14 +89,20 @@ def cut_cross_lap(
                 opening=width,
                 insert=insert,
                 tightest=width - thickest,
-                opening_at=Gauge(partner.id, frame.point(own.at, depth / 2), frame.along),
+                opening_at=Gauge(partner.id, middles[len(middles) // 2], own.frame.along),
                 insert_at=None,
             )
         )
     return JointCut(tuple(notches), tuple(matings))
 
 
-def _check(a: Slot, b: Slot, share: float, angle: float) -> None:
+def _slot(own: Slots, at: float, width: float, depth: float, joint: str) -> list[Outline]:
+    span = at - width / 2, at + width / 2
+    reliefs = notch_reliefs(own.partner.relief, own.frame, *span, depth, joint)
+    return [own.frame.notch(*span, depth, joint, "slot"), *reliefs]
+
+
+def _check(a: Slots, b: Slots, share: float, angle: float) -> None:
     if a.partner.id == b.partner.id:
         raise CannotJoin(f"{a.partner.name} cannot cross itself; pick two parts")
     if not 0 < share < 1:
@@ -101,16 +126,16 @@ def _check(a: Slot, b: Slot, share: float, angle: float) -> None:
         )
 
 
-def _check_slot(own: Slot, other: Slot, width: float, depth: float) -> None:
+def _check_slot(own: Slots, other: Slots, at: float, width: float, depth: float, end: float) -> None:
     name, length = own.partner.name, own.frame.length
-    if own.at - width / 2 <= 0 or own.at + width / 2 >= length:
+    if at - width / 2 <= 0 or at + width / 2 >= length:
         raise CannotJoin(
-            f"The slot in {name} at {own.at:.2f} mm is {width:.2f} mm wide and leaves the part, "
+            f"The slot in {name} at {at:.2f} mm is {width:.2f} mm wide and leaves the part, "
             f"which is {length:.2f} mm long there; {other.partner.name} cannot meet it"
         )
     if width <= own.partner.kerf:
         raise CannotJoin(
             f"The slot in {name} is {width:.2f} mm wide, not wider than the kerf of {own.partner.kerf:.2f} mm"
         )
-    if own.frame.depth - depth <= 0:
+    if end - depth <= 0:
         raise CannotJoin(f"The slot in {name} is {depth:.2f} mm deep and cuts it in two", "share", "1/2", "Halve it")

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..geometry.loop import Outline
-from ..parts.sides import SideFrame, side_frame
+from ..parts.sides import SideFrame
 from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
 from .relief import notch_reliefs
 
@@ -63,7 +63,7 @@ def finger_count(length: float, finger: float) -> int:
 
 @dataclass(frozen=True, slots=True)
 class FingerSpec:
-    """A finger joint in numbers (mm); ``count`` is odd."""
+    """A finger joint in numbers (mm); ``count`` is odd. ``shift`` is where the shorter edge begins on the longer."""
 
     joint: str
     side_a: str
@@ -72,38 +72,57 @@ class FingerSpec:
     starts: str
     insets: Span
     proud: float
+    shift: float
     fit: str
     clearance: float
+
+
+@dataclass(frozen=True, slots=True)
+class _Edge:
+    """One of the two edges: its part, its frame, and where on it the shared stretch begins (mm)."""
+
+    part: Partner
+    frame: SideFrame
+    begin: float
+
+    def cut(self, spans: list[Span], plan: FingerPlan) -> list[Span]:
+        """The plan's notches on this edge. One at an end of the shared stretch runs out of the part where the part
+        ends too; where it goes on, the notch clears the other part's side by half of the clearance.
+        """
+        give, end = plan.clearance / 2, self.begin + plan.length
+        first = 0.0 if self.begin <= 1e-9 else self.begin - give
+        last = self.frame.length if end >= self.frame.length - 1e-9 else end + give
+        return [
+            (first if low <= 1e-9 else self.begin + low, last if high >= plan.length - 1e-9 else self.begin + high)
+            for low, high in spans
+        ]
 
 
 def cut_fingers(spec: FingerSpec, a: Partner, b: Partner) -> JointCut:
     """Notches and mating pairs of a finger joint; the part that ``starts`` keeps the first and last finger.
 
-    Both edges are drawn at the outside face and stay there; notches are as deep as the other part is thick,
-    and deeper by ``proud``. Raises `CannotJoin`.
+    The partners' sides are outside faces and stay there; notches are as deep as the other part is thick, and deeper
+    by ``proud``. Raises `CannotJoin`.
     """
     if a.id == b.id and spec.side_a == spec.side_b:
         raise CannotJoin(f"A finger joint needs two edges; both are the {spec.side_a} edge of {a.name}")
-    frame_a = side_frame(a.width, a.height, spec.side_a)
-    frame_b = side_frame(b.width, b.height, spec.side_b)
+    frame_a, frame_b = a.frame(spec.side_a), b.frame(spec.side_b)
     shared = min(frame_a.length, frame_b.length)
+    edge_a, edge_b = (_Edge(p, f, spec.shift if f.length > shared else 0.0) for p, f in ((a, frame_a), (b, frame_b)))
     plan = plan_fingers(shared, spec.count, spec.clearance, spec.insets)
-    _check(plan, spec.proud, a, b, frame_a, frame_b)
+    _check(plan, spec, edge_a, edge_b)
     notches_a = plan.notches(1 if spec.starts == "a" else 0)
     notches_b = plan.notches(0 if spec.starts == "a" else 1)
-    cut_a = _cut(spec.joint, a, frame_a, notches_a, b.thickness + spec.proud)
-    cut_b = _cut(spec.joint, b, frame_b, notches_b, a.thickness + spec.proud)
-    matings = [
-        _mating(spec, plan, a, frame_a, notches_a, b, frame_b),
-        _mating(spec, plan, b, frame_b, notches_b, a, frame_a),
-    ]
+    cut_a = _cut(spec.joint, edge_a, edge_a.cut(notches_a, plan), b.thickness + spec.proud)
+    cut_b = _cut(spec.joint, edge_b, edge_b.cut(notches_b, plan), a.thickness + spec.proud)
+    matings = [_mating(spec, plan, edge_a, notches_a, edge_b), _mating(spec, plan, edge_b, notches_b, edge_a)]
     return JointCut(
         tuple([(a.id, notch) for notch in cut_a] + [(b.id, notch) for notch in cut_b]),
         tuple(mating for mating in matings if mating),
     )
 
 
-def _check(plan: FingerPlan, proud: float, a: Partner, b: Partner, frame_a: SideFrame, frame_b: SideFrame) -> None:
+def _check(plan: FingerPlan, spec: FingerSpec, a: _Edge, b: _Edge) -> None:
     if plan.begin < 0 or plan.end > plan.length or plan.end - plan.begin <= 0:
         raise CannotJoin(
             f"Insets of {plan.begin:.2f} and {plan.length - plan.end:.2f} mm leave no room for fingers "
@@ -112,11 +131,11 @@ def _check(plan: FingerPlan, proud: float, a: Partner, b: Partner, frame_a: Side
             "0",
             "Use no inset at the end",
         )
-    if proud < 0:
+    if spec.proud < 0:
         raise CannotJoin(
-            f"Fingers cannot stand {-proud:.2f} mm short; proud is 0 or more", "proud", "0", "Make them flush"
+            f"Fingers cannot stand {-spec.proud:.2f} mm short; proud is 0 or more", "proud", "0", "Make them flush"
         )
-    kerf = max(a.kerf, b.kerf)
+    kerf = max(a.part.kerf, b.part.kerf)
     if min(plan.finger, plan.notch) <= kerf:
         raise CannotJoin(
             f"{plan.count} fingers on {plan.end - plan.begin:.2f} mm are {plan.finger:.2f} mm wide, "
@@ -125,29 +144,34 @@ def _check(plan: FingerPlan, proud: float, a: Partner, b: Partner, frame_a: Side
             f"{(plan.end - plan.begin) / 3:.2f}",
             "Use three fingers",
         )
-    for own, other, frame in ((a, b, frame_a), (b, a, frame_b)):
-        if other.thickness + proud >= frame.depth:
-            raise CannotJoin(
-                f"{own.name} is {frame.depth:.2f} mm deep behind this edge, not deeper than "
-                f"{other.name} is thick ({other.thickness:.2f} mm)"
-            )
+    for own, other in ((a, b), (b, a)):
+        _check_edge(own, other.part, plan, spec.proud)
 
 
-def _cut(joint: str, own: Partner, frame: SideFrame, spans: list[Span], depth: float) -> list[Outline]:
+def _check_edge(own: _Edge, other: Partner, plan: FingerPlan, proud: float) -> None:
+    longest = own.frame.length - plan.length
+    if own.begin < -1e-9 or own.begin > longest + 1e-9:
+        raise CannotJoin(
+            f"{other.name} begins {own.begin:.2f} mm along {own.part.name}, where {plan.length:.2f} mm of "
+            f"{own.frame.length:.2f} mm do not fit",
+            "shift",
+            f"{max(0.0, longest):.2f}",
+            f"Begin at {max(0.0, longest):.2f} mm",
+        )
+    if other.thickness + proud >= own.frame.depth:
+        raise CannotJoin(
+            f"{own.part.name} is {own.frame.depth:.2f} mm deep behind this edge, not deeper than "
+            f"{other.name} is thick ({other.thickness:.2f} mm)"
+        )
+
+
+def _cut(joint: str, own: _Edge, spans: list[Span], depth: float) -> list[Outline]:
+    frame, relief = own.frame, own.part.relief
     notches = [frame.notch(low, high, depth, joint, f"notch {i + 1}") for i, (low, high) in enumerate(spans)]
-    reliefs = [circle for low, high in spans for circle in notch_reliefs(own.relief, frame, low, high, depth, joint)]
-    return notches + reliefs
+    return notches + [c for low, high in spans for c in notch_reliefs(relief, frame, low, high, depth, joint)]
 
 
-def _mating(
-    spec: FingerSpec,
-    plan: FingerPlan,
-    own: Partner,
-    frame: SideFrame,
-    spans: list[Span],
-    other: Partner,
-    other_frame: SideFrame,
-) -> Mating | None:
+def _mating(spec: FingerSpec, plan: FingerPlan, own: _Edge, spans: list[Span], other: _Edge) -> Mating | None:
     """The pair to measure: the notch nearest the middle that has two flanks, and the finger in it."""
     inner = [(low, high) for low, high in spans if low > 1e-9 and high < plan.length - 1e-9]
     if not inner:
@@ -158,11 +182,15 @@ def _mating(
         joint=spec.joint,
         kind="finger",
         fit=spec.fit,
-        opening_part=own.id,
-        insert_part=other.id,
+        opening_part=own.part.id,
+        insert_part=other.part.id,
         opening=high - low,
         insert=plan.finger,
         tightest=high - low - plan.finger,
-        opening_at=Gauge(own.id, frame.point(middle, other.thickness / 2), frame.along),
-        insert_at=Gauge(other.id, other_frame.point(middle, own.thickness / 2), other_frame.along),
+        opening_at=_gauge(own, middle, other.part.thickness / 2),
+        insert_at=_gauge(other, middle, own.part.thickness / 2),
     )
+
+
+def _gauge(edge: _Edge, along: float, inward: float) -> Gauge:
+    return Gauge(edge.part.id, edge.frame.point(edge.begin + along, inward), edge.frame.along)

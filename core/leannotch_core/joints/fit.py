@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from ..geometry.loop import Outline
 from ..geometry.segment import Point
+from ..parts.sides import Beyond, SideFrame, side_frame
 from .relief import Relief
 
 
@@ -20,7 +21,8 @@ class Gauge:
 
 @dataclass(frozen=True, slots=True)
 class Mating:
-    """One opening and what goes into it, in mm. ``insert_at`` is None where the insert is the sheet itself.
+    """One opening and what goes into it, in mm. ``insert_at`` is None where the insert is not cut: the sheet's own
+    thickness, or ``hardware``, a bought screw or nut.
 
     ``gap`` is finished opening less finished insert; ``tightest`` the same with the thickest reading.
     """
@@ -35,6 +37,7 @@ class Mating:
     tightest: float
     opening_at: Gauge
     insert_at: Gauge | None
+    hardware: str = ""
 
     @property
     def gap(self) -> float:
@@ -42,16 +45,29 @@ class Mating:
 
 
 @dataclass(frozen=True, slots=True)
+class Pocket:
+    """A recess in a face, ``depth`` mm deep."""
+
+    outline: Outline
+    depth: float
+
+
+@dataclass(frozen=True, slots=True)
 class JointCut:
-    """What a joint takes from its partners: ``(part id, notch)`` pairs, and the pairs that mate."""
+    """What a joint takes from its partners: ``(part id, notch)`` pairs, pockets likewise, and the pairs that mate."""
 
     notches: tuple[tuple[str, Outline], ...]
     matings: tuple[Mating, ...]
+    pockets: tuple[tuple[str, Pocket], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
 class Partner:
-    """A part as its joints know it: base size, thickness from the caliper readings, kerf (mm), and its relief."""
+    """A part as its joints know it: drawn size, thickness from the caliper readings, kerf (mm), and its relief.
+
+    ``beyond`` is what joints drawn at the inside face add outside the drawn size. ``silhouette`` is its base region
+    if that is not simply its rectangle.
+    """
 
     id: str
     name: str
@@ -61,6 +77,12 @@ class Partner:
     thickest: float
     kerf: float
     relief: Relief | None = None
+    beyond: Beyond = (0.0, 0.0, 0.0, 0.0)
+    silhouette: tuple[Outline, ...] = ()
+
+    def frame(self, side: str) -> SideFrame:
+        """The side as joints see it: where the part ends, with what lies beyond its drawn size."""
+        return side_frame(self.width, self.height, side, self.beyond)
 
 
 class CannotJoin(ValueError):  # noqa: N818 - it is a statement, and read as one

@@ -11,7 +11,7 @@ from ..geometry.loop import Outline, circle, polygon
 from ..geometry.offset import grow
 from ..geometry.segment import Motion, Source
 from ..parts.shapes import rectangle
-from ..parts.sides import OVERSHOOT, SideFrame, side_frame
+from ..parts.sides import OVERSHOOT, SideFrame
 from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
 
 #: Width of a key's neck as a share of its size.
@@ -44,8 +44,7 @@ def cut_splice(spec: SpliceSpec, a: Partner, b: Partner) -> JointCut:
     Both edges follow one curve with a gap of half the clearance all along it, so the spliced board is as long
     as both together less ``depth``.
     """
-    frame_a = side_frame(a.width, a.height, spec.side_a)
-    frame_b = side_frame(b.width, b.height, spec.side_b)
+    frame_a, frame_b = a.frame(spec.side_a), b.frame(spec.side_b)
     shared = min(frame_a.length, frame_b.length)
     _check(spec, shared, frame_a, frame_b, a, b)
     pitch = shared / spec.keys

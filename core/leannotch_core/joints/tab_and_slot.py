@@ -5,11 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass
 from itertools import pairwise
 
+from ..geometry.boolean import union
 from ..geometry.loop import Outline
 from ..geometry.segment import Motion, Point
 from ..parts.shapes import rectangle
-from ..parts.sides import SideFrame, side_frame
-from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
+from ..parts.sides import SideFrame
+from .fit import CannotJoin, Gauge, JointCut, Mating, Partner, Pocket
 from .relief import notch_reliefs, slot_reliefs
 
 Span = tuple[float, float]
@@ -17,7 +18,10 @@ Span = tuple[float, float]
 
 @dataclass(frozen=True, slots=True)
 class TabSpec:
-    """A tab-and-slot joint in numbers: mm; ``along`` is the unit direction of the lines on the face."""
+    """A tab-and-slot joint in numbers: mm; ``along`` is the unit direction of the lines on the face.
+
+    ``pocket`` is the depth of blind slots, None where the tabs go through.
+    """
 
     joint: str
     side: str
@@ -27,8 +31,13 @@ class TabSpec:
     width: float
     inset: float
     proud: float
+    pocket: float | None
     fit: str
     clearance: float
+
+    def depth(self, slotted: Partner) -> float:
+        """Length of the tabs: how far the shoulders are cut back from the drawn edge."""
+        return slotted.thickness + self.proud if self.pocket is None else self.pocket
 
 
 def tab_spans(length: float, tabs: int, width: float, inset: float) -> list[Span]:
@@ -42,25 +51,30 @@ def tab_spans(length: float, tabs: int, width: float, inset: float) -> list[Span
 def cut_tabs(spec: TabSpec, tabbed: Partner, slotted: Partner) -> JointCut:
     """Notches between the tabs, slots of ``(width + c) x (t_tab + c)``, and what mates. Raises `CannotJoin`.
 
-    The shoulders are cut back by the slotted part's thickness and ``proud``, so that the tabs' tips stay where
-    the edge was drawn.
+    The shoulders are cut back by the slotted part's thickness and ``proud``, or by the depth of the pockets, so that
+    the tabs' tips stay where the edge was drawn.
     """
     if tabbed.id == slotted.id:
         raise CannotJoin(f"{tabbed.name} cannot be put through itself; pick two parts")
-    frame = side_frame(tabbed.width, tabbed.height, spec.side)
+    frame = tabbed.frame(spec.side)
     spans = tab_spans(frame.length, spec.tabs, spec.width, spec.inset)
-    depth = slotted.thickness + spec.proud
+    depth = spec.depth(slotted)
     _check(spec, spans, frame, depth, tabbed, slotted)
     notches = [(tabbed.id, notch) for notch in _shoulders(spec, tabbed, spans, frame, depth)]
     opening = spec.width + spec.clearance, tabbed.thickness + spec.clearance
+    pockets: list[tuple[str, Pocket]] = []
     matings: list[Mating] = []
     for start in spec.starts:
         slots = [_slot(spec, start, span, opening) for span in spans]
         _check_inside(slots, slotted)
-        notches += [(slotted.id, slot) for slot in slots]
-        notches += [(slotted.id, circle) for span in spans for circle in _reliefs(spec, slotted, start, span, opening)]
+        for span, slot in zip(spans, slots, strict=True):
+            cut = [slot, *_reliefs(spec, slotted, start, span, opening)]
+            if spec.pocket is None:
+                notches += [(slotted.id, outline) for outline in cut]
+            else:
+                pockets += [(slotted.id, Pocket(outline, spec.pocket)) for outline in union(cut[:1], cut[1:])]
         matings = matings or _matings(spec, start, spans, frame, depth, tabbed, slotted)
-    return JointCut(tuple(notches), tuple(matings))
+    return JointCut(tuple(notches), tuple(matings), tuple(pockets))
 
 
 def _shoulders(spec: TabSpec, tabbed: Partner, spans: list[Span], frame: SideFrame, depth: float) -> list[Outline]:
@@ -124,6 +138,8 @@ def _matings(
 
 
 def _check(spec: TabSpec, spans: list[Span], frame: SideFrame, depth: float, tabbed: Partner, slotted: Partner) -> None:
+    if spec.pocket is not None:
+        _check_pocket(spec.pocket, slotted)
     if spec.proud < 0:
         raise CannotJoin(
             f"Tabs cannot stand {-spec.proud:.2f} mm short; proud is 0 or more", "proud", "0", "Make them flush"
@@ -145,6 +161,18 @@ def _check(spec: TabSpec, spans: list[Span], frame: SideFrame, depth: float, tab
         )
     if min(spec.width, tabbed.thickness) + spec.clearance <= slotted.kerf:
         raise CannotJoin(f"Slots in {slotted.name} would be narrower than the kerf of {slotted.kerf:.2f} mm")
+
+
+def _check_pocket(pocket: float, slotted: Partner) -> None:
+    if 0 < pocket < slotted.thickness:
+        return
+    half = slotted.thickness / 2
+    raise CannotJoin(
+        f"A pocket of {pocket:.2f} mm in {slotted.name}, which is {slotted.thickness:.2f} mm thick, is not blind",
+        "pocket",
+        f"{half:.2f}",
+        f"Make it {half:.2f} mm deep",
+    )
 
 
 def _check_inside(slots: list[Outline], slotted: Partner) -> None:
