@@ -16,9 +16,10 @@ from ..evaluate import EvaluatedPart, Result
 from ..geometry.arrangement import contains
 from ..geometry.loop import Loop, Outline
 from ..geometry.offset import grow
-from ..geometry.segment import Line, Point, Segment, Source, move
+from ..geometry.segment import Line, Motion, Point, Segment, Source, move
 from ..layout.sheets import motion, polygon_of
-from .lettering import strokes, text_width
+from ..lettering.single_line import strokes, text_width
+from ..shaping import MarkShape
 
 Operation = Literal["engrave", "score", "pocket", "cut", "reference"]
 
@@ -28,11 +29,17 @@ ORDER: tuple[Operation, ...] = ("engrave", "score", "pocket", "cut", "reference"
 
 @dataclass(frozen=True, slots=True)
 class CutPath:
-    """One line of the plan, closed or open, in the frame of the sheet (mm)."""
+    """One line of the plan, closed or open, in the frame of the sheet (mm). ``depth`` is that of a pocket."""
 
     operation: Operation
     segments: tuple[Segment, ...]
     closed: bool
+    depth: float | None = None
+
+    @property
+    def layer(self) -> str:
+        """The layer or group it belongs on: its operation; for a pocket with the depth in mm."""
+        return self.operation if self.depth is None else f"{self.operation}-{self.depth:.2f}"
 
     @property
     def start(self) -> Point:
@@ -73,18 +80,22 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
         if p.sheet == index and (part := result.parts.get(p.part)) and p.copy_number <= part.part.count
     )
     cuts: list[Loop] = []
+    pockets: list[CutPath] = []
     scores: list[CutPath] = []
     lost: list[str] = []
     for placement in placements:
         part = result.parts[placement.part]
         place = motion(placement)
         outline = compensated(part.outline, kerf) if in_file else part.outline
-        if len(outline.cutouts) < len(part.outline.cutouts):
+        sunk = _pockets(part, kerf if in_file else 0.0)
+        if len(outline.cutouts) < len(part.outline.cutouts) or len(sunk) < len(part.pockets):
             lost.append(part.part.name)
         cuts += [loop.moved(place) for loop in outline.loops]
         lettered = marks(part) + (_name(part) if project.hand_over.names == "score" else ())
-        scores += [replace(s, segments=tuple(x.moved(place) for x in s.segments)) for s in lettered]
-    paths = [*_nearest_first(scores), *_in_order(cuts)]
+        scores += [_moved(path, place) for path in lettered]
+        pockets += [_moved(path, place) for path in sunk]
+    engraved, scored = ([s for s in scores if s.operation == which] for which in ("engrave", "score"))
+    paths = [*_nearest_first(engraved), *_nearest_first(scored), *_nearest_first(pockets), *_in_order(cuts)]
     if project.hand_over.check_square:
         paths.append(_check_square(sheet.height))
     return SheetPlan(
@@ -97,6 +108,24 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
         placements=placements,
         lost=tuple(lost),
     )
+
+
+def layers(plan: SheetPlan) -> dict[str, list[CutPath]]:
+    """The plan's lines by layer, in the order of operations."""
+    found: dict[str, list[CutPath]] = {}
+    for path in sorted(plan.paths, key=lambda path: (ORDER.index(path.operation), path.depth or 0.0)):
+        found.setdefault(path.layer, []).append(path)
+    return found
+
+
+def _moved(path: CutPath, place: Motion) -> CutPath:
+    return replace(path, segments=tuple(segment.moved(place) for segment in path.segments))
+
+
+def _pockets(part: EvaluatedPart, kerf: float) -> list[CutPath]:
+    """Outlines of the part's pockets, moved in by half the cutter: what is inside them is cleared at the machine."""
+    shrunk = [(pocket, grow([pocket.outline], -kerf / 2)) for pocket in part.pockets]
+    return [CutPath("pocket", found[0].outer.segments, True, pocket.depth) for pocket, found in shrunk if found]
 
 
 def _in_order(loops: Sequence[Loop]) -> list[CutPath]:
@@ -140,8 +169,17 @@ def _check_square(height: float) -> CutPath:
 
 
 def marks(part: EvaluatedPart) -> tuple[CutPath, ...]:
-    """The part's own texts as score lines, in its frame."""
-    return tuple(path for mark in part.marks for path in _lettered(mark.text, mark.height, mark.middle, mark.turn))
+    """The part's own texts as lines to score or engrave, in its frame."""
+    return tuple(path for mark in part.marks for path in _mark(mark))
+
+
+def _mark(mark: MarkShape) -> tuple[CutPath, ...]:
+    operation: Operation = "engrave" if mark.operation == "engrave" else "score"
+    if mark.outlines is None:
+        return tuple(replace(p, operation=operation) for p in _lettered(mark.text, mark.height, mark.middle, mark.turn))
+    place = move(mark.turn, mark.middle)
+    loops = [loop for outline in mark.outlines for loop in outline.moved(place).loops]
+    return tuple(CutPath(operation, loop.segments, True) for loop in loops)
 
 
 def _lettered(text: str, height: float, middle: Point, turn: float) -> tuple[CutPath, ...]:

@@ -16,8 +16,8 @@ from ezdxf.layouts.layout import Modelspace
 from ezdxf.lldxf.const import DXFError
 from ezdxf.math import Vec3
 
-from ..cutting.plan import ORDER, CutPath, SheetPlan
-from ..geometry.biarc import arcs_along
+from ..cutting.plan import CutPath, SheetPlan, layers
+from ..geometry.biarc import TOLERANCE, arcs_along
 from ..geometry.loop import Loop
 from ..geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
 from .drawing import IN_MILLIMETRES, LARGEST_FILE, BrokenFile, Drawing, DrawnLine, compensation_note
@@ -38,9 +38,8 @@ def write_dxf(plan: SheetPlan, version: str = "R2010") -> bytes:
     note = compensation_note(plan.kerf, plan.compensated)
     if version != "R12":
         document.header.custom_vars.append("Kerf", note)
-    for operation in ORDER:
-        if any(path.operation == operation for path in plan.paths):
-            document.layers.add(operation, color=_LAYERS[operation])
+    for layer, paths in layers(plan).items():
+        document.layers.add(layer, color=_LAYERS[paths[0].operation])
     space = document.modelspace()
     for path in plan.paths:
         _add(space, path, version)
@@ -50,7 +49,7 @@ def write_dxf(plan: SheetPlan, version: str = "R2010") -> bytes:
 
 
 def _add(space: Modelspace, path: CutPath, version: str) -> None:
-    attributes = {"layer": path.operation}
+    attributes = {"layer": path.layer}
     circle = Loop(path.segments).circle() if path.closed else None
     if circle:
         centre, radius = circle
@@ -82,7 +81,7 @@ def read_dxf(data: bytes) -> Drawing:
     if auditor.errors:
         drawing.notes.append(f"The DXF had {len(auditor.errors)} faults that could not be repaired.")
     scale = _scale(document, drawing)
-    for layer, segments in _entities(document.modelspace(), drawing):
+    for layer, segments in _entities(document.modelspace(), drawing, TOLERANCE / scale):
         drawing.lines.append(DrawnLine(layer, tuple(_scaled(segment, scale) for segment in segments)))
     if not drawing.lines:
         drawing.notes.append("The DXF holds no lines in its model space.")
@@ -118,13 +117,16 @@ def _scaled(segment: Segment, scale: float) -> Segment:
     return Arc(segment.start * scale, segment.end * scale, segment.centre * scale, segment.ccw, segment.source)
 
 
-def _entities(entities: Iterable[Any], drawing: Drawing, depth: int = 0) -> Iterator[tuple[str, list[Segment]]]:
+def _entities(
+    entities: Iterable[Any], drawing: Drawing, tolerance: float, depth: int = 0
+) -> Iterator[tuple[str, list[Segment]]]:
+    """Layer and segments of each entity, in the file's unit; ``tolerance`` for curves is in it too."""
     for entity in entities:
         kind, layer = entity.dxftype(), entity.dxf.get("layer", "0")
         if kind == "INSERT" and depth < 8:
-            yield from _entities(entity.virtual_entities(), drawing, depth + 1)
+            yield from _entities(entity.virtual_entities(), drawing, tolerance, depth + 1)
             continue
-        segments = list(_segments(entity, kind))
+        segments = list(_segments(entity, kind, tolerance))
         if segments:
             yield layer, segments
         elif kind not in ("VIEWPORT", "POINT"):
@@ -137,7 +139,7 @@ def _point(vector: Vec3) -> Point:
     return complex(vector[0], vector[1])
 
 
-def _segments(entity: Any, kind: str) -> Iterator[Segment]:
+def _segments(entity: Any, kind: str, tolerance: float) -> Iterator[Segment]:
     if kind == "LINE":
         start, end = _point(entity.dxf.start), _point(entity.dxf.end)
         if abs(end - start) > 1e-9:
@@ -156,7 +158,7 @@ def _segments(entity: Any, kind: str) -> Iterator[Segment]:
         vertices = [(*_xy(v.dxf.location), v.dxf.get("bulge", 0.0)) for v in entity.vertices]
         yield from _polyline(vertices, entity.is_closed)
     elif kind in ("ELLIPSE", "SPLINE"):
-        yield from _curve(entity, kind)
+        yield from _curve(entity, kind, tolerance)
 
 
 def _xy(vector: Vec3) -> tuple[float, float]:
@@ -172,7 +174,7 @@ def _polyline(vertices: Iterable[tuple[float, float, float]], closed: bool) -> I
             yield arc_from_bulge(start, end, bulge, _SOURCE)
 
 
-def _curve(entity: Any, kind: str) -> Iterator[Segment]:
+def _curve(entity: Any, kind: str, tolerance: float) -> Iterator[Segment]:
     tool = entity.construction_tool()
     if kind == "ELLIPSE":
         begin, end = tool.start_param, tool.end_param
@@ -181,11 +183,11 @@ def _curve(entity: Any, kind: str) -> Iterator[Segment]:
         def on_ellipse(t: float) -> tuple[Point, complex]:
             return _point(next(tool.vertices([t]))), _point(next(tool.tangents([t])))
 
-        yield from arcs_along(on_ellipse, begin, end, _SOURCE)
+        yield from arcs_along(on_ellipse, begin, end, _SOURCE, tolerance)
         return
 
     def on_spline(t: float) -> tuple[Point, complex]:
         point, slope = tool.derivative(min(t, tool.max_t), 1)
         return _point(point), _point(slope)
 
-    yield from arcs_along(on_spline, 0.0, tool.max_t, _SOURCE)
+    yield from arcs_along(on_spline, 0.0, tool.max_t, _SOURCE, tolerance)

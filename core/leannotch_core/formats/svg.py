@@ -13,7 +13,7 @@ import svgelements
 from defusedxml import ElementTree
 from defusedxml.common import DefusedXmlException
 
-from ..cutting.plan import ORDER, CutPath, SheetPlan
+from ..cutting.plan import CutPath, SheetPlan, layers
 from ..geometry.biarc import arcs_along, bezier, ellipse
 from ..geometry.loop import Loop
 from ..geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
@@ -59,7 +59,10 @@ def _pair(point: Point, height: float) -> str:
 
 
 def write_svg(plan: SheetPlan, hairline: bool = False) -> bytes:
-    """The bytes of a sheet's SVG file: one group for each operation, no transforms, no fill."""
+    """The bytes of a sheet's SVG file: one group for each operation, no transforms, no fill.
+
+    Pockets of different depths are groups of their own.
+    """
     lines = [
         '<?xml version="1.0" encoding="UTF-8"?>',
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{number(plan.width)}mm" height="{number(plan.height)}mm" '
@@ -68,13 +71,10 @@ def write_svg(plan: SheetPlan, hairline: bool = False) -> bytes:
         f"<desc>{escape(compensation_note(plan.kerf, plan.compensated))}</desc>",
     ]
     width = "0.01" if hairline else "0.25"
-    for operation in ORDER:
-        paths = [path for path in plan.paths if path.operation == operation]
-        if not paths:
-            continue
-        colour, dashes = _STROKES[operation]
+    for layer, paths in layers(plan).items():
+        colour, dashes = _STROKES[paths[0].operation]
         dashed = f' stroke-dasharray="{dashes}"' if dashes and not hairline else ""
-        lines.append(f'<g id="{operation}" fill="none" stroke="{colour}" stroke-width="{width}"{dashed}>')
+        lines.append(f'<g id="{layer}" fill="none" stroke="{colour}" stroke-width="{width}"{dashed}>')
         lines += [_element(path, plan.height) for path in paths]
         lines.append("</g>")
     lines.append("</svg>\n")

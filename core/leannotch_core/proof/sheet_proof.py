@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
 import shapely
@@ -14,12 +14,13 @@ from ..cutting.plan import SheetPlan
 from ..document import Placement
 from ..evaluate import Result
 from ..formats.drawing import Drawing, DrawnLine
+from ..geometry.chords import as_line, as_polygon, points
 from ..geometry.loop import Outline
 from ..geometry.segment import Point
 from ..joints.fit import Gauge, Mating
 from ..layout.sheets import motion, placed
 from ..sizes import shown
-from .sweep import Piece, Proof, prove
+from .sweep import TOLERANCE, Piece, Proof, prove
 
 #: A proved size further than this (mm) from intent is a fault.
 ALLOWED = 0.01
@@ -29,7 +30,8 @@ ALLOWED = 0.01
 class ProvedPart:
     """One copy of a part: size as intended and as proved, and the largest deviation of its sides (mm).
 
-    ``shape`` is the piece in the part's own frame; None where no piece came free.
+    ``shape`` is the piece in the part's own frame; None where no piece came free. ``pockets`` are what was cleared
+    in it, in the same frame.
     """
 
     part: str
@@ -41,6 +43,7 @@ class ProvedPart:
     proved_height: float | None
     deviation: float | None
     shape: Polygon | None
+    pockets: tuple[Polygon, ...] = ()
 
     @property
     def good(self) -> bool:
@@ -70,8 +73,15 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof
     found = SheetProof(proof, faults=list(proof.faults), notes=list(proof.notes))
     _check_file(plan, drawing, found)
     free = [piece for piece in proof.pieces if piece.kind == "part"]
+    kerf = plan.kerf if plan.compensated else 0.0
+    cleared = [
+        Polygon(as_line(line.segments, TOLERANCE).coords).buffer(kerf / 2, quad_segs=32)
+        for line in drawing.lines
+        if line.layer.lower().startswith("pocket")
+    ]
     for placement in plan.placements:
-        found.parts.append(_prove_part(placement, free, result, plan, found))
+        proved = _prove_part(placement, free, result, plan, found)
+        found.parts.append(replace(proved, pockets=_prove_pockets(placement, cleared, result, kerf, found)))
     for piece in free:
         at = piece.shape.representative_point()
         found.faults.append((f"A piece of {piece.shape.area:.2f} mm² comes free that is no part", complex(at.x, at.y)))
@@ -150,6 +160,28 @@ def _prove_part(
     )
 
 
+def _prove_pockets(
+    placement: Placement, cleared: Sequence[Polygon], result: Result, kerf: float, found: SheetProof
+) -> tuple[Polygon, ...]:
+    """What the cutter clears for each pocket of a copy, in the part's own frame; faults where it differs."""
+    part = result.parts[placement.part]
+    own = [_own_frame(shape, placement) for shape in cleared] if part.pockets else []
+    shapes = []
+    for pocket in part.pockets:
+        inner = as_polygon(pocket.outline).representative_point()
+        match = next((shape for shape in own if shape.contains(inner)), None)
+        at = motion(placement)(complex(inner.x, inner.y))
+        called = f"A pocket of {part.part.name} {placement.copy_number}"
+        if match is None:
+            found.faults.append((f"{called} is not in the file", at))
+            continue
+        deviation = _deviation(pocket.outline, match, kerf)
+        if deviation > ALLOWED:
+            found.faults.append((f"{called} differs from intent by {deviation:.3f} mm", at))
+        shapes.append(match)
+    return tuple(shapes)
+
+
 def _own_frame(shape: Polygon, placement: Placement) -> Polygon:
     """A piece on its sheet, taken back to the frame of its part."""
     back = motion(placement).turn.conjugate()
@@ -180,8 +212,6 @@ def _deviation(outline: Outline, shape: Polygon, kerf: float) -> float:
 
 
 def _chords(outline: Outline) -> list[list[Point]]:
-    from ..geometry.chords import points
-
     return [[p for segment in loop for p in points(segment, 0.0005)] for loop in outline.loops]
 
 
@@ -210,5 +240,11 @@ def proved_gap(mating: Mating, parts: Sequence[ProvedPart]) -> float | None:
 
 
 def _measured(gauge: Gauge, parts: Sequence[ProvedPart]) -> list[float]:
-    found = [caliper(p.shape, gauge) for p in parts if p.part == gauge.part and p.shape is not None]
+    found = [caliper(_at(p, p.shape, gauge), gauge) for p in parts if p.part == gauge.part and p.shape is not None]
     return [width for width in found if width is not None]
+
+
+def _at(proved: ProvedPart, shape: Polygon, gauge: Gauge) -> Polygon:
+    """What the calipers go into: the pocket that the gauge lies in, else the piece itself."""
+    point = shapely.Point(gauge.point.real, gauge.point.imag)
+    return next((pocket for pocket in proved.pockets if pocket.contains(point)), shape)

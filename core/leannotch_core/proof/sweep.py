@@ -19,7 +19,7 @@ from ..geometry.segment import Point
 from ..sizes import shown
 from .chains import Chain, chained, without_doubles
 
-#: Layers that are never cut through, by the names this program gives them.
+#: Layers that are never cut through, by what the names this program gives them begin with.
 NOT_CUT = ("engrave", "score", "pocket", "reference", "labels", "notes")
 
 #: Chords of the sweep leave the true curve by at most this (mm).
@@ -72,7 +72,7 @@ def prove(drawing: Drawing, kerf: float) -> Proof:
     A kerf of 0 measures the lines as they stand, for a file whose kerf is left to the machine.
     """
     proof = Proof(kerf, notes=list(drawing.notes))
-    cut = [segment for line in drawing.lines if line.layer.lower() not in NOT_CUT for segment in line.segments]
+    cut = [segment for line in drawing.lines if not line.layer.lower().startswith(NOT_CUT) for segment in line.segments]
     if not cut:
         proof.faults.append(("The file has no cut lines", None))
         return proof
