@@ -7,11 +7,14 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import Field
 
+from .coupons import Contradiction, with_results
 from .document import (
+    Felt,
     Fit,
     HandOver,
     Id,
     Joint,
+    Kerf,
     Layout,
     Model,
     Name,
@@ -21,6 +24,7 @@ from .document import (
     Project,
     Stock,
 )
+from .reshaping import mirrored, mirrored_joint, scaled, scaled_joint
 from .sizes import Size, SizeError, Unit, length, number
 
 #: The fields of the document that a command changes.
@@ -106,6 +110,30 @@ class PutStock(Model):
         return {"stocks": _put(project.stocks, self.stock)}
 
 
+class RecordCoupon(Model):
+    """Takes over what a coupon showed: a kerf measured on it, and how its pairs felt."""
+
+    do: Literal["record coupon"]
+    stock: Id
+    date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$")
+    machine: str = Field(default="", max_length=80)
+    kerf: Kerf | None = None
+    felt: list[Felt] = Field(default=[], max_length=40)
+
+    def label(self, project: Project) -> str:
+        return f"Coupon of {self.date}"
+
+    def changes(self, project: Project) -> Changes:
+        stock = project.stock(self.stock)
+        if stock is None:
+            raise CannotApply(f"“{self.stock}” is not in the project any more.")
+        try:
+            measured = with_results(stock, self.date, self.machine, self.kerf, self.felt)
+        except (Contradiction, SizeError) as error:
+            raise CannotApply(str(error)) from error
+        return {"stocks": _put(project.stocks, measured)}
+
+
 class RemoveStock(Model):
     do: Literal["remove stock"]
     id: Id
@@ -132,6 +160,37 @@ class PutPart(Model):
 
     def changes(self, project: Project) -> Changes:
         return {"parts": _put(project.parts, self.part)}
+
+
+class MirrorPart(Model):
+    """Turns a part over, left to right; its joints stay on the edges that they are on."""
+
+    do: Literal["mirror part"]
+    id: Id
+
+    def label(self, project: Project) -> str:
+        return f"{_named(project, self.id)} mirrored"
+
+    def changes(self, project: Project) -> Changes:
+        part = _part(project, self.id)
+        joints = [mirrored_joint(joint, self.id) for joint in project.joints]
+        return {"parts": _put(project.parts, mirrored(part)), "joints": joints}
+
+
+class ScalePart(Model):
+    """Multiplies every size of a part that is a number; sizes given by names follow what they name."""
+
+    do: Literal["scale part"]
+    id: Id
+    factor: float = Field(gt=0.001, lt=1000, allow_inf_nan=False)
+
+    def label(self, project: Project) -> str:
+        return f"{_named(project, self.id)} scaled by {self.factor:g}"
+
+    def changes(self, project: Project) -> Changes:
+        part = _part(project, self.id)
+        joints = [scaled_joint(joint, self.id, self.factor) for joint in project.joints]
+        return {"parts": _put(project.parts, scaled(part, self.factor)), "joints": joints}
 
 
 class RemovePart(Model):
@@ -314,7 +373,10 @@ Command = Annotated[
     | RemoveName
     | PutStock
     | RemoveStock
+    | RecordCoupon
     | PutPart
+    | MirrorPart
+    | ScalePart
     | RemovePart
     | PutJoint
     | RemoveJoint
@@ -340,6 +402,18 @@ def apply(project: Project, command: Command) -> Project:
         if len(changes.get(field, ())) > most:
             raise CannotApply(f"A project has at most {most} {field}.")
     return project.model_copy(update=changes)
+
+
+def _part(project: Project, part_id: str) -> Part:
+    part = project.part(part_id)
+    if part is None:
+        raise CannotApply(f"“{part_id}” is not in the project any more.")
+    return part
+
+
+def _named(project: Project, part_id: str) -> str:
+    part = project.part(part_id)
+    return part.name if part else part_id
 
 
 def _known(items: Iterable[_Item], item_id: str) -> str:

@@ -1,0 +1,119 @@
+"""Whole parts mirrored or scaled: new intent from old, with the joints on the edges that they were on."""
+
+from __future__ import annotations
+
+from typing import Any, TypeVar
+
+from .document import CaptiveNut, CrossLap, Curve, CutOut, FaceLine, Joint, Mark, Model, Part, Rectangle, TabAndSlot
+from .sizes import Size, SizeError, length
+
+M = TypeVar("M", bound=Model)
+
+_OTHER_HAND = {"left": "right", "right": "left"}
+
+
+def mirrored(part: Part) -> Part:
+    """The part turned over, left to right. Scored texts stay readable; letters that are cut out are turned over."""
+    shape: Any = part.shape
+    if isinstance(shape, Rectangle):
+        corners = [cut.model_copy(update={"corner": _swapped(cut.corner)}) for cut in shape.corners]
+        shape = shape.model_copy(update={"corners": corners})
+    elif isinstance(shape, Curve):
+        knots = [knot.model_copy(update={"x": 1 - knot.x}) for knot in reversed(shape.knots)]
+        shape = shape.model_copy(update={"knots": knots})
+    update = {
+        "shape": shape,
+        "cutouts": [_mirrored_cut(cut) for cut in part.cutouts],
+        "marks": [_mirrored_mark(mark) for mark in part.marks],
+    }
+    return part.model_copy(update=update)
+
+
+def _swapped(corner: str) -> str:
+    """A corner or side as it is called once left and right are exchanged."""
+    return " ".join(_OTHER_HAND.get(word, word) for word in corner.split(" "))
+
+
+def _mirrored_cut(cut: CutOut) -> CutOut:
+    update: dict[str, Any] = {
+        "origin": _swapped(cut.origin),
+        "turn": _negative(cut.turn),
+        "mirrored": not cut.mirrored,
+    }
+    if cut.origin == "middle":
+        update["x"] = _negative(cut.x)
+        update["repeat"] = cut.repeat.model_copy(update={"step_x": _negative(cut.repeat.step_x)})
+    return cut.model_copy(update=update)
+
+
+def _mirrored_mark(mark: Mark) -> Mark:
+    return mark.model_copy(update={"x": _from_right(mark.x), "turn": _negative(mark.turn)})
+
+
+def mirrored_joint(joint: Joint, part: str) -> Joint:
+    """The joint after ``part`` was turned over."""
+    ends: dict[str, Any] = {}
+    for which in ("a", "b"):
+        end = getattr(joint, which)
+        if end.part != part:
+            continue
+        if isinstance(end, FaceLine):
+            line = {"x": _from_right(end.x), "turn": _minus(Size(text="180"), end.turn), "step": _negative(end.step)}
+            ends[which] = end.model_copy(update=line)
+            continue
+        update: dict[str, Any] = {"side": _swapped(end.side)}
+        if isinstance(joint, CrossLap) and end.side in ("bottom", "top"):
+            update |= {"at": _from_right(end.at), "step": _negative(end.step)}
+        ends[which] = end.model_copy(update=update)
+    return joint.model_copy(update=ends)
+
+
+def _negative(size: Size) -> Size:
+    text = size.text.strip()
+    if text in ("", "0"):
+        return size
+    bare = text.replace(".", "", 1).isdigit()
+    return Size(text=f"-{text}" if bare else f"-({text})", unit=size.unit)
+
+
+def _minus(size: Size, other: Size) -> Size:
+    return size if other.text.strip() in ("", "0") else Size(text=f"{size.text} - ({other.text})", unit=other.unit)
+
+
+def _from_right(size: Size) -> Size:
+    return Size(text=f"width - ({size.text})", unit=size.unit)
+
+
+def scaled(part: Part, factor: float) -> Part:
+    """Every size of the part that is a number multiplied by ``factor``; turns and counts stay."""
+    return _scaled(part, factor, skip=("turn",))
+
+
+def scaled_joint(joint: Joint, part: str, factor: float) -> Joint:
+    """The joint with its places on ``part`` moved as the part was scaled; its own sizes stay."""
+    if not isinstance(joint, CrossLap | TabAndSlot | CaptiveNut):
+        return joint
+    ends = {w: _scaled(getattr(joint, w), factor, skip=("turn",)) for w in ("a", "b") if getattr(joint, w).part == part}
+    return joint.model_copy(update=ends)
+
+
+def _scaled(model: M, factor: float, skip: tuple[str, ...]) -> M:
+    update: dict[str, Any] = {}
+    for name in type(model).model_fields:
+        value = getattr(model, name)
+        if name in skip:
+            continue
+        if isinstance(value, Size):
+            update[name] = _times(value, factor)
+        elif isinstance(value, Model):
+            update[name] = _scaled(value, factor, skip)
+        elif isinstance(value, list) and value and isinstance(value[0], Model):
+            update[name] = [_scaled(item, factor, skip) for item in value]
+    return model.model_copy(update=update)
+
+
+def _times(size: Size, factor: float) -> Size:
+    try:
+        return Size(text=f"{length(size, {}) * factor:.6g}")
+    except SizeError:
+        return size
