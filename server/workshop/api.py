@@ -5,27 +5,28 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 from itertools import pairwise
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from django.core.exceptions import RequestDataTooBig
 from django.db.models import Max
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils.text import slugify
 from leannotch_core.commands import CannotApply, Command
-from leannotch_core.coupons import fit_coupon
+from leannotch_core.coupons import clearances_between, fit_coupon, strip_coupon
 from leannotch_core.cutting.plan import SheetPlan, plan_sheet
 from leannotch_core.document import NotAProject, Stock, read_project, write_project
 from leannotch_core.document import Project as Document
 from leannotch_core.findings import Finding
 from leannotch_core.formats.svg import path_data
+from leannotch_core.sizes import SizeError
 from ninja import NinjaAPI, Schema, Status
 from ninja.errors import ValidationError
 from pydantic import Field
 
-from workshop import revisions
+from workshop import library, revisions
 from workshop.handover import Format, stored_sheet_file
 from workshop.long_work import NestShown, ProofShown, work
-from workshop.models import LibraryStock, Project, Run
+from workshop.models import Project, Run
 from workshop.shown import ProjectShown, show
 
 api = NinjaAPI(title="Lean Notch", version="1", docs_url=None)
@@ -135,8 +136,7 @@ def list_projects(request: HttpRequest) -> list[ProjectListed]:
 
 @api.post("/projects", response={201: ProjectShown, 422: Trouble})
 def new_project(request: HttpRequest, payload: NewProject) -> Status[ProjectShown]:
-    stocks = [Stock.model_validate_json(stock.document) for stock in LibraryStock.objects.all()[:1]]
-    return Status(201, show(revisions.create(Document(name=payload.name, stocks=stocks))))
+    return Status(201, show(revisions.create(Document(name=payload.name, stocks=library.stocks()[:1]))))
 
 
 @api.post("/projects/open", response={201: ProjectShown, 422: Trouble})
@@ -210,28 +210,38 @@ def _conflict(slug: str) -> Status[Trouble]:
 
 @api.get("/library", response=list[Stock])
 def list_library(request: HttpRequest) -> list[Stock]:
-    return [Stock.model_validate_json(stock.document) for stock in LibraryStock.objects.all()]
+    return library.stocks()
 
 
 @api.post("/library", response={200: list[Stock], 422: Trouble})
 def keep_stock(request: HttpRequest, payload: Stock) -> list[Stock]:
-    LibraryStock.objects.update_or_create(name=payload.name, defaults={"document": payload.model_dump_json()})
-    return list_library(request)
+    library.keep(payload)
+    return library.stocks()
+
+
+Clearance = Annotated[float, Field(ge=-2, le=5, allow_inf_nan=False)]
 
 
 class NewCoupon(Schema):
-    """Clearances (mm) to be tried in a stock."""
+    """What a coupon is to show of a stock; ``low`` to ``high`` are the clearances (mm) that a comb tries."""
 
     stock: Stock
-    clearances: list[Annotated[float, Field(ge=-2, le=5, allow_inf_nan=False)]] = Field(
-        default=[-0.1, -0.05, 0, 0.05, 0.1, 0.15, 0.2, 0.3], min_length=1, max_length=20
-    )
+    kind: Literal["fit comb", "kerf strip"] = "fit comb"
+    low: Clearance = -0.1
+    high: Clearance = 0.3
+    step: Clearance = 0.05
 
 
 @api.post("/coupons", response={201: ProjectShown, 422: Trouble})
 def new_coupon(request: HttpRequest, payload: NewCoupon) -> Status[ProjectShown]:
-    """A project of its own with a fit comb and a square for the kerf."""
-    return Status(201, show(revisions.create(fit_coupon(payload.stock, payload.clearances))))
+    """A project of its own, laid out: a fit comb with a square for the kerf, or a strip."""
+    if payload.kind == "kerf strip":
+        return Status(201, show(revisions.create(strip_coupon(payload.stock))))
+    try:
+        clearances = clearances_between(payload.low, payload.high, payload.step)
+    except SizeError as error:
+        raise CannotApply(f"Clearances {error}.") from error
+    return Status(201, show(revisions.create(fit_coupon(payload.stock, clearances))))
 
 
 # Long work

@@ -10,6 +10,7 @@ from leannotch_core.document import read_project
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
 
+from workshop import library
 from workshop.models import LibraryStock, Project
 from workshop.revisions import create, edit
 
@@ -27,7 +28,6 @@ def load_demo() -> list[str]:
         first = next(iter(nest(document, evaluate(document), 1)))
         edit(project.slug, None, SetLayout(do="set layout", layout=first.layout))
         for stock in document.stocks:
-            defaults = {"document": stock.model_dump_json()}
-            LibraryStock.objects.update_or_create(name=stock.name, defaults=defaults)
+            library.keep(stock)
         loaded.append(document.name)
     return loaded

@@ -6,11 +6,12 @@ from functools import lru_cache
 
 from django.db import transaction
 from django.utils.text import slugify
-from leannotch_core.commands import CannotApply, Command, apply
+from leannotch_core.commands import CannotApply, Command, RecordCoupon, apply
 from leannotch_core.document import Project as Document
 from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.findings import Finding
 
+from workshop import library
 from workshop.models import Project, Revision
 
 
@@ -67,6 +68,9 @@ def edit(slug: str, version: int | None, command: Command) -> Project:
             return project
         result = evaluate(after)
         _refuse_new_errors(result, current_id(project))
+        if isinstance(command, RecordCoupon):
+            # What a machine does to a stock is worth knowing everywhere.
+            library.keep(next(stock for stock in after.stocks if stock.id == command.stock))
         revision = _store(project, after, command.label(before)[:200])
         project.version += 1
         project.name = after.name

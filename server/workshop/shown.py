@@ -13,11 +13,13 @@ from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.findings import Finding
 from leannotch_core.formats.svg import path_data
 from leannotch_core.geometry.loop import Outline
+from leannotch_core.geometry.measure import centroid
 from leannotch_core.layout.sheets import LayoutFacts, check_layout
 from leannotch_core.parts.shapes import SIDES
 from leannotch_core.parts.sides import side_frame
 from ninja import Schema
 
+from workshop.library import stock_news
 from workshop.models import Project, Revision
 from workshop.revisions import current_id, document_of, result_of
 
@@ -42,6 +44,7 @@ class CutOutShown(Schema):
     """``path`` has all repeats; ``x`` and ``y`` are the middle of the first one."""
 
     id: str
+    does: str
     path: str
     x: float
     y: float
@@ -57,6 +60,8 @@ class BoxShown(Schema):
 
 
 class PartShown(Schema):
+    """A part ready to draw, in mm. ``balance_x`` and ``balance_y`` are its centroid, where it balances."""
+
     id: str
     stock: str
     width: float
@@ -67,12 +72,17 @@ class PartShown(Schema):
     path: str
     base: str
     marks: str
+    pockets: str
+    edge_length: float
+    balance_x: float
+    balance_y: float
+    narrowest_web: float | None
     sides: list[SideShown]
     cutouts: list[CutOutShown]
 
 
 class LedgerRow(Schema):
-    """One opening and its insert, in mm."""
+    """One opening and its insert, in mm. ``hardware`` names a bought insert."""
 
     joint: str
     kind: str
@@ -83,6 +93,7 @@ class LedgerRow(Schema):
     insert_thickness: float
     opening: float
     insert: float
+    hardware: str
     gap: float
     tightest: float
 
@@ -128,16 +139,16 @@ def show(project: Project) -> ProjectShown:
         ledger=_ledger(result),
         sheets=[SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
         layout_out_of_date=layout.out_of_date,
-        findings=_findings(result, layout),
+        findings=_findings(result, layout, stock_news(document)),
         values=result.values,
         undo=current.label if current and current.parent_id else None,
         redo=redo,
     )
 
 
-def _findings(result: Result, layout: LayoutFacts) -> list[Finding]:
+def _findings(result: Result, layout: LayoutFacts, news: list[Finding]) -> list[Finding]:
     order = {"error": 0, "warning": 1, "note": 2}
-    return sorted([*result.findings, *layout.findings], key=lambda finding: order[finding.level])
+    return sorted([*result.findings, *news, *layout.findings], key=lambda finding: order[finding.level])
 
 
 def outline_path(outline: Outline) -> str:
@@ -145,6 +156,7 @@ def outline_path(outline: Outline) -> str:
 
 
 def _part(part: EvaluatedPart) -> PartShown:
+    balance = centroid(part.outline)
     return PartShown(
         id=part.part.id,
         stock=part.part.stock,
@@ -155,11 +167,17 @@ def _part(part: EvaluatedPart) -> PartShown:
         bounds=_box(part.outline),
         path="".join(outline_path(piece) for piece in part.finished.pieces),
         base=path_data(part.base),
-        marks="".join(path_data(line.segments, closed=False) for line in marks(part)),
+        marks="".join(path_data(line.segments, closed=line.closed) for line in marks(part)),
+        pockets="".join(outline_path(pocket.outline) for pocket in part.pockets),
+        edge_length=sum(loop.length for loop in part.outline.loops),
+        balance_x=balance.real,
+        balance_y=balance.imag,
+        narrowest_web=part.finished.web,
         sides=[_side(part, side) for side in SIDES],
         cutouts=[
             CutOutShown(
                 id=cut.id,
+                does=cut.does,
                 path="".join(outline_path(loop) for loop in cut.loops),
                 x=cut.middle.real,
                 y=cut.middle.imag,
@@ -177,7 +195,7 @@ def _box(outline: Outline) -> BoxShown:
 
 
 def _side(part: EvaluatedPart, side: Literal["bottom", "right", "top", "left"]) -> SideShown:
-    frame = side_frame(part.width, part.height, side)
+    frame = side_frame(part.width, part.height, side, part.beyond)
     start, end = frame.start, frame.point(frame.length, 0)
     return SideShown(side=side, x1=start.real, y1=start.imag, x2=end.real, y2=end.imag)
 
@@ -194,6 +212,7 @@ def _ledger(result: Result) -> list[LedgerRow]:
             insert_thickness=result.parts[mating.insert_part].stock.thickness,
             opening=mating.opening,
             insert=mating.insert,
+            hardware=mating.hardware,
             gap=mating.gap,
             tightest=mating.tightest,
         )

@@ -1,0 +1,45 @@
+"""The stock library: stocks kept for other projects, and what they have learnt since a project took them."""
+
+from __future__ import annotations
+
+from leannotch_core.document import Project as Document
+from leannotch_core.document import Stock
+from leannotch_core.findings import Finding, Mend, Place
+
+from workshop.models import LibraryStock
+
+
+def stocks() -> list[Stock]:
+    return [Stock.model_validate_json(kept.document) for kept in LibraryStock.objects.all()]
+
+
+def keep(stock: Stock) -> None:
+    """Adds a stock to the library, or replaces the one of its name."""
+    LibraryStock.objects.update_or_create(name=stock.name, defaults={"document": stock.model_dump_json()})
+
+
+def stock_news(document: Document) -> list[Finding]:
+    """For each stock of a project whose namesake in the library had a coupon since: what changed, and the mend."""
+    names = {stock.name for stock in document.stocks}
+    kept = {s.name: Stock.model_validate_json(s.document) for s in LibraryStock.objects.filter(name__in=names)}
+    found = []
+    for stock in document.stocks:
+        newer = kept.get(stock.name)
+        if newer is None or not newer.history or newer.history[-1] in stock.history:
+            continue
+        result = newer.history[-1]
+        own = stock.history[-1] if stock.history else None
+        if own and own.date > result.date:
+            continue
+        machine = f" on {result.machine}" if result.machine else ""
+        since = f"this project uses the values of {own.date}" if own else "this project uses older values"
+        found.append(
+            Finding(
+                level="note",
+                text=f"{stock.name}: a coupon of {result.date}{machine} gave a kerf of {result.kerf:.3g} mm and a glue "
+                f"clearance of {result.glue:.3g} mm; {since}",
+                place=Place(kind="stock", id=stock.id, field="history"),
+                mend=Mend(label=f"Take the values of {result.date}", field="history", value=stock.name),
+            )
+        )
+    return found
