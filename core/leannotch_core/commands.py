@@ -15,6 +15,7 @@ from .document import (
     Id,
     Joint,
     Kerf,
+    KnotAt,
     Layout,
     Model,
     Name,
@@ -24,7 +25,7 @@ from .document import (
     Project,
     Stock,
 )
-from .reshaping import mirrored, mirrored_joint, scaled, scaled_joint
+from .reshaping import mirrored, mirrored_joint, scaled, scaled_joint, through_knots
 from .sizes import Size, SizeError, Unit, length, number
 
 #: The fields of the document that a command changes.
@@ -191,6 +192,24 @@ class ScalePart(Model):
         part = _part(project, self.id)
         joints = [scaled_joint(joint, self.id, self.factor) for joint in project.joints]
         return {"parts": _put(project.parts, scaled(part, self.factor)), "joints": joints}
+
+
+class ReshapeCurve(Model):
+    """Draws a part as the curve through knots, in mm from its lower left corner."""
+
+    do: Literal["reshape curve"]
+    id: Id
+    knots: list[KnotAt] = Field(min_length=3, max_length=200)
+
+    def label(self, project: Project) -> str:
+        return f"{_named(project, self.id)} reshaped"
+
+    def changes(self, project: Project) -> Changes:
+        part = _part(project, self.id)
+        try:
+            return {"parts": _put(project.parts, through_knots(part, self.knots))}
+        except ValueError as error:
+            raise CannotApply(f"{part.name}: {error}; leave a point aside of it.") from error
 
 
 class RemovePart(Model):
@@ -377,6 +396,7 @@ Command = Annotated[
     | PutPart
     | MirrorPart
     | ScalePart
+    | ReshapeCurve
     | RemovePart
     | PutJoint
     | RemoveJoint

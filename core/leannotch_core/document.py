@@ -147,6 +147,14 @@ class Knot(Model):
     corner: bool = False
 
 
+class KnotAt(Model):
+    """A knot in mm from the part's lower left corner, as it is drawn and dragged."""
+
+    x: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+    y: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+    corner: bool = False
+
+
 class Curve(Model):
     """A closed curve through its knots, stretched to fill ``width`` x ``height``."""
 

@@ -2,14 +2,58 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any, TypeVar
 
-from .document import CaptiveNut, CrossLap, Curve, CutOut, FaceLine, Joint, Mark, Model, Part, Rectangle, TabAndSlot
+from .document import (
+    CaptiveNut,
+    CrossLap,
+    Curve,
+    CutOut,
+    FaceLine,
+    Joint,
+    Knot,
+    KnotAt,
+    Mark,
+    Model,
+    Part,
+    Rectangle,
+    TabAndSlot,
+)
+from .geometry.biarc import bezier_bounds, smooth_through
 from .sizes import Size, SizeError, length
 
 M = TypeVar("M", bound=Model)
 
 _OTHER_HAND = {"left": "right", "right": "left"}
+
+
+def through_knots(part: Part, knots: Sequence[KnotAt]) -> Part:
+    """The part as the curve through ``knots``, which are in mm from its lower left corner; its size follows them.
+
+    Sizes that stay as they were keep what was typed. Raises `ValueError` where all knots lie on one line.
+    """
+    pieces = smooth_through([(complex(knot.x, knot.y), knot.corner) for knot in knots])
+    left, bottom, right, top = bezier_bounds(pieces)
+    width, height = right - left, top - bottom
+    if min(width, height) < 0.01:
+        raise ValueError("all its points lie on one line")
+    shares = [
+        Knot(x=round((knot.x - left) / width, 6), y=round((knot.y - bottom) / height, 6), corner=knot.corner)
+        for knot in knots
+    ]
+    shape = Curve(
+        width=_unless_same(part.shape.width, width), height=_unless_same(part.shape.height, height), knots=shares
+    )
+    return part.model_copy(update={"shape": shape})
+
+
+def _unless_same(size: Size, value: float) -> Size:
+    try:
+        same = abs(length(size, {}) - value) < 0.005
+    except SizeError:
+        same = False
+    return size if same else Size(text=f"{value:.2f}")
 
 
 def mirrored(part: Part) -> Part:

@@ -9,6 +9,7 @@ from .document import (
     Curve,
     CutOut,
     Ellipse,
+    KnotAt,
     Mark,
     Obround,
     Part,
@@ -30,6 +31,7 @@ from .parts.shapes import (
     TooLarge,
     closed_curve,
     ellipse,
+    knot_places,
     obround,
     rectangle,
     rectangular_hole,
@@ -350,8 +352,17 @@ def _hole_loop(
     return (obround if hole.kind == "obround" else ellipse)(shape, width, height)
 
 
+def knots_of(part: Part, width: float, height: float) -> list[KnotAt]:
+    """The knots of a part that is drawn as a curve, where they lie on it; none for other shapes."""
+    if not isinstance(part.shape, Curve):
+        return []
+    middle = complex(width, height) / 2
+    places = [middle + place for place in knot_places(width, height, _knots(part.shape))]
+    return [KnotAt(x=p.real, y=p.imag, corner=knot.corner) for p, knot in zip(places, part.shape.knots, strict=True)]
+
+
 def _knots(curve: Curve) -> list[tuple[complex, bool]]:
-    return [(complex(knot.x * 100, knot.y * 100), knot.corner) for knot in curve.knots]
+    return [(complex(knot.x, knot.y), knot.corner) for knot in curve.knots]
 
 
 def _beyond(outline: Outline, extent: complex) -> float:

@@ -8,6 +8,7 @@ from __future__ import annotations
 from typing import Literal
 
 from leannotch_core.cutting.plan import marks
+from leannotch_core.document import Fit, KnotAt
 from leannotch_core.document import Project as Document
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.findings import Finding
@@ -17,6 +18,7 @@ from leannotch_core.geometry.measure import centroid
 from leannotch_core.layout.sheets import LayoutFacts, check_layout
 from leannotch_core.parts.shapes import SIDES
 from leannotch_core.parts.sides import side_frame
+from leannotch_core.shaping import knots_of
 from ninja import Schema
 
 from workshop.library import stock_news
@@ -30,6 +32,7 @@ class StockShown(Schema):
     thickest: float
     readings: int
     kerf: float
+    clearance: dict[Fit, float]
 
 
 class SideShown(Schema):
@@ -77,6 +80,7 @@ class PartShown(Schema):
     balance_x: float
     balance_y: float
     narrowest_web: float | None
+    knots: list[KnotAt]
     sides: list[SideShown]
     cutouts: list[CutOutShown]
 
@@ -173,6 +177,7 @@ def _part(part: EvaluatedPart) -> PartShown:
         balance_x=balance.real,
         balance_y=balance.imag,
         narrowest_web=part.finished.web,
+        knots=knots_of(part.part, part.width, part.height),
         sides=[_side(part, side) for side in SIDES],
         cutouts=[
             CutOutShown(

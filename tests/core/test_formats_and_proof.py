@@ -15,7 +15,6 @@ from ezdxf import recover
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.coupons import fit_coupon
-from leannotch_core.lettering.single_line import GLYPHS, strokes, text_width
 from leannotch_core.cutting.plan import plan_sheet
 from leannotch_core.evaluate import evaluate
 from leannotch_core.formats.drawing import BrokenFile, DrawnLine
@@ -26,6 +25,7 @@ from leannotch_core.geometry.loop import Outline
 from leannotch_core.geometry.segment import Arc, Motion, Source
 from leannotch_core.joints.fit import Gauge
 from leannotch_core.layout.nest import nest
+from leannotch_core.lettering.single_line import GLYPHS, strokes, text_width
 from leannotch_core.parts.shapes import rectangle, round_hole
 from leannotch_core.proof.__main__ import main
 from leannotch_core.proof.sheet_proof import caliper, prove_sheet, proved_gap

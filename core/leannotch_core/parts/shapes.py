@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal
@@ -126,24 +126,35 @@ class Crossing(ValueError):  # noqa: N818 - the outline is crossing itself
 def closed_curve(shape: str, width: float, height: float, knots: Sequence[tuple[Point, bool]]) -> Loop:
     """A closed curve through ``knots`` about the origin, stretched to fill ``width`` x ``height`` mm.
 
-    Knots are points in any scale, with whether they are corners. Raises `Crossing`.
+    Knots are points in shares of width and height, with whether they are corners. Raises `Crossing`.
     """
-    left, bottom, right, top = bezier_bounds(smooth_through(knots))
-    if right - left < 1e-9 or top - bottom < 1e-9:
-        raise Crossing("all its points lie on one line")
-    middle = complex(left + right, bottom + top) / 2
-    x, y = width / (right - left), height / (top - bottom)
-
-    def placed(point: Point) -> Point:
-        return complex((point - middle).real * x, (point - middle).imag * y)
-
+    pieces, placed = _stretched(width, height, knots)
     source = Source(shape, "wall")
     segments: list[Segment] = []
-    for piece in smooth_through(knots):
+    for piece in pieces:
         segments += arcs_along(bezier(*map(placed, piece)), 0.0, 1.0, source)
     loop = Loop(_joined_ends(segments))
     _check_simple(loop)
     return loop if loop.area > 0 else loop.reversed()
+
+
+def knot_places(width: float, height: float, knots: Sequence[tuple[Point, bool]]) -> list[Point]:
+    """Where the knots of a `closed_curve` come to lie about the origin. Raises `Crossing`."""
+    _, placed = _stretched(width, height, knots)
+    return [placed(complex(knot.real * width, knot.imag * height)) for knot, _ in knots]
+
+
+def _stretched(
+    width: float, height: float, knots: Sequence[tuple[Point, bool]]
+) -> tuple[list[tuple[Point, Point, Point, Point]], Callable[[Point], Point]]:
+    """Bezier pieces through the knots at about their true size, and the stretch that makes them fill it exactly."""
+    pieces = smooth_through([(complex(p.real * width, p.imag * height), corner) for p, corner in knots])
+    left, bottom, right, top = bezier_bounds(pieces)
+    if right - left < 1e-9 or top - bottom < 1e-9:
+        raise Crossing("all its points lie on one line")
+    middle = complex(left + right, bottom + top) / 2
+    x, y = width / (right - left), height / (top - bottom)
+    return pieces, lambda point: complex((point - middle).real * x, (point - middle).imag * y)
 
 
 def _check_simple(loop: Loop) -> None:

@@ -3,7 +3,7 @@ import { useRafFn, useResizeObserver } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import type { Finding } from '../api/client'
+import { client, type Finding } from '../api/client'
 import { locate } from '../drawing/leaders'
 import { useWorkshop } from '../stores/workshop'
 import { mendCommand } from './mend'
@@ -53,8 +53,10 @@ function go(finding: Finding): void {
   void router.push(`/projects/${String(route.params.slug)}/${stationOf(finding)}`)
 }
 
-function mend(finding: Finding): void {
-  const command = workshop.document && mendCommand(workshop.document, finding)
+/** A mend may take a stock's values from the library, which is asked for only then. */
+async function mend(finding: Finding): Promise<void> {
+  const library = finding.place.kind === 'stock' ? ((await client.GET('/api/library')).data ?? []) : []
+  const command = workshop.document && mendCommand(workshop.document, finding, library)
   if (command) void workshop.change(command)
 }
 </script>

@@ -1,10 +1,16 @@
-import type {
-  CrossLap, CutOut, Document, FingerJoint, Joint, Part, PartShown, Side, Splice, Stock, TabAndSlot, Unit,
-} from '../api/client'
+import type { CutOut, Document, Mark, Part, Shape, Stock, Unit } from '../api/client'
 import { typed } from '../fields/units'
 
 const zero = { text: '0', unit: 'mm' } as const
-const unrelieved = { relief: 'none', cutter: { text: 'kerf', unit: 'mm' }, fit: null } as const
+
+/** A rounded, leaning outline to begin a curve with; in shares of its width and height. */
+const KNOTS = [
+  { x: 0, y: 0, corner: true },
+  { x: 1, y: 0, corner: true },
+  { x: 0.95, y: 0.55, corner: false },
+  { x: 0.5, y: 1, corner: false },
+  { x: 0.05, y: 0.55, corner: false },
+]
 
 /** An id that nothing else in `taken` has. */
 export function freeId(base: string, taken: { id: string }[]): string {
@@ -22,6 +28,7 @@ export function newPart(document: Document): Part {
     stock: document.stocks[0]?.id ?? '',
     count: 1,
     shape: { kind: 'rectangle', width: typed(100, document.unit), height: typed(60, document.unit), corners: [] },
+    rim: { by: zero, corners: 'sharp' },
     cutouts: [],
     marks: [],
     turns: '90',
@@ -32,64 +39,43 @@ export function copyOf(part: Part, document: Document): Part {
   return { ...part, id: freeId('part', document.parts), name: `${part.name} copy`.slice(0, 80) }
 }
 
+/** The shape turned into one of another kind; its width and height stay. */
+export function asKind({ width, height }: Shape, kind: Shape['kind']): Shape {
+  if (kind === 'curve') return { kind, width, height, knots: KNOTS }
+  return kind === 'ellipse' ? { kind, width, height } : { kind, width, height, corners: [] }
+}
+
+function newHole(kind: CutOut['hole']['kind'], unit: Unit): CutOut['hole'] {
+  const wide = { width: typed(30, unit), height: typed(20, unit) }
+  switch (kind) {
+    case 'round': return { kind, diameter: typed(10, unit) }
+    case 'rectangle': return { kind, ...wide, radius: typed(2, unit) }
+    case 'obround': return { kind, width: typed(30, unit), height: typed(10, unit) }
+    case 'ellipse': return { kind, ...wide }
+    case 'curve': return { kind, ...wide, knots: KNOTS }
+    case 'text': return { kind, text: 'TEXT', font: 'stencil', height: typed(12, unit), tracking: zero, align: 'middle', bend: zero, bridges: zero }
+  }
+}
+
 export function newCutOut(kind: CutOut['hole']['kind'], part: Part, unit: Unit): CutOut {
-  const hole: CutOut['hole'] =
-    kind === 'round'
-      ? { kind, diameter: typed(10, unit) }
-      : kind === 'obround'
-        ? { kind, width: typed(30, unit), height: typed(10, unit) }
-        : { kind, width: typed(30, unit), height: typed(20, unit), radius: typed(2, unit) }
   return {
     id: freeId('cut', part.cutouts),
-    hole,
+    hole: newHole(kind, unit),
     origin: 'middle',
     x: zero,
     y: zero,
     turn: zero,
+    mirrored: false,
+    does: 'cut out',
+    depth: { text: 'thickness/2', unit: 'mm' },
     repeat: { columns: 1, rows: 1, step_x: typed(20, unit), step_y: typed(20, unit) },
   }
 }
 
-export function newFinger(document: Document, a: { part: string; side: Side }, b: { part: string; side: Side }): FingerJoint {
-  const id = freeId('joint', document.joints)
-  const settings = { finger: typed(15, document.unit), count: null, inset_start: zero, inset_end: zero, proud: zero }
-  return { kind: 'finger', id, a, b, starts: 'a', ...unrelieved, ...settings }
-}
-
-/** One key, a third of the edge in size. */
-export function newSplice(document: Document, a: { part: string; side: Side }, edge: number, b: { part: string; side: Side }): Splice {
-  const settings = { keys: 1, size: typed(edge / 3, document.unit), depth: typed(edge / 4, document.unit), radius: zero }
-  return { kind: 'splice', id: freeId('joint', document.joints), a, b, shape: 'dovetail', gap: 'split', fit: null, ...settings }
-}
-
-/** Tabs along an edge, their slots on a line across the middle of another part's face. */
-export function newTabs(document: Document, a: { part: string; side: Side }, edge: number, b: PartShown): TabAndSlot {
-  const upright = b.height >= b.width
-  const x = upright ? b.width / 2 : (b.width - edge) / 2
-  const y = upright ? (b.height - edge) / 2 : b.height / 2
-  const turn = { text: upright ? '90' : '0', unit: 'mm' } as const
-  const line = { part: b.id, x: typed(x, document.unit), y: typed(y, document.unit), turn, lines: 1, step: typed(30, document.unit) }
-  const settings = { tabs: 2, width: typed(edge / 5, document.unit), inset: typed(edge / 8, document.unit), proud: zero }
-  return { kind: 'tab-and-slot', id: freeId('joint', document.joints), a, b: line, ...unrelieved, ...settings }
-}
-
-/** The sides that a joint is on. */
-export function sidesOf(joint: Joint): { part: string; side: Side }[] {
-  return joint.kind === 'tab-and-slot' ? [joint.a] : [joint.a, joint.b]
-}
-
-export function newCrossLap(document: Document, a: PartShown, b: PartShown): CrossLap {
-  const middle = { text: 'width/2', unit: 'mm' } as const
-  return {
-    kind: 'cross-lap',
-    id: freeId('joint', document.joints),
-    a: { part: a.id, side: 'top', at: middle },
-    b: { part: b.id, side: 'bottom', at: middle },
-    share: { text: '1/2', unit: 'mm' },
-    seating: { text: '0', unit: 'mm' },
-    angle: { text: '90', unit: 'mm' },
-    ...unrelieved,
-  }
+/** Scored text in the middle of the part. */
+export function newMark(unit: Unit): Mark {
+  const middle = { x: { text: 'width/2', unit: 'mm' }, y: { text: 'height/2', unit: 'mm' } } as const
+  return { text: 'TEXT', ...middle, height: typed(5, unit), turn: zero, font: 'single line', tracking: zero, align: 'middle', bend: zero, operation: 'score' }
 }
 
 export function newStock(document: Document): Stock {
@@ -107,5 +93,6 @@ export function newStock(document: Document): Stock {
     machine: '',
     kerf: { how: 'typed', width: mm('0.2') },
     clearances: { loose: mm('0.3'), sliding: mm('0.2'), glue: mm('0.1'), press: mm('-0.05') },
+    history: [],
   }
 }

@@ -20,7 +20,7 @@ const rows = computed(() =>
   (workshop.shown?.ledger ?? []).map((row, index) => ({
     row,
     opening: name(row.opening_part),
-    insert: name(row.insert_part),
+    insert: row.hardware || name(row.insert_part),
     proved: props.proved?.[index],
   })),
 )
@@ -57,7 +57,7 @@ function off(proved: number | null | undefined, gap: number): boolean {
           <td>{{ opening }}</td>
           <td class="number">{{ fine(row.opening_thickness, workshop.unit) }}</td>
           <td>{{ insert }}</td>
-          <td class="number">{{ fine(row.insert_thickness, workshop.unit) }}</td>
+          <td class="number">{{ row.hardware ? '–' : fine(row.insert_thickness, workshop.unit) }}</td>
           <td class="number">{{ fine(row.opening, workshop.unit) }}</td>
           <td class="number">{{ fine(row.insert, workshop.unit) }}</td>
           <td class="number"><strong>{{ fine(row.gap, workshop.unit) }}</strong></td>

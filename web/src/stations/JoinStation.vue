@@ -5,18 +5,18 @@ import { computed, ref, watch, watchEffect } from 'vue'
 import type { Document, Joint, PartShown, Side } from '../api/client'
 import { leadersTo } from '../drawing/leaders'
 import RuledGround from '../drawing/RuledGround.vue'
-import { newCrossLap, newFinger, newSplice, newTabs, sidesOf } from '../parts/fresh'
+import JointSettings from '../joints/JointSettings.vue'
+import { newCrossLap, newFinger, newNuts, newSplice, newTabs, sidesOf } from '../joints/fresh'
 import { tint } from '../parts/tint'
 import { useWorkshop } from '../stores/workshop'
 import FitLedger from './FitLedger.vue'
-import JointSettings from './JointSettings.vue'
 import StationFrame from './StationFrame.vue'
 
 /** All parts side by side: pick two edges or two parts to join them. */
 const workshop = useWorkshop()
 const ground = ref<InstanceType<typeof RuledGround> | null>(null)
 
-const KINDS: Record<Joint['kind'], string> = { finger: 'Finger joint', 'cross-lap': 'Cross-lap', 'tab-and-slot': 'Tab and slot', splice: 'Splice' }
+const KINDS: Record<Joint['kind'], string> = { finger: 'Finger joint', 'cross-lap': 'Cross-lap', 'tab-and-slot': 'Tab and slot', splice: 'Splice', 'captive-nut': 'Captive nut' }
 
 const making = ref<Joint['kind'] | null>(null)
 const first = ref<End | null>(null)
@@ -26,8 +26,9 @@ interface End {
   side: Side
 }
 
-/** Joints that are made by picking two edges. */
+/** Joints that are made by picking two edges, and those of an edge on a face. */
 const byEdges = computed(() => making.value === 'finger' || making.value === 'splice')
+const byFace = computed(() => making.value === 'tab-and-slot' || making.value === 'captive-nut')
 
 const GAP = 24
 
@@ -79,7 +80,7 @@ function sideClass(part: string, side: Side): Record<string, boolean> {
   return {
     chosen: sides.value.includes(key),
     first: first.value?.part === part && first.value.side === side,
-    pickable: byEdges.value || (making.value === 'tab-and-slot' && !first.value),
+    pickable: byEdges.value || (byFace.value && !first.value),
     joined: (workshop.document?.joints ?? []).some((j) => sidesOf(j).some((end) => `${end.part}/${end.side}` === key)),
   }
 }
@@ -96,7 +97,7 @@ function pickSide(part: string, side: Side): void {
     else void make({ part, side })
     return
   }
-  if (making.value === 'tab-and-slot' && !first.value) {
+  if (byFace.value && !first.value) {
     first.value = { part, side }
     return
   }
@@ -135,13 +136,15 @@ function made(kind: Joint['kind'], document: Document, start: End, second: End, 
   if (kind === 'finger') return newFinger(document, start, second)
   if (kind === 'cross-lap') return newCrossLap(document, a, b)
   const edge = start.side === 'left' || start.side === 'right' ? a.height : a.width
-  return kind === 'splice' ? newSplice(document, start, edge, second) : newTabs(document, start, edge, b)
+  if (kind === 'splice') return newSplice(document, start, edge, second)
+  return kind === 'captive-nut' ? newNuts(document, start, edge, b) : newTabs(document, start, edge, b)
 }
 
 const prompt = computed(() => {
   if (making.value === 'finger') return first.value ? 'Pick the edge that meets it.' : 'Pick the first edge of the finger joint.'
   if (making.value === 'splice') return first.value ? 'Pick the edge that gets the sockets.' : 'Pick the edge that gets the keys.'
   if (making.value === 'tab-and-slot') return first.value ? 'Pick the part whose face the tabs go through.' : 'Pick the edge that gets the tabs.'
+  if (making.value === 'captive-nut') return first.value ? 'Pick the part that is screwed on.' : 'Pick the edge that gets the nuts.'
   if (making.value === 'cross-lap') return first.value ? 'Pick the part that crosses it.' : 'Pick the first part: its slot opens at the top.'
   return ''
 })
@@ -192,7 +195,7 @@ watchEffect(() => {
           <template #default="{ view }">
             <g :transform="view.place.value">
               <g v-for="item in laid" :key="item.shown.id" :transform="`translate(${item.x} ${-item.y})`">
-                <path :aria-label="`Face of ${item.name}`" role="button" :tabindex="making && !byEdges ? 0 : -1" @keydown.enter="pickPart(item.shown.id)" :d="item.shown.path" :fill="item.fill" fill-rule="evenodd" class="part" :class="{ crossing: making === 'cross-lap' || (making === 'tab-and-slot' && first), first: making === 'cross-lap' && first?.part === item.shown.id }" vector-effect="non-scaling-stroke" @pointerdown.stop="pickPart(item.shown.id)" />
+                <path :aria-label="`Face of ${item.name}`" role="button" :tabindex="making && !byEdges ? 0 : -1" @keydown.enter="pickPart(item.shown.id)" :d="item.shown.path" :fill="item.fill" fill-rule="evenodd" class="part" :class="{ crossing: making === 'cross-lap' || (byFace && first), first: making === 'cross-lap' && first?.part === item.shown.id }" vector-effect="non-scaling-stroke" @pointerdown.stop="pickPart(item.shown.id)" />
                 <line
                   v-for="side in item.shown.sides"
                   :key="side.side"

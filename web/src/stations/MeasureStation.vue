@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { computed, onMounted, ref } from 'vue'
-import { useRouter } from 'vue-router'
 
-import { client, sentence, type Fit, type Size, type Stock } from '../api/client'
+import { client, type Fit, type Size, type Stock } from '../api/client'
+import CouponHistory from '../coupons/CouponHistory.vue'
+import CouponResults from '../coupons/CouponResults.vue'
+import NewCoupon from '../coupons/NewCoupon.vue'
 import PlainField from '../fields/PlainField.vue'
 import SizeField from '../fields/SizeField.vue'
 import { bareMillimetres, plain, typed, withUnit } from '../fields/units'
@@ -14,7 +16,6 @@ import StationFrame from './StationFrame.vue'
 
 /** The sheet in the hand: caliper readings, kerf, clearances. */
 const workshop = useWorkshop()
-const router = useRouter()
 const library = ref<Stock[]>([])
 const kept = ref('')
 
@@ -112,14 +113,6 @@ function addKept(event: Event): void {
   void add(taken ? { ...found, id: newStock(document).id } : found)
 }
 
-/** A small project of its own: a comb of slots to try the fits, and a square to measure the kerf. */
-async function coupon(): Promise<void> {
-  if (!stock.value) return
-  const { data, error } = await client.POST('/api/coupons', { body: { stock: stock.value, clearances: [-0.1, -0.05, 0, 0.05, 0.1, 0.15, 0.2, 0.3] } })
-  if (data) await router.push(`/projects/${data.slug}/shape`)
-  else workshop.trouble = sentence(error)
-}
-
 async function keep(): Promise<void> {
   if (!stock.value) return
   const { data } = await client.POST('/api/library', { body: stock.value })
@@ -210,7 +203,10 @@ function remove(): void {
             </div>
             <p class="explain">Opening less insert; a minus is interference. Starting values are common practice; a test on your own machine replaces them.</p>
           </section>
+          <NewCoupon :stock="stock" />
+          <CouponResults :stock="stock" />
         </div>
+        <CouponHistory v-if="stock" :stock="stock" />
       </div>
     </template>
     <template v-if="stock">
@@ -241,7 +237,6 @@ function remove(): void {
       </div>
       <button type="button" class="plain-button" @click="addSheet">Add a sheet size</button>
       <p class="in-line last">
-        <button type="button" class="ink-button" @click="coupon">Make a test coupon</button>
         <button type="button" class="ink-button" @click="keep">Keep in the library</button>
         <button type="button" class="ink-button" @click="remove">Remove</button>
       </p>

@@ -23,7 +23,11 @@ const ground = ref<InstanceType<typeof RuledGround> | null>(null)
 const part = computed(() => workshop.part)
 const shown = computed(() => workshop.partShown)
 const fill = computed(() => tint(workshop.document?.stocks.find((s) => s.id === part.value?.stock)))
-const box = computed(() => ({ left: 0, bottom: 0, right: shown.value?.width ?? 100, top: shown.value?.height ?? 60 }))
+const box = computed(() => {
+  const { width = 100, height = 60, bounds } = shown.value ?? {}
+  const { left = 0, bottom = 0, right = 0, top = 0 } = bounds ?? {}
+  return { left: Math.min(0, left), bottom: Math.min(0, bottom), right: Math.max(width, right), top: Math.max(height, top) }
+})
 const cut = computed(() => workshop.cutout)
 const cutShown = computed(() => shown.value?.cutouts.find((c) => c.id === workshop.cutoutId) ?? null)
 
@@ -74,6 +78,36 @@ function press(event: PointerEvent, id: string): void {
   )
 }
 
+// Points of a curve move the same way: the dot while it is dragged, the curve when it is let go.
+
+const draggedKnot = ref({ index: -1, x: 0, y: 0 })
+
+async function moveKnot(index: number, dx: number, dy: number): Promise<void> {
+  const id = workshop.partId
+  const knots = shown.value?.knots.map((knot, i) => (i === index ? { ...knot, x: knot.x + dx, y: knot.y + dy } : knot))
+  if (id && knots) await workshop.change({ do: 'reshape curve', id, knots })
+}
+
+function pressKnot(event: PointerEvent, index: number): void {
+  event.stopPropagation()
+  workshop.cutoutId = null
+  ground.value?.view.drag(
+    event,
+    (x, y) => { draggedKnot.value = { index, x, y } },
+    async (x, y) => {
+      if (Math.hypot(x, y) * (ground.value?.view.scale.value ?? 1) > 2) await moveKnot(index, x, y)
+      draggedKnot.value = { index: -1, x: 0, y: 0 }
+    },
+  )
+}
+
+function nudgeKnot(event: KeyboardEvent, index: number): void {
+  const by = nudge(event, workshop.unit)
+  if (!by) return
+  event.stopPropagation()
+  void moveKnot(index, by.x, by.y)
+}
+
 useEventListener(window, 'keydown', (event) => {
   if ((event.target as HTMLElement).closest('input, select, textarea')) return
   const by = cut.value && nudge(event, workshop.unit)
@@ -119,6 +153,7 @@ watchEffect(() => {
         <template #default="{ view }">
           <g v-if="shown" :transform="view.place.value">
             <path :d="shown.path" :fill="fill" fill-rule="evenodd" class="finished" vector-effect="non-scaling-stroke" />
+            <path :d="shown.pockets" class="pocket" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
             <path :d="shown.marks" class="mark" vector-effect="non-scaling-stroke" />
             <path :d="shown.base" class="intent" vector-effect="non-scaling-stroke" />
             <path
@@ -126,7 +161,7 @@ watchEffect(() => {
               :key="hole.id"
               :d="hole.path"
               class="hole"
-              :class="{ chosen: hole.id === workshop.cutoutId }"
+              :class="{ chosen: hole.id === workshop.cutoutId, material: hole.does === 'add' || hole.does === 'keep' }"
               :transform="hole.id === workshop.cutoutId ? `translate(${dragged.x} ${-dragged.y})` : undefined"
               vector-effect="non-scaling-stroke"
               tabindex="0"
@@ -136,6 +171,20 @@ watchEffect(() => {
               @pointerdown="press($event, hole.id)"
             />
           </g>
+          <circle
+            v-for="(knot, index) in shown?.knots"
+            :key="`k${index}`"
+            class="knot"
+            :class="{ corner: knot.corner }"
+            :cx="view.toScreen(knot.x + (draggedKnot.index === index ? draggedKnot.x : 0), 0).x"
+            :cy="view.toScreen(0, knot.y + (draggedKnot.index === index ? draggedKnot.y : 0)).y"
+            r="5"
+            tabindex="0"
+            role="button"
+            :aria-label="`Point ${index + 1} of the curve`"
+            @pointerdown="pressKnot($event, index)"
+            @keydown="nudgeKnot($event, index)"
+          />
           <template v-if="shown">
             <DimensionLine :view="view" :from="[0, 0]" :to="[shown.width, 0]" :off="26" />
             <DimensionLine :view="view" :from="[0, 0]" :to="[0, shown.height]" :off="-44" />
@@ -175,6 +224,11 @@ watchEffect(() => {
 .finished { stroke: var(--ink); stroke-width: 1.3; pointer-events: none; }
 .mark { fill: none; stroke: #8a5a00; stroke-width: 1; pointer-events: none; }
 .intent { fill: none; stroke: var(--soft-ink); stroke-width: 0.7; stroke-dasharray: 7 4; pointer-events: none; }
+.pocket { fill: rgb(28 36 51 / 16%); stroke: var(--ink); stroke-width: 0.9; stroke-dasharray: 3 2; pointer-events: none; }
+.knot { fill: #fff; stroke: var(--accent); stroke-width: 1.6; cursor: move; outline: none; }
+.knot.corner { fill: var(--accent); }
+.knot:focus-visible { stroke-width: 4; }
+.hole.material { stroke: rgb(23 63 143 / 45%); stroke-width: 1; stroke-dasharray: 2 3; }
 .hole { fill: transparent; stroke: transparent; stroke-width: 5; cursor: move; outline: none; }
 .hole:hover { stroke: rgb(23 63 143 / 30%); }
 .hole.chosen { stroke: var(--accent); stroke-width: 1.8; fill: rgb(23 63 143 / 9%); }

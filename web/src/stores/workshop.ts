@@ -1,10 +1,8 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
-import {
-  client, sentence, type Command, type CrossLap, type Document, type Finding, type FingerJoint, type Joint, type Part, type Shown,
-  type Splice, type Stock, type TabAndSlot, type Trouble,
-} from '../api/client'
+import { client, sentence, type Command, type Document, type Finding, type Joint, type Part, type Shown, type Stock, type Trouble } from '../api/client'
+import type { Change } from '../joints/edit'
 
 /** Why an edit was not taken: a sentence, and the value that would be. */
 export interface Refusal {
@@ -119,7 +117,7 @@ export const useWorkshop = defineStore('workshop', () => {
     })
   }
 
-  function editJoint(id: string, change: (joint: Joint) => Partial<FingerJoint> | Partial<CrossLap> | Partial<TabAndSlot> | Partial<Splice>): Promise<Refusal | null> {
+  function editJoint(id: string, change: (joint: Joint) => Change): Promise<Refusal | null> {
     return edit((document) => {
       const found = document.joints.find((j) => j.id === id)
       return found ? { do: 'put joint', joint: { ...found, ...change(found) } as Joint } : null

@@ -1,0 +1,45 @@
+import { computed, type ComputedRef } from 'vue'
+
+import type { CaptiveNut, CrossLap, FingerJoint, Joint, Side, Splice, TabAndSlot } from '../api/client'
+import { useWorkshop, type Refusal } from '../stores/workshop'
+
+export const SIDES: Side[] = ['bottom', 'right', 'top', 'left']
+
+export type Change = Partial<FingerJoint> | Partial<CrossLap> | Partial<TabAndSlot> | Partial<Splice> | Partial<CaptiveNut>
+
+/** The chosen joint, if it is of one kind, and ways to change it. */
+export function useJoint<K extends Joint['kind']>(kind: K): { joint: ComputedRef<Extract<Joint, { kind: K }> | null> } & Edits {
+  const workshop = useWorkshop()
+  const joint = computed(() => (workshop.joint?.kind === kind ? (workshop.joint as Extract<Joint, { kind: K }>) : null))
+  return { joint, ...useJointEdits() }
+}
+
+interface Edits {
+  put: (change: Change) => Promise<Refusal | null>
+  now: (change: Change) => void
+  putEnd: (which: 'a' | 'b', change: Record<string, unknown>) => Promise<Refusal | null>
+  nowEnd: (which: 'a' | 'b', change: Record<string, unknown>) => void
+  value: (field: string) => number | undefined
+  name: (part: string) => string
+}
+
+/** Edits of whatever joint is chosen. ``put`` is for fields that show a refusal beside themselves. */
+export function useJointEdits(): Edits {
+  const workshop = useWorkshop()
+  const put = (change: Change): Promise<Refusal | null> => workshop.editJoint(workshop.jointId ?? '', () => change)
+  const putEnd = (which: 'a' | 'b', change: Record<string, unknown>): Promise<Refusal | null> =>
+    workshop.editJoint(workshop.jointId ?? '', (one) => ({ [which]: { ...one[which], ...change } }) as Change)
+  return {
+    put,
+    putEnd,
+    now: (change) => void workshop.told(put(change)),
+    nowEnd: (which, change) => void workshop.told(putEnd(which, change)),
+    value: (field) => workshop.shown?.values[`joints/${workshop.jointId}/${field}`],
+    name: (part) => workshop.document?.parts.find((p) => p.id === part)?.name ?? part,
+  }
+}
+
+/** The text of the option that was chosen. */
+export function chosen(event: Event): string {
+  return (event.target as HTMLSelectElement).value
+}

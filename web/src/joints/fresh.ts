@@ -1,0 +1,71 @@
+import type { CaptiveNut, CrossLap, Document, FingerJoint, Joint, PartShown, Side, Splice, TabAndSlot } from '../api/client'
+import { typed } from '../fields/units'
+import { freeId } from '../parts/fresh'
+
+const zero = { text: '0', unit: 'mm' } as const
+const unrelieved = { relief: 'none', cutter: { text: 'kerf', unit: 'mm' }, fit: null } as const
+
+export interface End {
+  part: string
+  side: Side
+}
+
+export function newFinger(document: Document, a: End, b: End): FingerJoint {
+  const settings = { finger: typed(15, document.unit), count: null, inset_start: zero, inset_end: zero, proud: zero, shift: zero }
+  return { kind: 'finger', id: freeId('joint', document.joints), a, b, starts: 'a', reference: 'outside', ...unrelieved, ...settings }
+}
+
+/** One key, a third of the edge in size. */
+export function newSplice(document: Document, a: End, edge: number, b: End): Splice {
+  const settings = { keys: 1, size: typed(edge / 3, document.unit), depth: typed(edge / 4, document.unit), radius: zero }
+  return { kind: 'splice', id: freeId('joint', document.joints), a, b, shape: 'dovetail', gap: 'split', fit: null, ...settings }
+}
+
+/** A line as long as the edge, across the middle of a part's face. */
+function middleLine(document: Document, edge: number, on: PartShown): TabAndSlot['b'] {
+  const upright = on.height >= on.width
+  const x = upright ? on.width / 2 : (on.width - edge) / 2
+  const y = upright ? (on.height - edge) / 2 : on.height / 2
+  const turn = { text: upright ? '90' : '0', unit: 'mm' } as const
+  return { part: on.id, x: typed(x, document.unit), y: typed(y, document.unit), turn, lines: 1, step: typed(30, document.unit) }
+}
+
+/** The line of another joint of the same edge on the same face: screws go where the tabs already are. */
+function knownLine(document: Document, a: End, on: string): TabAndSlot['b'] | undefined {
+  for (const joint of document.joints) {
+    if ((joint.kind === 'tab-and-slot' || joint.kind === 'captive-nut') && joint.a.part === a.part && joint.a.side === a.side && joint.b.part === on) return joint.b
+  }
+  return undefined
+}
+
+export function newTabs(document: Document, a: End, edge: number, b: PartShown): TabAndSlot {
+  const settings = { tabs: 2, width: typed(edge / 5, document.unit), inset: typed(edge / 8, document.unit), proud: zero, pocket: null }
+  const line = knownLine(document, a, b.id) ?? middleLine(document, edge, b)
+  return { kind: 'tab-and-slot', id: freeId('joint', document.joints), a, b: line, ...unrelieved, ...settings }
+}
+
+/** One screw in the middle of the edge. */
+export function newNuts(document: Document, a: End, edge: number, b: PartShown): CaptiveNut {
+  const settings = { screw: { text: '16', unit: 'mm' }, screws: 1, inset: typed(edge / 4, document.unit) } as const
+  const line = knownLine(document, a, b.id) ?? middleLine(document, edge, b)
+  return { kind: 'captive-nut', id: freeId('joint', document.joints), a, b: line, thread: 'M3', ...unrelieved, ...settings }
+}
+
+export function newCrossLap(document: Document, a: PartShown, b: PartShown): CrossLap {
+  const middle = { at: { text: 'width/2', unit: 'mm' }, slots: 1, step: typed(30, document.unit) } as const
+  return {
+    kind: 'cross-lap',
+    id: freeId('joint', document.joints),
+    a: { part: a.id, side: 'top', ...middle },
+    b: { part: b.id, side: 'bottom', ...middle },
+    share: { text: '1/2', unit: 'mm' },
+    seating: zero,
+    angle: { text: '90', unit: 'mm' },
+    ...unrelieved,
+  }
+}
+
+/** The sides that a joint is on. */
+export function sidesOf(joint: Joint): End[] {
+  return 'side' in joint.b ? [joint.a, joint.b] : [joint.a]
+}

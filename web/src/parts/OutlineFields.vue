@@ -1,0 +1,81 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Part, PartShown, Schemas, Shape, Size } from '../api/client'
+import ChoiceField from '../fields/ChoiceField.vue'
+import SizeField from '../fields/SizeField.vue'
+import { typed } from '../fields/units'
+import { useWorkshop, type Refusal } from '../stores/workshop'
+import { asKind } from './fresh'
+import KnotFields from './KnotFields.vue'
+
+/** The outline that a part begins with: its shape, corners or points, and how far it is grown. */
+const props = defineProps<{
+  part: Part
+  shown: PartShown | null
+  putPart: (change: (part: Part) => Partial<Part>) => Promise<Refusal | null>
+}>()
+
+type Corner = Schemas['CornerCut']
+const CORNERS: Corner['corner'][] = ['top left', 'top right', 'bottom left', 'bottom right']
+const workshop = useWorkshop()
+const corners = computed(() => (props.part.shape.kind === 'rectangle' ? props.part.shape.corners : []))
+
+function cornerOf(corner: Corner['corner']): Corner | undefined {
+  return corners.value.find((c) => c.corner === corner)
+}
+
+/** Changes the corners, if by then the part still is a rectangle. */
+function putCorners(change: (corners: Corner[]) => Corner[]): Promise<Refusal | null> {
+  return props.putPart(({ shape }) => (shape.kind === 'rectangle' ? { shape: { ...shape, corners: change(shape.corners) } } : {}))
+}
+
+function setCorner(corner: Corner['corner'], kind: 'square' | Corner['kind']): void {
+  void workshop.told(
+    putCorners((all) => {
+      const others = all.filter((c) => c.corner !== corner)
+      const size = all.find((c) => c.corner === corner)?.size ?? typed(5, workshop.unit)
+      return kind === 'square' ? others : [...others, { corner, kind, size }]
+    }),
+  )
+}
+
+function saveCorner(corner: Corner['corner'], size: Size): Promise<Refusal | null> {
+  return putCorners((all) => all.map((c) => (c.corner === corner ? { ...c, size } : c)))
+}
+
+function setKind(kind: Shape['kind']): void {
+  void workshop.told(props.putPart(({ shape }) => ({ shape: shape.kind === kind ? shape : asKind(shape, kind) })))
+}
+
+function putRim(change: Partial<Part['rim']>): Promise<Refusal | null> {
+  return props.putPart(({ rim }) => ({ rim: { ...rim, ...change } }))
+}
+
+function value(path: string): number | undefined {
+  return workshop.shown?.values[`parts/${props.part.id}/${path}`]
+}
+</script>
+
+<template>
+  <h3>Outline</h3>
+  <ChoiceField label="Shape" :value="part.shape.kind" :options="['rectangle', 'ellipse', 'curve']" :names="{ curve: 'curve through points' }" :save="setKind" />
+  <div v-if="part.shape.kind === 'rectangle'" class="corners">
+    <div v-for="corner in CORNERS" :key="corner" class="corner">
+      <select class="text-input" :aria-label="`${corner} corner`" :value="cornerOf(corner)?.kind ?? 'square'" @change="setCorner(corner, ($event.target as HTMLSelectElement).value as Corner['kind'])">
+        <option value="square">{{ corner }}: square</option>
+        <option value="round">{{ corner }}: round</option>
+        <option value="chamfer">{{ corner }}: chamfer</option>
+      </select>
+      <SizeField v-if="cornerOf(corner)" :label="`Size of the ${corner} corner`" :size="cornerOf(corner)!.size" :value="value(`corners/${corner}`)" :save="(size) => saveCorner(corner, size)" small hide-label />
+    </div>
+  </div>
+  <KnotFields v-if="shown?.knots.length" :knots="shown.knots" :save="(knots) => workshop.edit({ do: 'reshape curve', id: part.id, knots })" />
+  <SizeField label="Grown by (minus shrinks)" :size="part.rim.by" :value="value('rim')" :save="(by) => putRim({ by })" />
+  <ChoiceField v-if="part.rim.by.text !== '0'" label="its corners stay" :value="part.rim.corners" :options="['sharp', 'round']" :save="(corners) => void workshop.told(putRim({ corners }))" />
+</template>
+
+<style scoped>
+.corners { display: grid; gap: 3px; margin: 4px 0; }
+.corner { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: center; }
+</style>
