@@ -55,6 +55,6 @@ function remove(index: number): void {
 
 <style scoped>
 .knots { list-style: none; margin: 6px 0; padding: 0; display: grid; gap: 2px; }
-.knots li { display: grid; grid-template-columns: 16px auto auto 1fr auto 16px; gap: 6px; align-items: center; font-size: 12px; }
+.knots li { display: grid; grid-template-columns: 14px 66px 66px 1fr auto 14px; gap: 6px; align-items: center; font-size: 12px; }
 .knots span { color: var(--soft-ink); }
 </style>

@@ -10,6 +10,7 @@ import RuledGround from '../drawing/RuledGround.vue'
 import SizeField from '../fields/SizeField.vue'
 import { typed } from '../fields/units'
 import { useAddPart } from '../parts/add'
+import type { View } from '../drawing/view'
 import { tint } from '../parts/tint'
 import { useWorkshop, type Refusal } from '../stores/workshop'
 import ShapeSettings from './ShapeSettings.vue'
@@ -129,6 +130,16 @@ const from = computed(() => {
   return { x: origin.includes('right') ? width : 0, y: origin.includes('top') ? height : 0 }
 })
 
+/** Where a distance of the chosen cut-out is typed: on its line, or under the cut-out where the line is too short. */
+function besideCut(view: View, way: 'x' | 'y'): { left: string; top: string } {
+  const hole = cutShown.value ?? { x: 0, y: 0, width: 0, height: 0 }
+  const short = Math.abs(from.value[way] - hole[way]) * view.scale.value < 70
+  const x = way === 'x' && !short ? (from.value.x + hole.x) / 2 : hole.x
+  const y = way === 'y' && !short ? (from.value.y + hole.y) / 2 : hole.y
+  const under = short ? (hole.height / 2) * view.scale.value + (way === 'x' ? 20 : 48) : 0
+  return { left: `${view.toScreen(x, 0).x}px`, top: `${view.toScreen(0, y).y + under}px` }
+}
+
 watchEffect(() => {
   const view = ground.value?.view
   if (!view) return
@@ -203,10 +214,10 @@ watchEffect(() => {
               <SizeField label="Height" :size="part.shape.height" :value="value('height')" :save="(size) => saveSize('height', size)" small hide-label />
             </div>
             <template v-if="cut && cutShown">
-              <div class="on-drawing" :style="{ left: `${view.toScreen((from.x + cutShown.x) / 2, 0).x}px`, top: `${view.toScreen(0, cutShown.y).y}px` }">
+              <div class="on-drawing" :style="besideCut(view, 'x')">
                 <SizeField label="Distance across" :size="cut.x" :value="value(`cutouts/${cut.id}/x`)" :save="(x) => putCut(cut!.id, () => ({ x }))" small hide-label />
               </div>
-              <div class="on-drawing" :style="{ left: `${view.toScreen(cutShown.x, 0).x}px`, top: `${view.toScreen(0, (from.y + cutShown.y) / 2).y + (Math.abs(from.y - cutShown.y) * view.scale.value < 40 ? 34 : 0)}px` }">
+              <div class="on-drawing" :style="besideCut(view, 'y')">
                 <SizeField label="Distance up" :size="cut.y" :value="value(`cutouts/${cut.id}/y`)" :save="(y) => putCut(cut!.id, () => ({ y }))" small hide-label />
               </div>
             </template>
