@@ -30,7 +30,7 @@ def stock(stock_id="ply", readings=("3.07",), kerf="0.16", glue="0.1", **more) -
 
 def part(part_id, width, height, stock_id="ply", **more):
     shape = {"kind": "rectangle", "width": str(width), "height": str(height), "corners": more.pop("corners", [])}
-    return {"id": part_id, "name": part_id.capitalize(), "stock": stock_id, "shape": shape, **more}
+    return {"id": part_id, "name": part_id.capitalize(), "stock": stock_id, "shape": shape} | more
 
 
 def project(parts, joints=(), stocks=None, **more) -> Project:
@@ -52,4 +52,14 @@ def cross_lap(a, at_a, b, at_b, **more):
 def tab(part_id, side, on, x, y, **more):
     line = {"part": on, "x": str(x), "y": str(y), **more.pop("line", {})}
     ends = {"a": {"part": part_id, "side": side}, "b": line}
-    return {"kind": "tab-and-slot", "id": "tabs", "width": more.pop("width", "12"), **ends, **more}
+    return {"kind": "tab-and-slot", "id": "tabs", "width": "12", **ends, **more}
+
+
+def nuts(part_id, side, on, x, y, **more):
+    line = {"part": on, "x": str(x), "y": str(y), **more.pop("line", {})}
+    return {"kind": "captive-nut", "id": "nuts", "a": {"part": part_id, "side": side}, "b": line, **more}
+
+
+def splice(a, side_a, b, side_b, **more):
+    ends = {"a": {"part": a, "side": side_a}, "b": {"part": b, "side": side_b}}
+    return {"kind": "splice", "id": "splice", **ends, **more}

@@ -257,6 +257,8 @@ class Rim(Model):
 
 
 class Part(Model):
+    """A flat part. ``face`` is the one that its drawing shows, once it is put together with others."""
+
     id: Id
     name: Name
     stock: Id
@@ -266,6 +268,7 @@ class Part(Model):
     cutouts: list[CutOut] = Field(default=[], max_length=400)
     marks: list[Mark] = Field(default=[], max_length=100)
     turns: Literal["grain", "180", "90", "any"] = "90"
+    face: Literal["outside", "inside"] = "outside"
 
 
 # Joints

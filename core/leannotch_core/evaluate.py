@@ -13,7 +13,9 @@ from .document import FingerJoint, Part, Project, Side, Stock
 from .findings import Finding, Place
 from .geometry.loop import Loop, Outline
 from .joining import Joined, cut_joints
-from .joints.fit import Mating, Partner, Pocket
+from .joints.fit import Mating, Pocket
+from .joints.meeting import Meeting
+from .joints.partner import Partner
 from .parts.cutting_out import Finished, finish
 from .parts.sides import Beyond
 from .reading import Reader
@@ -53,6 +55,7 @@ class Result:
     stocks: dict[str, StockFacts] = field(default_factory=dict)
     parts: dict[str, EvaluatedPart] = field(default_factory=dict)
     ledger: list[Mating] = field(default_factory=list)
+    meetings: list[Meeting] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
     values: dict[str, float] = field(default_factory=dict)
 
@@ -87,6 +90,7 @@ class _Evaluation:
             self._draw(part, beyond[part.id])
         joined = self._joined()
         self._result.ledger = joined.ledger
+        self._result.meetings = joined.meetings
         for drawn in self._drawn.values():
             self._finish(drawn, joined)
         return self._result
@@ -164,6 +168,7 @@ class _Evaluation:
                 drawn.stock.kerf,
                 beyond=drawn.beyond,
                 silhouette=drawn.silhouette,
+                outward=1 if drawn.part.face == "outside" else -1,
             )
             for part_id, drawn in self._drawn.items()
         }

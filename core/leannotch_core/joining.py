@@ -26,8 +26,10 @@ from .geometry.segment import move
 from .joints.captive_nut import NutSpec, cut_captive_nuts, screw_places
 from .joints.cross_lap import Slots, cut_cross_lap
 from .joints.finger import FingerSpec, cut_fingers, finger_count
-from .joints.fit import CannotJoin, JointCut, Mating, Partner, Pocket
+from .joints.fit import CannotJoin, JointCut, Mating, Pocket
 from .joints.hardware import SCREWS
+from .joints.meeting import Meeting
+from .joints.partner import Partner
 from .joints.relief import ROOM, Relief
 from .joints.splice import SpliceSpec, cut_splice
 from .joints.tab_and_slot import TabSpec, cut_tabs, tab_spans
@@ -46,6 +48,7 @@ class Joined:
     notches: dict[str, list[Outline]] = field(default_factory=lambda: defaultdict(list))
     pockets: dict[str, list[Pocket]] = field(default_factory=lambda: defaultdict(list))
     ledger: list[Mating] = field(default_factory=list)
+    meetings: list[Meeting] = field(default_factory=list)
 
 
 def cut_joints(
@@ -69,6 +72,7 @@ def cut_joints(
         for part, pocket in cut.pockets:
             joined.pockets[part].append(pocket)
         joined.ledger.extend(cut.matings)
+        joined.meetings.extend(cut.meetings)
         joining.check_fit(joint, cut)
     joining.check_corners()
     return joined

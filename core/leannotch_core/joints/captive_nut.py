@@ -11,8 +11,10 @@ from ..geometry.loop import Outline
 from ..geometry.segment import Motion, Point
 from ..parts.shapes import rectangle, round_hole
 from ..parts.sides import SideFrame
-from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
+from .fit import CannotJoin, Gauge, JointCut, Mating
 from .hardware import SCREWS, Screw, longer
+from .meeting import edge_on_face
+from .partner import Partner
 from .relief import notch_reliefs, slot_reliefs
 
 
@@ -79,7 +81,11 @@ def cut_captive_nuts(spec: NutSpec, edged: Partner, faced: Partner) -> JointCut:
     ]
     _check_holes(holes, faced)
     matings = _matings(spec, screw, places[len(places) // 2], place, frame, edged, faced)
-    return JointCut((*notches, *((faced.id, hole) for hole in holes)), matings)
+    meetings = (
+        edge_on_face(spec.joint, edged, spec.side, faced, (start, spec.along), spec.stand_off, -faced.outward)
+        for start in spec.starts
+    )
+    return JointCut((*notches, *((faced.id, hole) for hole in holes)), matings, tuple(meetings))
 
 
 def _t_slot(spec: NutSpec, screw: Screw, at: float, place: NutPlace, frame: SideFrame, edged: Partner) -> list[Outline]:

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import cmath
 import math
 from dataclasses import dataclass
 
 from ..geometry.loop import Outline
 from ..parts.sides import SideFrame, reach
-from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
+from .fit import CannotJoin, Gauge, JointCut, Mating
+from .meeting import Contact, Meeting, at_height, hand, in_plane, upward
+from .partner import Partner
 from .relief import notch_reliefs
 
 
@@ -93,7 +96,35 @@ def cut_cross_lap(
                 insert_at=None,
             )
         )
-    return JointCut(tuple(notches), tuple(matings))
+    return JointCut(tuple(notches), tuple(matings), _meetings(joint, a, b, angle))
+
+
+def _meetings(joint: str, a: Slots, b: Slots, angle: float) -> tuple[Meeting, ...]:
+    """Every slot of A with every slot of B: B comes in by A's mouth until its own lies level with A's far edge."""
+    turn = cmath.rect(1, math.radians(angle))
+    return tuple(
+        Meeting(joint, _slot_axes(i, a), _crossing_axes(j, a, b, turn))
+        for i in range(len(a.at))
+        for j in range(len(b.at))
+    )
+
+
+def _slot_axes(index: int, own: Slots) -> Contact:
+    frame, at_slot = own.frame, own.at[index]
+    origin = at_height(frame.point(at_slot, own.material(at_slot)[1]), own.partner.thickness / 2)
+    axes = in_plane(frame.along), in_plane(frame.inward), upward(1)
+    return Contact(own.partner.id, f"{own.side} slot at {at_slot:.3f}", origin, axes)
+
+
+def _crossing_axes(index: int, a: Slots, b: Slots, turn: complex) -> Contact:
+    """A's axes as they lie in B: B is turned about the slot by the angle between the planes."""
+    frame, at_slot = b.frame, b.at[index]
+    same = -hand(a.frame) * hand(frame)
+    along, out = in_plane(frame.along), turn.imag
+    first = (along[0] * turn.real, along[1] * turn.real, out)
+    third = (-along[0] * out * same, -along[1] * out * same, turn.real * same)
+    origin = at_height(frame.point(at_slot, b.material(at_slot)[0]), b.partner.thickness / 2)
+    return Contact(b.partner.id, f"{b.side} slot at {at_slot:.3f}", origin, (first, in_plane(-frame.inward), third))
 
 
 def _slot(own: Slots, at: float, width: float, depth: float, joint: str) -> list[Outline]:

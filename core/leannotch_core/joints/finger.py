@@ -6,7 +6,9 @@ from dataclasses import dataclass
 
 from ..geometry.loop import Outline
 from ..parts.sides import SideFrame
-from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
+from .fit import CannotJoin, Gauge, JointCut, Mating
+from .meeting import Contact, Meeting, at_height, hand, in_plane, outer, upward
+from .partner import Partner
 from .relief import notch_reliefs
 
 Span = tuple[float, float]
@@ -79,11 +81,15 @@ class FingerSpec:
 
 @dataclass(frozen=True, slots=True)
 class _Edge:
-    """One of the two edges: its part, its frame, and where on it the shared stretch begins (mm)."""
+    """One of the two edges: its part, its frame, and where on it the shared stretch begins (mm).
+
+    ``back``: along the joint it runs from its end to its start.
+    """
 
     part: Partner
     frame: SideFrame
     begin: float
+    back: bool = False
 
     def cut(self, spans: list[Span], plan: FingerPlan) -> list[Span]:
         """The plan's notches on this edge. One at an end of the shared stretch runs out of the part where the part
@@ -92,6 +98,8 @@ class _Edge:
         give, end = plan.clearance / 2, self.begin + plan.length
         first = 0.0 if self.begin <= 1e-9 else self.begin - give
         last = self.frame.length if end >= self.frame.length - 1e-9 else end + give
+        if self.back:
+            spans = [(plan.length - high, plan.length - low) for low, high in reversed(spans)]
         return [
             (first if low <= 1e-9 else self.begin + low, last if high >= plan.length - 1e-9 else self.begin + high)
             for low, high in spans
@@ -108,7 +116,9 @@ def cut_fingers(spec: FingerSpec, a: Partner, b: Partner) -> JointCut:
         raise CannotJoin(f"A finger joint needs two edges; both are the {spec.side_a} edge of {a.name}")
     frame_a, frame_b = a.frame(spec.side_a), b.frame(spec.side_b)
     shared = min(frame_a.length, frame_b.length)
-    edge_a, edge_b = (_Edge(p, f, spec.shift if f.length > shared else 0.0) for p, f in ((a, frame_a), (b, frame_b)))
+    edge_a = _Edge(a, frame_a, spec.shift if frame_a.length > shared else 0.0)
+    back = runs_back(spec.side_a, spec.side_b, a, b)
+    edge_b = _Edge(b, frame_b, spec.shift if frame_b.length > shared else 0.0, back)
     plan = plan_fingers(shared, spec.count, spec.clearance, spec.insets)
     _check(plan, spec, edge_a, edge_b)
     notches_a = plan.notches(1 if spec.starts == "a" else 0)
@@ -119,7 +129,28 @@ def cut_fingers(spec: FingerSpec, a: Partner, b: Partner) -> JointCut:
     return JointCut(
         tuple([(a.id, notch) for notch in cut_a] + [(b.id, notch) for notch in cut_b]),
         tuple(mating for mating in matings if mating),
+        (_meeting(spec, plan, edge_a, edge_b),),
     )
+
+
+def runs_back(side_a: str, side_b: str, a: Partner, b: Partner) -> bool:
+    """Whether along A's edge, as the parts stand together, B's edge runs from its end to its start."""
+    return hand(a.frame(side_a)) * hand(b.frame(side_b)) * a.outward * b.outward > 0
+
+
+def _meeting(spec: FingerSpec, plan: FingerPlan, a: _Edge, b: _Edge) -> Meeting:
+    """The outside faces meet in one line, ``proud`` inside both edges."""
+    return Meeting(spec.joint, _contact(spec, spec.side_a, plan, a, 1), _contact(spec, spec.side_b, plan, b, 2))
+
+
+def _contact(spec: FingerSpec, side: str, plan: FingerPlan, own: _Edge, which: int) -> Contact:
+    frame, outward = own.frame, own.part.outward
+    begin = own.begin + plan.length if own.back else own.begin
+    along = in_plane(-frame.along if own.back else frame.along)
+    out_of_edge, out_of_face = in_plane(-frame.inward), upward(outward)
+    axes = (along, out_of_edge, out_of_face) if which == 1 else (along, out_of_face, out_of_edge)
+    origin = at_height(frame.point(begin, spec.proud), outer(outward, own.part.thickness))
+    return Contact(own.part.id, f"{side} edge", origin, axes, (own.begin, own.begin + plan.length))
 
 
 def _check(plan: FingerPlan, spec: FingerSpec, a: _Edge, b: _Edge) -> None:
@@ -187,10 +218,11 @@ def _mating(spec: FingerSpec, plan: FingerPlan, own: _Edge, spans: list[Span], o
         opening=high - low,
         insert=plan.finger,
         tightest=high - low - plan.finger,
-        opening_at=_gauge(own, middle, other.part.thickness / 2),
-        insert_at=_gauge(other, middle, own.part.thickness / 2),
+        opening_at=_gauge(plan, own, middle, other.part.thickness / 2),
+        insert_at=_gauge(plan, other, middle, own.part.thickness / 2),
     )
 
 
-def _gauge(edge: _Edge, along: float, inward: float) -> Gauge:
-    return Gauge(edge.part.id, edge.frame.point(edge.begin + along, inward), edge.frame.along)
+def _gauge(plan: FingerPlan, edge: _Edge, along: float, inward: float) -> Gauge:
+    own = plan.length - along if edge.back else along
+    return Gauge(edge.part.id, edge.frame.point(edge.begin + own, inward), edge.frame.along)

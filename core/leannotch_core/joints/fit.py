@@ -6,8 +6,7 @@ from dataclasses import dataclass
 
 from ..geometry.loop import Outline
 from ..geometry.segment import Point
-from ..parts.sides import Beyond, SideFrame, side_frame
-from .relief import Relief
+from .meeting import Meeting
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,35 +53,14 @@ class Pocket:
 
 @dataclass(frozen=True, slots=True)
 class JointCut:
-    """What a joint takes from its partners: ``(part id, notch)`` pairs, pockets likewise, and the pairs that mate."""
+    """What a joint takes from its partners: ``(part id, notch)`` pairs, pockets likewise, the pairs that mate, and
+    how the partners meet when they are put together.
+    """
 
     notches: tuple[tuple[str, Outline], ...]
     matings: tuple[Mating, ...]
+    meetings: tuple[Meeting, ...]
     pockets: tuple[tuple[str, Pocket], ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class Partner:
-    """A part as its joints know it: drawn size, thickness from the caliper readings, kerf (mm), and its relief.
-
-    ``beyond`` is what joints drawn at the inside face add outside the drawn size. ``silhouette`` is its base region
-    if that is not simply its rectangle.
-    """
-
-    id: str
-    name: str
-    width: float
-    height: float
-    thickness: float
-    thickest: float
-    kerf: float
-    relief: Relief | None = None
-    beyond: Beyond = (0.0, 0.0, 0.0, 0.0)
-    silhouette: tuple[Outline, ...] = ()
-
-    def frame(self, side: str) -> SideFrame:
-        """The side as joints see it: where the part ends, with what lies beyond its drawn size."""
-        return side_frame(self.width, self.height, side, self.beyond)
 
 
 class CannotJoin(ValueError):  # noqa: N818 - it is a statement, and read as one

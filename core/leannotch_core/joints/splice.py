@@ -12,7 +12,9 @@ from ..geometry.offset import grow
 from ..geometry.segment import Motion, Source
 from ..parts.shapes import rectangle
 from ..parts.sides import OVERSHOOT, SideFrame
-from .fit import CannotJoin, Gauge, JointCut, Mating, Partner
+from .fit import CannotJoin, Gauge, JointCut, Mating
+from .meeting import Contact, Meeting, at_height, hand, in_plane, upward
+from .partner import Partner
 
 #: Width of a key's neck as a share of its size.
 NECK = {"dovetail": 2 / 3, "round knob": 1 / 2, "straight": 1.0}
@@ -58,7 +60,22 @@ def cut_splice(spec: SpliceSpec, a: Partner, b: Partner) -> JointCut:
     band = frame_a.notch(0, frame_a.length, spec.depth, spec.joint, "shoulder")
     notches = [(a.id, piece) for piece in subtract([band], kept)]
     notches += [(b.id, _moved(sockets, middle, onto_b)) for middle in middles]
-    return JointCut(tuple(notches), (_mating(spec, middles[len(middles) // 2], frame_a, frame_b, a, b),))
+    mating = _mating(spec, middles[len(middles) // 2], frame_a, frame_b, a, b)
+    return JointCut(tuple(notches), (mating,), (_meeting(spec, shared, a, b),))
+
+
+def _meeting(spec: SpliceSpec, shared: float, a: Partner, b: Partner) -> Meeting:
+    """B's edge lies on the line of A's shoulders, both drawn faces on one side; keys are the same either way round."""
+    frame_a, frame_b = a.frame(spec.side_a), b.frame(spec.side_b)
+    runs_back = hand(frame_a) == hand(frame_b)
+    axes_a = in_plane(frame_a.along), in_plane(-frame_a.inward), upward(1)
+    axes_b = in_plane(-frame_b.along if runs_back else frame_b.along), in_plane(frame_b.inward), upward(1)
+    begin_b = frame_b.point(shared if runs_back else 0.0, 0.0)
+    return Meeting(
+        spec.joint,
+        Contact(a.id, f"{spec.side_a} edge", at_height(frame_a.point(0, spec.depth), 0.0), axes_a, (0.0, shared)),
+        Contact(b.id, f"{spec.side_b} edge", at_height(begin_b, 0.0), axes_b, (0.0, shared)),
+    )
 
 
 def _key(spec: SpliceSpec) -> Outline:

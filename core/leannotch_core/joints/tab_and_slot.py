@@ -10,7 +10,9 @@ from ..geometry.loop import Outline
 from ..geometry.segment import Motion, Point
 from ..parts.shapes import rectangle
 from ..parts.sides import SideFrame
-from .fit import CannotJoin, Gauge, JointCut, Mating, Partner, Pocket
+from .fit import CannotJoin, Gauge, JointCut, Mating, Pocket
+from .meeting import Meeting, edge_on_face
+from .partner import Partner
 from .relief import notch_reliefs, slot_reliefs
 
 Span = tuple[float, float]
@@ -74,7 +76,16 @@ def cut_tabs(spec: TabSpec, tabbed: Partner, slotted: Partner) -> JointCut:
             else:
                 pockets += [(slotted.id, Pocket(outline, spec.pocket)) for outline in union(cut[:1], cut[1:])]
         matings = matings or _matings(spec, start, spans, frame, depth, tabbed, slotted)
-    return JointCut(tuple(notches), tuple(matings), tuple(pockets))
+    return JointCut(tuple(notches), tuple(matings), _meetings(spec, depth, tabbed, slotted), tuple(pockets))
+
+
+def _meetings(spec: TabSpec, depth: float, tabbed: Partner, slotted: Partner) -> tuple[Meeting, ...]:
+    """The edge stands on the inside face, or where others hold it on the outside one; blind, always on the drawn
+    face, which the machine sinks its pockets into.
+    """
+    ways = (1,) if spec.pocket is not None else (-slotted.outward, slotted.outward)
+    lines = [(start, spec.along) for start in spec.starts]
+    return tuple(edge_on_face(spec.joint, tabbed, spec.side, slotted, line, depth, up) for line in lines for up in ways)
 
 
 def _shoulders(spec: TabSpec, tabbed: Partner, spans: list[Span], frame: SideFrame, depth: float) -> list[Outline]:

@@ -1,0 +1,88 @@
+"""Finished parts as solids, and where they clash once they are put together."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from itertools import combinations
+
+import manifold3d
+import numpy as np
+
+from ..evaluate import EvaluatedPart, Result
+from ..geometry.chords import ring
+from ..geometry.loop import Outline
+from .poses import Assembly, Copy, Matrix
+
+#: Chords of arcs depart from them by at most this (mm).
+CHORD = 0.001
+#: Two parts that share a film no thicker than this (mm) only touch.
+TOUCH = 0.002
+
+
+def solid(part: EvaluatedPart) -> manifold3d.Manifold:
+    """The finished part from z = 0 at its back to its thickness at the drawn face, pockets sunk from there; in mm."""
+    body = _extruded(part.outline, part.stock.thickness)
+    for pocket in part.pockets:
+        body -= _extruded(pocket.outline, pocket.depth + 1).translate((0, 0, part.stock.thickness - pocket.depth))
+    return body
+
+
+def _extruded(outline: Outline, height: float) -> manifold3d.Manifold:
+    loops = [np.array(ring(loop, CHORD)) for loop in outline.loops]
+    section = manifold3d.CrossSection(loops, manifold3d.FillRule.Positive)
+    return manifold3d.Manifold.extrude(section, height)
+
+
+def placed(body: manifold3d.Manifold, pose: Matrix) -> manifold3d.Manifold:
+    return body.transform(pose[:3, :])
+
+
+@dataclass(frozen=True, slots=True)
+class Clash:
+    """Two copies that share ``volume`` mm³, about ``deep`` mm deep around ``middle`` (mm in space).
+
+    ``promised``: their joint is a press fit and is meant to.
+    """
+
+    a: Copy
+    b: Copy
+    volume: float
+    deep: float
+    middle: tuple[float, float, float]
+    promised: bool
+
+
+def clashes(result: Result, assembly: Assembly) -> Iterator[tuple[float, Clash | None]]:
+    """Every pair of copies that could touch, one after the other: the share that is done, and the clash if there is."""
+    shapes = {part: solid(result.parts[part]) for part in {copy.part for copy in assembly.poses}}
+    bodies = {copy: placed(shapes[copy.part], pose) for copy, pose in assembly.poses.items()}
+    press = {frozenset((row.opening_part, row.insert_part)) for row in result.ledger if row.gap < 0}
+    pairs = [(a, b) for a, b in combinations(bodies, 2) if _near(bodies[a], bodies[b])]
+    for index, (a, b) in enumerate(pairs):
+        yield (index + 1) / len(pairs), _clash(a, b, bodies[a] ^ bodies[b], frozenset((a.part, b.part)) in press)
+
+
+def _near(a: manifold3d.Manifold, b: manifold3d.Manifold) -> bool:
+    low_a, high_a = np.split(np.array(a.bounding_box()), 2)
+    low_b, high_b = np.split(np.array(b.bounding_box()), 2)
+    return bool((np.minimum(high_a, high_b) - np.maximum(low_a, low_b) > TOUCH).all())
+
+
+def _clash(a: Copy, b: Copy, shared: manifold3d.Manifold, promised: bool) -> Clash | None:
+    if shared.is_empty():
+        return None
+    volume = shared.volume()
+    # Twice the volume over the surface: of a thin film, its thickness.
+    deep = 2 * volume / max(shared.surface_area(), 1e-12)
+    if deep <= TOUCH:
+        return None
+    low, high = np.split(np.array(shared.bounding_box()), 2)
+    middle = (low + high) / 2
+    return Clash(a, b, volume, deep, (float(middle[0]), float(middle[1]), float(middle[2])), promised)
+
+
+def all_clashes(result: Result, assembly: Assembly) -> list[Clash]:
+    """All clashes at once, the deepest first."""
+    found: Iterable[Clash | None] = (clash for _, clash in clashes(result, assembly))
+    return sorted((clash for clash in found if clash), key=lambda clash: -clash.deep)

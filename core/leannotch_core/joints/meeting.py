@@ -1,0 +1,89 @@
+"""Where the two parts of a joint touch when they are put together: one set of axes, seen from either part.
+
+A part lies with its drawn face up: x and y as drawn, z from 0 at its back to its thickness at the drawn face (mm).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ..geometry.segment import Point
+from ..parts.sides import SideFrame
+from .partner import Partner
+
+Vector = tuple[float, float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Contact:
+    """Axes at a joint in one part's own frame; ``place`` names what of the part the joint takes up.
+
+    ``span`` is the stretch of an edge that is taken up, in mm along it; None for the whole place.
+    """
+
+    part: str
+    place: str
+    origin: Vector
+    axes: tuple[Vector, Vector, Vector]
+    span: tuple[float, float] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Meeting:
+    """Two parts are together at ``joint`` when the axes of both contacts coincide."""
+
+    joint: str
+    a: Contact
+    b: Contact
+
+
+def in_plane(direction: complex) -> Vector:
+    """A direction in a part's plane."""
+    return direction.real, direction.imag, 0.0
+
+
+def upward(sign: float) -> Vector:
+    """Square to a part: to its drawn face, or with -1 to its back."""
+    return 0.0, 0.0, float(sign)
+
+
+def at_height(point: Point, z: float) -> Vector:
+    return point.real, point.imag, z
+
+
+def hand(frame: SideFrame) -> int:
+    """1 where along, inward and the drawn face make a right-handed set of axes (bottom and right), else -1."""
+    return 1 if (frame.inward / frame.along).imag > 0 else -1
+
+
+def outer(outward: int, thickness: float) -> float:
+    """Height (mm) of the outside face of a part, ``outward`` 1 where that is the drawn one, -1 where it is the back."""
+    return thickness if outward > 0 else 0.0
+
+
+def edge_on_face(
+    joint: str, edged: Partner, side: str, faced: Partner, line: tuple[Point, complex], deep: float, up: int
+) -> Meeting:
+    """An edge that stands on a line of a face, the drawn edge ``deep`` mm below it.
+
+    ``line`` is its start and its direction on ``faced``; ``up`` is 1 where the edge stands on the drawn
+    face, -1 on the back.
+    """
+    frame = edged.frame(side)
+    start, along = line
+    face = faced.thickness if up > 0 else 0.0
+    on_edge = Contact(
+        edged.id,
+        f"{side} edge",
+        at_height(frame.start, edged.thickness / 2),
+        (in_plane(frame.along), in_plane(frame.inward), upward(1)),
+        (0.0, frame.length),
+    )
+    across = along * 1j * (-up * hand(frame))
+    on_face = Contact(
+        faced.id,
+        f"line at {start.real:.3f}, {start.imag:.3f}",
+        at_height(start, face - up * deep),
+        (in_plane(along), upward(up), in_plane(across)),
+    )
+    return Meeting(joint, on_edge, on_face)
