@@ -25,6 +25,7 @@ from .document import (
     Project,
     Stock,
 )
+from .evaluate import evaluate
 from .reshaping import mirrored, mirrored_joint, scaled, scaled_joint, through_knots
 from .sizes import Size, SizeError, Unit, length, number
 
@@ -174,7 +175,8 @@ class MirrorPart(Model):
 
     def changes(self, project: Project) -> Changes:
         part = _part(project, self.id)
-        joints = [mirrored_joint(joint, self.id) for joint in project.joints]
+        lengths = {known: complex(p.width, p.height) for known, p in evaluate(project).parts.items()}
+        joints = [mirrored_joint(joint, self.id, lengths) for joint in project.joints]
         return {"parts": _put(project.parts, mirrored(part)), "joints": joints}
 
 

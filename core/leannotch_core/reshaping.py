@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any, TypeVar
 
 from .document import (
@@ -10,7 +10,9 @@ from .document import (
     CrossLap,
     Curve,
     CutOut,
+    EdgeOf,
     FaceLine,
+    FingerJoint,
     Joint,
     Knot,
     KnotAt,
@@ -57,7 +59,10 @@ def _unless_same(size: Size, value: float) -> Size:
 
 
 def mirrored(part: Part) -> Part:
-    """The part turned over, left to right. Scored texts stay readable; letters that are cut out are turned over."""
+    """The part turned over, left to right: the drawing shows its other face.
+
+    Scored texts stay readable; letters that are cut out are turned over.
+    """
     shape: Any = part.shape
     if isinstance(shape, Rectangle):
         corners = [cut.model_copy(update={"corner": _swapped(cut.corner)}) for cut in shape.corners]
@@ -67,6 +72,7 @@ def mirrored(part: Part) -> Part:
         shape = shape.model_copy(update={"knots": knots})
     update = {
         "shape": shape,
+        "face": "inside" if part.face == "outside" else "outside",
         "cutouts": [_mirrored_cut(cut) for cut in part.cutouts],
         "marks": [_mirrored_mark(mark) for mark in part.marks],
     }
@@ -94,9 +100,9 @@ def _mirrored_mark(mark: Mark) -> Mark:
     return mark.model_copy(update={"x": _from_right(mark.x), "turn": _negative(mark.turn)})
 
 
-def mirrored_joint(joint: Joint, part: str) -> Joint:
-    """The joint after ``part`` was turned over."""
-    ends: dict[str, Any] = {}
+def mirrored_joint(joint: Joint, part: str, lengths: Mapping[str, complex]) -> Joint:
+    """The joint after ``part`` was turned over; ``lengths`` are widths and heights (mm) by part, as complex numbers."""
+    ends: dict[str, Any] = _other_way_round(joint, part, lengths) if isinstance(joint, FingerJoint) else {}
     for which in ("a", "b"):
         end = getattr(joint, which)
         if end.part != part:
@@ -110,6 +116,25 @@ def mirrored_joint(joint: Joint, part: str) -> Joint:
             update |= {"at": _from_right(end.at), "step": _negative(end.step)}
         ends[which] = end.model_copy(update=update)
     return joint.model_copy(update=ends)
+
+
+def _other_way_round(joint: FingerJoint, part: str, lengths: Mapping[str, complex]) -> dict[str, Any]:
+    """Insets and the beginning of the shorter edge, where the edge that they are measured along is turned round."""
+    update: dict[str, Any] = {}
+    turned = [end.part == part and end.side in ("bottom", "top") for end in (joint.a, joint.b)]
+    if turned[0]:
+        update |= {"inset_start": joint.inset_end, "inset_end": joint.inset_start}
+    long_a, long_b = (_edge_length(end, lengths) for end in (joint.a, joint.b))
+    if abs(long_a - long_b) > 1e-6 and turned[0 if long_a > long_b else 1]:
+        text = joint.shift.text.strip()
+        spare = f"{abs(long_a - long_b):.6g} mm"
+        update["shift"] = Size(text=spare if text == "0" else f"{spare} - ({text})", unit=joint.shift.unit)
+    return update
+
+
+def _edge_length(end: EdgeOf, lengths: Mapping[str, complex]) -> float:
+    size = lengths.get(end.part, 0j)
+    return size.real if end.side in ("bottom", "top") else size.imag
 
 
 def _negative(size: Size) -> Size:

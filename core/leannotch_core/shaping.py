@@ -20,7 +20,7 @@ from .document import (
     TextHole,
 )
 from .findings import Mend, Place
-from .geometry.loop import Loop, Outline, joined_bounds
+from .geometry.loop import Bounds, Loop, Outline, joined_bounds
 from .geometry.segment import Motion, move
 from .joints.fit import Pocket
 from .lettering.outlines import NoGlyph, Setting, islands, text_outlines
@@ -128,6 +128,9 @@ class _Drawing:
         if not region:
             self._reader.error(f"{part.name}: nothing is left of its outline", of(part, "rim"))
             return None
+        for cut, shape in shapes:
+            if cut.does == "cut out":
+                self._check_cut_out(cut, shape.loops, joined_bounds(outline.bounds for outline in region))
         marks = tuple(text for i, mark in enumerate(part.marks) if (text := self._mark(i, mark)))
         return DrawnPart(
             part=part,
@@ -242,8 +245,6 @@ class _Drawing:
         turned = move(turn).turn
         places = [Motion(turned, middle + complex(s.real * inward.real, s.imag * inward.imag)) for s in steps]
         loops = tuple(outline.moved(place) for place in places for outline in outlines)
-        if cut.does == "cut out":
-            self._check_cut_out(cut, outlines, loops)
         return CutOutShape(cut.id, cut.does, middle, loops)
 
     def _hole(self, cut: CutOut, read: Read) -> tuple[Outline, ...] | None:
@@ -292,9 +293,9 @@ class _Drawing:
             )
         return outlines
 
-    def _check_cut_out(self, cut: CutOut, outlines: tuple[Outline, ...], loops: tuple[Outline, ...]) -> None:
+    def _check_cut_out(self, cut: CutOut, loops: tuple[Outline, ...], extent: Bounds) -> None:
         part = self._part
-        narrowest = min(min(o.bounds[2] - o.bounds[0], o.bounds[3] - o.bounds[1]) for o in outlines)
+        narrowest = min(min(o.bounds[2] - o.bounds[0], o.bounds[3] - o.bounds[1]) for o in loops)
         place = _at(part, cut, "size")
         if narrowest <= self._stock.kerf:
             self._reader.warn(
@@ -302,10 +303,9 @@ class _Drawing:
                 f"{shown(self._stock.kerf)} and cannot be cut",
                 place,
             )
-        left, bottom, right, top = joined_bounds(outline.bounds for outline in loops)
-        out = max(-left, -bottom, right - self._extent.real, top - self._extent.imag)
+        worst = max(loops, key=lambda outline: _beyond(outline, extent))
+        out = _beyond(worst, extent)
         if out > 1e-6:
-            worst = max(loops, key=lambda outline: _beyond(outline, self._extent))
             left, bottom, right, top = worst.bounds
             self._reader.warn(
                 f"{part.name}: a cut-out reaches {shown(out)} out of the part",
@@ -365,9 +365,10 @@ def _knots(curve: Curve) -> list[tuple[complex, bool]]:
     return [(complex(knot.x, knot.y), knot.corner) for knot in curve.knots]
 
 
-def _beyond(outline: Outline, extent: complex) -> float:
+def _beyond(outline: Outline, extent: Bounds) -> float:
+    """How far (mm) an outline reaches out of the box about a part."""
     left, bottom, right, top = outline.bounds
-    return max(-left, -bottom, right - extent.real, top - extent.imag)
+    return max(extent[0] - left, extent[1] - bottom, right - extent[2], top - extent[3])
 
 
 def _steps(repeat: Repeat, read: Read) -> list[complex] | None:
