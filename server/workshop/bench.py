@@ -94,7 +94,12 @@ def _grid(parts: int, joints: int) -> Any:
     document = json.loads((FOLDER / "sorting_tray.json").read_bytes())
     half = parts // 2
     boards = [
-        {"id": f"board_{i}", "name": f"Board {i}", "stock": "birch", "shape": {"width": "200", "height": "30"}}
+        {
+            "id": f"board_{i}",
+            "name": f"Board {i}",
+            "stock": "birch",
+            "shape": {"kind": "rectangle", "width": "200", "height": "30"},
+        }
         for i in range(parts)
     ]
     laps = [
@@ -224,8 +229,43 @@ def kernel() -> list[Figure]:
     ]
 
 
-def divider_grid() -> Figure:
-    """A grid of 30 x 20 dividers: 600 cross-laps, per joint."""
+def arcs_of_curves() -> list[Figure]:
+    """Arcs that curves become, beside those of splitting them into equal steps until all keep the tolerance."""
+    import math
+
+    from leannotch_core.geometry.biarc import TOLERANCE, Curve, arcs_along, bezier, ellipse, follows, pair_of_arcs
+    from leannotch_core.geometry.segment import Source
+
+    source = Source("bench", "curve")
+
+    def in_equal_steps(curve: Curve, end: float) -> int:
+        steps = 1
+        while True:
+            spans = [(end * i / steps, end * (i + 1) / steps) for i in range(steps)]
+            pairs = [pair_of_arcs(curve, *span, source) for span in spans]
+            if all(follows(pair, curve, *span, TOLERANCE) for pair, span in zip(pairs, spans, strict=True)):
+                return sum(map(len, pairs))
+            steps += 1
+
+    curves = {
+        "a quarter of an ellipse of 120 x 80": (ellipse(0, 60, 40j), math.pi / 2),
+        "a bend of a Bezier curve": (bezier(0, 60 + 5j, 70 + 40j, 90 + 90j), 1.0),
+        "a Bezier curve with an inflection": (bezier(0, 80 + 60j, -20 + 40j, 90 + 90j), 1.0),
+    }
+    return [
+        Figure(
+            f"arcs of {name}",
+            len(arcs_along(curve, 0, end, source)),
+            f"{in_equal_steps(curve, end)} in equal steps",
+            in_equal_steps(curve, end),
+        )
+        for name, (curve, end) in curves.items()
+    ]
+
+
+def divider_grid() -> list[Figure]:
+    """A grid of 30 x 20 dividers as 600 joints of their own, and as one joint with all its copies put in space."""
+    from leannotch_core.assembly.poses import assemble
     from leannotch_core.document import Project
     from leannotch_core.evaluate import evaluate
 
@@ -251,7 +291,18 @@ def divider_grid() -> Figure:
         evaluate(grid)
 
     per_joint = median_ms(work, 3) / len(laps)
-    return Figure("a grid of 30 x 20 dividers, ms per joint", per_joint, "1 ms, for comparison", 1)
+    ends = {
+        "a": {"part": "a", "side": "top", "at": "20", "slots": 30, "step": "20"},
+        "b": {"part": "b", "side": "bottom", "at": "20", "slots": 20, "step": "20"},
+    }
+    pair = [{**across[0], "id": "a", "count": 20}, {**along[0], "id": "b", "count": 30}]
+    one = Project.model_validate({**document, "parts": pair, "joints": [{"kind": "cross-lap", "id": "grid", **ends}]})
+    result = evaluate(one)
+    standing = median_ms(lambda: assemble(one, result), 3)
+    return [
+        Figure("a grid of 30 x 20 dividers, ms per joint", per_joint, "1 ms, for comparison", 1),
+        Figure("the same grid in one joint put in space, ms", standing, "50 ms, for comparison", 50),
+    ]
 
 
 def figures() -> list[Figure]:
@@ -267,7 +318,8 @@ def figures() -> list[Figure]:
         dxf_export(),
         growth(),
         *kernel(),
-        divider_grid(),
+        *arcs_of_curves(),
+        *divider_grid(),
         *nesting(document),
     ]
 

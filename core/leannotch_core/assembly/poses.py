@@ -6,8 +6,9 @@ Space has x to the right, y to the back and z up, in mm. Parts that no joint rea
 from __future__ import annotations
 
 from collections import defaultdict, deque
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
+from itertools import product
 
 import numpy as np
 import numpy.typing as npt
@@ -22,6 +23,10 @@ Matrix = npt.NDArray[np.float64]
 MEETS = 0.15
 #: Directions that differ by more than this (about a quarter of a degree) do not meet.
 TURNED = 0.005
+#: Copies are found by the cell of this size (mm) that they stand in.
+CELL = 4.0
+#: How far apart (mm) groups grow before they are laid beside one another.
+FAR = 100_000.0
 #: Room between assemblies, and beside them, as a share of their size.
 BESIDE = 0.15
 
@@ -108,8 +113,10 @@ class _Assembling:
             if part.id in self._parts
         }
         self._ends = _ends(result.meetings, self._parts)
-        self._placed: dict[str, list[Copy]] = defaultdict(list)
-        self._taken: dict[Copy, list[tuple[str, Contact]]] = defaultdict(list)
+        self._ways = {part: _ways(ends) for part, ends in self._ends.items()}
+        self._standing_at: dict[tuple[str, int, int, int], list[Copy]] = defaultdict(list)
+        self._taken: dict[tuple[Copy, str], list[tuple[str, Contact]]] = defaultdict(list)
+        self._held_by: dict[tuple[Copy, str], str] = {}
         self._assembly = Assembly()
 
     def run(self) -> Assembly:
@@ -131,72 +138,84 @@ class _Assembling:
     # Growing a group from its root
 
     def _grow(self, root: Copy) -> None:
-        self._place(root, _root_pose(self._parts[root.part], self._ends[root.part]))
+        pose = _root_pose(self._parts[root.part], self._ends[root.part])
+        # Each group grows far from the others, so that none meets another by chance.
+        pose[0, 3] += FAR * len(self._assembly.groups)
+        self._place(root, pose)
         group = [root]
         for copy in group:
-            for ends in self._grouped(copy.part):
-                group += self._join(copy, ends)
+            for way in self._ways.get(copy.part, ()):
+                group += self._join(copy, way)
         self._assembly.groups.append(group)
 
     def _place(self, copy: Copy, pose: Matrix) -> None:
         self._assembly.poses[copy] = pose
-        self._placed[copy.part].append(copy)
+        self._standing_at[copy.part, *_cell(pose)].append(copy)
 
-    def _grouped(self, part: str) -> Iterator[list[_End]]:
-        """The ways to use one place of a part for one joint: several where the partner has several slots or lines."""
-        groups: dict[tuple[str, str, bool], list[_End]] = defaultdict(list)
-        for end in self._ends[part]:
-            groups[end.meeting.joint, end.own.place, end.first].append(end)
-        yield from groups.values()
-
-    def _join(self, copy: Copy, ends: Sequence[_End]) -> list[Copy]:
+    def _join(self, copy: Copy, way: _Way) -> list[Copy]:
         """Finds the partner that is there already, or puts one there; answers the copies it has placed."""
-        pose = self._assembly.poses[copy]
-        if self._is_taken(copy, ends[0], by=ends[0].meeting.joint):
+        joint, place = way.ends[0].meeting.joint, way.ends[0].own
+        if self._is_taken(copy, place, by=joint):
             return []
-        for end in ends:
-            partner = self._standing(end, pose @ end.pose, besides=copy)
+        wanted = self._assembly.poses[copy] @ way.poses
+        for end, pose in zip(way.ends, wanted, strict=True):
+            partner = self._standing(end, pose, besides=copy)
             if partner:
                 self._connect(copy, partner, end)
                 return []
-        copies = self._free[ends[0].other.part]
-        if not copies or self._is_taken(copy, ends[0]):
+        copies = self._free[way.ends[0].other.part]
+        if not copies or self._is_taken(copy, place):
             return []
-        end = ends[0] if len(ends) == 1 else max(ends, key=lambda way: self._agreeing(way, pose @ way.pose))
+        chosen = self._best(copy, way, wanted)
         partner = copies.popleft()
-        self._place(partner, pose @ end.pose)
-        self._connect(copy, partner, end)
+        self._place(partner, wanted[chosen])
+        self._connect(copy, partner, way.ends[chosen])
         return [partner]
 
-    def _standing(self, end: _End, wanted: Matrix, besides: Copy | None = None) -> Copy | None:
+    def _best(self, copy: Copy, way: _Way, wanted: Matrix) -> int:
+        """Which of several slots or faces to use: the one that others of this joint use, or that most others meet."""
+        if len(way.ends) == 1:
+            return 0
+        usual = self._held_by.get((copy, way.ends[0].meeting.joint))
+        alike = [i for i, end in enumerate(way.ends) if end.other.place == usual]
+        choices = alike or list(range(len(way.ends)))
+        return (
+            choices[0]
+            if len(choices) == 1
+            else max(choices, key=lambda i: self._agreeing(copy, way.ends[i], wanted[i]))
+        )
+
+    def _agreeing(self, copy: Copy, end: _End, pose: Matrix) -> int:
+        """How many joints of the part would meet copies other than ``copy`` that stand already, were it at ``pose``."""
+        return sum(
+            self._standing(onward, onward_pose, besides=copy) is not None
+            for way in self._ways[end.other.part]
+            for onward, onward_pose in zip(way.ends, pose @ way.poses, strict=True)
+        )
+
+    def _standing(self, end: _End, wanted: Matrix, besides: Copy) -> Copy | None:
         """The copy of the other part that stands where it is wanted, with its place for this joint still free."""
-        copies = self._placed[end.other.part]
-        if not copies:
-            return None
-        apart = np.abs(np.array([self._assembly.poses[copy][:3] for copy in copies]) - wanted[:3])
-        for index in np.flatnonzero(
-            (apart[:, :, 3].max(axis=1) <= MEETS) & (apart[:, :, :3].max(axis=(1, 2)) <= TURNED)
-        ):
-            partner = copies[index]
-            if partner != besides and not self._is_taken(partner, _other_end(end), by=end.meeting.joint):
-                return partner
+        for cell in _cells(wanted):
+            for partner in self._standing_at.get((end.other.part, *cell), ()):
+                apart = np.abs(self._assembly.poses[partner] - wanted)
+                meets = apart[:3, 3].max() <= MEETS and apart[:3, :3].max() <= TURNED
+                if meets and partner != besides and not self._is_taken(partner, end.other, by=end.meeting.joint):
+                    return partner
         return None
 
-    def _agreeing(self, way: _End, pose: Matrix) -> int:
-        """How many other joints of a part would meet what stands already, were it put at ``pose``."""
-        return sum(self._standing(end, pose @ end.pose) is not None for end in self._ends[way.other.part])
-
     def _connect(self, copy: Copy, partner: Copy, end: _End) -> None:
-        self._taken[copy].append((end.meeting.joint, end.own))
-        self._taken[partner].append((end.meeting.joint, end.other))
+        joint = end.meeting.joint
+        self._taken[copy, end.own.place].append((joint, end.own))
+        self._taken[partner, end.other.place].append((joint, end.other))
+        self._held_by[copy, joint], self._held_by[partner, joint] = end.other.place, end.own.place
         first, second = (copy, partner) if end.first else (partner, copy)
         self._assembly.joined.append((end.meeting, first, second))
 
-    def _is_taken(self, copy: Copy, end: _End, by: str = "") -> bool:
+    def _is_taken(self, copy: Copy, contact: Contact, by: str = "") -> bool:
         """Whether the place that a joint would take up is taken, by the joint named or by any."""
         return any(
-            contact.place == end.own.place and _overlap(contact.span, end.own.span)
-            for joint, contact in self._taken[copy]
+            _overlap(other.span, contact.span)
+            for joint, other in self._taken.get((copy, contact.place), ())
             if not by or joint == by
         )
 
@@ -205,39 +224,35 @@ class _Assembling:
     def _check_loops(self) -> None:
         """Joints that hold nothing, though both of their parts stand somewhere."""
         told: set[str] = set()
-        for part, copies in self._placed.items():
-            for ends in self._grouped(part):
-                end, joint = ends[0], ends[0].meeting.joint
-                open_copies = [copy for copy in copies if not self._is_taken(copy, end)]
-                if joint in told or not open_copies or not self._placed[end.other.part]:
+        copies_of: dict[str, list[Copy]] = defaultdict(list)
+        for copy in self._assembly.poses:
+            copies_of[copy.part].append(copy)
+        for part, copies in copies_of.items():
+            for way in self._ways.get(part, ()):
+                joint = way.ends[0].meeting.joint
+                left = [copy for copy in copies if not self._is_taken(copy, way.ends[0].own)]
+                partners = copies_of[way.ends[0].other.part]
+                if joint in told or not left or not partners:
                     continue
-                miss = self._nearest(open_copies, ends)
-                if miss:
+                gap = self._nearest(left, partners, way)
+                if gap:
+                    self._assembly.gaps.append(gap)
                     told.add(joint)
-                    if isinstance(miss, Gap):
-                        self._assembly.gaps.append(miss)
-                    else:
-                        self._assembly.missing.append(miss)
+                elif all(self._is_taken(partner, end.other) for end in way.ends for partner in partners):
+                    self._assembly.missing.append(Missing(joint, way.ends[0].other.part))
+                    told.add(joint)
 
-    def _nearest(self, copies: Iterable[Copy], ends: Sequence[_End]) -> Gap | Missing | None:
-        """The pair of copies that comes nearest to meeting in a joint; what is missing if none is free for it."""
-        nearest: tuple[float, Gap] | None = None
+    def _nearest(self, copies: Sequence[Copy], partners: Sequence[Copy], way: _Way) -> Gap | None:
+        """The pair of copies of one group that comes nearest to meeting in a joint."""
         group_of = {copy: i for i, group in enumerate(self._assembly.groups) for copy in group}
-        for copy in copies:
-            for end in ends:
-                for partner in self._placed[end.other.part]:
-                    if partner == copy or group_of[partner] != group_of[copy]:
-                        continue
-                    if self._is_taken(partner, _other_end(end)):
-                        continue
-                    gap = self._gap(copy, partner, end)
-                    if nearest is None or gap.apart + 1000 * gap.turned < nearest[0]:
-                        nearest = gap.apart + 1000 * gap.turned, gap
-        if nearest:
-            return nearest[1]
-        partners = self._placed[ends[0].other.part]
-        used_up = all(self._is_taken(partner, _other_end(end)) for end in ends for partner in partners)
-        return Missing(ends[0].meeting.joint, ends[0].other.part) if used_up else None
+        gaps = [
+            self._gap(copy, partner, end)
+            for copy in copies
+            for end in way.ends
+            for partner in partners
+            if partner != copy and group_of[partner] == group_of[copy] and not self._is_taken(partner, end.other)
+        ]
+        return min(gaps, key=lambda gap: (gap.turned, gap.apart), default=None)
 
     def _gap(self, copy: Copy, partner: Copy, end: _End) -> Gap:
         wanted = self._assembly.poses[copy] @ end.pose
@@ -276,8 +291,38 @@ def _ends(meetings: Iterable[Meeting], parts: dict[str, EvaluatedPart]) -> dict[
     return ends
 
 
-def _other_end(end: _End) -> _End:
-    return _End(end.meeting, end.other, end.own, end.pose)
+@dataclass(frozen=True, slots=True)
+class _Way:
+    """One place of a part as one joint uses it: several ends where the partner has several slots, lines or faces.
+
+    ``poses``, shape (ends, 4, 4), are those of the ends.
+    """
+
+    ends: list[_End]
+    poses: Matrix
+
+
+def _ways(ends: Iterable[_End]) -> list[_Way]:
+    groups: dict[tuple[str, str, bool], list[_End]] = defaultdict(list)
+    for end in ends:
+        groups[end.meeting.joint, end.own.place, end.first].append(end)
+    return [_Way(group, np.array([end.pose for end in group])) for group in groups.values()]
+
+
+Cell = tuple[int, int, int]
+
+
+def _cell(pose: Matrix, give: float = 0.0) -> Cell:
+    x, y, z = pose[:3, 3].tolist()
+    return int((x + give) // CELL), int((y + give) // CELL), int((z + give) // CELL)
+
+
+def _cells(pose: Matrix) -> Iterable[Cell]:
+    """The cells within reach of where a pose puts a part's corner: nearly always one."""
+    low, high = _cell(pose, -MEETS), _cell(pose, MEETS)
+    if low == high:
+        return (low,)
+    return product({low[0], high[0]}, {low[1], high[1]}, {low[2], high[2]})
 
 
 def _overlap(a: tuple[float, float] | None, b: tuple[float, float] | None) -> bool:

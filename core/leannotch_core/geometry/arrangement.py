@@ -39,7 +39,9 @@ def select(groups: Sequence[Iterable[Loop]], rule: Rule) -> list[Outline]:
     if not segments:
         return []
     pieces, counts = _pieces(segments, owners, len(groups))
-    left = _windings(pieces, counts)
+    heads = _chain_heads(pieces, counts)
+    seen_from, chain = np.unique(heads, return_inverse=True)
+    left = _windings(pieces, counts, seen_from)[chain]
     inside_left, inside_right = rule(left), rule(left - counts)
     kept = [
         piece if on_left else piece.reversed()
@@ -198,8 +200,33 @@ def _count(
     pieces.append(piece)
 
 
-def _windings(pieces: Sequence[Segment], counts: npt.NDArray[np.int_]) -> npt.NDArray[np.int_]:
-    """How often each group winds round the left side of each piece, shape ``(pieces, groups)``.
+def _chain_heads(pieces: Sequence[Segment], counts: npt.NDArray[np.int_]) -> Indices:
+    """For each piece, one of those that run on into one another where nothing else meets them.
+
+    Their left sides are one and the same side, so that only one of them need be looked from.
+    """
+    arriving: dict[Point, list[int]] = defaultdict(list)
+    leaving: dict[Point, list[int]] = defaultdict(list)
+    for index, piece in enumerate(pieces):
+        leaving[piece.start].append(index)
+        arriving[piece.end].append(index)
+    rows = [row.tobytes() for row in counts]
+    onward = {
+        into[0]: out[0]
+        for point, into in arriving.items()
+        if len(into) == 1 and len(out := leaving.get(point, [])) == 1 and rows[into[0]] == rows[out[0]]
+    }
+    head = list(range(len(pieces)))
+    begun = set(onward.values())
+    for first in [i for i in onward if i not in begun] + list(onward):
+        here = first
+        while (here := onward.pop(here, -1)) >= 0:
+            head[here] = head[first]
+    return np.array(head, dtype=np.intp)
+
+
+def _windings(pieces: Sequence[Segment], counts: npt.NDArray[np.int_], seen_from: Indices) -> npt.NDArray[np.int_]:
+    """How often each group winds round the left side of the pieces ``seen_from``, shape ``(those, groups)``.
 
     Sums the angles under which the pieces are seen from each piece's middle: exact for arcs, and with none of
     the special cases of a ray that hits a corner.
@@ -210,10 +237,10 @@ def _windings(pieces: Sequence[Segment], counts: npt.NDArray[np.int_]) -> npt.ND
     centre = np.array([s.centre if isinstance(s, Arc) else 0 for s in pieces], dtype=complex)
     radius = np.array([s.radius if isinstance(s, Arc) else 0.0 for s in pieces])
     ccw = np.array([isinstance(s, Arc) and s.ccw for s in pieces])
-    middle = np.array([s.at(0.5) for s in pieces])
-    windings = np.empty(counts.shape, dtype=np.int_)
+    middle = np.array([pieces[index].at(0.5) for index in seen_from])
+    windings = np.empty((len(seen_from), counts.shape[1]), dtype=np.int_)
     block = max(1, 2_000_000 // len(pieces))
-    for low in range(0, len(pieces), block):
+    for low in range(0, len(seen_from), block):
         rows = slice(low, low + block)
         eye = middle[rows, None]
         to_start, to_end = start - eye, end - eye
@@ -224,7 +251,7 @@ def _windings(pieces: Sequence[Segment], counts: npt.NDArray[np.int_]) -> npt.ND
             angle = np.where(within & ccw, angle % (2 * np.pi), angle)
             angle = np.where(within & ~ccw, -(-angle % (2 * np.pi)), angle)
         own = np.arange(angle.shape[0])
-        angle[own, own + low] %= 2 * np.pi
+        angle[own, seen_from[rows]] %= 2 * np.pi
         windings[rows] = np.rint(angle @ counts / (2 * np.pi)).astype(np.int_)
     return windings
 

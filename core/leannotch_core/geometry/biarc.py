@@ -44,8 +44,8 @@ def _longest(
     share = 1.0
     pair: list[Segment] = []
     for _ in range(_STEPS):
-        tried = _pair(curve, here, here + longest * share, source)
-        if _within(curve, here, here + longest * share, tried, tolerance):
+        tried = pair_of_arcs(curve, here, here + longest * share, source)
+        if follows(tried, curve, here, here + longest * share, tolerance):
             good, pair = share, tried
             if share == 1.0:
                 break
@@ -54,10 +54,11 @@ def _longest(
         share = (good + bad) / 2
     if pair:
         return longest * good, pair
-    return longest * share, _pair(curve, here, here + longest * share, source)
+    return longest * share, pair_of_arcs(curve, here, here + longest * share, source)
 
 
-def _pair(curve: Curve, begin: float, end: float, source: Source) -> list[Segment]:
+def pair_of_arcs(curve: Curve, begin: float, end: float, source: Source) -> list[Segment]:
+    """The two arcs that run as ``curve`` does at both ends of a stretch of it; none where it has no length."""
     (a, out), (b, into) = curve(begin), curve(end)
     if abs(b - a) < 1e-9:
         return []
@@ -103,7 +104,8 @@ def _arc(start: Point, tangent: complex, end: Point, source: Source) -> Segment:
     return Arc(start, end, start + tangent * 1j * radius, radius > 0, source)
 
 
-def _within(curve: Curve, begin: float, end: float, pair: list[Segment], tolerance: float) -> bool:
+def follows(pair: Sequence[Segment], curve: Curve, begin: float, end: float, tolerance: float) -> bool:
+    """Whether a pair of arcs stays within ``tolerance`` mm of the stretch of ``curve`` that it stands for."""
     points = (curve(begin + (end - begin) * step / _CHECKS)[0] for step in range(1, _CHECKS))
     return all(min((_distance(s, point) for s in pair), default=math.inf) <= tolerance for point in points)
 
