@@ -23,7 +23,7 @@ from .document import (
 from .findings import Mend, Place
 from .geometry.loop import Outline
 from .geometry.segment import move
-from .joints.captive_nut import NutSpec, cut_captive_nuts, screw_places
+from .joints.captive_nut import BEARS, NutSpec, cut_captive_nuts, screw_places
 from .joints.cross_lap import Slots, cut_cross_lap
 from .joints.finger import FingerSpec, cut_fingers, finger_count
 from .joints.fit import CannotJoin, JointCut, Mating, Pocket
@@ -286,7 +286,7 @@ class _Joining:
             return None
         starts, along = line
         fit, clearance = self._fit(joint)
-        self._check_screw(joint, a)
+        self._check_screw(joint, a, clearance)
         spec = NutSpec(
             joint.id,
             joint.a.side,
@@ -302,7 +302,17 @@ class _Joining:
         )
         return cut_captive_nuts(spec, a, b)
 
-    def _check_screw(self, joint: CaptiveNut, edged: Partner) -> None:
+    def _check_screw(self, joint: CaptiveNut, edged: Partner, clearance: float) -> None:
+        screw = SCREWS[joint.thread]
+        wing = (screw.flats + clearance - screw.hole) / 2
+        # A dog-bone reaches in by its radius and by its centre's share of it along the diagonal.
+        taken = edged.relief.radius * (1 + math.sqrt(0.5)) if edged.relief else 0.0
+        if taken > wing * (1 - BEARS):
+            self._reader.warn(
+                f"The reliefs for a {joint.thread} nut in {edged.name} take {shown(taken)} of the {shown(wing)} that "
+                "it bears on beside its screw; use a larger thread or a smaller cutter",
+                _place(joint, "relief"),
+            )
         over = SCREWS[joint.thread].diameter - edged.thickness
         if over > 1e-9:
             self._reader.warn(

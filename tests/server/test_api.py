@@ -48,7 +48,8 @@ def test_the_demo_is_loaded_once_and_a_second_start_keeps_the_makers_data(client
     answer = edit(client, "sorting-tray", tray.version, {"do": "rename project", "name": "My tray"})
     assert answer.status_code == 200
     assert load_demo() == []
-    assert {p["name"] for p in client.get("/api/projects").json()} == {"My tray", "Lens stand", "Quadrat frame"}
+    names = {"My tray", "Lens stand", "Quadrat frame", "Drip bracket", "Stake tags", "Display whelk"}
+    assert {p["name"] for p in client.get("/api/projects").json()} == names
 
 
 def test_an_edit_is_stored_and_its_answer_shows_what_follows(client, tray):
@@ -189,3 +190,67 @@ def test_every_command_of_the_core_has_a_label():
     put = PutPart(do="put part", part=Part.model_validate(part("lid", 10, 10, "birch")))
     assert put.label(document) == "Lid added"
     assert RemovePart(do="remove part", id="floor").label(document) == "Floor removed"
+
+
+# Coupons and the stock library
+
+
+def test_a_coupon_teaches_the_stock_and_other_projects_may_take_it_over(client, tray):
+    stand = client.get("/api/projects/lens-stand").json()
+    assert not [f for f in stand["findings"] if f["place"]["kind"] == "stock"]
+    felt = [
+        (0.0, "stiff"),
+        (0.05, "firm"),
+        (0.1, "firm"),
+        (0.15, "firm"),
+        (0.2, "holds until tapped"),
+        (0.3, "falls apart"),
+    ]
+    command = {
+        "do": "record coupon",
+        "stock": "birch",
+        "date": "2026-11-20",
+        "machine": "Club laser",
+        "kerf": {"how": "plug", "hole": "20.18", "plug": "19.82"},
+        "felt": [{"clearance": clearance, "feel": feel} for clearance, feel in felt],
+    }
+    answer = edit(client, "sorting-tray", tray.version, command).json()
+    birch = next(s for s in answer["document"]["stocks"] if s["id"] == "birch")
+    # The comb was cut for a kerf of 0.16; at 0.18 its slots came out 0.02 wider than they are marked.
+    assert answer["stocks"]["birch"]["kerf"] == pytest.approx(0.18)
+    by_hand = {"press": 0.02, "glue": 0.12, "sliding": 0.22, "loose": 0.32}
+    assert answer["stocks"]["birch"]["clearance"] == pytest.approx(by_hand)
+    [history] = birch["history"]
+    assert (history["date"], history["machine"], history["kerf"]) == ("2026-11-20", "Club laser", pytest.approx(0.18))
+    # The stand was drawn with the same birch: it says so, and can take the new values.
+    stand = client.get("/api/projects/lens-stand").json()
+    [news] = [f for f in stand["findings"] if f["place"]["kind"] == "stock"]
+    assert "2026-11-20" in news["text"] and "0.18 mm" in news["text"] and news["mend"]["value"] == birch["name"]
+    known = next(s for s in client.get("/api/library").json() if s["name"] == news["mend"]["value"])
+    own = next(s for s in stand["document"]["stocks"] if s["id"] == news["place"]["id"])
+    taken = own | {name: known[name] for name in ("kerf", "clearances", "machine", "history")}
+    after = edit(client, "lens-stand", stand["version"], {"do": "put stock", "stock": taken}).json()
+    assert not [f for f in after["findings"] if f["place"]["kind"] == "stock"]
+    assert after["stocks"]["birch"]["kerf"] == pytest.approx(0.18)
+
+
+def test_a_wider_slot_that_felt_tighter_is_refused(client, tray):
+    felt = [{"clearance": 0.1, "feel": "falls apart"}, {"clearance": 0.2, "feel": "stiff"}]
+    command = {"do": "record coupon", "stock": "birch", "date": "2026-11-20", "felt": felt}
+    answer = edit(client, "sorting-tray", tray.version, command)
+    assert answer.status_code == 422 and "cannot be tighter" in answer.json()["message"]
+
+
+def test_a_comb_has_the_clearances_that_were_asked_for_and_is_laid_out(client, tray):
+    birch = client.get("/api/library").json()[0]
+    body = {"stock": birch, "kind": "fit comb", "low": 0, "high": 0.2, "step": 0.05}
+    comb = post(client, "coupons", body).json()
+    assert [m["text"] for m in comb["document"]["parts"][0]["marks"]] == ["0", "0.05", "0.1", "0.15", "0.2"]
+    assert len(comb["sheets"]) == 1 and comb["findings"] == []
+    strip = post(client, "coupons", {"stock": birch, "kind": "kerf strip"}).json()
+    assert (
+        strip["document"]["hand_over"]["kerf"] == "at the machine"
+        and len(strip["document"]["layout"]["placements"]) == 10
+    )
+    refused = post(client, "coupons", body | {"step": 0.001})
+    assert refused.status_code == 422 and "at most 20 fit" in refused.json()["message"]

@@ -17,6 +17,9 @@ from .meeting import edge_on_face
 from .partner import Partner
 from .relief import notch_reliefs, slot_reliefs
 
+#: The share of a nut's bearing on either side of its screw that must stay, counted from the screw.
+BEARS = 0.3
+
 
 @dataclass(frozen=True, slots=True)
 class NutSpec:
@@ -107,7 +110,8 @@ def _matings(
 ) -> tuple[Mating, ...]:
     """The nut across its flats and over its height, and the screw in its hole; bought parts at their largest."""
     c, middle = spec.clearance, (place.near + place.far) / 2
-    wing = (screw.hole + screw.flats + c) / 4
+    # Close beside the screw's slot, where no relief in the corners of the nut's slot reaches.
+    wing = screw.hole / 2 + (screw.flats + c - screw.hole) / 2 * BEARS / 2
     hole = Gauge(faced.id, spec.starts[0] + spec.along * at, spec.along)
     across = Gauge(edged.id, frame.point(at, middle), frame.along)
     high = Gauge(edged.id, frame.point(at + wing, middle), frame.inward)

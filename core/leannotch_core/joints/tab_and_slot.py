@@ -17,6 +17,9 @@ from .relief import notch_reliefs, slot_reliefs
 
 Span = tuple[float, float]
 
+#: Where a tab is measured, as a share of its length from the tip: reliefs at its foot make it narrower there.
+TIP = 0.2
+
 
 @dataclass(frozen=True, slots=True)
 class TabSpec:
@@ -116,13 +119,13 @@ def _matings(
     tabbed: Partner,
     slotted: Partner,
 ) -> list[Mating]:
-    """The tab's width in its slot's length, and its thickness in its slot's width; measured in the middle."""
+    """The tab's width in its slot's length, and its thickness in its slot's width."""
     low, high = spans[len(spans) // 2]
     middle = (low + high) / 2
     at = start + spec.along * middle
     across = Gauge(slotted.id, at, spec.along * 1j)
     along = Gauge(slotted.id, at, spec.along)
-    tab = Gauge(tabbed.id, frame.point(middle, depth / 2), frame.along)
+    tab = Gauge(tabbed.id, frame.point(middle, depth * TIP), frame.along)
     common = {"joint": spec.joint, "fit": spec.fit, "opening_part": slotted.id, "insert_part": tabbed.id}
     c = spec.clearance
     thick = tabbed.thickness + c

@@ -20,7 +20,7 @@ from ..geometry.segment import Point
 from ..joints.fit import Gauge, Mating
 from ..layout.sheets import motion, placed
 from ..sizes import shown
-from .sweep import TOLERANCE, Piece, Proof, prove
+from .sweep import TOLERANCE, Piece, Proof, prove, quarter
 
 #: A proved size further than this (mm) from intent is a fault.
 ALLOWED = 0.01
@@ -75,7 +75,7 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof
     free = [piece for piece in proof.pieces if piece.kind == "part"]
     kerf = plan.kerf if plan.compensated else 0.0
     cleared = [
-        Polygon(as_line(line.segments, TOLERANCE).coords).buffer(kerf / 2, quad_segs=32)
+        Polygon(as_line(line.segments, TOLERANCE).coords).buffer(kerf / 2, quad_segs=quarter(kerf / 2))
         for line in drawing.lines
         if line.layer.lower().startswith("pocket")
     ]
