@@ -66,7 +66,7 @@ async function record(): Promise<void> {
 </script>
 
 <template>
-  <section>
+  <section aria-label="What came out">
     <h2>What came out</h2>
     <div class="stack">
       <div class="row-field"><label for="coupon-date">Cut on</label><input id="coupon-date" v-model="date" type="date" class="text-input" :max="today()" /></div>

@@ -32,6 +32,7 @@ export function newPart(document: Document): Part {
     cutouts: [],
     marks: [],
     turns: '90',
+    face: 'outside',
   }
 }
 

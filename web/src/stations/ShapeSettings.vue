@@ -2,6 +2,7 @@
 import { ref } from 'vue'
 
 import type { CutOut, Part } from '../api/client'
+import ChoiceField from '../fields/ChoiceField.vue'
 import PlainField from '../fields/PlainField.vue'
 import CutOutFields from '../parts/CutOutFields.vue'
 import { copyOf } from '../parts/fresh'
@@ -50,6 +51,7 @@ function scale(): void {
       </select>
     </div>
     <PlainField :key="`${part.id}count`" label="How many" :value="part.count" :most="500" :save="(count) => set({ count: Number(count) })" />
+    <ChoiceField label="Drawn from its" :value="part.face" :options="['outside', 'inside']" :save="(face) => set({ face })" />
   </div>
   <PartFacts v-if="workshop.partShown" :shown="workshop.partShown" />
   <p class="in-line actions">
