@@ -13,7 +13,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from django.utils.text import slugify
 from leannotch_core.commands import CannotApply, Command
 from leannotch_core.coupons import clearances_between, fit_coupon, strip_coupon
-from leannotch_core.cutting.plan import SheetPlan, plan_sheet
+from leannotch_core.cutting.plan import SheetPlan, layers, plan_sheet
 from leannotch_core.document import NotAProject, Stock, read_project, write_project
 from leannotch_core.document import Project as Document
 from leannotch_core.findings import Finding
@@ -302,6 +302,14 @@ class PlanLine(Schema):
     path: str
 
 
+class PlanLayer(Schema):
+    """A layer of the file, as it is named there, and the length (mm) of all its lines."""
+
+    name: str
+    operation: str
+    length: float
+
+
 class PlanShown(Schema):
     """What goes into a sheet's file. Lengths in mm; ``travel`` is the way of the head between the lines."""
 
@@ -309,8 +317,7 @@ class PlanShown(Schema):
     height: float
     lines: list[PlanLine]
     travel: str
-    cut_length: float
-    score_length: float
+    layers: list[PlanLayer]
     travel_length: float
 
 
@@ -329,10 +336,11 @@ def get_plan(request: HttpRequest, slug: str, number: int) -> Any:
 def _plan(plan: SheetPlan) -> PlanShown:
     cutting = [path for path in plan.paths if path.operation != "reference"]
     hops = [(a.segments[-1].end, b.start) for a, b in pairwise(cutting)]
-    lengths = {
-        operation: sum(s.length for path in cutting if path.operation == operation for s in path.segments)
-        for operation in ("cut", "score")
-    }
+    laid = [
+        PlanLayer(name=name, operation=paths[0].operation, length=sum(s.length for p in paths for s in p.segments))
+        for name, paths in layers(plan).items()
+        if name != "reference"
+    ]
     return PlanShown(
         width=plan.width,
         height=plan.height,
@@ -343,8 +351,7 @@ def _plan(plan: SheetPlan) -> PlanShown:
         travel="".join(
             f"M{a.real:.2f} {plan.height - a.imag:.2f}L{b.real:.2f} {plan.height - b.imag:.2f}" for a, b in hops
         ),
-        cut_length=lengths["cut"],
-        score_length=lengths["score"],
+        layers=laid,
         travel_length=sum(abs(b - a) for a, b in hops),
     )
 

@@ -102,7 +102,7 @@ def test_a_part_of_ones_own_from_nothing_to_a_file(maker, page):
     expect(page.get_by_text("3 of 3 parts moved.")).to_be_visible(timeout=20_000)
     maker.station("Hand over")
     page.get_by_text("left out").click()
-    expect(page.get_by_text("score, 0 mm")).to_be_visible()
+    expect(page.get_by_text("score, ")).to_have_count(0)
     path = download(page, "as DXF")
     space = recover.readfile(path)[0].modelspace()
     assert sorted(e.dxftype() for e in space) == ["CIRCLE"] * 3 + ["LWPOLYLINE"] * 3

@@ -85,8 +85,7 @@ async function save(kind: 'svg' | 'dxf'): Promise<void> {
           </template>
         </RuledGround>
         <p v-if="plan" class="legend">
-          <span><i class="cut"></i>cut, {{ plain(plan.cut_length, workshop.unit) }} {{ workshop.unit }}</span>
-          <span><i class="score"></i>score, {{ plain(plan.score_length, workshop.unit) }} {{ workshop.unit }}</span>
+          <span v-for="layer in plan.layers" :key="layer.name"><i :class="layer.operation"></i>{{ layer.name }}, {{ withUnit(layer.length, workshop.unit) }}</span>
           <span><i class="travel-key"></i>way between, {{ plain(plan.travel_length, workshop.unit) }} {{ workshop.unit }}</span>
           <span v-if="settings?.check_square"><i class="reference"></i>check square, not cut</span>
         </p>
@@ -137,12 +136,16 @@ async function save(kind: 'svg' | 'dxf'): Promise<void> {
 .line { fill: none; pointer-events: none; }
 .cut { stroke: #151515; stroke-width: 1.2; }
 .score { stroke: #8a5a00; stroke-width: 1; stroke-dasharray: 2.4 1; }
+.engrave { fill: rgb(138 90 0 / 22%); stroke: #8a5a00; stroke-width: 0.8; }
+.pocket { fill: rgb(28 36 51 / 14%); stroke: #151515; stroke-width: 0.9; stroke-dasharray: 6 2 1 2; }
 .reference { stroke: #9a9a9a; stroke-width: 1; stroke-dasharray: 1 3; }
 .travel { fill: none; stroke: var(--accent); stroke-width: 0.7; stroke-dasharray: 1 4; pointer-events: none; }
-.legend { display: flex; gap: 22px; padding: 6px 14px; border-top: 1px solid var(--rule); }
+.legend { display: flex; flex-wrap: wrap; gap: 4px 22px; padding: 6px 14px; border-top: 1px solid var(--rule); }
 .legend span { display: flex; align-items: center; gap: 6px; }
 .legend i { width: 26px; border-top: 2px solid #151515; }
 .legend i.score { border-top: 2px dashed #8a5a00; }
+.legend i.engrave { border-top: 2px solid #8a5a00; }
+.legend i.pocket { border-top: 3px double #151515; }
 .legend i.reference, .legend i.travel-key { border-top: 2px dotted #9a9a9a; }
 .legend i.travel-key { border-color: var(--accent); }
 fieldset { border: 0; border-top: 1px solid var(--rule); margin: 8px 0 0; padding: 4px 0; display: grid; gap: 3px; }

@@ -196,6 +196,7 @@ watchEffect(() => {
             <g :transform="view.place.value">
               <g v-for="item in laid" :key="item.shown.id" :transform="`translate(${item.x} ${-item.y})`">
                 <path :aria-label="`Face of ${item.name}`" role="button" :tabindex="making && !byEdges ? 0 : -1" @keydown.enter="pickPart(item.shown.id)" :d="item.shown.path" :fill="item.fill" fill-rule="evenodd" class="part" :class="{ crossing: making === 'cross-lap' || (byFace && first), first: making === 'cross-lap' && first?.part === item.shown.id }" vector-effect="non-scaling-stroke" @pointerdown.stop="pickPart(item.shown.id)" />
+                <path v-if="item.shown.pockets" :d="item.shown.pockets" class="pocket" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
                 <line
                   v-for="side in item.shown.sides"
                   :key="side.side"
@@ -238,6 +239,7 @@ watchEffect(() => {
 .part { stroke: var(--ink); stroke-width: 1.1; }
 .part.crossing { cursor: pointer; }
 .part.crossing:hover, .part.first { stroke: var(--accent); stroke-width: 2.4; }
+.pocket { fill: rgb(28 36 51 / 16%); stroke: var(--ink); stroke-width: 0.9; stroke-dasharray: 3 2; pointer-events: none; }
 .side { stroke: transparent; stroke-width: 9; cursor: pointer; outline: none; }
 .side.joined { stroke: rgb(23 63 143 / 10%); }
 .side.pickable { stroke: rgb(23 63 143 / 22%); }

@@ -204,6 +204,7 @@ watchEffect(() => {
                   @focus="workshop.placed = item.key"
                   @pointerdown="press($event, item)"
                 />
+                <path v-if="item.shown.pockets" class="pocket" :transform="`translate(${item.placement.x} ${-item.placement.y}) rotate(${-item.placement.turn})`" :d="item.shown.pockets" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
               </g>
             </g>
             <text v-for="item in laid" :key="`n${item.key}`" class="name" :x="view.toScreen(item.placement.x, 0).x" :y="view.toScreen(0, item.placement.y).y" :transform="`rotate(${-item.placement.turn} ${view.toScreen(item.placement.x, 0).x} ${view.toScreen(0, item.placement.y).y}) translate(6 -6)`">{{ item.name }}{{ item.placement.by_hand ? ' · by hand' : '' }}</text>
@@ -261,6 +262,7 @@ watchEffect(() => {
 .sheet-edge { fill: var(--paper); stroke: var(--ink); stroke-width: 1; pointer-events: none; }
 .margin-line { fill: none; stroke: var(--rule); stroke-width: 1; stroke-dasharray: 3 4; pointer-events: none; }
 .laid { stroke: var(--ink); stroke-width: 1; cursor: move; outline: none; }
+.pocket { fill: rgb(28 36 51 / 16%); stroke: var(--ink); stroke-width: 0.8; stroke-dasharray: 3 2; pointer-events: none; }
 .laid.faulty { stroke: var(--wrong); stroke-width: 2.6; }
 .laid.chosen { stroke: var(--accent); stroke-width: 2.2; }
 .laid.chosen.faulty { stroke: var(--wrong); stroke-width: 2.6; stroke-dasharray: 9 3; }

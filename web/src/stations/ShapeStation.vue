@@ -30,6 +30,7 @@ const box = computed(() => {
   return { left: Math.min(0, left), bottom: Math.min(0, bottom), right: Math.max(width, right), top: Math.max(height, top) }
 })
 const cut = computed(() => workshop.cutout)
+const lettered = computed(() => new Set(part.value?.cutouts.filter((c) => c.hole.kind === 'text').map((c) => c.id)))
 const cutShown = computed(() => shown.value?.cutouts.find((c) => c.id === workshop.cutoutId) ?? null)
 
 function putPart(change: (part: Part) => Partial<Part>): Promise<Refusal | null> {
@@ -172,7 +173,7 @@ watchEffect(() => {
               :key="hole.id"
               :d="hole.path"
               class="hole"
-              :class="{ chosen: hole.id === workshop.cutoutId, material: hole.does === 'add' || hole.does === 'keep' }"
+              :class="{ chosen: hole.id === workshop.cutoutId, letters: lettered.has(hole.id), material: hole.does === 'add' || hole.does === 'keep' }"
               :transform="hole.id === workshop.cutoutId ? `translate(${dragged.x} ${-dragged.y})` : undefined"
               vector-effect="non-scaling-stroke"
               tabindex="0"
@@ -242,6 +243,7 @@ watchEffect(() => {
 .hole.material { stroke: rgb(23 63 143 / 45%); stroke-width: 1; stroke-dasharray: 2 3; }
 .hole { fill: transparent; stroke: transparent; stroke-width: 5; cursor: move; outline: none; }
 .hole:hover { stroke: rgb(23 63 143 / 30%); }
+.hole.letters { pointer-events: bounding-box; }
 .hole.chosen { stroke: var(--accent); stroke-width: 1.8; fill: rgb(23 63 143 / 9%); }
 .measure { stroke: var(--accent); stroke-width: 0.9; }
 .on-drawing { position: absolute; transform: translate(-50%, -50%); background: var(--ground); padding: 0 2px; z-index: 2; }
