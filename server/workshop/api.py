@@ -24,6 +24,7 @@ from ninja.errors import ValidationError
 from pydantic import Field
 
 from workshop import library, revisions
+from workshop.dry_fit import DryFitShown, FitShown, dry_fit_shown
 from workshop.handover import Format, stored_sheet_file
 from workshop.long_work import NestShown, ProofShown, work
 from workshop.models import Project, Run
@@ -73,6 +74,7 @@ class RunShown(Schema):
     message: str
     nest: NestShown | None
     proof: ProofShown | None
+    fit: FitShown | None
 
 
 @api.exception_handler(Http404)
@@ -257,6 +259,18 @@ def start_proof(request: HttpRequest, slug: str) -> Status[RunShown]:
     return Status(202, _start(slug, "prove", 0))
 
 
+@api.post("/projects/{slug}/fit", response={202: RunShown, 404: Trouble})
+def start_dry_fit(request: HttpRequest, slug: str) -> Status[RunShown]:
+    """Clashes of all parts against each other, and the order in which they go together."""
+    return Status(202, _start(slug, "fit", 0))
+
+
+@api.get("/projects/{slug}/dry-fit", response={200: DryFitShown, 404: Trouble})
+def get_dry_fit(request: HttpRequest, slug: str) -> DryFitShown:
+    project = _project(slug)
+    return dry_fit_shown(revisions.current_id(project), project.version)
+
+
 def _start(slug: str, kind: str, seconds: float) -> RunShown:
     project = _project(slug)
     run = Run.objects.create(project=project, kind=kind, seconds=seconds, version=project.version)
@@ -287,8 +301,16 @@ def _found(run_id: int) -> Run:
 def _run(run: Run) -> RunShown:
     nest = NestShown.model_validate_json(run.result) if run.kind == "nest" and run.result else None
     proof = ProofShown.model_validate_json(run.result) if run.kind == "prove" and run.result else None
+    fit = FitShown.model_validate_json(run.result) if run.kind == "fit" and run.result else None
     return RunShown(
-        id=run.id, kind=run.kind, state=run.state, progress=run.progress, message=run.message, nest=nest, proof=proof
+        id=run.id,
+        kind=run.kind,
+        state=run.state,
+        progress=run.progress,
+        message=run.message,
+        nest=nest,
+        proof=proof,
+        fit=fit,
     )
 
 

@@ -1,4 +1,4 @@
-"""Nesting and proof as tasks: with progress, to be stopped, the best so far kept."""
+"""Nesting, proof and dry fit as tasks: with progress, to be stopped, the best so far kept."""
 
 from __future__ import annotations
 
@@ -7,6 +7,8 @@ from collections.abc import Sequence
 
 from django.db import transaction
 from django_tasks import task
+from leannotch_core.assembly.order import assembly_order
+from leannotch_core.assembly.solids import Clash, clashes
 from leannotch_core.commands import SetLayout
 from leannotch_core.document import Layout
 from leannotch_core.evaluate import Result
@@ -16,6 +18,7 @@ from leannotch_core.layout.nest import Nesting, nest
 from leannotch_core.proof.sheet_proof import ProvedPart, proved_gap
 from ninja import Schema
 
+from workshop.dry_fit import assembly_of, fit_shown
 from workshop.handover import SheetFile, stored_sheet_file
 from workshop.models import Run
 from workshop.revisions import current_id, document_of, edit, result_of
@@ -88,10 +91,7 @@ def work(run_id: int) -> None:
     run = Run.objects.select_related("project").get(id=run_id)
     Run.objects.filter(id=run_id).update(state="running")
     try:
-        if run.kind == "nest":
-            _nest(run)
-        else:
-            _prove(run)
+        {"nest": _nest, "prove": _prove, "fit": _fit}[run.kind](run)
     except Exception as error:
         message = "The work ended with a fault of ours; the project is as it was."
         Run.objects.filter(id=run_id).update(state="failed", message=message)
@@ -139,6 +139,26 @@ def _prove(run: Run) -> None:
         Run.objects.filter(id=run.id).update(progress=(index + 1) / len(document.layout.sheets))
     shown = ProofShown(version=run.version, sheets=sheets, gaps=_gaps(result, parts))
     Run.objects.filter(id=run.id).update(state="done", progress=1, result=shown.model_dump_json())
+
+
+def _fit(run: Run) -> None:
+    revision = current_id(run.project)
+    result, assembly, stop = result_of(revision), assembly_of(revision), _StopAsked(run)
+    found: list[Clash] = []
+
+    def tell(done: float) -> bool:
+        Run.objects.filter(id=run.id).update(progress=done)
+        return stop()
+
+    for done, clash in clashes(result, assembly):
+        if clash:
+            found.append(clash)
+        if tell(done / 2):
+            break
+    order = assembly_order(result, assembly, lambda done: tell((1 + done) / 2))
+    shown = fit_shown(run.version, sorted(found, key=lambda clash: -clash.deep), order, assembly)
+    state = "stopped" if stop() else "done"
+    Run.objects.filter(id=run.id).update(state=state, progress=1, result=shown.model_dump_json())
 
 
 def _gaps(result: Result, parts: Sequence[ProvedPart]) -> list[float | None]:

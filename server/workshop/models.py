@@ -51,9 +51,9 @@ class LibraryStock(models.Model):
 
 
 class Run(models.Model):
-    """Long work on a project: nesting or proof, with its progress and its best result so far."""
+    """Long work on a project: nesting, proof or dry fit, with its progress and its best result so far."""
 
-    KINDS = [("nest", "Nesting"), ("prove", "Proof")]
+    KINDS = [("nest", "Nesting"), ("prove", "Proof"), ("fit", "Dry fit")]
     STATES = [(s, s) for s in ("waiting", "running", "done", "stopped", "failed")]
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")

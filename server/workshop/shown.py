@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from leannotch_core.assembly.notes import assembly_findings
 from leannotch_core.cutting.plan import marks
 from leannotch_core.document import Fit, KnotAt
 from leannotch_core.document import Project as Document
@@ -21,6 +22,7 @@ from leannotch_core.parts.sides import side_frame
 from leannotch_core.shaping import knots_of
 from ninja import Schema
 
+from workshop.dry_fit import assembly_of
 from workshop.library import stock_news
 from workshop.models import Project, Revision
 from workshop.revisions import current_id, document_of, result_of
@@ -143,7 +145,9 @@ def show(project: Project) -> ProjectShown:
         ledger=_ledger(result),
         sheets=[SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
         layout_out_of_date=layout.out_of_date,
-        findings=_findings(result, layout, stock_news(document)),
+        findings=_findings(
+            result, layout, [*stock_news(document), *assembly_findings(document, result, assembly_of(revision))]
+        ),
         values=result.values,
         undo=current.label if current and current.parent_id else None,
         redo=redo,

@@ -252,7 +252,7 @@ def test_measuring_a_stock(maker, page):
     page.get_by_label("from a plug and its hole").check()
     maker.type("Hole", "20.3")
     maker.type("Plug", "19.9")
-    expect(page.get_by_role("button", name="Kerf")).to_have_text("kerf 0.2")
+    expect(page.get_by_role("button", name="Kerf", exact=True)).to_have_text("kerf 0.2")
     page.get_by_role("button", name="Make a test coupon").click()
     expect(maker.facts()).to_contain_text("Coupon for Birch ply 3 mm")
     page.get_by_role("button", name="+ Text").click()

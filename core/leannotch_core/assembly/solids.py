@@ -20,16 +20,17 @@ CHORD = 0.001
 TOUCH = 0.002
 
 
-def solid(part: EvaluatedPart) -> manifold3d.Manifold:
+def solid(part: EvaluatedPart, chord: float = CHORD) -> manifold3d.Manifold:
     """The finished part from z = 0 at its back to its thickness at the drawn face, pockets sunk from there; in mm."""
-    body = _extruded(part.outline, part.stock.thickness)
+    body = _extruded(part.outline, part.stock.thickness, chord)
     for pocket in part.pockets:
-        body -= _extruded(pocket.outline, pocket.depth + 1).translate((0, 0, part.stock.thickness - pocket.depth))
+        sunk = _extruded(pocket.outline, pocket.depth + 1, chord)
+        body -= sunk.translate((0, 0, part.stock.thickness - pocket.depth))
     return body
 
 
-def _extruded(outline: Outline, height: float) -> manifold3d.Manifold:
-    loops = [np.array(ring(loop, CHORD)) for loop in outline.loops]
+def _extruded(outline: Outline, height: float, chord: float) -> manifold3d.Manifold:
+    loops = [np.array(ring(loop, chord)) for loop in outline.loops]
     section = manifold3d.CrossSection(loops, manifold3d.FillRule.Positive)
     return manifold3d.Manifold.extrude(section, height)
 
@@ -57,29 +58,40 @@ def clashes(result: Result, assembly: Assembly) -> Iterator[tuple[float, Clash |
     """Every pair of copies that could touch, one after the other: the share that is done, and the clash if there is."""
     shapes = {part: solid(result.parts[part]) for part in {copy.part for copy in assembly.poses}}
     bodies = {copy: placed(shapes[copy.part], pose) for copy, pose in assembly.poses.items()}
-    press = {frozenset((row.opening_part, row.insert_part)) for row in result.ledger if row.gap < 0}
-    pairs = [(a, b) for a, b in combinations(bodies, 2) if _near(bodies[a], bodies[b])]
+    press = interference(result)
+    pairs = [(a, b) for a, b in combinations(bodies, 2) if near(bodies[a], bodies[b])]
     for index, (a, b) in enumerate(pairs):
         yield (index + 1) / len(pairs), _clash(a, b, bodies[a] ^ bodies[b], frozenset((a.part, b.part)) in press)
 
 
-def _near(a: manifold3d.Manifold, b: manifold3d.Manifold) -> bool:
+def interference(result: Result) -> dict[frozenset[str], float]:
+    """By how much (mm) the inserts of press fits are larger than their openings, by the two parts."""
+    found: dict[frozenset[str], float] = {}
+    for row in result.ledger:
+        pair = frozenset((row.opening_part, row.insert_part))
+        found[pair] = max(found.get(pair, 0.0), -row.gap)
+    return {pair: over for pair, over in found.items() if over > 0}
+
+
+def near(a: manifold3d.Manifold, b: manifold3d.Manifold) -> bool:
+    """Whether the boxes about two bodies share more than a touch."""
     low_a, high_a = np.split(np.array(a.bounding_box()), 2)
     low_b, high_b = np.split(np.array(b.bounding_box()), 2)
     return bool((np.minimum(high_a, high_b) - np.maximum(low_a, low_b) > TOUCH).all())
 
 
+def thickness_of(film: manifold3d.Manifold) -> float:
+    """Twice the volume over the surface (mm): of a thin film, its thickness; 0 of nothing."""
+    return 0.0 if film.is_empty() else float(2 * film.volume() / max(film.surface_area(), 1e-12))
+
+
 def _clash(a: Copy, b: Copy, shared: manifold3d.Manifold, promised: bool) -> Clash | None:
-    if shared.is_empty():
-        return None
-    volume = shared.volume()
-    # Twice the volume over the surface: of a thin film, its thickness.
-    deep = 2 * volume / max(shared.surface_area(), 1e-12)
+    deep = thickness_of(shared)
     if deep <= TOUCH:
         return None
     low, high = np.split(np.array(shared.bounding_box()), 2)
     middle = (low + high) / 2
-    return Clash(a, b, volume, deep, (float(middle[0]), float(middle[1]), float(middle[2])), promised)
+    return Clash(a, b, shared.volume(), deep, (float(middle[0]), float(middle[1]), float(middle[2])), promised)
 
 
 def all_clashes(result: Result, assembly: Assembly) -> list[Clash]:

@@ -1,0 +1,164 @@
+"""The dry fit as the browser shows it: a mesh for each part, a pose for each copy, and what was found of the fit."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+from leannotch_core.assembly.order import Order
+from leannotch_core.assembly.poses import Assembly, Copy, assemble, extent
+from leannotch_core.assembly.solids import Clash, solid
+from leannotch_core.evaluate import EvaluatedPart, Result
+from ninja import Schema
+
+from workshop.revisions import document_of, result_of
+
+#: Chords of arcs on the screen depart from them by at most this (mm).
+CHORD = 0.03
+
+
+class MeshShown(Schema):
+    """A part's surface in its own frame: corners as x, y, z in mm, and three corners to a triangle."""
+
+    part: str
+    corners: list[float]
+    triangles: list[int]
+
+
+class CopyShown(Schema):
+    """A copy's place: the upper three rows of its matrix, row by row, from the part's own frame to space in mm."""
+
+    part: str
+    number: int
+    group: int
+    matrix: list[float]
+
+
+class SpanShown(Schema):
+    """A dimension in space: from one point to another, in mm."""
+
+    axis: str
+    start: list[float]
+    end: list[float]
+    length: float
+
+
+class DryFitShown(Schema):
+    """All copies in space, z up. ``overall`` are the outside sizes of the largest group."""
+
+    version: int
+    meshes: list[MeshShown]
+    copies: list[CopyShown]
+    overall: list[SpanShown]
+
+
+class CopyRef(Schema):
+    part: str
+    number: int
+
+
+class ClashShown(Schema):
+    """Two copies that share material: mm³ in all, about ``deep`` mm deep around ``middle``."""
+
+    a: CopyRef
+    b: CopyRef
+    volume: float
+    deep: float
+    middle: list[float]
+    promised: bool
+
+
+class StepShown(Schema):
+    """``moving`` goes onto ``standing`` along a unit direction in space, from ``distance`` mm away."""
+
+    moving: list[CopyRef]
+    standing: list[CopyRef]
+    direction: list[float]
+    distance: float
+
+
+class FitShown(Schema):
+    """What the solids showed: clashes, the order of assembly, what locks, and copies that nothing holds."""
+
+    version: int
+    clashes: list[ClashShown]
+    steps: list[StepShown]
+    locked: list[list[CopyRef]]
+    loose: list[CopyRef]
+
+
+@lru_cache(maxsize=32)
+def assembly_of(revision_id: int) -> Assembly:
+    return assemble(document_of(revision_id), result_of(revision_id))
+
+
+def dry_fit_shown(revision_id: int, version: int) -> DryFitShown:
+    result, assembly = result_of(revision_id), assembly_of(revision_id)
+    group_of = {copy: number for number, group in enumerate(assembly.groups) for copy in group}
+    return DryFitShown(
+        version=version,
+        meshes=[_mesh(part_id, part) for part_id, part in result.parts.items()],
+        copies=[
+            CopyShown(
+                part=copy.part, number=copy.number, group=group_of[copy], matrix=pose[:3].ravel().round(6).tolist()
+            )
+            for copy, pose in assembly.poses.items()
+        ],
+        overall=_overall(result, assembly),
+    )
+
+
+def _mesh(part_id: str, part: EvaluatedPart) -> MeshShown:
+    mesh = solid(part, CHORD).to_mesh()
+    return MeshShown(
+        part=part_id,
+        corners=np.round(mesh.vert_properties[:, :3], 4).ravel().tolist(),
+        triangles=mesh.tri_verts.ravel().tolist(),
+    )
+
+
+def _overall(result: Result, assembly: Assembly) -> list[SpanShown]:
+    if not assembly.groups:
+        return []
+    boxes = [extent(result.parts[copy.part], assembly.poses[copy]) for copy in assembly.groups[0]]
+    low, high = np.min([box[0] for box in boxes], axis=0), np.max([box[1] for box in boxes], axis=0)
+    spans = []
+    for index, axis in enumerate("xyz"):
+        start = [float(low[0]), float(low[1]), float(low[2])]
+        end = list(start)
+        end[index] = float(high[index])
+        spans.append(SpanShown(axis=axis, start=start, end=end, length=float(high[index] - low[index])))
+    return spans
+
+
+def fit_shown(version: int, clashes: list[Clash], order: Order, assembly: Assembly) -> FitShown:
+    alone = [group[0] for group in assembly.groups if len(group) == 1]
+    return FitShown(
+        version=version,
+        clashes=[
+            ClashShown(
+                a=_ref(clash.a),
+                b=_ref(clash.b),
+                volume=clash.volume,
+                deep=clash.deep,
+                middle=list(clash.middle),
+                promised=clash.promised,
+            )
+            for clash in clashes
+        ],
+        steps=[
+            StepShown(
+                moving=[_ref(copy) for copy in step.moving],
+                standing=[_ref(copy) for copy in step.standing],
+                direction=list(step.direction),
+                distance=step.distance,
+            )
+            for step in order.steps
+        ],
+        locked=[[_ref(copy) for copy in copies] for copies in order.locked],
+        loose=[_ref(copy) for copy in alone] if len(assembly.groups) > len(alone) else [],
+    )
+
+
+def _ref(copy: Copy) -> CopyRef:
+    return CopyRef(part=copy.part, number=copy.number)
