@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 import numpy as np
+from leannotch_core.assembly.inner import inner_spans
 from leannotch_core.assembly.order import Order
 from leannotch_core.assembly.poses import Assembly, Copy, assemble, extent
 from leannotch_core.assembly.solids import Clash, solid
@@ -44,12 +45,13 @@ class SpanShown(Schema):
 
 
 class DryFitShown(Schema):
-    """All copies in space, z up. ``overall`` are the outside sizes of the largest group."""
+    """All copies in space, z up; the outside sizes of the largest group, and the free widths inside it."""
 
     version: int
     meshes: list[MeshShown]
     copies: list[CopyShown]
     overall: list[SpanShown]
+    inner: list[SpanShown]
 
 
 class CopyRef(Schema):
@@ -105,6 +107,10 @@ def dry_fit_shown(revision_id: int, version: int) -> DryFitShown:
             for copy, pose in assembly.poses.items()
         ],
         overall=_overall(result, assembly),
+        inner=[
+            SpanShown(axis="xyz"[span.axis], start=list(span.start), end=list(span.end), length=span.length)
+            for span in inner_spans(result, assembly)
+        ],
     )
 
 

@@ -5,6 +5,8 @@ import numpy as np
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
+from leannotch_core.assembly.inner import inner_spans
+from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.poses import Copy, assemble
 from leannotch_core.assembly.solids import all_clashes, placed, solid
 from leannotch_core.evaluate import evaluate
@@ -267,3 +269,69 @@ def test_the_demo_tray_stands_with_its_dividers_beside_it():
     assembly = assemble(document, result)
     assert [len(group) for group in assembly.groups] == [5, 3]
     assert all_clashes(result, assembly) == []
+
+
+# The order in which parts go together
+
+
+def steps_of(parts, joints, sheets=None):
+    document = project(parts, joints, sheets)
+    result = evaluate(document)
+    return assembly_order(result, assemble(document, result))
+
+
+def test_a_divider_that_the_last_wall_locks_goes_in_before_it():
+    """By hand: its tabs go through both end walls, so the second of these comes after it, along the tabs."""
+    parts = [part("floor", 160, 100, face="inside"), part("end", 100, 50, count=2), part("side", 160, 50, count=2)]
+    parts.append(part("divider", 160, 40))
+    joints = [
+        *(finger("end", "bottom", "floor", side, id=f"end_{side}") for side in ("left", "right")),
+        *(finger("side", "bottom", "floor", side, id=f"side_{side}") for side in ("bottom", "top")),
+        finger("side", "right", "end", "left", id="corner_a"),
+        finger("side", "left", "end", "right", id="corner_b"),
+        *(tab("divider", side, "end", 50, 10, id=f"div_{side}", line={"turn": "90"}) for side in ("left", "right")),
+    ]
+    order = steps_of(parts, joints)
+    assert order.locked == () and len(order.steps) == 5
+    onto = {copy.part: set() for step in order.steps for copy in step.moving}
+    for step in order.steps:
+        for copy in step.moving:
+            onto[copy.part] |= {(other.part, step.direction) for other in step.standing}
+    # Whatever comes last of divider and end walls: an end wall goes on, along x, when the divider stands.
+    walls = [step for step in order.steps if any(copy.part == "end" for copy in step.moving)]
+    last = walls[-1]
+    assert any(copy.part == "divider" for copy in last.standing)
+    assert abs(last.direction[0]) == pytest.approx(1)
+
+
+@given(st.permutations(range(4)))
+def test_the_order_does_not_depend_on_how_parts_are_listed_for_a_grid(shuffled):
+    parts = [part("long", 200, 40, count=2), part("cross", 160, 40, count=2)]
+    joint = cross_lap("long", 60, "cross", 40)
+    joint["a"] |= {"slots": 2, "step": "80"}
+    joint["b"] |= {"slots": 2, "step": "80"}
+    more = [part(f"spare{i}", 30, 30) for i in shuffled]
+    order = steps_of(more + parts, [joint])
+    assert len(order.steps) == 3 and order.locked == ()
+    # Cross-laps go together only along the slots.
+    assert {tuple(np.abs(step.direction)) for step in order.steps} == {(0, 0, 1)}
+
+
+def test_four_parts_that_hold_each_other_all_round_are_told_as_locked():
+    """Common practice, no source: a closed ring of strips, each in a mortise of the next, cannot be put together."""
+    strip = part("strip", 120, 40, count=4)
+    # Every strip ends in a blind tab that sits in a slot near the far end of the next one, square to it.
+    joint = tab("strip", "right", "strip", 20, 8, tabs=1, width="24", line={"turn": "90"})
+    document = project([strip], [joint])
+    result = evaluate(document)
+    assembly = assemble(document, result)
+    assert len(assembly.groups[0]) == 4 and assembly.gaps == []
+    order = assembly_order(result, assembly)
+    assert len(order.locked) == 1 and len(order.locked[0]) == 4
+
+
+def test_inner_sizes_are_what_is_left_between_the_walls():
+    document = demo()
+    result = evaluate(document)
+    spans = inner_spans(result, assemble(document, result))
+    assert sorted(round(span.length, 6) for span in spans) == [round(180 - 2 * 3.07, 6), round(240 - 2 * 3.07, 6)]

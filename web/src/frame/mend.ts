@@ -9,7 +9,7 @@ export function mendCommand(document: Document, finding: Finding, library: Stock
   if (place.kind === 'stock') return mendStock(document, place.id, library.find((known) => known.name === mend.value))
   const part = document.parts.find((p) => p.id === place.part)
   if (!part) return null
-  return { do: 'put part', part: place.kind === 'cut-out' ? mendCutOut(part, place.id, mend.field, size) : mendCorner(part, mend.field, size) }
+  return { do: 'put part', part: place.kind === 'cut-out' ? mendCutOut(part, place.id, mend.field, size) : mendPart(part, mend.field, size) }
 }
 
 function mendCutOut(part: Part, id: string, field: string, size: Size): Part {
@@ -20,7 +20,10 @@ function mendCutOut(part: Part, id: string, field: string, size: Size): Part {
   return { ...part, cutouts }
 }
 
-function mendCorner(part: Part, field: string, size: Size): Part {
+function mendPart(part: Part, field: string, size: Size): Part {
+  if (field === 'count') return { ...part, count: Number(size.text) }
+  if (field === 'face') return { ...part, face: size.text as Part['face'] }
+  if (field === 'width' || field === 'height') return { ...part, shape: { ...part.shape, [field]: size } }
   if (part.shape.kind !== 'rectangle') return part
   const corner = field.split('/')[1]
   const corners = part.shape.corners.map((cut) => (cut.corner === corner ? { ...cut, size } : cut))

@@ -187,7 +187,7 @@ watchEffect(() => {
 </script>
 
 <template>
-  <StationFrame title="Joints">
+  <StationFrame title="Joints" fits>
     <template #drawing>
       <div class="split">
         <div v-if="!laid.length" class="empty"><h2>Nothing to join yet</h2><p>Add two parts first; then pick the edges that meet.</p></div>

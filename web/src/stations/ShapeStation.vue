@@ -154,7 +154,7 @@ watchEffect(() => {
 </script>
 
 <template>
-  <StationFrame title="Part">
+  <StationFrame title="Part" fits>
     <template #drawing>
       <div v-if="!part" class="empty">
         <h2>No parts yet</h2>

@@ -3,7 +3,7 @@ import { ref, shallowRef } from 'vue'
 import { client, sentence, type Run } from '../api/client'
 
 /** Long work on the server: start it, follow it, stop it. */
-export function useRun(kind: 'nest' | 'prove') {
+export function useRun(kind: 'nest' | 'prove' | 'fit') {
   const run = shallowRef<Run | null>(null)
   const going = ref(false)
   const trouble = ref('')
@@ -16,7 +16,9 @@ export function useRun(kind: 'nest' | 'prove') {
       const { data, error } =
         kind === 'nest'
           ? await client.POST('/api/projects/{slug}/nest', { params, body: { seconds } })
-          : await client.POST('/api/projects/{slug}/prove', { params })
+          : kind === 'prove'
+            ? await client.POST('/api/projects/{slug}/prove', { params })
+            : await client.POST('/api/projects/{slug}/fit', { params })
       if (!data) throw error
       run.value = data
       return await follow(data.id)

@@ -21,6 +21,7 @@ export const useWorkshop = defineStore('workshop', () => {
   const jointId = ref<string | null>(null)
   const stockId = ref<string | null>(null)
   const sheet = ref(0)
+  const together = ref(false)
   const placed = ref<string | null>(null)
 
   const document = computed(() => shown.value?.document ?? null)
@@ -154,7 +155,7 @@ export const useWorkshop = defineStore('workshop', () => {
 
   return {
     shown, document, unit, trouble, busy,
-    partId, cutoutId, jointId, stockId, sheet, placed,
+    partId, cutoutId, jointId, stockId, sheet, placed, together,
     part, partShown, cutout, joint, stock,
     open, take, edit, editPart, editStock, editJoint, told, change, step,
   }

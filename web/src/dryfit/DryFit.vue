@@ -1,0 +1,295 @@
+<script setup lang="ts">
+import { useElementSize, useEventListener } from '@vueuse/core'
+import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+
+import { client, sentence } from '../api/client'
+import { withUnit } from '../fields/units'
+import { tint } from '../parts/tint'
+import { useRun } from '../stores/run'
+import { useWorkshop } from '../stores/workshop'
+import AssemblySheet from './AssemblySheet.vue'
+import { copyName, same, stepText, type CopyRef } from './explain'
+import { AssemblyScene, VIEWS, type DryFit, type Showing } from './scene'
+
+/** The parts put together in space, as their joints hold them: turned, pulled apart, checked, assembled step by step. */
+const workshop = useWorkshop()
+const frame = ref<HTMLElement | null>(null)
+const canvas = ref<HTMLCanvasElement | null>(null)
+const { width, height } = useElementSize(frame)
+const fit = shallowRef<DryFit | null>(null)
+const trouble = ref('')
+const apart = ref(0)
+const hidden = ref<Set<string>>(new Set())
+const step = ref(-1)
+const sizes = ref(true)
+const drawn = ref(0)
+const sheet = ref<{ text: string; picture: string }[] | null>(null)
+const check = useRun('fit')
+let scene: AssemblyScene | null = null
+let looked = ''
+
+const steps = computed(() => check.run.value?.fit?.steps ?? [])
+const found = computed(() => (check.run.value?.fit?.version === workshop.shown?.version ? check.run.value?.fit : null))
+const clashes = computed(() => found.value?.clashes ?? [])
+const now = computed(() => (found.value ? steps.value[step.value] : undefined))
+
+const key = (copy: CopyRef): string => `${copy.part}/${copy.number}`
+const tints = computed(() =>
+  Object.fromEntries((workshop.document?.parts ?? []).map((part) => [part.id, tint(workshop.document?.stocks.find((s) => s.id === part.stock))])),
+)
+
+/** How far each copy is moved when everything is pulled apart: away from the middle of what it holds together with. */
+const away = computed(() => {
+  const groups = new Map(fit.value?.copies.map((copy) => [key(copy), copy.group]))
+  return scene?.awayFromMiddles((copy) => groups.get(key(copy)) ?? 0) ?? new Map<string, [number, number, number]>()
+})
+
+function showing(part: string, number: number): Showing {
+  const copy = { part, number }
+  const chosen = part === workshop.partId
+  const wrong = clashes.value.some((clash) => !clash.promised && (same(clash.a, copy) || same(clash.b, copy)))
+  if (now.value) {
+    const moving = now.value.moving.some((other) => same(other, copy))
+    const there = moving || now.value.standing.some((other) => same(other, copy))
+    const back = moving ? -(now.value.distance + 14) * apart.value : 0
+    const [x = 0, y = 0, z = 0] = now.value.direction
+    return { shift: [x * back, y * back, z * back], chosen: moving, hidden: !there }
+  }
+  const [x, y, z] = away.value.get(key(copy)) ?? [0, 0, 0]
+  const by = apart.value * 1.1
+  return { shift: [x * by, y * by, z * by], chosen, hidden: hidden.value.has(key(copy)), wrong }
+}
+
+function showAll(): void {
+  scene?.show(showing)
+}
+
+async function load(): Promise<void> {
+  const slug = workshop.shown?.slug
+  if (!slug || !scene) return
+  const { data, error } = await client.GET('/api/projects/{slug}/dry-fit', { params: { path: { slug } } })
+  if (!data) {
+    trouble.value = sentence(error)
+    return
+  }
+  trouble.value = ''
+  scene.take(data, tints.value)
+  fit.value = data
+  await nextTick()
+  showAll()
+  if (looked !== slug) look('Corner')
+  looked = slug
+}
+
+function look(name: keyof typeof VIEWS): void {
+  const main = new Set(fit.value?.copies.filter((copy) => copy.group === 0).map(key))
+  // Of several assemblies the first is looked at; single parts that lie beside it may be off the frame.
+  scene?.look(VIEWS[name], now.value ? undefined : (part, number) => main.size < 2 || main.has(key({ part, number })))
+}
+
+async function checkFit(): Promise<void> {
+  step.value = -1
+  if (workshop.shown) await check.start(workshop.shown.slug)
+}
+
+function go(to: number): void {
+  step.value = Math.max(-1, Math.min(steps.value.length - 1, to))
+  apart.value = step.value < 0 ? 0 : 1
+  void nextTick(() => {
+    showAll()
+    if (step.value >= 0) look('Corner')
+  })
+}
+
+function hide(): void {
+  const next = new Set(hidden.value)
+  for (const copy of fit.value?.copies ?? []) if (copy.part === workshop.partId) next.add(key(copy))
+  hidden.value = next
+}
+
+async function makeSheet(): Promise<void> {
+  if (!found.value) await checkFit()
+  const pages = []
+  for (let index = 0; index < steps.value.length; index++) {
+    go(index)
+    await nextTick()
+    const at = steps.value[index]
+    if (scene && at) pages.push({ text: stepText(workshop.document, at), picture: scene.picture() })
+  }
+  go(-1)
+  await nextTick()
+  showAll()
+  look('Corner')
+  if (scene) pages.push({ text: 'Put together.', picture: scene.picture() })
+  sheet.value = pages
+}
+
+// Pressing without dragging picks a part.
+let pressed = { x: 0, y: 0 }
+
+function release(event: PointerEvent): void {
+  if (Math.hypot(event.clientX - pressed.x, event.clientY - pressed.y) > 4) return
+  const at = frame.value?.getBoundingClientRect()
+  const copy = at && scene?.pick(event.clientX - at.left, event.clientY - at.top)
+  if (copy) {
+    workshop.partId = copy.part
+    workshop.cutoutId = null
+  }
+}
+
+function keyed(event: KeyboardEvent): void {
+  const turns: Record<string, [number, number]> = { ArrowLeft: [-10, 0], ArrowRight: [10, 0], ArrowUp: [0, 8], ArrowDown: [0, -8] }
+  const turn = turns[event.key]
+  if (turn) scene?.turn(...turn)
+  else if (event.key === '+' || event.key === '=') scene?.zoom(1.25)
+  else if (event.key === '-') scene?.zoom(0.8)
+  else if (event.key === '0') look('Corner')
+  else return
+  event.preventDefault()
+  event.stopPropagation()
+}
+
+interface Spot {
+  x: number
+  y: number
+}
+
+interface Label {
+  text: string
+  a: Spot
+  b: Spot
+  at: Spot
+  inner: boolean
+}
+
+/** Outside sizes are drawn this far (pixels) off the assembly. */
+const OFF = 20
+
+const labels = computed<Label[]>(() => {
+  void drawn.value
+  const at = scene
+  if (!fit.value || !at || !sizes.value || apart.value > 0 || step.value >= 0) return []
+  const corners = fit.value.overall.flatMap((span) => [at.project(span.start), at.project(span.end)])
+  const middle = corners.reduce((sum, spot) => ({ x: sum.x + spot.x / corners.length, y: sum.y + spot.y / corners.length }), { x: 0, y: 0 })
+  const label = (span: DryFit['overall'][number], inner: boolean): Label => {
+    const [a, b] = [at.project(span.start), at.project(span.end)]
+    const length = Math.hypot(b.x - a.x, b.y - a.y) || 1
+    const normal = { x: -(b.y - a.y) / length, y: (b.x - a.x) / length }
+    const outward = Math.sign(normal.x * ((a.x + b.x) / 2 - middle.x) + normal.y * ((a.y + b.y) / 2 - middle.y + 0.01)) || 1
+    const off = inner ? { x: 0, y: 0 } : { x: normal.x * OFF * outward, y: normal.y * OFF * outward }
+    const moved = (spot: Spot): Spot => ({ x: spot.x + off.x, y: spot.y + off.y })
+    // Sizes that cross are named at different places along them.
+    const share = span.axis === 'y' && inner ? 0.32 : 0.5
+    const along = { x: a.x + (b.x - a.x) * share, y: a.y + (b.y - a.y) * share }
+    return { text: withUnit(span.length, workshop.unit), a: moved(a), b: moved(b), at: moved(along), inner }
+  }
+  return [...fit.value.overall.map((span) => label(span, false)), ...fit.value.inner.map((span) => label(span, true))].filter(
+    ({ a, b, inner }) => Math.hypot(a.x - b.x, a.y - b.y) > (inner ? 44 : 24),
+  )
+})
+
+const rings = computed(() => {
+  void drawn.value
+  const at = scene
+  return at && step.value < 0 && apart.value === 0 ? clashes.value.map((clash) => ({ ...at.project(clash.middle), promised: clash.promised })) : []
+})
+
+onMounted(() => {
+  if (!canvas.value) return
+  try {
+    scene = new AssemblyScene(canvas.value)
+  } catch {
+    trouble.value = 'This browser cannot draw in space (WebGL is missing or switched off).'
+    return
+  }
+  scene.onDrawn = () => { drawn.value++ }
+  scene.resize(width.value, height.value)
+  void load()
+})
+onBeforeUnmount(() => scene?.dispose())
+watch([width, height], () => scene?.resize(width.value, height.value))
+watch(() => [workshop.shown?.slug, workshop.shown?.version], () => {
+  step.value = -1
+  void load()
+})
+watch([apart, hidden, () => workshop.partId, step, clashes], showAll)
+useEventListener(window, 'keydown', (event) => {
+  if (event.key === 'Escape' && sheet.value) sheet.value = null
+})
+</script>
+
+<template>
+  <div class="dry-fit">
+    <div ref="frame" class="space" tabindex="0" role="group" aria-label="The parts put together" @keydown="keyed" @pointerdown="pressed = { x: $event.clientX, y: $event.clientY }" @pointerup="release">
+      <canvas ref="canvas"></canvas>
+      <svg class="sizes" :width="width" :height="height" aria-hidden="true">
+        <g v-for="(label, index) in labels" :key="index" :class="{ inner: label.inner }">
+          <line :x1="label.a.x" :y1="label.a.y" :x2="label.b.x" :y2="label.b.y" />
+          <path :d="`M${label.a.x - 3} ${label.a.y + 3}l6 -6M${label.b.x - 3} ${label.b.y + 3}l6 -6`" />
+        </g>
+        <circle v-for="(ring, index) in rings" :key="`c${index}`" class="ring" :class="{ promised: ring.promised }" :cx="ring.x" :cy="ring.y" r="9" />
+      </svg>
+      <span v-for="(label, index) in labels" :key="`t${index}`" class="size" :class="{ inner: label.inner }" :style="{ left: `${label.at.x}px`, top: `${label.at.y}px` }">{{ label.text }}</span>
+      <p v-if="fit && !fit.copies.length" class="says">No part can be drawn yet.</p>
+      <p v-if="trouble" class="says" role="alert">{{ trouble }}</p>
+    </div>
+    <div class="below">
+      <p class="in-line">
+        <span class="soft">Look from</span>
+        <button v-for="(_, name) in VIEWS" :key="name" type="button" class="plain-button" @click="look(name)">{{ name.toLowerCase() }}</button>
+        <label class="apart">Pulled apart <input v-model.number="apart" type="range" min="0" max="1" step="0.01" aria-label="Pulled apart" /></label>
+        <label><input v-model="sizes" type="checkbox" /> sizes</label>
+        <button type="button" class="plain-button" @click="hide">Hide {{ workshop.part?.name ?? 'part' }}</button>
+        <button v-if="hidden.size" type="button" class="plain-button" @click="hidden = new Set()">Show all</button>
+      </p>
+      <div class="in-line">
+        <button v-if="!check.going.value" type="button" class="ink-button" @click="checkFit">Check the fit</button>
+        <template v-else>
+          <progress max="1" :value="check.run.value?.progress ?? 0" aria-label="Checking the fit"></progress>
+          <button type="button" class="ink-button" @click="check.stop">Stop</button>
+        </template>
+        <template v-if="found">
+          <span role="status" :class="{ wrong: clashes.some((c) => !c.promised) }">
+            <template v-if="!clashes.length">No part is in another's way.</template>
+            <template v-for="(clash, index) in clashes.slice(0, 3)" v-else :key="index">{{ copyName(workshop.document, clash.a) }} and {{ copyName(workshop.document, clash.b) }} {{ clash.promised ? 'press into each other' : 'clash' }}, {{ withUnit(clash.deep, workshop.unit) }} deep. </template>
+            <template v-if="clashes.length > 3">And {{ clashes.length - 3 }} more.</template>
+            <template v-if="found.loose.length"> Nothing holds {{ found.loose.slice(0, 3).map((copy) => copyName(workshop.document, copy)).join(', ') }}<template v-if="found.loose.length > 3"> and {{ found.loose.length - 3 }} more</template>.</template>
+            <template v-for="(copies, index) in found.locked" :key="`l${index}`"> No straight move takes {{ copies.map((copy) => copyName(workshop.document, copy)).join(', ') }} apart.</template>
+          </span>
+          <span v-if="steps.length" class="in-line steps">
+            <button type="button" class="ink-button" :disabled="step < 0" aria-label="Step before" @click="go(step - 1)">◂</button>
+            <strong v-if="now">Step {{ step + 1 }} of {{ steps.length }}: {{ stepText(workshop.document, now) }}</strong>
+            <span v-else>Put together in {{ steps.length }} {{ steps.length === 1 ? 'step' : 'steps' }}</span>
+            <button type="button" class="ink-button" :disabled="step >= steps.length - 1" aria-label="Next step" @click="go(step + 1)">▸</button>
+            <button v-if="step >= 0" type="button" class="plain-button" @click="go(-1)">All</button>
+            <button type="button" class="plain-button" @click="makeSheet">Assembly sheet</button>
+          </span>
+        </template>
+      </div>
+      <p v-if="check.trouble.value" class="why" role="alert">{{ check.trouble.value }}</p>
+    </div>
+    <AssemblySheet v-if="sheet" :pages="sheet" @close="sheet = null" />
+  </div>
+</template>
+
+<style scoped>
+.dry-fit { height: 100%; display: grid; grid-template-rows: minmax(0, 1fr) auto; background: var(--ground); }
+.space { position: relative; overflow: hidden; min-height: 0; touch-action: none; }
+.space:focus-visible { outline-offset: -2px; }
+canvas { position: absolute; inset: 0; width: 100%; height: 100%; display: block; outline: none; }
+.sizes { position: absolute; inset: 0; pointer-events: none; }
+.sizes line, .sizes path { stroke: var(--ink); stroke-width: 0.9; fill: none; }
+.sizes .inner line, .sizes .inner path { stroke: var(--accent); }
+.ring { fill: none; stroke: var(--wrong); stroke-width: 2; }
+.ring.promised { stroke: var(--soft-ink); stroke-dasharray: 3 2; }
+.size { position: absolute; transform: translate(-50%, -50%); background: var(--ground); padding: 0 4px; font-size: 12px; pointer-events: none; white-space: nowrap; }
+.size.inner { color: var(--accent); font-size: 11px; padding: 0 2px; }
+.below { border-top: 1px solid var(--ink); padding: 6px 12px 8px; display: grid; gap: 6px; }
+.in-line { display: flex; flex-wrap: wrap; gap: 4px 14px; align-items: center; }
+.soft { color: var(--soft-ink); }
+.apart { display: flex; gap: 6px; align-items: center; }
+.apart input { width: 130px; accent-color: var(--accent); }
+.wrong { color: var(--wrong); }
+.says { position: absolute; left: 30%; top: 45%; }
+progress { accent-color: var(--accent); }
+</style>
