@@ -289,7 +289,10 @@ def test_a_divider_that_the_last_wall_locks_goes_in_before_it():
         *(finger("side", "bottom", "floor", side, id=f"side_{side}") for side in ("bottom", "top")),
         finger("side", "right", "end", "left", id="corner_a"),
         finger("side", "left", "end", "right", id="corner_b"),
-        *(tab("divider", side, "end", 50, 10, id=f"div_{side}", line={"turn": "90"}) for side in ("left", "right")),
+        *(
+            tab("divider", side, "end", 50, 5, id=f"div_{side}", inset="3", line={"turn": "90"})
+            for side in ("left", "right")
+        ),
     ]
     order = steps_of(parts, joints)
     assert order.locked == () and len(order.steps) == 5
@@ -317,17 +320,32 @@ def test_the_order_does_not_depend_on_how_parts_are_listed_for_a_grid(shuffled):
     assert {tuple(np.abs(step.direction)) for step in order.steps} == {(0, 0, 1)}
 
 
-def test_four_parts_that_hold_each_other_all_round_are_told_as_locked():
-    """Common practice, no source: a closed ring of strips, each in a mortise of the next, cannot be put together."""
-    strip = part("strip", 120, 40, count=4)
-    # Every strip ends in a blind tab that sits in a slot near the far end of the next one, square to it.
-    joint = tab("strip", "right", "strip", 20, 8, tabs=1, width="24", line={"turn": "90"})
-    document = project([strip], [joint])
+def ring_of_four():
+    """Strips like a pinwheel: each goes through the next one, 20 mm from that one's end."""
+    ring = "abcd"
+    return [part(one, 120, 80) for one in ring], [
+        tab(one, "right", ring[i - 3], 20, 0, id=f"{one}_on", tabs=1, width="24", line={"turn": "90"})
+        for i, one in enumerate(ring)
+    ]
+
+
+def test_a_pinwheel_goes_together_in_halves_and_with_two_ties_not_at_all():
+    """By hand: its halves slide apart along either strip, but a tie along one strip forbids sliding along the other."""
+    parts, joints = ring_of_four()
+    order = steps_of(parts, joints)
+    assert order.locked == () and max(len(step.moving) for step in order.steps) == 2
+    for tie, ends, height in (("low", "ac", 5), ("high", "bd", 50)):
+        parts.append(part(tie, "100 + thickness/2", 20))
+        joints += [
+            tab(tie, side, on, "70 - thickness/4", height, id=f"{tie}_{on}", tabs=1, width="8", line={"turn": "90"})
+            for side, on in zip(("left", "right"), ends, strict=True)
+        ]
+    document = project(parts, joints)
     result = evaluate(document)
     assembly = assemble(document, result)
-    assert len(assembly.groups[0]) == 4 and assembly.gaps == []
+    assert not result.findings and len(assembly.groups) == 1 and assembly.gaps == []
     order = assembly_order(result, assembly)
-    assert len(order.locked) == 1 and len(order.locked[0]) == 4
+    assert [len(copies) for copies in order.locked] == [6] and order.steps == ()
 
 
 def test_inner_sizes_are_what_is_left_between_the_walls():
