@@ -23,11 +23,14 @@ from .document import (
     Part,
     Placement,
     Project,
+    Starter,
     Stock,
 )
 from .evaluate import evaluate
 from .reshaping import mirrored, mirrored_joint, scaled, scaled_joint, through_knots
 from .sizes import Size, SizeError, Unit, length, number
+from .starters.live import KINDS, let_go, put_starter
+from .starters.made import CannotMake
 
 #: The fields of the document that a command changes.
 Changes = dict[str, Any]
@@ -237,6 +240,38 @@ class RemovePart(Model):
         }
 
 
+class PutStarter(Model):
+    """Adds a starter, or changes one: its parts follow, and what the maker added to them stays."""
+
+    do: Literal["put starter"]
+    starter: Starter
+
+    def label(self, project: Project) -> str:
+        title = KINDS[self.starter.kind][0].title
+        return f"{title} {_known(project.starters, self.starter.id)}"
+
+    def changes(self, project: Project) -> Changes:
+        try:
+            after = put_starter(project, self.starter)
+        except CannotMake as error:
+            raise CannotApply(str(error)) from error
+        return {name: getattr(after, name) for name in ("names", "parts", "joints", "starters", "layout")}
+
+
+class LetGo(Model):
+    """Turns what a starter made into plain parts."""
+
+    do: Literal["let go"]
+    id: Id
+
+    def label(self, project: Project) -> str:
+        return "Starter let go"
+
+    def changes(self, project: Project) -> Changes:
+        after = let_go(project, self.id)
+        return {"parts": after.parts, "starters": after.starters}
+
+
 class PutJoint(Model):
     """Adds a joint, or replaces the one with its id."""
 
@@ -400,6 +435,8 @@ Command = Annotated[
     | ScalePart
     | ReshapeCurve
     | RemovePart
+    | PutStarter
+    | LetGo
     | PutJoint
     | RemoveJoint
     | SetFits
@@ -412,7 +449,7 @@ Command = Annotated[
     Field(discriminator="do"),
 ]
 
-_Item = TypeVar("_Item", Stock, Part, Joint)
+_Item = TypeVar("_Item", Stock, Part, Joint, Starter)
 
 _MOST = {"stocks": 40, "parts": 1000, "joints": 4000, "names": 100}
 

@@ -257,7 +257,10 @@ class Rim(Model):
 
 
 class Part(Model):
-    """A flat part. ``face`` is the one that its drawing shows, once it is put together with others."""
+    """A flat part. ``face`` is the one that its drawing shows, once it is put together with others.
+
+    ``starter`` is the id of the starter that made it and keeps its shape.
+    """
 
     id: Id
     name: Name
@@ -268,6 +271,7 @@ class Part(Model):
     cutouts: list[CutOut] = Field(default=[], max_length=400)
     marks: list[Mark] = Field(default=[], max_length=100)
     turns: Literal["grain", "180", "90", "any"] = "90"
+    starter: str = ""
     face: Literal["outside", "inside"] = "outside"
 
 
@@ -310,6 +314,7 @@ class FaceLine(Model):
     """A line on the face of a part: where it begins, its turn in degrees, and how often it is repeated.
 
     ``x`` and ``y`` run from the lower left corner; repeated lines lie ``step`` apart, to the left of the line.
+    Unevenly spaced ones begin at each of ``at_x``, as high as the first.
     """
 
     part: Id
@@ -318,6 +323,7 @@ class FaceLine(Model):
     turn: Size = Size(text="0")
     lines: int = Field(default=1, ge=1, le=60)
     step: Size = Size(text="30")
+    at_x: list[Size] = Field(default=[], max_length=60)
 
 
 class TabAndSlot(Model):
@@ -381,13 +387,17 @@ class CaptiveNut(Model):
 
 
 class SlotAt(Model):
-    """Where slots open: a side of the part, how far along it the middle of the first lies, and the step to the next."""
+    """Where slots open: a side of the part, how far along it the middle of the first lies, and the step to the next.
+
+    Unevenly spaced ones lie ``also_at``, besides the first.
+    """
 
     part: Id
     side: Side
     at: Size
     slots: int = Field(default=1, ge=1, le=60)
     step: Size = Size(text="30")
+    also_at: list[Size] = Field(default=[], max_length=60)
 
 
 class CrossLap(Model):
@@ -456,6 +466,23 @@ class HandOver(Model):
     dxf: Literal["R2010", "R12"] = "R2010"
 
 
+# Starters
+
+
+class Starter(Model):
+    """A ready design that a few numbers drive; its parts, joints and named sizes bear its ``id``.
+
+    ``sizes`` and ``choices`` are those of its kind, by name; what is not given is as the kind begins with.
+    """
+
+    id: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,15}$")]
+    kind: Literal["tray", "bracket", "figure", "rack", "frame"]
+    stock: Id
+    second_stock: Id
+    sizes: dict[str, Size] = Field(default={}, max_length=30)
+    choices: dict[str, str] = Field(default={}, max_length=30)
+
+
 class NamedSize(Model):
     """A size of the project that other sizes may use by its name."""
 
@@ -473,6 +500,7 @@ class Project(Model):
     stocks: list[Stock] = Field(default=[], max_length=40)
     parts: list[Part] = Field(default=[], max_length=1000)
     joints: list[Joint] = Field(default=[], max_length=4000)
+    starters: list[Starter] = Field(default=[], max_length=20)
     layout: Layout = Layout()
     hand_over: HandOver = HandOver()
 

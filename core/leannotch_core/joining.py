@@ -272,7 +272,12 @@ class _Joining:
         if x is None or y is None or step is None or turn is None:
             return None
         along = move(turn).turn
-        return tuple(complex(x, y) + along * 1j * step * i for i in range(line.lines)), along
+        evenly = [complex(x, y) + along * 1j * step * i for i in range(line.lines)]
+        also = [
+            self._size(joint, f"b.at_x/{i}", size, f"Line on {on.name}, across", names)
+            for i, size in enumerate(line.at_x)
+        ]
+        return (*evenly, *(complex(place, y) for place in also if place is not None)), along
 
     # Captive nuts
 
@@ -370,7 +375,12 @@ class _Joining:
         if at is None or step is None:
             return None
         beyond = on.beyond[0] if slot.side in ("bottom", "top") else on.beyond[1]
-        return Slots(on, slot.side, tuple(beyond + at + i * step for i in range(slot.slots)))
+        evenly = [at + i * step for i in range(slot.slots)]
+        also = [
+            self._size(joint, f"{which}.also_at/{i}", size, f"Slot in {on.name}", names)
+            for i, size in enumerate(slot.also_at)
+        ]
+        return Slots(on, slot.side, tuple(beyond + place for place in (*evenly, *also) if place is not None))
 
     # Splices
 

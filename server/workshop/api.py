@@ -19,16 +19,18 @@ from leannotch_core.document import Project as Document
 from leannotch_core.findings import Finding
 from leannotch_core.formats.svg import path_data
 from leannotch_core.sizes import SizeError
+from leannotch_core.starters.made import CannotMake
 from ninja import NinjaAPI, Schema, Status
 from ninja.errors import ValidationError
 from pydantic import Field
 
-from workshop import library, revisions
+from workshop import library, revisions, starters
 from workshop.dry_fit import DryFitShown, FitShown, dry_fit_shown
 from workshop.handover import Format, stored_sheet_file
 from workshop.long_work import NestShown, ProofShown, work
 from workshop.models import Project, Run
 from workshop.shown import ProjectShown, show
+from workshop.starters import KindShown, StarterShown, StarterWanted
 
 api = NinjaAPI(title="Lean Notch", version="1", docs_url=None)
 log = logging.getLogger(__name__)
@@ -244,6 +246,23 @@ def new_coupon(request: HttpRequest, payload: NewCoupon) -> Status[ProjectShown]
     except SizeError as error:
         raise CannotApply(f"Clearances {error}.") from error
     return Status(201, show(revisions.create(fit_coupon(payload.stock, clearances))))
+
+
+# Starters
+
+
+@api.get("/starters", response=list[KindShown])
+def list_starters(request: HttpRequest) -> list[KindShown]:
+    return starters.kinds()
+
+
+@api.post("/starters/preview", response={200: StarterShown, 422: Trouble})
+def preview_starter(request: HttpRequest, payload: StarterWanted) -> StarterShown:
+    """What a starter would make, drawn in space, and what it needs."""
+    try:
+        return starters.preview(payload)
+    except CannotMake as error:
+        raise CannotApply(str(error)) from error
 
 
 # Long work

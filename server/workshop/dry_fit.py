@@ -95,7 +95,10 @@ def assembly_of(revision_id: int) -> Assembly:
 
 
 def dry_fit_shown(revision_id: int, version: int) -> DryFitShown:
-    result, assembly = result_of(revision_id), assembly_of(revision_id)
+    return drawn(result_of(revision_id), assembly_of(revision_id), version)
+
+
+def drawn(result: Result, assembly: Assembly, version: int) -> DryFitShown:
     group_of = {copy: number for number, group in enumerate(assembly.groups) for copy in group}
     return DryFitShown(
         version=version,

@@ -22,6 +22,7 @@ from leannotch_core.parts.sides import side_frame
 from leannotch_core.shaping import knots_of
 from ninja import Schema
 
+from workshop import starters
 from workshop.dry_fit import assembly_of
 from workshop.library import stock_news
 from workshop.models import Project, Revision
@@ -122,6 +123,7 @@ class ProjectShown(Schema):
     layout_out_of_date: bool
     findings: list[Finding]
     values: dict[str, float]
+    starter_notes: dict[str, list[str]]
     undo: str | None
     redo: str | None
 
@@ -149,6 +151,7 @@ def show(project: Project) -> ProjectShown:
             result, layout, [*stock_news(document), *assembly_findings(document, result, assembly_of(revision))]
         ),
         values=result.values,
+        starter_notes=starters.notes(document),
         undo=current.label if current and current.parent_id else None,
         redo=redo,
     )

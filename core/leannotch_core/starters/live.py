@@ -1,0 +1,118 @@
+"""Starters in a document: made, changed later with the maker's own work kept, and let go."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from pydantic import ValidationError
+
+from ..document import Part, Project, Starter, first_fault
+from ..evaluate import evaluate
+from ..sizes import SizeError
+from ..stock import facts
+from . import others, tray
+from .made import CannotMake, Kind, Made, Making
+
+#: Every kind of starter, in the order to show them, with what makes it.
+KINDS: dict[str, tuple[Kind, Callable[[Making], None]]] = {
+    kind.key: (kind, make)
+    for kind, make in (
+        (tray.KIND, tray.make),
+        (others.BRACKET, others.make_bracket),
+        (others.FIGURE, others.make_figure),
+        (others.RACK, others.make_rack),
+        (others.FRAME, others.make_frame),
+    )
+}
+
+
+def make(project: Project, starter: Starter) -> Made:
+    """The parts, joints and named sizes of a starter with a project's stocks. Raises `CannotMake`."""
+    kind, maker = KINDS[starter.kind]
+    known: dict[str, float] = {}
+    for stock in project.stocks:
+        try:
+            found = facts(stock)
+        except SizeError as error:
+            raise CannotMake(f"{stock.name}, {error}.") from error
+        known |= {f"{stock.id}.thickness": found.thickness, f"{stock.id}.kerf": found.kerf}
+    for stock_id in (starter.stock, starter.second_stock):
+        if project.stock(stock_id) is None:
+            raise CannotMake(f"The stock “{stock_id}” is not in the project; choose another one.")
+    own = f"{starter.id}_"
+    values = evaluate(project.model_copy(update={"parts": [], "joints": []})).values
+    known |= {
+        n.name: values[f"names/{n.name}"]
+        for n in project.names
+        if f"names/{n.name}" in values and not n.name.startswith(own)
+    }
+    making = Making(starter, kind, known)
+    try:
+        maker(making)
+    except ValidationError as error:
+        raise CannotMake(f"These numbers make sizes that are too long to write: {first_fault(error)}.") from error
+    return making.made
+
+
+def put_starter(project: Project, starter: Starter) -> Project:
+    """The project with a starter added or changed; what the maker added to its parts stays. Raises `CannotMake`."""
+    made = make(project, starter)
+    own = f"{starter.id}_"
+    kept = {part.id: part for part in project.parts if part.starter == starter.id}
+    gone = set(kept) - {part.id for part in made.parts}
+    fresh = [_with_own_work(part, kept.get(part.id)) for part in made.parts]
+    parts = _in_place(project.parts, fresh, gone)
+    joints = {joint.id: joint for joint in project.joints}
+    made_ids = {joint.id for joint in made.joints}
+    fitted = [
+        joint.model_copy(update={"fit": joints[joint.id].fit}) if joint.id in joints else joint for joint in made.joints
+    ]
+    unlike = [
+        joint
+        for joint in project.joints
+        if joint.id not in made_ids and not joint.id.startswith(own) and not gone & {joint.a.part, joint.b.part}
+    ]
+    names = [name for name in project.names if not name.name.startswith(own)] + made.names
+    starters = [known for known in project.starters if known.id != starter.id] + [starter]
+    layout = project.layout.model_copy(
+        update={
+            "placements": [p for p in project.layout.placements if p.part not in gone],
+            "laid": [laid for laid in project.layout.laid if laid.part not in gone],
+        }
+    )
+    update = {
+        "names": names,
+        "parts": parts,
+        "joints": [*unlike, *fitted],
+        "starters": starters,
+        "layout": layout,
+    }
+    return project.model_copy(update=update)
+
+
+def let_go(project: Project, starter_id: str) -> Project:
+    """The project with a starter's parts as plain ones."""
+    parts = [part.model_copy(update={"starter": ""}) if part.starter == starter_id else part for part in project.parts]
+    starters = [starter for starter in project.starters if starter.id != starter_id]
+    return project.model_copy(update={"parts": parts, "starters": starters})
+
+
+def _with_own_work(made: Part, known: Part | None) -> Part:
+    """A part made again: its name, cut-outs, texts and turns are the maker's."""
+    if known is None:
+        return made
+    fresh = {cut.id for cut in made.cutouts}
+    own = [cut for cut in known.cutouts if cut.id not in fresh and not cut.id.startswith("lift_")]
+    shape = made.shape
+    if shape.kind == "rectangle" and known.shape.kind == "rectangle" and not shape.corners:
+        shape = shape.model_copy(update={"corners": known.shape.corners})
+    elif shape.kind == "curve" and known.shape.kind == "curve":
+        shape = shape.model_copy(update={"knots": known.shape.knots})
+    kept = {"name": known.name, "marks": known.marks, "turns": known.turns, "rim": known.rim}
+    return made.model_copy(update={**kept, "shape": shape, "cutouts": [*made.cutouts, *own]})
+
+
+def _in_place(before: list[Part], fresh: list[Part], gone: set[str]) -> list[Part]:
+    by_id = {part.id: part for part in fresh}
+    kept = [by_id.pop(part.id, part) for part in before if part.id not in gone]
+    return [*kept, *by_id.values()]

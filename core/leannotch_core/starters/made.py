@@ -1,0 +1,191 @@
+"""What starters are made of: their numbers as typed, and the parts and joints that follow from them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from ..document import (
+    CrossLap,
+    CutOut,
+    EdgeOf,
+    FaceLine,
+    FingerJoint,
+    Joint,
+    NamedSize,
+    Part,
+    Rectangle,
+    Shape,
+    SlotAt,
+    Splice,
+    Starter,
+    TabAndSlot,
+)
+from ..sizes import Size, SizeError, length
+
+
+@dataclass(frozen=True, slots=True)
+class Number:
+    """A number of a starter: its name, what to call it and what it begins with; ``bare`` for a count or a list."""
+
+    name: str
+    title: str
+    begins: str
+    bare: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """A choice of a starter: its name, what to call it, and the options, of which it begins with the first."""
+
+    name: str
+    title: str
+    options: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Kind:
+    """A kind of starter: its title, what it is good for, and its numbers and choices in the order to show them."""
+
+    key: str
+    title: str
+    says: str
+    numbers: tuple[Number, ...]
+    choices: tuple[Choice, ...] = ()
+    second_stock: str = ""
+
+
+class CannotMake(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """Numbers that make no such thing; the message is a sentence to show."""
+
+
+@dataclass(slots=True)
+class Made:
+    """What a starter makes. ``notes`` say where given sizes overrule others."""
+
+    names: list[NamedSize] = field(default_factory=list)
+    parts: list[Part] = field(default_factory=list)
+    joints: list[Joint] = field(default_factory=list)
+    notes: list[str] = field(default_factory=list)
+
+
+class Making:
+    """Collects what a starter makes; parts, joints and named sizes get ids of their own under the starter's."""
+
+    def __init__(self, starter: Starter, kind: Kind, known: Mapping[str, float]) -> None:
+        self.starter, self.made = starter, Made()
+        self._kind, self._known = kind, dict(known)
+        #: Thickness of the walls' stock and of the second stock, as sizes name them.
+        self.t, self.u = f"{starter.stock}.thickness", f"{starter.second_stock}.thickness"
+
+    # What was typed
+
+    def text(self, name: str) -> str:
+        """A number as typed, in brackets where it is a sum, with its unit where that is not mm."""
+        number = next(n for n in self._kind.numbers if n.name == name)
+        size = self.starter.sizes.get(name) or Size(text=number.begins)
+        text = size.text.strip()
+        bare = text.replace(".", "", 1).isdigit()
+        if size.unit == "in":
+            return f"({text}) * 25.4" if not bare else f"{text} in"
+        return text if bare else f"({text})"
+
+    def value(self, text: str, what: str) -> float:
+        """A text in mm. Raises `CannotMake`."""
+        try:
+            return length(Size(text=text), self._known)
+        except SizeError as error:
+            raise CannotMake(f"{what}: {error}.") from error
+
+    def mm(self, name: str) -> float:
+        """A number in mm, more than 0. Raises `CannotMake`."""
+        title = next(n.title for n in self._kind.numbers if n.name == name)
+        value = self.value(self.text(name), title)
+        if value <= 0:
+            raise CannotMake(f"{title}: {value:g} mm is not more than 0.")
+        return value
+
+    def count(self, name: str, least: int, most: int) -> int:
+        """A whole number. Raises `CannotMake`."""
+        title = next(n.title for n in self._kind.numbers if n.name == name)
+        text = self.text(name).strip("()")
+        if not text.isdigit() or not least <= int(text) <= most:
+            raise CannotMake(f"{title}: “{text}” is not a whole number from {least} to {most}.")
+        return int(text)
+
+    def choice(self, name: str) -> str:
+        choice = next(c for c in self._kind.choices if c.name == name)
+        chosen = self.starter.choices.get(name, choice.options[0])
+        if chosen not in choice.options:
+            raise CannotMake(f"{choice.title}: “{chosen}” is none of {', '.join(choice.options)}.")
+        return chosen
+
+    # What is made
+
+    def name(self, name: str, text: str) -> str:
+        """A named size of the project that follows from the starter; answers what sizes call it."""
+        full = f"{self.starter.id}_{name}"
+        self._known[full] = self.value(text, name)
+        self.made.names.append(NamedSize(name=full, size=Size(text=text)))
+        return full
+
+    def part(
+        self,
+        role: str,
+        title: str,
+        size: tuple[str, str],
+        *,
+        count: int = 1,
+        second: bool = False,
+        face: Literal["outside", "inside"] = "outside",
+        shape: Shape | None = None,
+        cutouts: Sequence[CutOut] = (),
+    ) -> str:
+        """A part, a rectangle unless a shape is given; answers its id."""
+        part_id = f"{self.starter.id}_{role}"
+        self.made.parts.append(
+            Part(
+                id=part_id,
+                name=title,
+                stock=self.starter.second_stock if second else self.starter.stock,
+                count=count,
+                shape=shape or Rectangle(width=Size(text=size[0]), height=Size(text=size[1])),
+                cutouts=list(cutouts),
+                face=face,
+                starter=self.starter.id,
+            )
+        )
+        return part_id
+
+    def finger(self, a: tuple[str, str], b: tuple[str, str], width: str) -> None:
+        self._join(FingerJoint, f"{a[0]}_{a[1]}", a=_edge(a), b=_edge(b), finger=Size(text=width))
+
+    def tabs(self, a: tuple[str, str], line: FaceLine, tabs: int, width: str, inset: str) -> None:
+        self._join(
+            TabAndSlot, f"{a[0]}_{a[1]}", a=_edge(a), b=line, tabs=tabs, width=Size(text=width), inset=Size(text=inset)
+        )
+
+    def lap(self, a: SlotAt, b: SlotAt) -> None:
+        self._join(CrossLap, f"{a.part}_lap", a=a, b=b)
+
+    def splice(self, a: tuple[str, str], b: tuple[str, str], size: str, depth: str) -> None:
+        self._join(Splice, f"{a[0]}_{a[1]}", a=_edge(a), b=_edge(b), size=Size(text=size), depth=Size(text=depth))
+
+    def _join(self, model: type[Any], joint_id: str, **settings: Any) -> None:
+        self.made.joints.append(model(id=joint_id[:40], **settings))
+
+
+def _edge(end: tuple[str, str]) -> EdgeOf:
+    return EdgeOf.model_validate({"part": end[0], "side": end[1]})
+
+
+def line_up(part: str, x: Sequence[str], y: str) -> FaceLine:
+    """Upright lines on a part, one at each ``x``, beginning at ``y``."""
+    first, *others = (Size(text=text) for text in x)
+    return FaceLine(part=part, x=first, y=Size(text=y), turn=Size(text="90"), at_x=others)
+
+
+def slots_at(part: str, side: str, at: Sequence[str]) -> SlotAt:
+    first, *others = (Size(text=text) for text in at)
+    return SlotAt.model_validate({"part": part, "side": side, "at": first, "also_at": others})

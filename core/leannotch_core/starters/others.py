@@ -1,0 +1,149 @@
+"""Starters besides the tray: a bracket, a cross-lap figure, a rack and a spliced frame."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+from ..document import CornerCut, Curve, FaceLine, Knot, Rectangle
+from ..sizes import Size
+from .made import CannotMake, Kind, Making, Number, line_up, slots_at
+
+BRACKET = Kind(
+    key="bracket",
+    title="Bracket",
+    says="Two plates at a right angle, held by a brace between them.",
+    numbers=(
+        Number("width", "Width", "80"),
+        Number("depth", "Depth", "100"),
+        Number("height", "Height", "120"),
+        Number("brace", "Size of the brace", "70"),
+    ),
+    second_stock="Brace of",
+)
+
+
+def make_bracket(making: Making) -> None:
+    width, depth, height = (making.name(name, making.text(name)) for name in ("width", "depth", "height"))
+    t, brace = making.t, making.mm("brace")
+    least = min(making.mm("depth"), making.mm("height")) - 2
+    if brace > least:
+        raise CannotMake(f"Size of the brace: {brace:g} mm is more than the {least:g} mm that the plates leave for it.")
+    base = making.part("base", "Base plate", (width, depth), face="inside")
+    back = making.part("back", "Back plate", (width, height), face="inside")
+    making.finger((base, "top"), (back, "bottom"), f"{making.mm('width') / 5:.4g}")
+    # The brace is drawn to the tips of its tabs: it starts at the outside faces of both plates.
+    size = making.name("brace", making.text("brace"))
+    cut = CornerCut(corner="top right", kind="chamfer", size=Size(text=f"{size} - {t} - 6"))
+    shape = Rectangle(width=Size(text=size), height=Size(text=size), corners=[cut])
+    gusset = making.part("brace", "Brace", (size, size), second=True, shape=shape)
+    # Tabs are drawn from the outside corner of the plates, of which their thickness lies between the other's fingers.
+    along = {"tabs": 1, "width": f"{size}/4", "inset": f"{size}/4"}
+    making.tabs((gusset, "left"), line_up(back, [f"{width}/2"], "0"), **along)  # type: ignore[arg-type]
+    down = FaceLine(part=base, x=Size(text=f"{width}/2"), y=Size(text=depth), turn=Size(text="-90"))
+    making.tabs((gusset, "bottom"), down, **along)  # type: ignore[arg-type]
+
+
+FIGURE = Kind(
+    key="figure",
+    title="Cross-lap figure",
+    says="Two silhouettes that cross; draw their curves afterwards at the Shape station.",
+    numbers=(
+        Number("height", "Height", "160"),
+        Number("length", "Long way", "140"),
+        Number("depth", "Crosswise", "100"),
+    ),
+    second_stock="Crosswise of",
+)
+
+_FIGURE = (
+    (0.25, 0, 1),
+    (0.75, 0, 1),
+    (0.98, 0.3, 0),
+    (0.8, 0.62, 0),
+    (0.6, 0.86, 0),
+    (0.5, 1, 0),
+    (0.4, 0.86, 0),
+    (0.2, 0.62, 0),
+    (0.02, 0.3, 0),
+)
+
+
+def make_figure(making: Making) -> None:
+    knots = [Knot(x=x, y=y, corner=bool(corner)) for x, y, corner in _FIGURE]
+    height = making.name("height", making.text("height"))
+    ids = {}
+    for role, title, second in (("length", "Long silhouette", False), ("depth", "Cross silhouette", True)):
+        wide = making.name(role, making.text(role))
+        making.mm(role)
+        shape = Curve(width=Size(text=wide), height=Size(text=height), knots=knots)
+        ids[role] = making.part(role, title, (wide, height), second=second, shape=shape)
+    making.lap(slots_at(ids["length"], "top", ["width/2"]), slots_at(ids["depth"], "bottom", ["width/2"]))
+
+
+RACK = Kind(
+    key="rack",
+    title="Rack",
+    says="Uprights and slotted shelves that slide into one another.",
+    numbers=(
+        Number("width", "Width of a shelf", "300"),
+        Number("depth", "Depth", "120"),
+        Number("height", "Height", "320"),
+        Number("uprights", "Uprights", "2", bare=True),
+        Number("shelves", "Shelves", "4", bare=True),
+        Number("overhang", "Shelves stand over by", "30"),
+    ),
+    second_stock="Shelves of",
+)
+
+
+def make_rack(making: Making) -> None:
+    uprights, shelves = making.count("uprights", 2, 12), making.count("shelves", 1, 20)
+    width, depth, height = (making.name(name, making.text(name)) for name in ("width", "depth", "height"))
+    over = making.name("overhang", making.text("overhang"))
+    if 2 * making.mm("overhang") >= making.mm("width"):
+        raise CannotMake("Shelves stand over by: twice of it is more than a shelf is wide.")
+    sides = making.part("upright", "Upright", (depth, height), count=uprights)
+    boards = making.part("shelf", "Shelf", (width, depth), count=shelves, second=True)
+    floors = [f"{height}*{i + 1}/{shelves + 1}" for i in range(shelves)]
+    places = [f"{over} + ({width} - 2*{over})*{i}/{uprights - 1}" for i in range(uprights)]
+    making.lap(slots_at(sides, "right", floors), slots_at(boards, "top", places))
+
+
+FRAME = Kind(
+    key="frame",
+    title="Frame with spliced corners",
+    says="Four members keyed into each other, each in as many pieces as the sheet needs.",
+    numbers=(
+        Number("width", "Width", "500"),
+        Number("height", "Height", "500"),
+        Number("member", "Width of a member", "40"),
+        Number("pieces", "Pieces to a member", "1", bare=True),
+    ),
+)
+
+
+def make_frame(making: Making) -> None:
+    """Each member runs from outside the one before it to the shoulder of the one after it."""
+    member, pieces = making.name("member", making.text("member")), making.count("pieces", 1, 8)
+    wide = making.mm("member")
+    key, depth = f"{wide * 0.4:.4g}", f"{wide * 0.3:.4g}"
+    width, height = (making.name(name, making.text(name)) for name in ("width", "height"))
+    for name in ("width", "height"):
+        if making.mm(name) <= 3 * wide:
+            raise CannotMake(f"A member of {wide:g} mm is too wide for a frame of {making.mm(name):g} mm.")
+    roles = {}
+    for role, title, long in (("long", "Member along", width), ("short", "Member across", height)):
+        # A member is shorter than the frame by the one it is keyed into, and longer by its key.
+        whole = making.name(f"{role}_run", f"{long} - {member} + {depth}")
+        piece = f"({whole} + {pieces - 1}*{depth})/{pieces}"
+        ids = [
+            making.part(
+                f"{role}_{i + 1}", title if pieces == 1 else f"{title}, piece {i + 1}", (piece, member), count=2
+            )
+            for i in range(pieces)
+        ]
+        for first, second in pairwise(ids):
+            making.splice((first, "right"), (second, "left"), key, depth)
+        roles[role] = ids
+    for role, other in (("long", "short"), ("short", "long")):
+        making.splice((roles[role][-1], "right"), (roles[other][0], "bottom"), key, depth)

@@ -1,0 +1,92 @@
+"""Starters as the browser shows them: their kinds, and what one would make before it is made."""
+
+from __future__ import annotations
+
+from leannotch_core.assembly.poses import assemble
+from leannotch_core.document import Project as Document
+from leannotch_core.document import Starter, Stock
+from leannotch_core.evaluate import evaluate
+from leannotch_core.findings import Finding
+from leannotch_core.starters.live import KINDS, make, put_starter
+from leannotch_core.starters.made import CannotMake
+from ninja import Schema
+
+from workshop.dry_fit import DryFitShown, drawn
+
+
+class NumberShown(Schema):
+    name: str
+    title: str
+    begins: str
+    bare: bool
+
+
+class ChoiceShown(Schema):
+    name: str
+    title: str
+    options: list[str]
+
+
+class KindShown(Schema):
+    """A kind of starter. ``second_stock`` is what the second stock is for, empty where there is none."""
+
+    key: str
+    title: str
+    says: str
+    numbers: list[NumberShown]
+    choices: list[ChoiceShown]
+    second_stock: str
+
+
+class StarterWanted(Schema):
+    """A starter to be looked at, with the stocks it would be made of."""
+
+    starter: Starter
+    stocks: list[Stock]
+
+
+class StarterShown(Schema):
+    """What a starter would make: drawn in space, with what it needs. ``area`` is that of all its parts, in mm²."""
+
+    fit: DryFitShown
+    parts: int
+    joints: int
+    area: float
+    notes: list[str]
+    findings: list[Finding]
+    stocks: list[Stock]
+    tints: dict[str, str]
+
+
+def kinds() -> list[KindShown]:
+    return [KindShown.model_validate(kind, from_attributes=True) for kind, _ in KINDS.values()]
+
+
+def preview(wanted: StarterWanted) -> StarterShown:
+    """What the starter makes, in an otherwise empty project. Raises `CannotMake`."""
+    document = put_starter(Document(name="Preview", stocks=wanted.stocks), wanted.starter)
+    result = evaluate(document)
+    if result.errors:
+        raise CannotMake(result.errors[0].text)
+    assembly = assemble(document, result)
+    return StarterShown(
+        fit=drawn(result, assembly, 0),
+        parts=sum(part.count for part in document.parts),
+        joints=len(document.joints),
+        area=sum(result.parts[part.id].outline.area * part.count for part in document.parts),
+        notes=make(document, wanted.starter).notes,
+        findings=result.findings,
+        stocks=document.stocks,
+        tints={part.id: part.stock for part in document.parts},
+    )
+
+
+def notes(document: Document) -> dict[str, list[str]]:
+    """What each starter of a project has to say, by its id."""
+    found = {}
+    for starter in document.starters:
+        try:
+            found[starter.id] = make(document, starter).notes
+        except CannotMake as error:
+            found[starter.id] = [str(error)]
+    return found
