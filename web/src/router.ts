@@ -9,6 +9,7 @@ export const router = createRouter({
     { path: '/', component: ProjectsPage },
     { path: '/projects/:slug', redirect: (to) => `/projects/${String(to.params.slug)}/shape` },
     { path: '/projects/:slug/:station', component: ProjectPage },
+    { path: '/starters', component: () => import('./pages/StartersPage.vue') },
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })

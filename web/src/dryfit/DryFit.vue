@@ -9,7 +9,9 @@ import { useRun } from '../stores/run'
 import { useWorkshop } from '../stores/workshop'
 import AssemblySheet from './AssemblySheet.vue'
 import { copyName, same, stepText, type CopyRef } from './explain'
+import { spanLabels } from './labels'
 import { AssemblyScene, VIEWS, type DryFit, type Showing } from './scene'
+import SpanLabels from './SpanLabels.vue'
 
 /** The parts put together in space, as their joints hold them: turned, pulled apart, checked, assembled step by step. */
 const workshop = useWorkshop()
@@ -149,43 +151,9 @@ function keyed(event: KeyboardEvent): void {
   event.stopPropagation()
 }
 
-interface Spot {
-  x: number
-  y: number
-}
-
-interface Label {
-  text: string
-  a: Spot
-  b: Spot
-  at: Spot
-  inner: boolean
-}
-
-/** Outside sizes are drawn this far (pixels) off the assembly. */
-const OFF = 20
-
-const labels = computed<Label[]>(() => {
+const labels = computed(() => {
   void drawn.value
-  const at = scene
-  if (!fit.value || !at || !sizes.value || apart.value > 0 || step.value >= 0) return []
-  const corners = fit.value.overall.flatMap((span) => [at.project(span.start), at.project(span.end)])
-  const middle = corners.reduce((sum, spot) => ({ x: sum.x + spot.x / corners.length, y: sum.y + spot.y / corners.length }), { x: 0, y: 0 })
-  const label = (span: DryFit['overall'][number], inner: boolean): Label => {
-    const [a, b] = [at.project(span.start), at.project(span.end)]
-    const length = Math.hypot(b.x - a.x, b.y - a.y) || 1
-    const normal = { x: -(b.y - a.y) / length, y: (b.x - a.x) / length }
-    const outward = Math.sign(normal.x * ((a.x + b.x) / 2 - middle.x) + normal.y * ((a.y + b.y) / 2 - middle.y + 0.01)) || 1
-    const off = inner ? { x: 0, y: 0 } : { x: normal.x * OFF * outward, y: normal.y * OFF * outward }
-    const moved = (spot: Spot): Spot => ({ x: spot.x + off.x, y: spot.y + off.y })
-    // Sizes that cross are named at different places along them.
-    const share = span.axis === 'y' && inner ? 0.32 : 0.5
-    const along = { x: a.x + (b.x - a.x) * share, y: a.y + (b.y - a.y) * share }
-    return { text: withUnit(span.length, workshop.unit), a: moved(a), b: moved(b), at: moved(along), inner }
-  }
-  return [...fit.value.overall.map((span) => label(span, false)), ...fit.value.inner.map((span) => label(span, true))].filter(
-    ({ a, b, inner }) => Math.hypot(a.x - b.x, a.y - b.y) > (inner ? 44 : 24),
-  )
+  return fit.value && scene && sizes.value && apart.value === 0 && step.value < 0 ? spanLabels(scene, fit.value, workshop.unit) : []
 })
 
 const rings = computed(() => {
@@ -222,14 +190,10 @@ useEventListener(window, 'keydown', (event) => {
   <div class="dry-fit">
     <div ref="frame" class="space" tabindex="0" role="group" aria-label="The parts put together" @keydown="keyed" @pointerdown="pressed = { x: $event.clientX, y: $event.clientY }" @pointerup="release">
       <canvas ref="canvas"></canvas>
-      <svg class="sizes" :width="width" :height="height" aria-hidden="true">
-        <g v-for="(label, index) in labels" :key="index" :class="{ inner: label.inner }">
-          <line :x1="label.a.x" :y1="label.a.y" :x2="label.b.x" :y2="label.b.y" />
-          <path :d="`M${label.a.x - 3} ${label.a.y + 3}l6 -6M${label.b.x - 3} ${label.b.y + 3}l6 -6`" />
-        </g>
-        <circle v-for="(ring, index) in rings" :key="`c${index}`" class="ring" :class="{ promised: ring.promised }" :cx="ring.x" :cy="ring.y" r="9" />
+      <SpanLabels :labels="labels" :width="width" :height="height" />
+      <svg class="rings" :width="width" :height="height" aria-hidden="true">
+        <circle v-for="(ring, index) in rings" :key="index" class="ring" :class="{ promised: ring.promised }" :cx="ring.x" :cy="ring.y" r="9" />
       </svg>
-      <span v-for="(label, index) in labels" :key="`t${index}`" class="size" :class="{ inner: label.inner }" :style="{ left: `${label.at.x}px`, top: `${label.at.y}px` }">{{ label.text }}</span>
       <p v-if="fit && !fit.copies.length" class="says">No part can be drawn yet.</p>
       <p v-if="trouble" class="says" role="alert">{{ trouble }}</p>
     </div>
@@ -277,13 +241,9 @@ useEventListener(window, 'keydown', (event) => {
 .space { position: relative; overflow: hidden; min-height: 0; touch-action: none; }
 .space:focus-visible { outline-offset: -2px; }
 canvas { position: absolute; inset: 0; width: 100%; height: 100%; display: block; outline: none; }
-.sizes { position: absolute; inset: 0; pointer-events: none; }
-.sizes line, .sizes path { stroke: var(--ink); stroke-width: 0.9; fill: none; }
-.sizes .inner line, .sizes .inner path { stroke: var(--accent); }
+.rings { position: absolute; inset: 0; pointer-events: none; }
 .ring { fill: none; stroke: var(--wrong); stroke-width: 2; }
 .ring.promised { stroke: var(--soft-ink); stroke-dasharray: 3 2; }
-.size { position: absolute; transform: translate(-50%, -50%); background: var(--ground); padding: 0 4px; font-size: 12px; pointer-events: none; white-space: nowrap; }
-.size.inner { color: var(--accent); font-size: 11px; padding: 0 2px; }
 .below { border-top: 1px solid var(--ink); padding: 6px 12px 8px; display: grid; gap: 6px; }
 .in-line { display: flex; flex-wrap: wrap; gap: 4px 14px; align-items: center; }
 .soft { color: var(--soft-ink); }

@@ -102,6 +102,7 @@ export class AssemblyScene {
       group.matrixAutoUpdate = false
       group.matrix.copy(home)
       this.scene.add(group)
+      group.updateMatrixWorld(true)
       this.bodies.push({ part: copy.part, number: copy.number, group, face, edge, home, tint: tints[copy.part] ?? '#ddd' })
     }
     this.draw()
@@ -113,7 +114,7 @@ export class AssemblyScene {
       const { shift, chosen, hidden, wrong } = how(body.part, body.number)
       body.group.visible = !hidden
       body.group.matrix.copy(new Matrix4().makeTranslation(...shift)).multiply(body.home)
-      body.group.matrixWorldNeedsUpdate = true
+      body.group.updateMatrixWorld(true)
       body.edge.color.setHex(wrong ? WRONG : chosen ? ACCENT : INK)
       body.face.color.set(body.tint)
       body.face.emissive.setHex(wrong ? 0x551008 : chosen ? 0x0a1e48 : 0)

@@ -1,4 +1,4 @@
-import type { CaptiveNut, CrossLap, Document, FingerJoint, Joint, PartShown, Side, Splice, TabAndSlot } from '../api/client'
+import type { CaptiveNut, CrossLap, Document, FingerJoint, Joint, PartShown, Side, Size, Splice, TabAndSlot } from '../api/client'
 import { typed } from '../fields/units'
 import { freeId } from '../parts/fresh'
 
@@ -27,7 +27,7 @@ function middleLine(document: Document, edge: number, on: PartShown): TabAndSlot
   const x = upright ? on.width / 2 : (on.width - edge) / 2
   const y = upright ? (on.height - edge) / 2 : on.height / 2
   const turn = { text: upright ? '90' : '0', unit: 'mm' } as const
-  return { part: on.id, x: typed(x, document.unit), y: typed(y, document.unit), turn, lines: 1, step: typed(30, document.unit) }
+  return { part: on.id, x: typed(x, document.unit), y: typed(y, document.unit), turn, lines: 1, step: typed(30, document.unit), at_x: [] }
 }
 
 /** The line of another joint of the same edge on the same face: screws go where the tabs already are. */
@@ -52,7 +52,7 @@ export function newNuts(document: Document, a: End, edge: number, b: PartShown):
 }
 
 export function newCrossLap(document: Document, a: PartShown, b: PartShown): CrossLap {
-  const middle = { at: { text: 'width/2', unit: 'mm' }, slots: 1, step: typed(30, document.unit) } as const
+  const middle = { at: { text: 'width/2', unit: 'mm' as const }, slots: 1, step: typed(30, document.unit), also_at: [] as Size[] }
   return {
     kind: 'cross-lap',
     id: freeId('joint', document.joints),

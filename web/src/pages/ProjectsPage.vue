@@ -79,6 +79,7 @@ async function remove(project: Schemas['ProjectListed']): Promise<void> {
       <input id="new-name" v-model="name" class="text-input" maxlength="80" placeholder="its name" />
       <button type="submit" class="ink-button main">Begin</button>
     </form>
+    <p><RouterLink to="/starters">Begin with a starter</RouterLink>: a tray with compartments, a bracket, a rack … by a few numbers.</p>
     <p class="in-line">
       <label for="open-file">Open a saved project file</label>
       <input id="open-file" type="file" accept=".json,application/json" @change="open" />

@@ -33,11 +33,12 @@ export function newPart(document: Document): Part {
     marks: [],
     turns: '90',
     face: 'outside',
+    starter: '',
   }
 }
 
 export function copyOf(part: Part, document: Document): Part {
-  return { ...part, id: freeId('part', document.parts), name: `${part.name} copy`.slice(0, 80) }
+  return { ...part, starter: '', id: freeId('part', document.parts), name: `${part.name} copy`.slice(0, 80) }
 }
 
 /** The shape turned into one of another kind; its width and height stay. */

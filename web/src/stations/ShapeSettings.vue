@@ -10,6 +10,7 @@ import OutlineFields from '../parts/OutlineFields.vue'
 import PartFacts from '../parts/PartFacts.vue'
 import PartMarks from '../parts/PartMarks.vue'
 import { useWorkshop, type Refusal } from '../stores/workshop'
+import StarterSettings from '../starters/StarterSettings.vue'
 import NamedSizes from './NamedSizes.vue'
 
 /** What is set of a part besides its drawing: name, stock, count, outline, cut-outs, texts. */
@@ -41,6 +42,7 @@ function scale(): void {
 </script>
 
 <template>
+  <StarterSettings v-if="part.starter" :id="part.starter" :key="part.starter" />
   <h2 class="over">{{ part.name }}</h2>
   <div class="stack">
     <PlainField :key="`${part.id}name`" label="Name" :value="part.name" :save="(name) => set({ name })" />

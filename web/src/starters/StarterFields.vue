@@ -1,0 +1,36 @@
+<script setup lang="ts">
+import type { Size, Stock } from '../api/client'
+import ChoiceField from '../fields/ChoiceField.vue'
+import SizeField from '../fields/SizeField.vue'
+import type { Refusal } from '../stores/workshop'
+import type { Kind, Starter } from './kinds'
+
+/** The numbers and choices of a starter. */
+const props = defineProps<{
+  kind: Kind
+  starter: Starter
+  stocks: Stock[]
+  save: (change: (starter: Starter) => Partial<Starter>) => Promise<Refusal | null>
+}>()
+
+function size(name: string, begins: string): Size {
+  return props.starter.sizes[name] ?? { text: begins, unit: 'mm' }
+}
+
+function put(name: string, typed: Size): Promise<Refusal | null> {
+  return props.save(({ sizes }) => ({ sizes: { ...sizes, [name]: typed } }))
+}
+
+function names(): Record<string, string> {
+  return Object.fromEntries(props.stocks.map((stock) => [stock.id, stock.name]))
+}
+</script>
+
+<template>
+  <div class="stack">
+    <ChoiceField label="Stock" :value="starter.stock" :options="stocks.map((s) => s.id)" :names="names()" :save="(stock) => void save(() => ({ stock }))" />
+    <ChoiceField v-if="kind.second_stock" :label="kind.second_stock" :value="starter.second_stock" :options="stocks.map((s) => s.id)" :names="names()" :save="(second_stock) => void save(() => ({ second_stock }))" />
+    <ChoiceField v-for="choice in kind.choices" :key="choice.name" :label="choice.title" :value="starter.choices[choice.name] ?? choice.options[0] ?? ''" :options="choice.options" :save="(chosen) => void save(({ choices }) => ({ choices: { ...choices, [choice.name]: chosen } }))" />
+    <SizeField v-for="number in kind.numbers" :key="`${kind.key}${number.name}`" :label="number.title" :size="size(number.name, number.begins)" :bare="number.bare" :save="(typed) => put(number.name, typed)" />
+  </div>
+</template>
