@@ -476,7 +476,7 @@ class Starter(Model):
     """
 
     id: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,15}$")]
-    kind: Literal["tray", "bracket", "figure", "rack", "frame"]
+    kind: Literal["tray", "box", "bracket", "figure", "rack", "frame"]
     stock: Id
     second_stock: Id
     sizes: dict[str, Size] = Field(default={}, max_length=30)

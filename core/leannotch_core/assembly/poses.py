@@ -329,12 +329,15 @@ def _overlap(a: tuple[float, float] | None, b: tuple[float, float] | None) -> bo
     return a is None or b is None or (a[0] < b[1] - 1e-6 and b[0] < a[1] - 1e-6)
 
 
-def _lies_flat(ends: Iterable[_End]) -> bool:
-    """Whether a part is a floor or a base (others on its face or three of its edges), or spliced in its plane."""
+def _lies_flat(ends: Sequence[_End]) -> bool:
+    """Whether a part is a floor or a base: others on its face, on three of its edges or standing on it with their
+    bottom edges; or spliced in its plane.
+    """
     places = {end.own.place for end in ends}
     spliced = any(end.own.axes[2][2] and end.other.axes[2][2] and end.own.span for end in ends)
     on_face = any(place.startswith("line at") for place in places)
-    return spliced or on_face or sum(place.endswith(" edge") for place in places) >= 3
+    under = len(places) > 1 and all(end.other.place == "bottom edge" for end in ends)
+    return spliced or on_face or under or sum(place.endswith(" edge") for place in places) >= 3
 
 
 def _root_pose(part: EvaluatedPart, ends: Sequence[_End]) -> Matrix:

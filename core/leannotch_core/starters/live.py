@@ -10,7 +10,7 @@ from ..document import Part, Project, Starter, first_fault
 from ..evaluate import evaluate
 from ..sizes import SizeError
 from ..stock import facts
-from . import others, tray
+from . import box, others, tray
 from .made import CannotMake, Kind, Made, Making
 
 #: Every kind of starter, in the order to show them, with what makes it.
@@ -18,6 +18,7 @@ KINDS: dict[str, tuple[Kind, Callable[[Making], None]]] = {
     kind.key: (kind, make)
     for kind, make in (
         (tray.KIND, tray.make),
+        (box.KIND, box.make),
         (others.BRACKET, others.make_bracket),
         (others.FIGURE, others.make_figure),
         (others.RACK, others.make_rack),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from copy import copy
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
@@ -75,9 +76,15 @@ class Making:
 
     def __init__(self, starter: Starter, kind: Kind, known: Mapping[str, float]) -> None:
         self.starter, self.made = starter, Made()
-        self._kind, self._known = kind, dict(known)
+        self._kind, self._known, self._second = kind, dict(known), False
         #: Thickness of the walls' stock and of the second stock, as sizes name them.
         self.t, self.u = f"{starter.stock}.thickness", f"{starter.second_stock}.thickness"
+
+    def of_second(self) -> Making:
+        """The same, with all that it makes cut from the second stock."""
+        other = copy(self)
+        other._second = True
+        return other
 
     # What was typed
 
@@ -148,7 +155,7 @@ class Making:
             Part(
                 id=part_id,
                 name=title,
-                stock=self.starter.second_stock if second else self.starter.stock,
+                stock=self.starter.second_stock if second or self._second else self.starter.stock,
                 count=count,
                 shape=shape or Rectangle(width=Size(text=size[0]), height=Size(text=size[1])),
                 cutouts=list(cutouts),

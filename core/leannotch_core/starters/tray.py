@@ -8,11 +8,11 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
-from typing import Literal
 
 from ..document import CutOut, RoundHole
 from ..sizes import Size
 from .made import CannotMake, Choice, Kind, Making, Number, line_up, slots_at
+from .walls import bottom, walls
 
 KIND = Kind(
     key="tray",
@@ -64,35 +64,10 @@ def make(making: Making) -> None:
     length = making.name("length", f"{columns.inner} + 2*{t}")
     width = making.name("width", f"{rows.inner} + 2*{t}")
     height = making.name("height", f"{making.text('height')} + {rise}" if inside and floor else making.text("height"))
-    _walls(making, length, width, height)
+    walls(making, length, width, height)
     if floor:
-        _floor(making, length, width, columns, rows)
+        bottom(making, "floor", "Floor", (length, width), cutouts=_lift_holes(making, columns, rows))
     _dividers(making, columns.middles(t, u), rows.middles(t, u), (length, width), rise)
-
-
-def _walls(making: Making, length: str, width: str, height: str) -> None:
-    walls: dict[str, tuple[str, str, Literal["outside", "inside"]]] = {
-        "front": ("Front wall", length, "outside"),
-        "right": ("Right wall", width, "outside"),
-        "back": ("Back wall", length, "inside"),
-        "left": ("Left wall", width, "inside"),
-    }
-    ids = {role: making.part(role, title, (long, height), face=face) for role, (title, long, face) in walls.items()}
-    finger = f"{max(making.mm('height') / 4, 4):.4g}"
-    for a, b in (
-        (("front", "right"), ("right", "left")),
-        (("front", "left"), ("left", "left")),
-        (("back", "right"), ("right", "right")),
-        (("back", "left"), ("left", "right")),
-    ):
-        making.finger((ids[a[0]], a[1]), (ids[b[0]], b[1]), finger)
-
-
-def _floor(making: Making, length: str, width: str, columns: Cells, rows: Cells) -> None:
-    own = making.starter.id
-    floor = making.part("floor", "Floor", (length, width), face="inside", cutouts=_lift_holes(making, columns, rows))
-    for wall, side in (("front", "bottom"), ("back", "top"), ("left", "left"), ("right", "right")):
-        making.finger((f"{own}_{wall}", "bottom"), (floor, side), "20")
 
 
 def _lift_holes(making: Making, columns: Cells, rows: Cells) -> list[CutOut]:
@@ -122,9 +97,9 @@ def _middle(cells: Cells, index: int, wall: str, divider: str) -> str:
 def _dividers(making: Making, across: list[str], along: list[str], outer: tuple[str, str], rise: str) -> None:
     """Dividers across the length separate columns, those along it rows; each goes through the two walls at its ends."""
     own, high = making.starter.id, making.text("dividers")
-    walls, dividers = making.value(f"{own}_height - {rise}", "Height"), making.mm("dividers")
-    if dividers > walls + 1e-9:
-        raise CannotMake(f"Height of the dividers: {dividers:g} mm is more than the {walls:g} mm inside the walls.")
+    inside, dividers = making.value(f"{own}_height - {rise}", "Height"), making.mm("dividers")
+    if dividers > inside + 1e-9:
+        raise CannotMake(f"Height of the dividers: {dividers:g} mm is more than the {inside:g} mm inside the walls.")
     tabs = 1 if dividers < 40 else 2
     width, inset = f"{high}/{2 * tabs + 1}", f"{high}/{2 * tabs + 1}"
     made = {}

@@ -1,0 +1,121 @@
+"""From a starter to proved files: seen in space, taken apart, changed and kept."""
+
+import re
+
+from playwright.sync_api import expect
+
+from .test_first_path import download, parts_of
+
+
+def test_a_newcomer_makes_a_tray_of_their_own(maker, page):
+    page.goto("/")
+    page.get_by_role("link", name="Begin with a starter").click()
+    maker.type("Length", "200")
+    columns = maker.type("Columns", "60, rest, 200", exact=False)
+    expect(page.get_by_role("alert")).to_contain_text("mm for the rest; make the tray larger")
+    columns.fill("60, rest, 30")
+    columns.press("Enter")
+    expect(page.get_by_text(re.compile("8 parts, 13 joints"))).to_be_visible()
+    expect(page.get_by_role("img", name="What it would make").get_by_text("60 mm")).to_be_visible()
+    page.get_by_label("Project name").fill("Shell tray of mine")
+    page.get_by_role("button", name="Make it").click()
+
+    # The readings of the sheet in hand.
+    expect(maker.facts()).to_contain_text("8 parts not laid out")
+    page.get_by_role("button", name="Thickness").click()
+    maker.type("Readings", "3.2 3.22")
+    expect(page.get_by_role("button", name="Thickness")).to_have_text("3.21 mm")
+    page.keyboard.press("Escape")
+    seen_and_taken_apart(maker, page)
+    changed_with_its_hole_kept(maker, page)
+
+    maker.station("Lay out")
+    page.get_by_label("Look for").select_option("2 seconds")
+    page.get_by_role("region", name="Layout").get_by_role("button", name="Lay out").click()
+    expect(page.get_by_text("7 of 7 parts moved.")).to_be_visible(timeout=20_000)
+    maker.station("Hand over")
+    upright = sorted(tuple(sorted(size)) for size in parts_of(download(page, "Save sheet 1 as SVG"), 0.16))
+    assert (160, 200) in upright and len(upright) == 7 and upright.count((45, 200)) == 2
+
+
+def seen_and_taken_apart(maker, page):
+    """In space with its sizes, pulled apart, checked, put together step by step."""
+    page.get_by_role("button", name="Dry fit").click()
+    space = page.get_by_role("group", name="The parts put together")
+    for size in ("200 mm", "160 mm", "60 mm", "30 mm"):
+        expect(space.get_by_text(size, exact=True)).to_be_visible()
+    # By hand: two walls and two dividers of 3.21, and the 60 and 30 that were given.
+    rest = 200 - 2 * 3.21 - 2 * 3.21 - 90
+    expect(space.get_by_text(f"{rest:.2f} mm", exact=True)).to_be_visible()
+    page.get_by_label("Pulled apart").fill("0.5")
+    expect(space.get_by_text("200 mm", exact=True)).to_have_count(0)
+    page.get_by_label("Pulled apart").fill("0")
+    page.get_by_role("button", name="Check the fit").click()
+    expect(page.get_by_text("No part is in another's way.")).to_be_visible(timeout=30_000)
+    expect(page.get_by_text("Put together in 7 steps")).to_be_visible()
+    page.get_by_role("button", name="Next step").click()
+    expect(page.get_by_text(re.compile("Step 1 of 7: .* onto Floor, from above"))).to_be_visible()
+    page.get_by_role("button", name="Assembly sheet").click()
+    sheet = page.get_by_role("dialog", name="Assembly sheet")
+    expect(sheet.get_by_role("img")).to_have_count(8)
+    expect(sheet.get_by_role("row", name=re.compile("Divider across 2"))).to_be_visible()
+    sheet.get_by_role("button", name="Close").click()
+
+
+def changed_with_its_hole_kept(maker, page):
+    """A thumb hole in a wall stays when the columns change."""
+    page.get_by_role("button", name="Drawing").click()
+    maker.part("Front wall")
+    page.get_by_role("button", name="+ Round hole").click()
+    maker.type("Diameter", "18")
+    page.get_by_label("Placed from").select_option("top left")
+    maker.type("Distance across", "width/2")
+    maker.type("Columns", "80, rest", exact=False)
+    expect(page.get_by_role("contentinfo", name="Parts").get_by_role("button", name="Divider across")).to_be_visible()
+    expect(page.get_by_role("button", name="1. round hole")).to_be_visible()
+    expect(maker.facts()).to_contain_text("7 parts")
+
+
+def test_a_roof_too_wide_for_its_walls_is_mended_in_place(maker, page, served):
+    def part(part_id, width, height, count=1):
+        shape = {"kind": "rectangle", "width": str(width), "height": str(height)}
+        return {"id": part_id, "name": part_id.capitalize(), "stock": "birch", "count": count, "shape": shape}
+
+    tray = served.get("/api/projects/sorting-tray")["document"]
+    ends = [
+        ("floor", "bottom", "left"),
+        ("floor", "bottom", "right"),
+        ("roof", "top", "left"),
+        ("roof", "top", "right"),
+    ]
+    joints = [
+        {
+            "kind": "finger",
+            "id": f"joint_{i}",
+            "finger": "15",
+            "a": {"part": "wall", "side": side},
+            "b": {"part": plate, "side": edge},
+        }
+        for i, (plate, side, edge) in enumerate(ends)
+    ]
+    house = {
+        "format": "lean-notch project",
+        "version": 1,
+        "name": "Bird table",
+        "stocks": tray["stocks"][:1],
+        "parts": [part("floor", 128, 90), part("wall", 90, 50, 2), part("roof", 140, 90)],
+        "joints": joints,
+    }
+    slug = served.post("/api/projects/open", house)["slug"]
+    maker.open("join", slug)
+    expect(maker.note("Roof is 140 mm wide, and Wall stands where 128 mm would meet it")).to_be_visible()
+    page.get_by_role("button", name="Make Roof 128 mm wide").click()
+    expect(maker.note("Roof is")).to_have_count(0)
+    # Picked in the rail, it is picked in space; its size there is the new one.
+    page.keyboard.press("d")
+    space = page.get_by_role("group", name="The parts put together")
+    expect(space.get_by_text("128 mm", exact=True).first).to_be_visible()
+    box = space.bounding_box()
+    space.click(position={"x": box["width"] / 2, "y": box["height"] / 2})
+    chosen = page.get_by_role("contentinfo", name="Parts").get_by_role("button", pressed=True)
+    assert chosen.inner_text().split("\n")[0] in ("Roof", "Wall × 2")

@@ -1,0 +1,190 @@
+"""Starters: compartments against sums by hand; whatever the numbers they close, without a clash, in some order."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from leannotch_core.assembly.inner import inner_spans
+from leannotch_core.assembly.order import assembly_order
+from leannotch_core.assembly.poses import assemble
+from leannotch_core.assembly.solids import all_clashes
+from leannotch_core.commands import CannotApply, LetGo, PutPart, PutStarter, PutStock, apply
+from leannotch_core.cutting.plan import plan_sheet
+from leannotch_core.document import Starter
+from leannotch_core.evaluate import evaluate
+from leannotch_core.formats.dxf import read_dxf, write_dxf
+from leannotch_core.layout.nest import nest
+from leannotch_core.proof.sheet_proof import prove_sheet, proved_gap
+from leannotch_core.starters.live import KINDS, make
+
+from ..projects import project, stock
+
+thicknesses = st.integers(15, 60).map(lambda n: n / 10)
+clearances = st.sampled_from([0.2, 0.1, 0.0])
+
+
+def starter(kind, sizes=None, **choices):
+    typed = {name: {"text": str(text)} for name, text in (sizes or {}).items()}
+    more = {"stock": "ply", "second_stock": "sheet", "sizes": typed, "choices": choices}
+    return Starter.model_validate({"id": f"{kind}_1", "kind": kind, **more})
+
+
+def made(kind, sizes=None, thick=3.0, second=4.0, clearance=0.1, **choices):
+    stocks = [stock("ply", (str(thick),), glue=str(clearance)), stock("sheet", (str(second),), glue=str(clearance))]
+    return apply(project([], [], stocks), PutStarter(do="put starter", starter=starter(kind, sizes, **choices)))
+
+
+def spans(document, axis):
+    result = evaluate(document)
+    assert not result.findings
+    found = [s for s in inner_spans(result, assemble(document, result)) if s.axis == axis]
+    return [round(span.length, 4) for span in sorted(found, key=lambda span: span.start[axis])]
+
+
+@pytest.mark.parametrize(
+    ("columns", "wanted"),
+    [
+        # 240 outside, walls of 3, dividers of 4: (240 - 6 - 2*4) / 3 = 75.3333 each.
+        ("3", [75.3333] * 3),
+        # 60 and 40 are kept, the rest is 234 - 8 - 100 = 126; it may stand first, in the middle or last, or twice.
+        ("60, rest, 40", [60, 126, 40]),
+        ("rest, 60, 40", [126, 60, 40]),
+        ("60, 40, rest", [60, 40, 126]),
+        ("rest, 100, rest", [63, 100, 63]),
+        ("1", [234]),
+    ],
+)
+def test_compartments_by_hand(columns, wanted):
+    document = made("tray", {"columns": columns, "rows": "2"})
+    assert spans(document, 0) == wanted
+    assert spans(document, 1) == [pytest.approx((160 - 6 - 4) / 2)] * 2
+
+
+def test_compartments_that_are_all_given_make_the_outside_and_say_so():
+    # Ten of 10.4 with nine dividers of 2 and walls of 3: 104 + 18 + 6 = 128.
+    document = made("tray", {"columns": ", ".join(["10.4"] * 10), "rows": "1"}, second=2.0)
+    assert spans(document, 0) == [10.4] * 10
+    assert evaluate(document).parts["tray_1_front"].width == pytest.approx(128)
+    [note] = make(document, document.starters[0]).notes
+    assert "122.00 mm inside" in note and "234.00 mm" in note
+
+
+def test_inside_sizes_are_inside():
+    document = made("tray", {"length": "200", "width": "100", "height": "40"}, measured="inside")
+    front = evaluate(document).parts["tray_1_front"]
+    assert (front.width, front.height) == (pytest.approx(206), pytest.approx(43))
+
+
+def test_a_lid_goes_over_its_box_with_the_play_that_was_asked_for():
+    document = made("box", {"length": "180", "width": "120", "play": "0.4"}, thick=3, second=2)
+    parts = evaluate(document).parts
+    # By hand: 180 + 2 * 0.4 inside the lid, and two of its walls of 2.
+    assert parts["box_1_top"].width == pytest.approx(180 + 0.8 + 4)
+    assert parts["box_1_lid_left"].width == pytest.approx(120 + 0.8 + 4)
+    assert {part.stock for part in document.parts if "lid" in part.id or "top" in part.id} == {"sheet"}
+
+
+def number(low, high):
+    return st.integers(low, high).map(str)
+
+
+kinds = st.one_of(
+    st.tuples(
+        st.just("tray"),
+        st.fixed_dictionaries(
+            {
+                "length": number(180, 400),
+                "width": number(120, 300),
+                "height": number(40, 90),
+                "dividers": number(20, 30),
+                "columns": st.sampled_from(["1", "2", "4", "40, rest", "rest, 30, rest"]),
+                "rows": st.sampled_from(["1", "3", "rest, 35"]),
+                "lift": st.sampled_from(["0", "8"]),
+            }
+        ),
+    ),
+    st.tuples(st.just("box"), st.fixed_dictionaries({"length": number(80, 300), "lip": number(20, 60)})),
+    st.tuples(st.just("bracket"), st.fixed_dictionaries({"width": number(50, 200), "brace": number(50, 90)})),
+    st.tuples(st.just("figure"), st.fixed_dictionaries({"height": number(80, 300), "length": number(80, 250)})),
+    st.tuples(
+        st.just("rack"),
+        st.fixed_dictionaries({"width": number(200, 500), "shelves": number(1, 5), "uprights": number(2, 4)}),
+    ),
+    st.tuples(
+        st.just("frame"),
+        st.fixed_dictionaries({"width": number(200, 560), "member": number(25, 50), "pieces": number(1, 3)}),
+    ),
+)
+
+
+@settings(max_examples=40, deadline=None)
+@given(kinds, thicknesses, thicknesses, clearances, st.sampled_from(["with a floor", "without a floor"]))
+def test_every_starter_closes_without_a_clash_goes_together_and_nests(wanted, thick, second, clearance, floor):
+    kind, sizes = wanted
+    choices = {"floor": floor} if kind == "tray" else {}
+    document = made(kind, sizes, thick, second if kind != "frame" else thick, clearance, **choices)
+    result = evaluate(document)
+    assert [f.text for f in result.findings if f.level != "note"] == []
+    assembly = assemble(document, result)
+    assert (assembly.gaps, assembly.missing) == ([], [])
+    # A lid stands beside its box; everything else holds together.
+    assert len(assembly.groups) == (2 if kind == "box" else 1)
+    assert all_clashes(result, assembly) == []
+    order = assembly_order(result, assembly)
+    assert order.locked == () and len(order.steps) == len(assembly.poses) - len(assembly.groups)
+    assert next(iter(nest(document, result, 0))).findings == ()
+
+
+@pytest.mark.parametrize("kind", sorted(KINDS))
+def test_every_starter_is_proved_after_nesting_export_and_sweep(kind):
+    document = made(kind)
+    result = evaluate(document)
+    laid = document.model_copy(update={"layout": next(iter(nest(document, result, 0))).layout})
+    parts = []
+    for index in range(len(laid.layout.sheets)):
+        plan = plan_sheet(laid, result, index)
+        proof = prove_sheet(plan, read_dxf(write_dxf(plan)), result)
+        assert proof.faults == []
+        parts += proof.parts
+    gaps = [proved_gap(mating, parts) for mating in result.ledger]
+    assert gaps == pytest.approx([mating.gap for mating in result.ledger], abs=1e-3)
+
+
+def test_what_the_maker_added_stays_when_the_numbers_change():
+    document = made("tray", {"columns": "3"})
+    front = next(part for part in document.parts if part.id == "tray_1_front")
+    thumb = {"id": "thumb", "hole": {"kind": "round", "diameter": "20"}, "origin": "top left", "x": "width/2", "y": "0"}
+    named = front.model_copy(update={"name": "Front with a thumb hole"})
+    with_hole = type(front).model_validate(named.model_dump() | {"cutouts": [thumb]})
+    document = apply(document, PutPart(do="put part", part=with_hole))
+    changed = apply(
+        document, PutStarter(do="put starter", starter=starter("tray", {"columns": "60, rest", "rows": "1"}))
+    )
+    after = next(part for part in changed.parts if part.id == "tray_1_front")
+    assert after.name == "Front with a thumb hole" and [cut.id for cut in after.cutouts] == ["thumb"]
+    assert not any(part.id == "tray_1_along" for part in changed.parts)
+    assert {joint.a.part for joint in changed.joints} <= {part.id for part in changed.parts}
+    # A thicker sheet: the parts follow without the starter being touched.
+    thicker = apply(changed, PutStock(do="put stock", stock=stock("ply", ("5",), glue="0.1")))
+    assert spans_of_length(thicker) == [60, pytest.approx(240 - 10 - 4 - 60)]
+    plain = apply(thicker, LetGo(do="let go", id="tray_1"))
+    assert plain.starters == [] and not any(part.starter for part in plain.parts)
+
+
+def spans_of_length(document):
+    result = evaluate(document)
+    found = [s for s in inner_spans(result, assemble(document, result)) if s.axis == 0]
+    return [span.length for span in sorted(found, key=lambda span: span.start[0])]
+
+
+@pytest.mark.parametrize(
+    ("sizes", "says"),
+    [
+        ({"columns": "200, rest, 60"}, "leave -34.00 mm for the rest"),
+        ({"columns": "13"}, "from 1 to 12"),
+        ({"dividers": "60"}, "more than the 42 mm inside the walls"),
+        ({"length": "wide"}, "wide"),
+    ],
+)
+def test_numbers_that_make_no_tray_are_refused_with_a_sentence(sizes, says):
+    with pytest.raises(CannotApply, match=says):
+        made("tray", sizes)
