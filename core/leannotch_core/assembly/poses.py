@@ -5,7 +5,7 @@ Space has x to the right, y to the back and z up, in mm. Parts that no joint rea
 
 from __future__ import annotations
 
-from collections import defaultdict, deque
+from collections import Counter, defaultdict, deque
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from itertools import product
@@ -80,14 +80,12 @@ def assemble(project: Project, result: Result) -> Assembly:
 
 def pose_between(own: Contact, other: Contact) -> Matrix:
     """The pose of the other part in the own part's frame, so that the axes of both contacts coincide."""
-    return _frame(own) @ np.linalg.inv(_frame(other))
-
-
-def _frame(contact: Contact) -> Matrix:
-    frame = np.eye(4)
-    frame[:3, :3] = np.array(contact.axes).T
-    frame[:3, 3] = contact.origin
-    return frame
+    # The axes stand square to one another, so that their transposed matrix undoes them.
+    turn = np.array(own.axes).T @ np.array(other.axes)
+    pose = np.eye(4)
+    pose[:3, :3] = turn
+    pose[:3, 3] = np.array(own.origin) - turn @ np.array(other.origin)
+    return pose
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,6 +113,7 @@ class _Assembling:
         self._ends = _ends(result.meetings, self._parts)
         self._ways = {part: _ways(ends) for part, ends in self._ends.items()}
         self._standing_at: dict[tuple[str, int, int, int], list[Copy]] = defaultdict(list)
+        self._standing_of: Counter[str] = Counter()
         self._taken: dict[tuple[Copy, str], list[tuple[str, Contact]]] = defaultdict(list)
         self._held_by: dict[tuple[Copy, str], str] = {}
         self._assembly = Assembly()
@@ -151,6 +150,7 @@ class _Assembling:
     def _place(self, copy: Copy, pose: Matrix) -> None:
         self._assembly.poses[copy] = pose
         self._standing_at[copy.part, *_cell(pose)].append(copy)
+        self._standing_of[copy.part] += 1
 
     def _join(self, copy: Copy, way: _Way) -> list[Copy]:
         """Finds the partner that is there already, or puts one there; answers the copies it has placed."""
@@ -190,6 +190,7 @@ class _Assembling:
         return sum(
             self._standing(onward, onward_pose, besides=copy) is not None
             for way in self._ways[end.other.part]
+            if self._standing_of[way.ends[0].other.part] > (way.ends[0].other.part == copy.part)
             for onward, onward_pose in zip(way.ends, pose @ way.poses, strict=True)
         )
 

@@ -191,7 +191,7 @@ useEventListener(window, 'keydown', (event) => {
     <div ref="frame" class="space" tabindex="0" role="group" aria-label="The parts put together" @keydown="keyed" @pointerdown="pressed = { x: $event.clientX, y: $event.clientY }" @pointerup="release">
       <canvas ref="canvas"></canvas>
       <SpanLabels :labels="labels" :width="width" :height="height" />
-      <svg class="rings" :width="width" :height="height" aria-hidden="true">
+      <svg v-if="rings.length" class="rings" :width="width" :height="height" aria-hidden="true">
         <circle v-for="(ring, index) in rings" :key="index" class="ring" :class="{ promised: ring.promised }" :cx="ring.x" :cy="ring.y" r="9" />
       </svg>
       <p v-if="fit && !fit.copies.length" class="says">No part can be drawn yet.</p>

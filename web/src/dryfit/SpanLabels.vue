@@ -6,7 +6,7 @@ defineProps<{ labels: Label[]; width: number; height: number }>()
 </script>
 
 <template>
-  <svg class="sizes" :width="width" :height="height" aria-hidden="true">
+  <svg v-if="labels.length" class="sizes" :width="width" :height="height" aria-hidden="true">
     <g v-for="(label, index) in labels" :key="index" :class="{ inner: label.inner }">
       <line :x1="label.a.x" :y1="label.a.y" :x2="label.b.x" :y2="label.b.y" />
       <path :d="`M${label.a.x - 3} ${label.a.y + 3}l6 -6M${label.b.x - 3} ${label.b.y + 3}l6 -6`" />

@@ -21,6 +21,7 @@ const OFF = 20
 
 /** The outside and inner sizes of an assembly as they are seen now; those too short to be read are left out. */
 export function spanLabels(scene: AssemblyScene, fit: DryFit, unit: Unit): Label[] {
+  if (scene.turning) return []
   const corners = fit.overall.flatMap((span) => [scene.project(span.start), scene.project(span.end)])
   const middle = corners.reduce((sum, spot) => ({ x: sum.x + spot.x / corners.length, y: sum.y + spot.y / corners.length }), { x: 0, y: 0 })
 

@@ -20,9 +20,14 @@ export interface Showing {
 /** Directions that the set views look from. */
 export const VIEWS = { Corner: [-0.62, -0.9, 0.72], Front: [0, -1, 0], Right: [1, 0, 0], Top: [0, -0.0001, 1] } as const
 
+const GROUND = 0xf5f0e6
 const INK = 0x1c2433
 const ACCENT = 0x173f8f
 const WRONG = 0xa32c1a
+
+/** Drawn pixels to each of the screen's, at rest and while it is turned. */
+const SHARP = Math.max(1.5, Math.min(2, window.devicePixelRatio))
+const COARSE = 0.6
 
 interface Body {
   part: string
@@ -45,17 +50,23 @@ export class AssemblyScene {
   private waiting = false
   private size = { width: 1, height: 1 }
   private halfHeight = 100
+  /** Whether the view is being turned by hand just now; sizes are not drawn meanwhile. */
+  turning = false
   /** Called after each drawing, so that labels can follow. */
   onDrawn: () => void = () => undefined
 
   constructor(canvas: HTMLCanvasElement) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true })
-    this.renderer.setPixelRatio(Math.min(2, window.devicePixelRatio))
+    this.renderer = new WebGLRenderer({ canvas, antialias: false })
+    this.renderer.setClearColor(GROUND)
+    this.renderer.setPixelRatio(SHARP)
     this.camera.up.set(0, 0, 1)
     this.scene.add(new AmbientLight(0xffffff, 1.5), this.light, this.light.target)
     this.controls = new OrbitControls(this.camera, canvas)
     this.controls.enableDamping = false
     this.controls.addEventListener('change', () => this.draw())
+    // A machine that draws in software turns it smoothly only if it draws it coarser meanwhile.
+    this.controls.addEventListener('start', () => this.setTurning(true))
+    this.controls.addEventListener('end', () => this.setTurning(false))
   }
 
   dispose(): void {
@@ -68,6 +79,13 @@ export class AssemblyScene {
     this.size = { width: Math.max(1, width), height: Math.max(1, height) }
     this.renderer.setSize(this.size.width, this.size.height, false)
     this.frameCamera()
+    this.draw()
+  }
+
+  private setTurning(turning: boolean): void {
+    this.turning = turning
+    this.renderer.setPixelRatio(turning ? COARSE : SHARP)
+    this.renderer.setSize(this.size.width, this.size.height, false)
     this.draw()
   }
 

@@ -72,7 +72,7 @@ async function mend(finding: Finding): Promise<void> {
       </li>
     </ol>
     <Teleport to="body">
-      <svg class="leaders" aria-hidden="true">
+      <svg v-if="leaders.length" class="leaders" aria-hidden="true">
         <g v-for="(leader, index) in leaders" :key="index">
           <path :d="`M${leader.from.x} ${leader.from.y}H${leader.from.x - 14}L${leader.to.x} ${leader.to.y}`" />
           <circle :cx="leader.to.x" :cy="leader.to.y" r="5" />
