@@ -193,7 +193,7 @@ class _Joining:
         if abs(lengths[0] - lengths[1]) <= 1e-6:
             return
         longer = a if lengths[0] > lengths[1] else b
-        self._reader.warn(
+        self._reader.note(
             f"{a.name} is {shown(lengths[0])} long at this joint and {b.name} {shown(lengths[1])}; the fingers run "
             f"over the {shown(min(lengths))} they share, from {shown(shift)} along {longer.name}",
             _place(joint, "shift"),

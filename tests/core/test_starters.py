@@ -5,7 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.assembly.inner import inner_spans
 from leannotch_core.assembly.order import assembly_order
-from leannotch_core.assembly.poses import assemble
+from leannotch_core.assembly.poses import Copy, assemble
 from leannotch_core.assembly.solids import all_clashes
 from leannotch_core.commands import CannotApply, LetGo, PutPart, PutStarter, PutStock, apply
 from leannotch_core.cutting.plan import plan_sheet
@@ -81,6 +81,29 @@ def test_a_lid_goes_over_its_box_with_the_play_that_was_asked_for():
     assert parts["box_1_top"].width == pytest.approx(180 + 0.8 + 4)
     assert parts["box_1_lid_left"].width == pytest.approx(120 + 0.8 + 4)
     assert {part.stock for part in document.parts if "lid" in part.id or "top" in part.id} == {"sheet"}
+
+
+def test_a_sliding_lid_runs_in_both_grooves_with_its_play():
+    sizes = {"length": "180", "width": "120", "height": "60", "play": "0.3"}
+    document = made("box", sizes, thick=6, second=3, lid="slides")
+    result = evaluate(document)
+    assert [f.level for f in result.findings] == ["note", "note"]
+    assembly = assemble(document, result)
+    assert assembly.gaps == [] and all_clashes(result, assembly) == []
+    parts, poses = result.parts, assembly.poses
+    # The grooves of both walls lie level, on the front wall's top edge, and take the lid with its play.
+    low, high = [], []
+    for side in ("left", "right"):
+        [groove] = parts[f"box_1_{side}"].pockets
+        left, bottom, right, top = groove.outline.bounds
+        at = [poses[Copy(f"box_1_{side}", 1)] @ [x, y, 6, 1] for x, y in ((left, bottom), (right, top))]
+        low.append(min(p[2] for p in at))
+        high.append(max(p[2] for p in at))
+        assert groove.depth == 3 and {round(p[1] + 60, 6) for p in at} == {0, 114}
+    assert low == pytest.approx([parts["box_1_front"].height] * 2)
+    assert [h - lo for h, lo in zip(high, low, strict=True)] == pytest.approx([3 + 0.6] * 2)
+    # By hand: 180 - 2 * 6 inside, 3 in each groove, less 0.3 on each side.
+    assert parts["box_1_lid"].width == pytest.approx(180 - 12 + 6 - 0.6)
 
 
 def number(low, high):
