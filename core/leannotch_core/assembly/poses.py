@@ -367,7 +367,7 @@ def extent(part: EvaluatedPart, pose: Matrix) -> tuple[Matrix, Matrix]:
 
 def _lay_beside(assembly: Assembly, parts: dict[str, EvaluatedPart]) -> None:
     """The largest group first, on z = 0 with its middle over the origin; the others to its right, in rows."""
-    assembly.groups.sort(key=len, reverse=True)
+    assembly.groups.sort(key=lambda group: (len(group), sum(parts[c.part].outline.area for c in group)), reverse=True)
     corner, row, depth = np.zeros(3), 0.0, 0.0
     widest = 0.0
     for number, group in enumerate(assembly.groups):

@@ -66,16 +66,25 @@ async function preview(candidate: Starter): Promise<Refusal | null> {
   return null
 }
 
-async function save(change: (starter: Starter) => Partial<Starter>): Promise<Refusal | null> {
-  const now = starter.value
-  if (!now) return null
-  const candidate = { ...now, ...change(now) }
-  const refusal = await preview(candidate)
-  if (!refusal) wanted[chosen.value] = candidate
-  return refusal
+// Changes go one after the other, and nothing is made before the last one has been answered.
+let last: Promise<unknown> = Promise.resolve()
+
+function save(change: (starter: Starter) => Partial<Starter>): Promise<Refusal | null> {
+  const key = chosen.value
+  const next = last.then(async () => {
+    const now = wanted[key]
+    if (!now) return null
+    const candidate = { ...now, ...change(now) }
+    const refusal = await preview(candidate)
+    if (!refusal) wanted[key] = candidate
+    return refusal
+  })
+  last = next.catch(() => undefined)
+  return next
 }
 
 async function make(): Promise<void> {
+  await last
   const now = starter.value
   if (!now) return
   const { data, error } = await client.POST('/api/projects', { body: { name: name.value.trim() || (kind.value?.title ?? 'Starter') } })
