@@ -72,7 +72,9 @@ def proved_and_handed_over(maker, page):
     expect(page.get_by_text("2 of 2 parts moved.")).to_be_visible(timeout=20_000)
     maker.station("Prove")
     page.get_by_role("region", name="Proof").get_by_role("button", name="Prove").click()
+    expect(page.get_by_text("All 2 parts come free as meant.")).to_be_visible(timeout=20_000)
     page.get_by_role("tab", name="Fit ledger with proved gaps").click()
+    expect(page.get_by_role("row", name=re.compile("tab, its thickness"))).not_to_contain_text("not measured")
     proved = ledger(page)
     assert len(proved) == 5
     assert [float(row[9]) for row in proved] == pytest.approx([float(row[7]) for row in proved], abs=0.0011)

@@ -11,7 +11,7 @@ from ..geometry.loop import Outline
 from ..geometry.segment import Motion, Point
 from ..parts.shapes import rectangle, round_hole
 from ..parts.sides import SideFrame
-from .fit import CannotJoin, Gauge, JointCut, Mating
+from .fit import CannotJoin, Gauge, JointCut, Mating, check_on_face
 from .hardware import SCREWS, Screw, longer
 from .meeting import edge_on_face
 from .partner import Partner
@@ -82,7 +82,7 @@ def cut_captive_nuts(spec: NutSpec, edged: Partner, faced: Partner) -> JointCut:
         for start in spec.starts
         for at in places
     ]
-    _check_holes(holes, faced)
+    check_on_face(holes, faced, "A screw hole")
     matings = _matings(spec, screw, places[len(places) // 2], place, frame, edged, faced)
     meetings = (
         edge_on_face(spec.joint, edged, spec.side, faced, (start, spec.along), spec.stand_off, -faced.outward)
@@ -177,14 +177,3 @@ def _check(
         )
     if min(screw.nut + spec.clearance, screw.hole) <= edged.kerf:
         raise CannotJoin(f"The slot for an {spec.thread} nut is narrower than the kerf of {edged.kerf:.2f} mm")
-
-
-def _check_holes(holes: Sequence[Outline], faced: Partner) -> None:
-    for hole in holes:
-        left, bottom, right, top = hole.bounds
-        out = max(-left, -bottom, right - faced.width, top - faced.height)
-        if out > -1e-9:
-            raise CannotJoin(
-                f"A screw hole reaches {max(out, 0):.2f} mm out of {faced.name}, which is {faced.width:.2f} x "
-                f"{faced.height:.2f} mm; move the line or turn it"
-            )

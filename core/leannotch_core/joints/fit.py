@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 
 from ..geometry.loop import Outline
 from ..geometry.segment import Point
 from .meeting import Meeting
+from .partner import Partner
 
 
 @dataclass(frozen=True, slots=True)
@@ -69,3 +71,15 @@ class CannotJoin(ValueError):  # noqa: N818 - it is a statement, and read as one
     def __init__(self, text: str, field: str = "", value: str = "", mend: str = "") -> None:
         super().__init__(text)
         self.field, self.value, self.mend = field, value, mend
+
+
+def check_on_face(openings: Iterable[Outline], on: Partner, called: str) -> None:
+    """Refuses openings that reach out of the part that they are cut from. Raises `CannotJoin`."""
+    for opening in openings:
+        left, bottom, right, top = opening.bounds
+        out = max(-left, -bottom, right - on.width, top - on.height)
+        if out > -1e-9:
+            raise CannotJoin(
+                f"{called} reaches {max(out, 0):.2f} mm out of {on.name}, which is {on.width:.2f} x "
+                f"{on.height:.2f} mm; move the line or turn it"
+            )

@@ -10,7 +10,7 @@ from ..geometry.loop import Outline
 from ..geometry.segment import Motion, Point
 from ..parts.shapes import rectangle
 from ..parts.sides import SideFrame
-from .fit import CannotJoin, Gauge, JointCut, Mating, Pocket
+from .fit import CannotJoin, Gauge, JointCut, Mating, Pocket, check_on_face
 from .meeting import Meeting, edge_on_face
 from .partner import Partner
 from .relief import notch_reliefs, slot_reliefs
@@ -71,7 +71,7 @@ def cut_tabs(spec: TabSpec, tabbed: Partner, slotted: Partner) -> JointCut:
     matings: list[Mating] = []
     for start in spec.starts:
         slots = [_slot(spec, start, span, opening) for span in spans]
-        _check_inside(slots, slotted)
+        check_on_face(slots, slotted, "A slot")
         for span, slot in zip(spans, slots, strict=True):
             cut = [slot, *_reliefs(spec, slotted, start, span, opening)]
             if spec.pocket is None:
@@ -187,14 +187,3 @@ def _check_pocket(pocket: float, slotted: Partner) -> None:
         f"{half:.2f}",
         f"Make it {half:.2f} mm deep",
     )
-
-
-def _check_inside(slots: list[Outline], slotted: Partner) -> None:
-    for slot in slots:
-        left, bottom, right, top = slot.bounds
-        out = max(-left, -bottom, right - slotted.width, top - slotted.height)
-        if out > -1e-9:
-            raise CannotJoin(
-                f"A slot reaches {max(out, 0):.2f} mm out of {slotted.name}, which is {slotted.width:.2f} x "
-                f"{slotted.height:.2f} mm; move the line or turn it"
-            )
