@@ -109,11 +109,12 @@ def mirrored_joint(joint: Joint, part: str, lengths: Mapping[str, complex]) -> J
             continue
         if isinstance(end, FaceLine):
             line = {"x": _from_right(end.x), "turn": _minus(Size(text="180"), end.turn), "step": _negative(end.step)}
-            ends[which] = end.model_copy(update=line)
+            ends[which] = end.model_copy(update={**line, "at_x": [_from_right(x) for x in end.at_x]})
             continue
         update: dict[str, Any] = {"side": _swapped(end.side)}
         if isinstance(joint, CrossLap) and end.side in ("bottom", "top"):
-            update |= {"at": _from_right(end.at), "step": _negative(end.step)}
+            also = [_from_right(at) for at in end.also_at]
+            update |= {"at": _from_right(end.at), "step": _negative(end.step), "also_at": also}
         ends[which] = end.model_copy(update=update)
     return joint.model_copy(update=ends)
 
@@ -176,6 +177,8 @@ def _scaled(model: M, factor: float, skip: tuple[str, ...]) -> M:
             update[name] = _times(value, factor)
         elif isinstance(value, Model):
             update[name] = _scaled(value, factor, skip)
+        elif isinstance(value, list) and value and isinstance(value[0], Size):
+            update[name] = [_times(size, factor) for size in value]
         elif isinstance(value, list) and value and isinstance(value[0], Model):
             update[name] = [_scaled(item, factor, skip) for item in value]
     return model.model_copy(update=update)

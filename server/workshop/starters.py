@@ -54,8 +54,7 @@ class StarterShown(Schema):
     area: float
     notes: list[str]
     findings: list[Finding]
-    stocks: list[Stock]
-    tints: dict[str, str]
+    stock_of: dict[str, str]
 
 
 def kinds() -> list[KindShown]:
@@ -76,8 +75,7 @@ def preview(wanted: StarterWanted) -> StarterShown:
         area=sum(result.parts[part.id].outline.area * part.count for part in document.parts),
         notes=make(document, wanted.starter).notes,
         findings=result.findings,
-        stocks=document.stocks,
-        tints={part.id: part.stock for part in document.parts},
+        stock_of={part.id: part.stock for part in document.parts},
     )
 
 

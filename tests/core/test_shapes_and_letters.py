@@ -189,11 +189,11 @@ def test_a_grown_rim_is_the_judges_buffer():
     assert evaluate(grown).parts["a"].outline.area == pytest.approx(wanted, abs=0.05)
 
 
-@pytest.mark.parametrize("kind", ["svg", "dxf"])
-def test_pockets_and_engraving_stay_off_the_cutting_layer_and_are_proved(kind):
+@pytest.mark.parametrize(("kind", "who"), [("svg", "in the file"), ("dxf", "in the file"), ("dxf", "at the machine")])
+def test_pockets_and_engraving_stay_off_the_cutting_layer_and_are_proved(kind, who):
     joint = tab("shelf", "left", "side", 30, 20, pocket="1.5", width="14", inset="5")
     mark = {"text": "STAKE 7", "x": "40", "y": "40", "font": "stencil", "operation": "engrave", "height": "8"}
-    document = project([part("side", 90, 70, marks=[mark]), part("shelf", 60, 45)], [joint])
+    document = project([part("side", 90, 70, marks=[mark]), part("shelf", 60, 45)], [joint], hand_over={"kerf": who})
     result = evaluate(document)
     assert not result.findings
     first = next(iter(nest(document, result, 0)))

@@ -1,13 +1,14 @@
 """Starters: compartments against sums by hand; whatever the numbers they close, without a clash, in some order."""
 
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.assembly.inner import inner_spans
 from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.poses import Copy, assemble
 from leannotch_core.assembly.solids import all_clashes
-from leannotch_core.commands import CannotApply, LetGo, PutPart, PutStarter, PutStock, apply
+from leannotch_core.commands import CannotApply, LetGo, MirrorPart, PutJoint, PutPart, PutStarter, PutStock, apply
 from leannotch_core.cutting.plan import plan_sheet
 from leannotch_core.document import Starter
 from leannotch_core.evaluate import evaluate
@@ -17,6 +18,7 @@ from leannotch_core.proof.sheet_proof import prove_sheet, proved_gap
 from leannotch_core.starters.live import KINDS, make
 
 from ..projects import project, stock
+from .shapes import judge
 
 thicknesses = st.integers(15, 60).map(lambda n: n / 10)
 clearances = st.sampled_from([0.2, 0.1, 0.0])
@@ -197,6 +199,26 @@ def spans_of_length(document):
     result = evaluate(document)
     found = [s for s in inner_spans(result, assemble(document, result)) if s.axis == 0]
     return [span.length for span in sorted(found, key=lambda span: span.start[0])]
+
+
+def test_a_mirrored_wall_and_divider_keep_all_their_unevenly_spaced_slots():
+    document = made("tray", {"columns": "60, rest, 40", "rows": "50, rest"})
+    for part_id in ("tray_1_front", "tray_1_along"):
+        mirrored = apply(document, MirrorPart(do="mirror part", id=part_id))
+        before, after = (evaluate(p).parts[part_id].outline for p in (document, mirrored))
+        flipped = shapely.transform(judge([before]), lambda xy: xy * [-1, 1] + [240, 0])
+        assert flipped.symmetric_difference(judge([after])).area < 0.05
+        # Not its own mirror image to begin with, so that the check could fail.
+        assert flipped.symmetric_difference(judge([before])).area > 20
+
+
+def test_fit_and_relief_that_the_maker_chose_stay_with_a_starters_joint():
+    document = made("tray")
+    joint = document.joints[0].model_copy(update={"fit": "press", "relief": "dog-bone"})
+    document = apply(document, PutJoint(do="put joint", joint=joint))
+    after = apply(document, PutStarter(do="put starter", starter=starter("tray", {"length": "300"})))
+    kept = next(other for other in after.joints if other.id == joint.id)
+    assert (kept.fit, kept.relief) == ("press", "dog-bone")
 
 
 @pytest.mark.parametrize(

@@ -29,7 +29,7 @@ TOLERANCE = 0.0002
 
 def quarter(radius: float) -> int:
     """Chords for a quarter of a round beam of ``radius`` mm, within the tolerance."""
-    return max(4, math.ceil(math.pi / 4 / math.acos(1 - min(1.0, TOLERANCE / radius))))
+    return 4 if radius <= TOLERANCE else max(4, math.ceil(math.pi / 4 / math.acos(1 - TOLERANCE / radius)))
 
 
 #: Smaller crumbs (mm²) are dust.

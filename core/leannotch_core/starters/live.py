@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from pydantic import ValidationError
 
-from ..document import Part, Project, Starter, first_fault
+from ..document import Joint, Part, Project, Starter, first_fault
 from ..evaluate import evaluate
 from ..sizes import SizeError
 from ..stock import facts
@@ -65,9 +65,7 @@ def put_starter(project: Project, starter: Starter) -> Project:
     parts = _in_place(project.parts, fresh, gone)
     joints = {joint.id: joint for joint in project.joints}
     made_ids = {joint.id for joint in made.joints}
-    fitted = [
-        joint.model_copy(update={"fit": joints[joint.id].fit}) if joint.id in joints else joint for joint in made.joints
-    ]
+    fitted = [_with_own_settings(joint, joints.get(joint.id)) for joint in made.joints]
     unlike = [
         joint
         for joint in project.joints
@@ -96,6 +94,14 @@ def let_go(project: Project, starter_id: str) -> Project:
     parts = [part.model_copy(update={"starter": ""}) if part.starter == starter_id else part for part in project.parts]
     starters = [starter for starter in project.starters if starter.id != starter_id]
     return project.model_copy(update={"parts": parts, "starters": starters})
+
+
+def _with_own_settings(made: Joint, known: Joint | None) -> Joint:
+    """A joint made again: its fit and its reliefs are the maker's."""
+    if known is None or known.kind != made.kind:
+        return made
+    kept = {name: getattr(known, name) for name in ("fit", "relief", "cutter") if hasattr(known, name)}
+    return made.model_copy(update=kept)
 
 
 def _with_own_work(made: Part, known: Part | None) -> Part:

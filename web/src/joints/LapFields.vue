@@ -46,6 +46,7 @@ function makeGrid(): void {
       <SideField :label="`${name(joint[which].part)} opens at`" :side="joint[which].side" :save="(side) => nowEnd(which, { side })" />
       <PlainField :label="`Slots in ${name(joint[which].part)}`" :value="joint[which].slots" :most="60" :save="(slots) => nowEnd(which, { slots: Number(slots) })" />
       <SizeField :label="joint[which].slots > 1 ? 'the first at' : 'its slot at'" :size="joint[which].at" :value="value(`${which}.at`)" :save="(at) => putEnd(which, { at })" />
+      <p v-if="joint[which].also_at.length">and {{ joint[which].also_at.length }} more, unevenly spaced, that its starter places.</p>
       <template v-if="joint[which].slots > 1">
         <SizeField label="step" :size="joint[which].step" :value="value(`${which}.step`)" :save="(step) => putEnd(which, { step })" />
         <p><button type="button" class="plain-button" @click="spread(which)">Spread the slots of {{ name(joint[which].part) }} evenly</button></p>

@@ -15,6 +15,7 @@ const { putEnd, nowEnd, value, name } = useJointEdits()
   <SizeField label="begins up" :size="line.y" :value="value('b.y')" :save="(y) => putEnd('b', { y })" />
   <SizeField label="runs at (degrees)" :size="line.turn" bare :save="(turn) => putEnd('b', { turn })" />
   <PlainField label="Lines" :value="line.lines" :most="60" :save="(lines) => nowEnd('b', { lines: Number(lines) })" />
+  <p v-if="line.at_x.length" class="explain">and {{ line.at_x.length }} more, unevenly spaced, that its starter places.</p>
   <SizeField v-if="line.lines > 1" label="Step between lines" :size="line.step" :value="value('b.step')" :save="(step) => putEnd('b', { step })" />
 </template>
 

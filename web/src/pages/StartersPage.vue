@@ -22,7 +22,7 @@ const wanted = reactive<Record<string, Starter>>({})
 const kind = computed(() => kinds.value.find((k) => k.key === chosen.value) ?? null)
 const starter = computed(() => wanted[chosen.value] ?? null)
 const tints = computed(() =>
-  Object.fromEntries(Object.entries(shown.value?.tints ?? {}).map(([part, stock]) => [part, tint(stocks.value.find((s) => s.id === stock))])),
+  Object.fromEntries(Object.entries(shown.value?.stock_of ?? {}).map(([part, stock]) => [part, tint(stocks.value.find((s) => s.id === stock))])),
 )
 
 /** Stocks of the library may bear the same id; here each gets one of its own. */

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { ref } from 'vue'
+
 import type { Size, Stock } from '../api/client'
 import ChoiceField from '../fields/ChoiceField.vue'
 import SizeField from '../fields/SizeField.vue'
@@ -21,6 +23,13 @@ function put(name: string, typed: Size): Promise<Refusal | null> {
   return props.save(({ sizes }) => ({ sizes: { ...sizes, [name]: typed } }))
 }
 
+const refused = ref('')
+
+/** A choice has no field to show its refusal beside. */
+async function choose(change: (starter: Starter) => Partial<Starter>): Promise<void> {
+  refused.value = (await props.save(change))?.message ?? ''
+}
+
 function names(): Record<string, string> {
   return Object.fromEntries(props.stocks.map((stock) => [stock.id, stock.name]))
 }
@@ -28,9 +37,10 @@ function names(): Record<string, string> {
 
 <template>
   <div class="stack">
-    <ChoiceField label="Stock" :value="starter.stock" :options="stocks.map((s) => s.id)" :names="names()" :save="(stock) => void save(() => ({ stock }))" />
-    <ChoiceField v-if="kind.second_stock" :label="kind.second_stock" :value="starter.second_stock" :options="stocks.map((s) => s.id)" :names="names()" :save="(second_stock) => void save(() => ({ second_stock }))" />
-    <ChoiceField v-for="choice in kind.choices" :key="choice.name" :label="choice.title" :value="starter.choices[choice.name] ?? choice.options[0] ?? ''" :options="choice.options" :save="(chosen) => void save(({ choices }) => ({ choices: { ...choices, [choice.name]: chosen } }))" />
+    <ChoiceField label="Stock" :value="starter.stock" :options="stocks.map((s) => s.id)" :names="names()" :save="(stock) => choose(() => ({ stock }))" />
+    <ChoiceField v-if="kind.second_stock" :label="kind.second_stock" :value="starter.second_stock" :options="stocks.map((s) => s.id)" :names="names()" :save="(second_stock) => choose(() => ({ second_stock }))" />
+    <ChoiceField v-for="choice in kind.choices" :key="choice.name" :label="choice.title" :value="starter.choices[choice.name] ?? choice.options[0] ?? ''" :options="choice.options" :save="(chosen) => choose(({ choices }) => ({ choices: { ...choices, [choice.name]: chosen } }))" />
     <SizeField v-for="number in kind.numbers" :key="`${kind.key}${number.name}`" :label="number.title" :size="size(number.name, number.begins)" :bare="number.bare" :save="(typed) => put(number.name, typed)" />
+    <p v-if="refused" class="why" role="alert">{{ refused }}</p>
   </div>
 </template>
