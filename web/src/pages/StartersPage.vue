@@ -130,7 +130,7 @@ const needs = computed(() => {
       <StarterFields v-if="kind && starter" :key="kind.key" :kind="kind" :starter="starter" :stocks="stocks" :save="save" />
       <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
       <p v-for="note in shown?.notes" :key="note" class="explain">{{ note }}</p>
-      <p v-for="finding in shown?.findings" :key="finding.text" class="why">{{ finding.text }}</p>
+      <p v-for="finding in shown?.findings" :key="finding.text" :class="finding.level === 'note' ? 'explain' : 'why'">{{ finding.text }}</p>
       <p class="needs" role="status">{{ needs }}</p>
       <form class="stack" @submit.prevent="make">
         <div class="row-field"><label for="starter-name">Project name</label><input id="starter-name" v-model="name" class="text-input" maxlength="80" :placeholder="kind?.title" /></div>
