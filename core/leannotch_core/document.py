@@ -119,11 +119,12 @@ class Stock(Model):
 
 
 class CornerCut(Model):
-    """A corner of the part, rounded or chamfered by ``size``."""
+    """A corner of the part, rounded or chamfered by ``size``; a chamfer may take another length ``up`` the part."""
 
     corner: Corner
     kind: Literal["round", "chamfer"]
     size: Size
+    up: Size | None = None
 
 
 class Rectangle(Model):
@@ -386,6 +387,23 @@ class CaptiveNut(Model):
     fit: Fit | None = None
 
 
+class Housing(Model):
+    """An edge that stands on lines of another part's face: let into grooves, or butted where there is no ``groove``.
+
+    A groove is that deep and as long as the edge; an edge that slides has ``room`` before it, behind it and below it.
+    """
+
+    kind: Literal["housing"] = "housing"
+    id: Id
+    a: EdgeOf
+    b: FaceLine
+    groove: Size | None = None
+    room: Size = Size(text="0")
+    relief: ReliefKind = "none"
+    cutter: Size = Size(text="kerf")
+    fit: Fit | None = None
+
+
 class SlotAt(Model):
     """Where slots open: a side of the part, how far along it the middle of the first lies, and the step to the next.
 
@@ -415,7 +433,7 @@ class CrossLap(Model):
     fit: Fit | None = None
 
 
-Joint = Annotated[FingerJoint | TabAndSlot | CrossLap | Splice | CaptiveNut, Field(discriminator="kind")]
+Joint = Annotated[FingerJoint | TabAndSlot | CrossLap | Splice | CaptiveNut | Housing, Field(discriminator="kind")]
 
 
 # Layout and hand-over

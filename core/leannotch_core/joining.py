@@ -6,6 +6,7 @@ import math
 from collections import defaultdict
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from typing import TypeGuard
 
 from .document import (
     CaptiveNut,
@@ -13,6 +14,7 @@ from .document import (
     FaceLine,
     FingerJoint,
     Fit,
+    Housing,
     Joint,
     Project,
     Side,
@@ -28,6 +30,7 @@ from .joints.cross_lap import Slots, cut_cross_lap
 from .joints.finger import FingerSpec, cut_fingers, finger_count
 from .joints.fit import CannotJoin, JointCut, Mating, Pocket
 from .joints.hardware import SCREWS
+from .joints.housing import HousingSpec, cut_housing
 from .joints.meeting import Meeting
 from .joints.partner import Partner
 from .joints.relief import ROOM, Relief
@@ -103,6 +106,8 @@ class _Joining:
                 return self._splice(joint, a, b)
             case CaptiveNut():
                 return self._captive_nuts(joint, a, b)
+            case Housing():
+                return self._housing(joint, a, b)
 
     def _partner(self, joint: Joint, part_id: str) -> Partner | None:
         if self._project.part(part_id) is None:
@@ -111,7 +116,7 @@ class _Joining:
 
     def _relieved(self, joint: Joint, partner: Partner | None) -> Partner | None:
         """The partner with the relief that the joint asks for, at least as large as its own cutter."""
-        if partner is None or isinstance(joint, Splice) or joint.relief == "none":
+        if partner is None or not _has_square_openings(joint) or joint.relief == "none":
             return partner
         cutter = self._size(joint, "cutter", joint.cutter, "Cutter", self._names(partner), positive)
         radius = max(cutter or 0.0, partner.kerf) / 2 + ROOM
@@ -120,7 +125,7 @@ class _Joining:
     def _check_seat(self, joint: Joint, *partners: Partner | None) -> None:
         """Notes where a round cutter leaves so much in the corners that a square insert cannot seat."""
         for partner in partners:
-            if partner is None or partner.relief is not None or isinstance(joint, Splice):
+            if partner is None or partner.relief is not None or not _has_square_openings(joint):
                 continue
             left = partner.kerf / 2 * (math.sqrt(2) - 1)
             if left > SEATS:
@@ -262,7 +267,7 @@ class _Joining:
         return cut_tabs(spec, a, b)
 
     def _line(
-        self, joint: TabAndSlot | CaptiveNut, line: FaceLine, on: Partner
+        self, joint: TabAndSlot | CaptiveNut | Housing, line: FaceLine, on: Partner
     ) -> tuple[tuple[complex, ...], complex] | None:
         names = self._names(on)
         x = self._size(joint, "b.x", line.x, f"Line on {on.name}, across", names)
@@ -278,6 +283,22 @@ class _Joining:
             for i, size in enumerate(line.at_x)
         ]
         return (*evenly, *(complex(place, y) for place in also if place is not None)), along
+
+    # Housings
+
+    def _housing(self, joint: Housing, a: Partner | None, b: Partner | None) -> JointCut | None:
+        room = self._size(joint, "room", joint.room, "Room for the edge")
+        if a is None or b is None or room is None:
+            return None
+        line = self._line(joint, joint.b, b)
+        groove = None
+        if joint.groove is not None:
+            groove = self._size(joint, "groove", joint.groove, "Groove depth", self._names(b), positive)
+        if line is None or (groove is None) != (joint.groove is None):
+            return None
+        starts, along = line
+        fit, clearance = self._fit(joint)
+        return cut_housing(HousingSpec(joint.id, joint.a.side, starts, along, groove, room, fit, clearance), a, b)
 
     # Captive nuts
 
@@ -425,6 +446,11 @@ class _Joining:
                     f"{shown(mating.opening)} slot in {own.name}",
                     Place(kind="joint", id=joint.id, part=own.id, x=at.real, y=at.imag, field="fit"),
                 )
+
+
+def _has_square_openings(joint: Joint) -> TypeGuard[FingerJoint | TabAndSlot | CrossLap | CaptiveNut | Housing]:
+    """Whether a joint cuts openings with inside corners that a square insert has to seat in."""
+    return not isinstance(joint, Splice) and not (isinstance(joint, Housing) and joint.groove is None)
 
 
 def _share_a_corner(joint: FingerJoint, *others: Sequence[FingerJoint]) -> bool:

@@ -13,6 +13,7 @@ from .document import (
     EdgeOf,
     FaceLine,
     FingerJoint,
+    Housing,
     Joint,
     Knot,
     KnotAt,
@@ -161,7 +162,7 @@ def scaled(part: Part, factor: float) -> Part:
 
 def scaled_joint(joint: Joint, part: str, factor: float) -> Joint:
     """The joint with its places on ``part`` moved as the part was scaled; its own sizes stay."""
-    if not isinstance(joint, CrossLap | TabAndSlot | CaptiveNut):
+    if not isinstance(joint, CrossLap | TabAndSlot | CaptiveNut | Housing):
         return joint
     ends = {w: _scaled(getattr(joint, w), factor, skip=("turn",)) for w in ("a", "b") if getattr(joint, w).part == part}
     return joint.model_copy(update=ends)

@@ -168,16 +168,21 @@ class _Drawing:
         corners: dict[str, CornerSize] = {}
         for cut in shape.corners:
             size = self._own(f"corners/{cut.corner}", cut.size, positive)
-            if size is None:
+            tall = cut.up if cut.kind == "chamfer" else None
+            up = self._own(f"corners/{cut.corner}/up", tall, positive) if tall else None
+            if size is None or (tall and up is None):
                 return None
-            corners[cut.corner] = CornerSize(cut.kind, size)
+            corners[cut.corner] = CornerSize(cut.kind, size, up)
         left, bottom, right, top = self._beyond
         try:
             return rectangle(
                 self._part.id, width + left + right, height + bottom + top, corners, base=complex(-left, -bottom)
             )
         except TooLarge as error:
-            mend = Mend(label=f"Use {error.largest:g} mm", field=f"corners/{error.corner}", value=f"{error.largest:g}")
+            mend = None
+            if corners[error.corner].up is None:
+                label = f"Use {error.largest:g} mm"
+                mend = Mend(label=label, field=f"corners/{error.corner}", value=f"{error.largest:g}")
             place = of(self._part, f"corners/{error.corner}")
             self._reader.error(f"{self._part.name}: {error}", place, mend)
             return None

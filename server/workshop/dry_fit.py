@@ -7,8 +7,9 @@ from functools import lru_cache
 import numpy as np
 from leannotch_core.assembly.inner import inner_spans
 from leannotch_core.assembly.order import Order
-from leannotch_core.assembly.poses import Assembly, Copy, assemble, extent
+from leannotch_core.assembly.poses import Assembly, Copy, assemble
 from leannotch_core.assembly.solids import Clash, solid
+from leannotch_core.assembly.space import extent
 from leannotch_core.evaluate import EvaluatedPart, Result
 from ninja import Schema
 

@@ -1,5 +1,7 @@
 """Starters: compartments against sums by hand; whatever the numbers they close, without a clash, in some order."""
 
+import math
+
 import pytest
 import shapely
 from hypothesis import given, settings
@@ -93,19 +95,50 @@ def test_a_sliding_lid_runs_in_both_grooves_with_its_play():
     assembly = assemble(document, result)
     assert assembly.gaps == [] and all_clashes(result, assembly) == []
     parts, poses = result.parts, assembly.poses
-    # The grooves of both walls lie level, on the front wall's top edge, and take the lid with its play.
-    low, high = [], []
+    # By hand: 180 - 2 * 6 inside, 3 in each groove, less 0.3 on each side; 120 less the back wall and 0.3.
+    lid = parts["box_1_lid"]
+    assert (lid.width, lid.height) == (pytest.approx(180 - 12 + 6 - 0.6), pytest.approx(120 - 6 - 0.3))
     for side in ("left", "right"):
         [groove] = parts[f"box_1_{side}"].pockets
         left, bottom, right, top = groove.outline.bounds
         at = [poses[Copy(f"box_1_{side}", 1)] @ [x, y, 6, 1] for x, y in ((left, bottom), (right, top))]
-        low.append(min(p[2] for p in at))
-        high.append(max(p[2] for p in at))
-        assert groove.depth == 3 and {round(p[1] + 60, 6) for p in at} == {0, 114}
-    assert low == pytest.approx([parts["box_1_front"].height] * 2)
-    assert [h - lo for h, lo in zip(high, low, strict=True)] == pytest.approx([3 + 0.6] * 2)
-    # By hand: 180 - 2 * 6 inside, 3 in each groove, less 0.3 on each side.
-    assert parts["box_1_lid"].width == pytest.approx(180 - 12 + 6 - 0.6)
+        # From the front, which it runs out of, to the back wall; as high as the lid is thick, with a sliding fit.
+        assert groove.depth == 3 and sorted(p[1] + 60 for p in at) == pytest.approx([-0.3, 114])
+        assert sorted(p[2] for p in at) == pytest.approx([60 - 9 - 1.5 - 1.6, 60 - 9 - 1.5 + 1.6])
+    # It lies level between them and clears the front wall's top edge by its play.
+    assert poses[Copy("box_1_lid", 1)][2, 3] == pytest.approx(parts["box_1_front"].height + 0.3)
+    assert lid_steps(result, assembly) == [(("box_1_lid",), (0, 1, 0))]
+
+
+def lid_steps(result, assembly):
+    """The steps that bring the lid: what moves, and which way."""
+    steps = assembly_order(result, assembly).steps
+    found = [(tuple(sorted(copy.part for copy in step.moving)), step.direction) for step in steps]
+    return [(parts, direction) for parts, direction in found if {"box_1_lid", "box_1_top"} & set(parts)]
+
+
+def test_a_lid_that_is_lifted_off_comes_down_onto_its_box_as_a_whole():
+    document = made("box", {"length": "180", "width": "120", "height": "70"}, thick=3, second=2)
+    result = evaluate(document)
+    assembly = assemble(document, result)
+    top = assembly.poses[Copy("box_1_top", 1)]
+    # Its drawn face, the inside, looks down at the rims of the walls.
+    assert top[2, 2] == -1 and top[2, 3] == pytest.approx(70 + 2)
+    sides = ("front", "back", "left", "right")
+    assert lid_steps(result, assembly) == [
+        (tuple(sorted(["box_1_top", *(f"box_1_lid_{side}" for side in sides)])), (0, 0, -1))
+    ]
+
+
+def test_the_free_edge_of_a_brace_leans_as_it_was_asked_to():
+    for angle in (30, 45, 60):
+        document = made("bracket", {"angle": str(angle), "brace": "60", "height": "140"}, second=2.5)
+        outline = evaluate(document).parts["bracket_1_brace"].outline
+        leaning = [
+            math.degrees(math.atan2(abs(s.end.imag - s.start.imag), abs(s.end.real - s.start.real)))
+            for s in outline.outer
+        ]
+        assert [round(lean, 3) for lean in leaning if min(abs(lean), abs(lean - 90)) > 1] == [angle]
 
 
 def number(low, high):
@@ -127,8 +160,16 @@ kinds = st.one_of(
             }
         ),
     ),
-    st.tuples(st.just("box"), st.fixed_dictionaries({"length": number(80, 300), "lip": number(20, 60)})),
-    st.tuples(st.just("bracket"), st.fixed_dictionaries({"width": number(50, 200), "brace": number(50, 90)})),
+    st.tuples(
+        st.just("box"),
+        st.fixed_dictionaries(
+            {"length": number(80, 300), "lip": number(20, 60), "lid": st.sampled_from(["is lifted off", "slides"])}
+        ),
+    ),
+    st.tuples(
+        st.just("bracket"),
+        st.fixed_dictionaries({"width": number(50, 200), "brace": number(50, 70), "angle": number(42, 58)}),
+    ),
     st.tuples(st.just("figure"), st.fixed_dictionaries({"height": number(80, 300), "length": number(80, 250)})),
     st.tuples(
         st.just("rack"),
@@ -145,17 +186,16 @@ kinds = st.one_of(
 @given(kinds, thicknesses, thicknesses, clearances, st.sampled_from(["with a floor", "without a floor"]))
 def test_every_starter_closes_without_a_clash_goes_together_and_nests(wanted, thick, second, clearance, floor):
     kind, sizes = wanted
-    choices = {"floor": floor} if kind == "tray" else {}
+    choices = {"floor": floor} if kind == "tray" else {"lid": sizes.pop("lid")} if kind == "box" else {}
     document = made(kind, sizes, thick, second if kind != "frame" else thick, clearance, **choices)
     result = evaluate(document)
     assert [f.text for f in result.findings if f.level != "note"] == []
     assembly = assemble(document, result)
     assert (assembly.gaps, assembly.missing) == ([], [])
-    # A lid stands beside its box; everything else holds together.
-    assert len(assembly.groups) == (2 if kind == "box" else 1)
+    assert len(assembly.groups) == 1
     assert all_clashes(result, assembly) == []
     order = assembly_order(result, assembly)
-    assert order.locked == () and len(order.steps) == len(assembly.poses) - len(assembly.groups)
+    assert order.locked == () and len(order.steps) == len(assembly.poses) - 1
     assert next(iter(nest(document, result, 0))).findings == ()
 
 

@@ -8,7 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..evaluate import Result
-from .poses import Assembly, Matrix, extent
+from .poses import Assembly
+from .space import Matrix, extent
 
 #: A free width below this (mm) is a gap of a joint, not a compartment.
 LEAST = 2.0

@@ -21,8 +21,9 @@ from shapely.geometry.polygon import orient
 
 from ..evaluate import EvaluatedPart, Result
 from ..geometry.chords import as_polygon
-from .poses import Assembly, Copy, Matrix
+from .poses import Assembly, Copy
 from .solids import TOUCH, interference, near, placed, solid, thickness_of
+from .space import Matrix
 
 #: Chords of arcs depart from them by at most this (mm): moves need not be known better.
 CHORD = 0.02
@@ -114,14 +115,21 @@ class _TakingApart:
         self.steps.append(Step(moving, rest, _opposite(direction), self._clear(moving, rest, direction)))
 
     def _loosest(self, copies: tuple[Copy, ...]) -> tuple[Direction, frozenset[Copy]] | None:
-        """The smallest set that comes off in some direction; of equals, what was put in place last."""
-        there = set(copies)
+        """The smallest set that comes off in some direction; of equals, what was put in place last.
+
+        What only rests or slides comes off first, as a whole: a lid is not taken apart on its box.
+        """
+        units, alone = _units(copies, self._assembly), [frozenset((copy,)) for copy in copies]
+        return (self._smallest(units) if len(units) > 1 else None) or self._smallest(alone)
+
+    def _smallest(self, units: Sequence[frozenset[Copy]]) -> tuple[Direction, frozenset[Copy]] | None:
+        unit_of = {copy: unit for unit in units for copy in unit}
         best: tuple[int, int, Direction, frozenset[Copy]] | None = None
         for direction, blocks in self._blocks.items():
-            for age, copy in enumerate(copies):
-                off = _closure(copy, blocks, there)
-                if len(off) < len(there) and (best is None or (len(off), -age) < best[:2]):
-                    best = len(off), -age, direction, frozenset(off)
+            for age, unit in enumerate(units):
+                off = _closure(unit, blocks, unit_of)
+                if len(off) < len(unit_of) and (best is None or (len(off), -age) < best[:2]):
+                    best = len(off), -age, direction, off
         return None if best is None else best[2:]
 
     def _clear(self, moving: Iterable[Copy], rest: Iterable[Copy], direction: Direction) -> float:
@@ -131,14 +139,42 @@ class _TakingApart:
         return float(max(_along(self._bodies[copy], along)[1] for copy in rest) - low)
 
 
-def _closure(copy: Copy, blocks: dict[Copy, set[Copy]], there: set[Copy]) -> set[Copy]:
-    """``copy`` with all that stands in its way, in the way of that, and so on."""
-    off, waiting = {copy}, [copy]
+def _units(copies: Sequence[Copy], assembly: Assembly) -> list[frozenset[Copy]]:
+    """Sets of copies that firm joints hold together, in the order of ``copies``."""
+    firm: dict[Copy, set[Copy]] = {copy: set() for copy in copies}
+    for meeting, a, b in assembly.joined:
+        if meeting.firm and a in firm and b in firm:
+            firm[a].add(b)
+            firm[b].add(a)
+    units: list[frozenset[Copy]] = []
+    left = dict.fromkeys(copies)
+    while left:
+        unit = _reached(next(iter(left)), firm)
+        units.append(unit)
+        left = {copy: None for copy in left if copy not in unit}
+    return units
+
+
+def _reached(copy: Copy, onward: dict[Copy, set[Copy]]) -> frozenset[Copy]:
+    reached, waiting = {copy}, [copy]
     while waiting:
-        fresh = (blocks[waiting.pop()] & there) - off
-        off |= fresh
+        fresh = onward[waiting.pop()] - reached
+        reached |= fresh
         waiting += fresh
-    return off
+    return frozenset(reached)
+
+
+def _closure(
+    unit: frozenset[Copy], blocks: dict[Copy, set[Copy]], unit_of: dict[Copy, frozenset[Copy]]
+) -> frozenset[Copy]:
+    """``unit`` with all units that stand in its way, in the way of those, and so on."""
+    off, waiting = set(unit), list(unit)
+    while waiting:
+        for hit in (blocks[waiting.pop()] & unit_of.keys()) - off:
+            fresh = unit_of[hit] - off
+            off |= fresh
+            waiting += fresh
+    return frozenset(off)
 
 
 def _directions(assembly: Assembly, group: Sequence[Copy]) -> list[Direction]:

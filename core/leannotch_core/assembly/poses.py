@@ -11,13 +11,12 @@ from dataclasses import dataclass, field
 from itertools import product
 
 import numpy as np
-import numpy.typing as npt
 
 from ..document import Project
 from ..evaluate import EvaluatedPart, Result
 from ..joints.meeting import Contact, Meeting
-
-Matrix = npt.NDArray[np.float64]
+from .space import Matrix, extent, pose_between
+from .upright import turn_upright
 
 #: Places further apart than this (mm) do not meet; half of the loosest clearance, common practice.
 MEETS = 0.15
@@ -78,16 +77,6 @@ def assemble(project: Project, result: Result) -> Assembly:
     return _Assembling(project, result).run()
 
 
-def pose_between(own: Contact, other: Contact) -> Matrix:
-    """The pose of the other part in the own part's frame, so that the axes of both contacts coincide."""
-    # The axes stand square to one another, so that their transposed matrix undoes them.
-    turn = np.array(own.axes).T @ np.array(other.axes)
-    pose = np.eye(4)
-    pose[:3, :3] = turn
-    pose[:3, 3] = np.array(own.origin) - turn @ np.array(other.origin)
-    return pose
-
-
 @dataclass(frozen=True, slots=True)
 class _End:
     """A joint as one of its parts sees it: what it takes up there, and where the other part then sits."""
@@ -122,22 +111,36 @@ class _Assembling:
         while root := self._root():
             self._grow(self._free[root].popleft())
         self._check_loops()
+        self._set_upright()
         _lay_beside(self._assembly, self._parts)
         return self._assembly
 
     def _root(self) -> str | None:
-        """The next part to begin a group with: one that lies flat under others, else the first that is joined."""
+        """The next part to begin a group with: a floor that others stand on, else the largest that is joined."""
         left = [part for part, copies in self._free.items() if copies]
         return max(left, key=self._rank, default=None)
 
-    def _rank(self, part: str) -> tuple[int, int, float]:
-        lies = _lies_flat(self._ends[part])
-        return (2 if lies else 1 if self._ends[part] else 0, 0, self._parts[part].outline.area if lies else 0.0)
+    def _rank(self, part: str) -> tuple[bool, bool, float]:
+        others = {end.other.place for end in self._ends[part]}
+        is_floor = "bottom edge" in others and "top edge" not in others
+        return bool(others), is_floor, self._parts[part].outline.area
+
+    def _set_upright(self) -> None:
+        met: dict[int, list[tuple[Meeting, int, int]]] = defaultdict(list)
+        place = {copy: (g, i) for g, group in enumerate(self._assembly.groups) for i, copy in enumerate(group)}
+        for meeting, first, second in self._assembly.joined:
+            met[place[first][0]].append((meeting, place[first][1], place[second][1]))
+        for number, group in enumerate(self._assembly.groups):
+            poses = [(copy.part, self._assembly.poses[copy]) for copy in group]
+            turn = np.eye(4)
+            turn[:3, :3] = turn_upright(self._parts, poses, met[number])
+            for copy in group:
+                self._assembly.poses[copy] = turn @ self._assembly.poses[copy]
 
     # Growing a group from its root
 
     def _grow(self, root: Copy) -> None:
-        pose = _root_pose(self._parts[root.part], self._ends[root.part])
+        pose = np.eye(4)
         # Each group grows far from the others, so that none meets another by chance.
         pose[0, 3] += FAR * len(self._assembly.groups)
         self._place(root, pose)
@@ -328,41 +331,6 @@ def _cells(pose: Matrix) -> Iterable[Cell]:
 
 def _overlap(a: tuple[float, float] | None, b: tuple[float, float] | None) -> bool:
     return a is None or b is None or (a[0] < b[1] - 1e-6 and b[0] < a[1] - 1e-6)
-
-
-def _lies_flat(ends: Sequence[_End]) -> bool:
-    """Whether a part is a floor or a base: others on its face, on three of its edges or standing on it with their
-    bottom edges; or spliced in its plane.
-    """
-    places = {end.own.place for end in ends}
-    spliced = any(end.own.axes[2][2] and end.other.axes[2][2] and end.own.span for end in ends)
-    on_face = any(place.startswith("line at") for place in places)
-    under = len(places) > 1 and all(end.other.place == "bottom edge" for end in ends)
-    return spliced or on_face or under or sum(place.endswith(" edge") for place in places) >= 3
-
-
-def _root_pose(part: EvaluatedPart, ends: Sequence[_End]) -> Matrix:
-    """Flat with the face up that others stand on, or else its inside; or upright with its drawn face to the front."""
-    pose = np.eye(4)
-    if not _lies_flat(ends):
-        pose[:3, :3] = [[1, 0, 0], [0, 0, -1], [0, 1, 0]]
-        pose[1, 3] = part.stock.thickness
-        return pose
-    standing = sum(end.own.axes[1][2] for end in ends if end.own.place.startswith("line at"))
-    if standing < 0 or (standing == 0 and part.part.face == "outside"):
-        pose[:3, :3] = [[1, 0, 0], [0, -1, 0], [0, 0, -1]]
-        pose[1, 3], pose[2, 3] = part.height, part.stock.thickness
-    return pose
-
-
-def extent(part: EvaluatedPart, pose: Matrix) -> tuple[Matrix, Matrix]:
-    """The lowest and the highest corner (mm) of the box about a part in its pose."""
-    left, bottom, right, top = part.outline.bounds
-    corners = np.array(
-        [[x, y, z, 1.0] for x in (left, right) for y in (bottom, top) for z in (0.0, part.stock.thickness)]
-    )
-    there = (corners @ pose.T)[:, :3]
-    return there.min(axis=0), there.max(axis=0)
 
 
 def _lay_beside(assembly: Assembly, parts: dict[str, EvaluatedPart]) -> None:

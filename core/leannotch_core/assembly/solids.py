@@ -12,7 +12,8 @@ import numpy as np
 from ..evaluate import EvaluatedPart, Result
 from ..geometry.chords import ring
 from ..geometry.loop import Outline
-from .poses import Assembly, Copy, Matrix
+from .poses import Assembly, Copy
+from .space import Matrix
 
 #: Chords of arcs depart from them by at most this (mm).
 CHORD = 0.001

@@ -30,11 +30,15 @@ class Contact:
 
 @dataclass(frozen=True, slots=True)
 class Meeting:
-    """Two parts are together at ``joint`` when the axes of both contacts coincide."""
+    """Two parts are together at ``joint`` when the axes of both contacts coincide.
+
+    ``firm`` is whether the joint holds for good; a lid rests or slides and is taken off as a whole.
+    """
 
     joint: str
     a: Contact
     b: Contact
+    firm: bool = True
 
 
 def in_plane(direction: complex) -> Vector:
@@ -62,7 +66,14 @@ def outer(outward: int, thickness: float) -> float:
 
 
 def edge_on_face(
-    joint: str, edged: Partner, side: str, faced: Partner, line: tuple[Point, complex], deep: float, up: int
+    joint: str,
+    edged: Partner,
+    side: str,
+    faced: Partner,
+    line: tuple[Point, complex],
+    deep: float,
+    up: int,
+    firm: bool = True,
 ) -> Meeting:
     """An edge that stands on a line of a face, the drawn edge ``deep`` mm below it.
 
@@ -86,4 +97,4 @@ def edge_on_face(
         at_height(start, face - up * deep),
         (in_plane(along), upward(up), in_plane(across)),
     )
-    return Meeting(joint, on_edge, on_face)
+    return Meeting(joint, on_edge, on_face, firm)

@@ -22,10 +22,18 @@ SIDES: tuple[Side, ...] = ("bottom", "right", "top", "left")
 
 @dataclass(frozen=True, slots=True)
 class CornerSize:
-    """A corner taken off: ``size`` is the radius of a round, or the leg of a chamfer."""
+    """A corner taken off: ``size`` is the radius of a round, or the leg of a chamfer.
+
+    A chamfer with another leg ``up`` takes ``size`` of the side that lies and ``up`` of the one that stands.
+    """
 
     kind: Literal["round", "chamfer"]
     size: float
+    up: float | None = None
+
+    def leg(self, side: int) -> float:
+        """What is taken of a side, by its place in `SIDES`."""
+        return self.size if side % 2 == 0 or self.up is None else self.up
 
 
 class TooLarge(ValueError):  # noqa: N818 - the corner is too large
@@ -52,20 +60,21 @@ def rectangle(
     for index, (corner, vertex) in enumerate(zip(CORNERS, vertices, strict=True)):
         cut = corners.get(corner)
         if cut:
-            segments.append(_corner(cut, vertex, 1j**index, Source(shape, f"{corner} corner")))
+            segments.append(_corner(cut, vertex, index, Source(shape, f"{corner} corner")))
         end = vertices[(index + 1) % 4]
         following = corners.get(CORNERS[(index + 1) % 4])
         along = 1j**index
-        start = vertex + along * (cut.size if cut else 0)
-        stop = end - along * (following.size if following else 0)
+        start = vertex + along * (cut.leg(index) if cut else 0)
+        stop = end - along * (following.leg(index) if following else 0)
         if abs(stop - start) > 1e-9:
             segments.append(Line(start, stop, Source(shape, SIDES[index])))
     return Loop(_joined_ends(segments))
 
 
-def _corner(cut: CornerSize, vertex: Point, along: complex, source: Source) -> Segment:
-    """``along`` is the direction of the side that follows the corner."""
-    start, end = vertex + along * 1j * cut.size, vertex + along * cut.size
+def _corner(cut: CornerSize, vertex: Point, side: int, source: Source) -> Segment:
+    """The corner between ``side`` and the one before it, by their place in `SIDES`."""
+    along = 1j**side
+    start, end = vertex + along * 1j * cut.leg(side + 1), vertex + along * cut.leg(side)
     if cut.kind == "chamfer":
         return Line(start, end, source)
     return Arc(start, end, vertex + along * (1 + 1j) * cut.size, True, source)
@@ -79,15 +88,12 @@ def _check_corners(corners: Mapping[str, CornerSize], width: float, height: floa
     for index in range(4):
         side = width if index % 2 == 0 else height
         here, onward = CORNERS[index], CORNERS[(index + 1) % 4]
-        first, second = corners.get(here), corners.get(onward)
-        need = (first.size if first else 0) + (second.size if second else 0)
-        if need <= side + 1e-9:
+        legs = {corner: cut.leg(index) for corner in (here, onward) if (cut := corners.get(corner))}
+        if sum(legs.values()) <= side + 1e-9:
             continue
-        larger = here if first and (not second or first.size >= second.size) else onward
-        other = second if larger == here else first
-        size = corners[larger].size
-        largest = side / 2 if other and other.size >= side / 2 else side - (other.size if other else 0)
-        raise TooLarge(larger, size, largest)
+        larger = max(legs, key=lambda corner: legs[corner])
+        other = sum(legs.values()) - legs[larger]
+        raise TooLarge(larger, legs[larger], side / 2 if other >= side / 2 else side - other)
 
 
 def round_hole(shape: str, diameter: float) -> Loop:
@@ -131,8 +137,10 @@ def closed_curve(shape: str, width: float, height: float, knots: Sequence[tuple[
     pieces, placed = _stretched(width, height, knots)
     source = Source(shape, "wall")
     segments: list[Segment] = []
-    for piece in pieces:
-        segments += arcs_along(bezier(*map(placed, piece)), 0.0, 1.0, source)
+    for piece, (_, corner), (_, onward_corner) in zip(pieces, knots, [*knots[1:], knots[0]], strict=True):
+        a, b, c, d = map(placed, piece)
+        straight = corner and onward_corner
+        segments += [Line(a, d, source)] if straight else arcs_along(bezier(a, b, c, d), 0.0, 1.0, source)
     loop = Loop(_joined_ends(segments))
     _check_simple(loop)
     return loop if loop.area > 0 else loop.reversed()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..document import CutOut, Obround, RectangularHole
+from ..document import CutOut, FaceLine, Obround
 from ..sizes import Size
 from .made import CannotMake, Choice, Kind, Making, Number
 from .walls import bottom, walls
@@ -50,6 +50,15 @@ def _lifted(making: Making, length: str, width: str, height: str) -> None:
     lid = making.of_second()
     walls(lid, over, across, rise, of="lid")
     bottom(lid, "top", "Lid", (over, across), of="lid")
+    # Seen from inside, the lid's plate is the other way round: the front wall runs from right to left on it.
+    rim = f"{u} + {play}"
+    line = FaceLine(
+        part=f"{making.starter.id}_top",
+        x=Size(text=f"width - ({rim})"),
+        y=Size(text=f"{rim} + {making.t}/2"),
+        turn=Size(text="180"),
+    )
+    making.stand((f"{making.starter.id}_front", "top"), line)
 
 
 def _sliding(making: Making, length: str, width: str, height: str) -> None:
@@ -58,21 +67,11 @@ def _sliding(making: Making, length: str, width: str, height: str) -> None:
     All walls are drawn from inside: the machine sinks the grooves into the face that is drawn.
     """
     t, u, play = making.t, making.u, making.text("play")
-    rim = making.name("front_height", f"{height} - {u} - 2*{play} - 1.5*{t}")
+    rim = making.name("front_height", f"{height} - {u} - {play} - 1.5*{t}")
     if making.value(rim, "Height") < 3 * making.value(t, "Stock"):
         raise CannotMake("The box is too low for a lid that slides in its walls.")
-    groove = making.name("groove", f"{u} + 2*{play}")
-    run = making.name("groove_length", f"{width} - {t}")
-    left, right = (
-        making.part(
-            side,
-            f"{side.capitalize()} wall",
-            (width, height),
-            face="inside",
-            cutouts=[_groove(origin, run, groove, f"1.5*{t} + {groove}/2", f"{t}/2")],
-        )
-        for side, origin in (("left", "top left"), ("right", "top right"))
-    )
+    left = making.part("left", "Left wall", (width, height), face="inside")
+    right = making.part("right", "Right wall", (width, height), face="inside")
     front = making.part("front", "Front wall", (length, rim), face="inside")
     back = making.part("back", "Back wall", (length, height), face="inside")
     finger = f"{max(making.value(height, 'Height') / 5, 4):.4g}"
@@ -88,19 +87,9 @@ def _sliding(making: Making, length: str, width: str, height: str) -> None:
         x=Size(text="width/2"),
         y=Size(text="14"),
     )
-    making.part("lid", "Lid", (f"{length} - {t} - 2*{play}", f"{width} - {t} - {play}"), second=True, cutouts=[thumb])
-
-
-def _groove(origin: str, length: str, height: str, down: str, depth: str) -> CutOut:
-    """A groove from the front end of a wall, ``down`` from its top to the groove's middle."""
-    return CutOut.model_validate(
-        {
-            "id": "groove",
-            "hole": RectangularHole(width=Size(text=length), height=Size(text=height)),
-            "origin": origin,
-            "x": Size(text=f"{length}/2"),
-            "y": Size(text=down),
-            "does": "pocket",
-            "depth": Size(text=depth),
-        }
-    )
+    size = f"{length} - {t} - 2*({play})", f"{width} - {t} - {play}"
+    lid = making.part("lid", "Lid", size, second=True, cutouts=[thumb])
+    level = Size(text=f"{height} - 1.5*{t} - {u}/2")
+    groove = {"groove": Size(text=f"{t}/2"), "room": Size(text=play), "fit": "sliding"}
+    making.stand((lid, "left"), FaceLine(part=left, x=Size(text="0"), y=level), **groove)
+    making.stand((lid, "right"), FaceLine(part=right, x=Size(text="width"), y=level, turn=Size(text="180")), **groove)

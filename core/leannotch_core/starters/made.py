@@ -13,6 +13,7 @@ from ..document import (
     EdgeOf,
     FaceLine,
     FingerJoint,
+    Housing,
     Joint,
     NamedSize,
     Part,
@@ -23,7 +24,7 @@ from ..document import (
     Starter,
     TabAndSlot,
 )
-from ..sizes import Size, SizeError, length
+from ..sizes import Size, SizeError, length, number
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,10 +89,15 @@ class Making:
 
     # What was typed
 
+    def _number(self, name: str) -> Number:
+        return next(n for n in self._kind.numbers if n.name == name)
+
+    def _typed(self, name: str) -> Size:
+        return self.starter.sizes.get(name) or Size(text=self._number(name).begins)
+
     def text(self, name: str) -> str:
         """A number as typed, in brackets where it is a sum, with its unit where that is not mm."""
-        number = next(n for n in self._kind.numbers if n.name == name)
-        size = self.starter.sizes.get(name) or Size(text=number.begins)
+        size = self._typed(name)
         text = size.text.strip()
         bare = text.replace(".", "", 1).isdigit()
         if size.unit == "in":
@@ -107,7 +113,7 @@ class Making:
 
     def mm(self, name: str) -> float:
         """A number in mm, more than 0. Raises `CannotMake`."""
-        title = next(n.title for n in self._kind.numbers if n.name == name)
+        title = self._number(name).title
         value = self.value(self.text(name), title)
         if value <= 0:
             raise CannotMake(f"{title}: {value:g} mm is not more than 0.")
@@ -115,11 +121,22 @@ class Making:
 
     def count(self, name: str, least: int, most: int) -> int:
         """A whole number. Raises `CannotMake`."""
-        title = next(n.title for n in self._kind.numbers if n.name == name)
+        title = self._number(name).title
         text = self.text(name).strip("()")
         if not text.isdigit() or not least <= int(text) <= most:
             raise CannotMake(f"{title}: “{text}” is not a whole number from {least} to {most}.")
         return int(text)
+
+    def degrees(self, name: str, least: float, most: float) -> float:
+        """An angle. Raises `CannotMake`."""
+        title = self._number(name).title
+        try:
+            value = number(self._typed(name))
+        except SizeError as error:
+            raise CannotMake(f"{title}: {error}.") from error
+        if not least <= value <= most:
+            raise CannotMake(f"{title}: {value:g} is not between {least:g} and {most:g}.")
+        return value
 
     def choice(self, name: str) -> str:
         choice = next(c for c in self._kind.choices if c.name == name)
@@ -172,6 +189,10 @@ class Making:
         self._join(
             TabAndSlot, f"{a[0]}_{a[1]}", a=_edge(a), b=line, tabs=tabs, width=Size(text=width), inset=Size(text=inset)
         )
+
+    def stand(self, a: tuple[str, str], line: FaceLine, **settings: Any) -> None:
+        """An edge that stands on a face; with a ``groove`` it is let in, with ``room`` it slides there."""
+        self._join(Housing, f"{a[0]}_{a[1]}_on", a=_edge(a), b=line, **settings)
 
     def lap(self, a: SlotAt, b: SlotAt) -> None:
         self._join(CrossLap, f"{a.part}_lap", a=a, b=b)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from itertools import pairwise
 
 from ..document import CornerCut, Curve, FaceLine, Knot, Rectangle
@@ -11,36 +12,53 @@ from .made import CannotMake, Kind, Making, Number, line_up, slots_at
 BRACKET = Kind(
     key="bracket",
     title="Bracket",
-    says="Two plates at a right angle, held by a brace between them.",
+    says="Two plates at a right angle, held by a brace between them whose free edge leans as you say.",
     numbers=(
         Number("width", "Width", "80"),
         Number("depth", "Depth", "100"),
         Number("height", "Height", "120"),
-        Number("brace", "Size of the brace", "70"),
+        Number("brace", "Brace reaches along the base", "70"),
+        Number("angle", "Angle of its free edge, degrees", "45", bare=True),
     ),
     second_stock="Brace of",
 )
 
+#: A brace is this much (mm) wider at its ends than the plates are thick, so that its tips are no needles.
+LAND = 6
+
 
 def make_bracket(making: Making) -> None:
     width, depth, height = (making.name(name, making.text(name)) for name in ("width", "depth", "height"))
-    t, brace = making.t, making.mm("brace")
-    least = min(making.mm("depth"), making.mm("height")) - 2
-    if brace > least:
-        raise CannotMake(f"Size of the brace: {brace:g} mm is more than the {least:g} mm that the plates leave for it.")
+    t, angle = making.t, making.degrees("angle", 20, 70)
+    reach, land = making.name("brace", making.text("brace")), making.name("land", f"{t} + {LAND}")
+    rise = making.name("rise", f"{land} + ({reach} - {land}) * {math.tan(math.radians(angle)):.6f}")
+    _check_brace(making, reach, rise, land)
     base = making.part("base", "Base plate", (width, depth), face="inside")
     back = making.part("back", "Back plate", (width, height), face="inside")
     making.finger((base, "top"), (back, "bottom"), f"{making.mm('width') / 5:.4g}")
     # The brace is drawn to the tips of its tabs: it starts at the outside faces of both plates.
-    size = making.name("brace", making.text("brace"))
-    cut = CornerCut(corner="top right", kind="chamfer", size=Size(text=f"{size} - {t} - 6"))
-    shape = Rectangle(width=Size(text=size), height=Size(text=size), corners=[cut])
-    gusset = making.part("brace", "Brace", (size, size), second=True, shape=shape)
-    # Tabs are drawn from the outside corner of the plates, of which their thickness lies between the other's fingers.
-    along = {"tabs": 1, "width": f"{size}/4", "inset": f"{size}/4"}
-    making.tabs((gusset, "left"), line_up(back, [f"{width}/2"], "0"), **along)  # type: ignore[arg-type]
-    down = FaceLine(part=base, x=Size(text=f"{width}/2"), y=Size(text=depth), turn=Size(text="-90"))
-    making.tabs((gusset, "bottom"), down, **along)  # type: ignore[arg-type]
+    cut = CornerCut(
+        corner="top right",
+        kind="chamfer",
+        size=Size(text=f"{reach} - {land}"),
+        up=Size(text=f"{rise} - {land}"),
+    )
+    shape = Rectangle(width=Size(text=reach), height=Size(text=rise), corners=[cut])
+    gusset = making.part("brace", "Brace", (reach, rise), second=True, shape=shape)
+    line = FaceLine(part=base, x=Size(text=f"{width}/2"), y=Size(text=depth), turn=Size(text="-90"))
+    for side, on, long in (("left", line_up(back, [f"{width}/2"], "0"), rise), ("bottom", line, reach)):
+        making.tabs((gusset, side), on, 1, f"{long}/4", f"{long}/4")
+
+
+def _check_brace(making: Making, reach: str, rise: str, land: str) -> None:
+    """Raises `CannotMake` where the brace is too small for its tabs or larger than the plates."""
+    shortest = 3 * making.value(land, "Brace")
+    for long, along, what in ((reach, "depth", "along the base"), (rise, "height", "up the back")):
+        size, most = making.value(long, "Brace"), making.mm(along) - 2
+        if size > most:
+            raise CannotMake(f"The brace reaches {size:.2f} mm {what}, more than the {most:.2f} mm that there are.")
+        if size < shortest:
+            raise CannotMake(f"The brace reaches {size:.2f} mm {what}; its tabs need at least {shortest:.2f} mm.")
 
 
 FIGURE = Kind(

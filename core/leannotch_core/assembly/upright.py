@@ -1,0 +1,76 @@
+"""Which way up an assembly stands: parts are drawn with their top upwards, and each says so by where it is joined."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Mapping, Sequence
+
+import numpy as np
+
+from ..evaluate import EvaluatedPart
+from ..joints.meeting import Contact, Meeting
+from .space import Matrix
+
+Axis = tuple[float, float, float]
+
+#: What a joint says of its part: an edge that stands or carries, an edge at the side, a slot, a face that others
+#: stand on, and a splice, whose boards lie flat. A board that is joined at one side only says little.
+STANDS, BESIDE, ACROSS, FACE, FLAT, ALONE = 1.0, 0.5, 1.1, 0.2, 2.0, 0.1
+
+
+def turn_upright(
+    parts: Mapping[str, EvaluatedPart], poses: Sequence[tuple[str, Matrix]], met: Iterable[tuple[Meeting, int, int]]
+) -> Matrix:
+    """The rotation (3 x 3) that sets a group upright, the x of its floor or else of its first part to the right.
+
+    ``poses`` are those of its copies with their parts; ``met`` are meetings with the two copies, by their place there.
+    """
+    contacts: dict[int, list[tuple[Contact, bool]]] = defaultdict(list)
+    for meeting, first, second in met:
+        spliced = bool(meeting.a.axes[2][2] and meeting.b.axes[2][2] and meeting.a.span and meeting.b.span)
+        contacts[first].append((meeting.a, spliced))
+        contacts[second].append((meeting.b, spliced))
+    votes: dict[Axis, float] = defaultdict(float)
+    for copy, (_, pose) in enumerate(poses):
+        alone = len(contacts[copy]) == 1
+        for contact, spliced in contacts[copy]:
+            direction, weight = _says(contact, spliced, alone)
+            votes[_axis(pose[:3, :3] @ direction)] += weight
+    up = np.array(max(votes, key=lambda axis: votes[axis])) if votes else poses[0][1][:3, 1]
+    return _turned(parts, poses, up)
+
+
+def _says(contact: Contact, spliced: bool, alone: bool) -> tuple[Matrix, float]:
+    """The direction in the part's own frame that a contact holds for up, and how much it counts."""
+    side, _, kind = contact.place.partition(" ")
+    if spliced:
+        return np.array([0.0, 0.0, 1.0]), FLAT
+    if side == "line":
+        # The second axis of a contact on a face points to the side that the other part stands on.
+        return np.array(contact.axes[1]), FACE
+    beside = side in ("left", "right")
+    if kind.startswith("slot"):
+        return np.array([0.0, 1.0, 0.0]), ACROSS if beside else STANDS
+    return np.array([0.0, 1.0, 0.0]), (ALONE if alone else BESIDE) if beside else STANDS
+
+
+def _axis(direction: Matrix) -> Axis:
+    x, y, z = (np.round(direction, 3) + 0.0).tolist()
+    return x, y, z
+
+
+def _turned(parts: Mapping[str, EvaluatedPart], poses: Sequence[tuple[str, Matrix]], up: Matrix) -> Matrix:
+    pose = _floor(parts, poses, up)
+    right = pose[:3, 0] - up * (pose[:3, 0] @ up)
+    if np.linalg.norm(right) < 1e-3:
+        right = pose[:3, 2] - up * (pose[:3, 2] @ up)
+    right /= np.linalg.norm(right)
+    return np.array([right, np.cross(up, right), up])
+
+
+def _floor(parts: Mapping[str, EvaluatedPart], poses: Sequence[tuple[str, Matrix]], up: Matrix) -> Matrix:
+    """The pose of the largest of the lowest parts that lie flat; of the first part where none does."""
+    flat = [(part, pose) for part, pose in poses if abs(abs(pose[:3, 2] @ up) - 1) < 1e-3]
+    if not flat:
+        return poses[0][1]
+    return min(flat, key=lambda one: (round(float(one[1][:3, 3] @ up)), -parts[one[0]].outline.area))[1]
