@@ -9,6 +9,7 @@ from pydantic import Field
 
 from .coupons import Contradiction, with_results
 from .document import (
+    Brought,
     Felt,
     Fit,
     HandOver,
@@ -29,7 +30,7 @@ from .document import (
 from .evaluate import evaluate
 from .reshaping import mirrored, mirrored_joint, scaled, scaled_joint, through_knots
 from .sizes import Size, SizeError, Unit, length, number
-from .starters.live import KINDS, let_go, put_starter
+from .starters.live import KINDS, let_go, put_starter, remove_starter, with_silhouette
 from .starters.made import CannotMake
 
 #: The fields of the document that a command changes.
@@ -217,6 +218,23 @@ class ReshapeCurve(Model):
             raise CannotApply(f"{part.name}: {error}; leave a point aside of it.") from error
 
 
+class BringOutline(Model):
+    """Draws a part as an outline that was brought from a file, as large as there; a starter's part keeps its height."""
+
+    do: Literal["bring outline"]
+    id: Id
+    outline: Brought
+
+    def label(self, project: Project) -> str:
+        return f"{_named(project, self.id)} drawn from a file"
+
+    def changes(self, project: Project) -> Changes:
+        try:
+            return _all_of_a_starter(with_silhouette(project, _part(project, self.id), self.outline))
+        except CannotMake as error:
+            raise CannotApply(str(error)) from error
+
+
 class RemovePart(Model):
     """Takes away a part with its joints and its places on sheets."""
 
@@ -228,15 +246,10 @@ class RemovePart(Model):
         return f"{part.name if part else self.id} removed"
 
     def changes(self, project: Project) -> Changes:
-        layout = project.layout
-        kept = {
-            "placements": [p for p in layout.placements if p.part != self.id],
-            "laid": [laid for laid in layout.laid if laid.part != self.id],
-        }
         return {
             "parts": _without(project.parts, self.id),
             "joints": [joint for joint in project.joints if self.id not in (joint.a.part, joint.b.part)],
-            "layout": layout.model_copy(update=kept),
+            "layout": project.layout.without({self.id}),
         }
 
 
@@ -255,7 +268,24 @@ class PutStarter(Model):
             after = put_starter(project, self.starter)
         except CannotMake as error:
             raise CannotApply(str(error)) from error
-        return {name: getattr(after, name) for name in ("names", "parts", "joints", "starters", "layout")}
+        return _all_of_a_starter(after)
+
+
+class RemoveStarter(Model):
+    """Takes away a starter with its parts, their joints and its named sizes."""
+
+    do: Literal["remove starter"]
+    id: Id
+
+    def label(self, project: Project) -> str:
+        return "Starter removed"
+
+    def changes(self, project: Project) -> Changes:
+        return _all_of_a_starter(remove_starter(project, self.id))
+
+
+def _all_of_a_starter(project: Project) -> Changes:
+    return {name: getattr(project, name) for name in ("names", "parts", "joints", "starters", "layout")}
 
 
 class LetGo(Model):
@@ -434,9 +464,11 @@ Command = Annotated[
     | MirrorPart
     | ScalePart
     | ReshapeCurve
+    | BringOutline
     | RemovePart
     | PutStarter
     | LetGo
+    | RemoveStarter
     | PutJoint
     | RemoveJoint
     | SetFits

@@ -6,6 +6,7 @@ One typed JSON document; the same shape in the database, in the API, in the brow
 from __future__ import annotations
 
 import re
+from collections.abc import Container
 from typing import Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
@@ -165,7 +166,30 @@ class Curve(Model):
     knots: list[Knot] = Field(min_length=3, max_length=200)
 
 
-Shape = Annotated[Rectangle | Ellipse | Curve, Field(discriminator="kind")]
+class Vertex(Model):
+    """A corner of a brought outline in mm, and the bulge of the segment that begins there, as DXF has it: 0 is a line.
+
+    The bulge is the tangent of a quarter of the arc's angle, positive where it runs counter-clockwise.
+    """
+
+    x: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+    y: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+    bulge: float = Field(default=0, ge=-1000, le=1000, allow_inf_nan=False)
+
+
+Ring = Annotated[list[Vertex], Field(min_length=2, max_length=4000)]
+
+
+class Brought(Model):
+    """An outline from a drawing, stretched to fill ``width`` x ``height``: its outer ring, then its openings."""
+
+    kind: Literal["brought"] = "brought"
+    width: Size
+    height: Size
+    rings: list[Ring] = Field(min_length=1, max_length=400)
+
+
+Shape = Annotated[Rectangle | Ellipse | Curve | Brought, Field(discriminator="kind")]
 
 
 class RoundHole(Model):
@@ -474,6 +498,12 @@ class Layout(Model):
     sheets: list[LaidSheet] = Field(default=[], max_length=1000)
     placements: list[Placement] = Field(default=[], max_length=5000)
     laid: list[LaidPart] = Field(default=[], max_length=2000)
+
+    def without(self, gone: Container[str]) -> Layout:
+        """The layout without any copy of the parts that are ``gone``."""
+        placements = [placement for placement in self.placements if placement.part not in gone]
+        laid = [laid for laid in self.laid if laid.part not in gone]
+        return self.model_copy(update={"placements": placements, "laid": laid})
 
 
 class HandOver(Model):

@@ -180,7 +180,7 @@ class _Evaluation:
     def _finish(self, drawn: DrawnPart, joined: Joined) -> None:
         part = drawn.part
         cut = [outline for shape in drawn.cutouts if shape.does == "cut out" for outline in shape.loops]
-        finished = finish(drawn.region, (*cut, *joined.notches[part.id]))
+        finished = finish(drawn.region, (*drawn.openings, *cut, *joined.notches[part.id]))
         if not finished.pieces:
             self._reader.error(
                 f"{part.name}: nothing is left of it; its cut-outs take all material", of(part, "cutouts")

@@ -24,8 +24,8 @@ class Reader:
     def warn(self, text: str, place: Place, mend: Mend | None = None) -> None:
         self.findings.append(Finding(level="warning", text=text, place=place, mend=mend))
 
-    def note(self, text: str, place: Place) -> None:
-        self.findings.append(Finding(level="note", text=text, place=place))
+    def note(self, text: str, place: Place, mend: Mend | None = None) -> None:
+        self.findings.append(Finding(level="note", text=text, place=place, mend=mend))
 
     def size(
         self,

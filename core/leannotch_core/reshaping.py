@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any, TypeVar
 
 from .document import (
+    Brought,
     CaptiveNut,
     CrossLap,
     Curve,
@@ -22,6 +23,7 @@ from .document import (
     Part,
     Rectangle,
     TabAndSlot,
+    Vertex,
 )
 from .geometry.biarc import bezier_bounds, smooth_through
 from .sizes import Size, SizeError, length
@@ -71,6 +73,8 @@ def mirrored(part: Part) -> Part:
     elif isinstance(shape, Curve):
         knots = [knot.model_copy(update={"x": 1 - knot.x}) for knot in reversed(shape.knots)]
         shape = shape.model_copy(update={"knots": knots})
+    elif isinstance(shape, Brought):
+        shape = shape.model_copy(update={"rings": [_mirrored_ring(ring) for ring in shape.rings]})
     update = {
         "shape": shape,
         "face": "inside" if part.face == "outside" else "outside",
@@ -78,6 +82,12 @@ def mirrored(part: Part) -> Part:
         "marks": [_mirrored_mark(mark) for mark in part.marks],
     }
     return part.model_copy(update=update)
+
+
+def _mirrored_ring(ring: Sequence[Vertex]) -> list[Vertex]:
+    """Run through backwards, which turns a bulge round twice: by its direction and by the mirror."""
+    bulges = [vertex.bulge for vertex in ring]
+    return [Vertex(x=-ring[i].x, y=ring[i].y, bulge=bulges[i - 1]) for i in range(len(ring) - 1, -1, -1)]
 
 
 def _swapped(corner: str) -> str:

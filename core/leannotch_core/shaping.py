@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from .document import (
+    Brought,
     Curve,
     CutOut,
     Ellipse,
@@ -21,7 +22,7 @@ from .document import (
 )
 from .findings import Mend, Place
 from .geometry.loop import Bounds, Loop, Outline, joined_bounds
-from .geometry.segment import Motion, move
+from .geometry.segment import Motion, Source, arc_from_bulge, move
 from .joints.fit import Pocket
 from .lettering.outlines import NoGlyph, Setting, islands, text_outlines
 from .parts.cutting_out import Region, compose
@@ -29,6 +30,7 @@ from .parts.shapes import (
     CornerSize,
     Crossing,
     TooLarge,
+    brought,
     closed_curve,
     ellipse,
     knot_places,
@@ -44,6 +46,9 @@ from .stock import StockFacts
 
 #: Reads one size of something: its name in the document, the size, how to read it, and what to call it.
 Read = Callable[..., float | None]
+
+#: A brought outline is told to be stretched where its sides differ from the drawing's by more than this share.
+STRETCHED = 0.002
 
 #: Turns text and numbers in degrees or shares into a float, whatever names there are.
 _PLAIN: Callable[[Size, Names], float] = lambda size, _: number(size)  # noqa: E731
@@ -83,6 +88,7 @@ class DrawnPart:
     width: float
     height: float
     base: Loop
+    openings: tuple[Outline, ...]
     region: Region
     cutouts: tuple[CutOutShape, ...]
     pockets: tuple[Pocket, ...]
@@ -116,10 +122,11 @@ class _Drawing:
             return None
         self._names |= {"width": width, "height": height}
         self._extent = complex(width, height)
-        base = self._base(part.shape, width, height)
+        loops = self._base(part.shape, width, height)
         rim = self._own("rim", part.rim.by)
-        if base is None or rim is None:
+        if loops is None or rim is None:
             return None
+        base, *openings = loops
         shapes = [(cut, shape) for cut in part.cutouts if (shape := self._cut_out(cut))]
         by: dict[str, list[Outline]] = {"add": [], "keep": [], "pocket": [], "cut out": []}
         for _, shape in shapes:
@@ -138,6 +145,7 @@ class _Drawing:
             width=width,
             height=height,
             base=base,
+            openings=tuple(Outline(loop) for loop in openings),
             region=region,
             cutouts=tuple(shape for _, shape in shapes),
             pockets=tuple(pocket for cut, shape in shapes for pocket in self._pockets(cut, shape)),
@@ -152,17 +160,36 @@ class _Drawing:
 
     # Base shapes
 
-    def _base(self, shape: Shape, width: float, height: float) -> Loop | None:
-        middle = complex(width, height) / 2
+    def _base(self, shape: Shape, width: float, height: float) -> list[Loop] | None:
+        """The part's outer loop, and after it the openings that a brought outline has of its own."""
+        onto = Motion(shift=complex(width, height) / 2)
         if isinstance(shape, Rectangle):
-            return self._rectangle(shape, width, height)
+            loop = self._rectangle(shape, width, height)
+            return [loop] if loop else None
         if isinstance(shape, Ellipse):
-            return ellipse(self._part.id, width, height).moved(Motion(shift=middle))
+            return [ellipse(self._part.id, width, height).moved(onto)]
         try:
-            return closed_curve(self._part.id, width, height, _knots(shape)).moved(Motion(shift=middle))
+            if isinstance(shape, Brought):
+                return [loop.moved(onto) for loop in self._brought(shape, width, height)]
+            return [closed_curve(self._part.id, width, height, _knots(shape)).moved(onto)]
         except Crossing as error:
             self._reader.error(f"{self._part.name}: {error}", of(self._part, "knots"))
             return None
+
+    def _brought(self, shape: Brought, width: float, height: float) -> list[Loop]:
+        rings = [[(complex(v.x, v.y), v.bulge) for v in ring] for ring in shape.rings]
+        loops = brought(self._part.id, width, height, rings)
+        drawn = brought_size(shape)
+        as_wide = height * drawn.real / drawn.imag
+        if abs(width / as_wide - 1) > STRETCHED:
+            mend = Mend(label=f"Make it {shown(as_wide)} wide", field="width", value=f"{as_wide:.4f}")
+            self._reader.note(
+                f"{self._part.name} was brought {shown(drawn.real)} wide and {shown(drawn.imag)} high; at "
+                f"{shown(width)} by {shown(height)} it is stretched {'wider' if width > as_wide else 'narrower'}",
+                of(self._part, "width"),
+                None if self._part.starter else mend,
+            )
+        return loops
 
     def _rectangle(self, shape: Rectangle, width: float, height: float) -> Loop | None:
         corners: dict[str, CornerSize] = {}
@@ -364,6 +391,18 @@ def knots_of(part: Part, width: float, height: float) -> list[KnotAt]:
     middle = complex(width, height) / 2
     places = [middle + place for place in knot_places(width, height, _knots(part.shape))]
     return [KnotAt(x=p.real, y=p.imag, corner=knot.corner) for p, knot in zip(places, part.shape.knots, strict=True)]
+
+
+def brought_size(shape: Brought) -> complex:
+    """Width and height (mm) of a brought outline as it was drawn, as one complex number."""
+    source = Source(shape="brought", side="wall")
+    ends = [*shape.rings[0][1:], shape.rings[0][0]]
+    boxes = [
+        arc_from_bulge(complex(a.x, a.y), complex(b.x, b.y), a.bulge, source).bounds()
+        for a, b in zip(shape.rings[0], ends, strict=True)
+    ]
+    left, bottom, right, top = joined_bounds(boxes)
+    return complex(right - left, top - bottom)
 
 
 def _knots(curve: Curve) -> list[tuple[complex, bool]]:

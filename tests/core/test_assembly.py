@@ -9,6 +9,8 @@ from leannotch_core.assembly.inner import inner_spans
 from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.poses import Copy, assemble
 from leannotch_core.assembly.solids import all_clashes, placed, solid
+from leannotch_core.commands import PutStarter, apply
+from leannotch_core.document import Starter
 from leannotch_core.evaluate import evaluate
 from leannotch_core.joints.hardware import SCREWS
 
@@ -38,6 +40,13 @@ def box_of(bodies):
     low = np.min([body.bounding_box()[:3] for body in bodies], axis=0)
     high = np.max([body.bounding_box()[3:] for body in bodies], axis=0)
     return low, high
+
+
+def facing(plate, other):
+    """The direction across a plate, towards another body."""
+    low, high = box_of([plate])
+    across = np.eye(3)[np.argmin(high - low)]
+    return across * np.sign((sum(box_of([other])) - low - high) @ across)
 
 
 def walls(reference, insets, face):
@@ -111,8 +120,11 @@ def test_blind_tabs_seat_in_their_pockets_and_do_not_show(a, b, clearance, tabs,
     assert depth == pytest.approx(b * (0.5 if share == "1/2" else 0.3))
     assert result.parts["side"].outline.cutouts == () and len(result.parts["side"].pockets) == tabs
     # Seated: the shoulders stand on the face, the tips on the bottoms of the pockets.
-    assert (side ^ shelf.translate((0, 0, -0.01))).volume() == pytest.approx(0.01 * a * 110, rel=0.05)
-    assert shelf.bounding_box()[2] == pytest.approx(b - depth, abs=1e-6)
+    onto = facing(side, shelf)
+    assert (side ^ shelf.translate(tuple(-0.01 * onto))).volume() == pytest.approx(0.01 * a * 110, rel=0.05)
+    reach = np.array(shelf.to_mesh().vert_properties[:, :3]) @ onto
+    drawn = np.array(side.to_mesh().vert_properties[:, :3]) @ onto
+    assert drawn.max() - reach.min() == pytest.approx(depth, abs=1e-5)
     assert {round(row.gap, 9) for row in result.ledger} == {clearance}
 
 
@@ -353,3 +365,26 @@ def test_inner_sizes_are_what_is_left_between_the_walls():
     result = evaluate(document)
     spans = inner_spans(result, assemble(document, result))
     assert sorted(round(span.length, 6) for span in spans) == [round(180 - 2 * 3.07, 6), round(240 - 2 * 3.07, 6)]
+
+
+def size_in_space(document):
+    result = evaluate(document)
+    poses = assemble(document, result).poses.items()
+    low, high = box_of([placed(solid(result.parts[copy.part]), pose) for copy, pose in poses])
+    return high - low
+
+
+def test_assemblies_stand_with_the_top_of_their_drawings_upwards():
+    # A tray without a floor, a bracket, a rack and a frame, by the sizes that they were asked for.
+    for kind, sizes, wanted in (
+        ("tray", {"height": "45", "length": "240", "width": "160"}, (240, 160, 45)),
+        ("bracket", {"width": "80", "depth": "100", "height": "120"}, (80, 100, 120)),
+        ("rack", {"width": "300", "depth": "120", "height": "320"}, (300, 120, 320)),
+        ("frame", {"width": "500", "height": "400"}, (500, 400, 3.07)),
+    ):
+        one = Starter.model_validate(
+            {"id": "one", "kind": kind, "stock": "ply", "second_stock": "ply", "sizes": sizes}
+            | ({"choices": {"floor": "without a floor"}} if kind == "tray" else {})
+        )
+        document = apply(project([]), PutStarter(do="put starter", starter=one))
+        assert np.allclose(size_in_space(document), wanted, atol=1e-6), kind

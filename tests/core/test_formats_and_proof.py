@@ -21,7 +21,7 @@ from leannotch_core.formats.drawing import BrokenFile, DrawnLine
 from leannotch_core.formats.dxf import read_dxf, write_dxf
 from leannotch_core.formats.svg import path_data, read_svg, write_svg
 from leannotch_core.geometry.boolean import subtract
-from leannotch_core.geometry.loop import Outline
+from leannotch_core.geometry.loop import Loop, Outline
 from leannotch_core.geometry.segment import Arc, Motion, Source
 from leannotch_core.joints.fit import Gauge
 from leannotch_core.layout.nest import nest
@@ -363,3 +363,14 @@ def test_every_printable_letter_can_be_scored_within_its_box():
         assert points or letter == " "
     wide = [p.real for line in strokes("LONG WALL", 5) for p in line]
     assert max(wide) - min(wide) == pytest.approx(text_width("LONG WALL", 5), abs=1.3)
+
+
+@pytest.mark.parametrize("sweep", [0, 1])
+def test_half_an_ellipse_is_read_whichever_way_it_runs(sweep):
+    """SVG 2, 9.3.8: the sweep flag chooses the side; the area of half an ellipse is pi a b / 2."""
+    path = f'<path d="M10 50 A40 20 0 0 {sweep} 90 50 Z"/>'
+    data = f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="100mm" viewBox="0 0 200 100">{path}</svg>'
+    [line] = read_svg(data.encode()).lines
+    loop = Loop(line.segments)
+    assert abs(loop.area) == pytest.approx(math.pi * 40 * 20 / 2, abs=0.3)
+    assert loop.bounds == pytest.approx((10, 30, 90, 50) if sweep == 0 else (10, 50, 90, 70), abs=0.006)

@@ -10,16 +10,29 @@ from leannotch_core.assembly.inner import inner_spans
 from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.poses import Copy, assemble
 from leannotch_core.assembly.solids import all_clashes
-from leannotch_core.commands import CannotApply, LetGo, MirrorPart, PutJoint, PutPart, PutStarter, PutStock, apply
+from leannotch_core.commands import (
+    CannotApply,
+    LetGo,
+    MirrorPart,
+    PutJoint,
+    PutPart,
+    PutStarter,
+    PutStock,
+    RemoveStarter,
+    apply,
+)
 from leannotch_core.cutting.plan import plan_sheet
 from leannotch_core.document import Starter
 from leannotch_core.evaluate import evaluate
 from leannotch_core.formats.dxf import read_dxf, write_dxf
 from leannotch_core.layout.nest import nest
 from leannotch_core.proof.sheet_proof import prove_sheet, proved_gap
+from leannotch_core.sizes import Size
+from leannotch_core.starters.in_place import drives_overall, drives_span, with_size
 from leannotch_core.starters.live import KINDS, make
+from leannotch_core.starters.made import CannotMake
 
-from ..projects import project, stock
+from ..projects import part, project, stock
 from .shapes import judge
 
 thicknesses = st.integers(15, 60).map(lambda n: n / 10)
@@ -199,9 +212,8 @@ def test_every_starter_closes_without_a_clash_goes_together_and_nests(wanted, th
     assert next(iter(nest(document, result, 0))).findings == ()
 
 
-@pytest.mark.parametrize("kind", sorted(KINDS))
-def test_every_starter_is_proved_after_nesting_export_and_sweep(kind):
-    document = made(kind)
+def prove(document):
+    """Nests, exports and sweeps a document: no fault on any sheet, and every gap as the ledger predicts it."""
     result = evaluate(document)
     laid = document.model_copy(update={"layout": next(iter(nest(document, result, 0))).layout})
     parts = []
@@ -212,6 +224,15 @@ def test_every_starter_is_proved_after_nesting_export_and_sweep(kind):
         parts += proof.parts
     gaps = [proved_gap(mating, parts) for mating in result.ledger]
     assert gaps == pytest.approx([mating.gap for mating in result.ledger], abs=1e-3)
+
+
+@pytest.mark.parametrize("kind", sorted(KINDS))
+def test_every_starter_is_proved_as_it_begins(kind):
+    prove(made(kind))
+
+
+def test_a_box_with_a_sliding_lid_is_proved_with_its_grooves():
+    prove(made("box", thick=6, second=3, lid="slides"))
 
 
 def test_what_the_maker_added_stays_when_the_numbers_change():
@@ -273,3 +294,86 @@ def test_fit_and_relief_that_the_maker_chose_stay_with_a_starters_joint():
 def test_numbers_that_make_no_tray_are_refused_with_a_sentence(sizes, says):
     with pytest.raises(CannotApply, match=says):
         made("tray", sizes)
+
+
+def test_several_alike_are_written_as_a_count_of_a_size():
+    document = made("tray", {"columns": "2 of 30, rest, 2 of 25", "rows": "1"})
+    assert spans(document, 0) == [30, 30, 234 - 16 - 110, 25, 25]
+
+
+def test_lists_and_sums_keep_the_inches_they_were_typed_in():
+    """An inch is 25.4 mm: 2 in and 1 in are kept; a sum of inches takes the thickness as it is."""
+    inches = starter("tray", {"rows": "1"}).model_dump()
+    inches["sizes"] |= {
+        "length": {"text": "9 + ply.thickness", "unit": "in"},
+        "columns": {"text": "2, rest, 1", "unit": "in"},
+    }
+    stocks = [stock("ply", ("3",)), stock("sheet", ("4",))]
+    document = apply(project([], [], stocks), PutStarter(do="put starter", starter=Starter.model_validate(inches)))
+    whole = 9 * 25.4 + 3
+    assert evaluate(document).parts["tray_1_front"].width == pytest.approx(whole)
+    assert spans(document, 0) == pytest.approx([50.8, whole - 6 - 8 - 76.2, 25.4], abs=1e-3)
+
+
+def in_space(document):
+    """The free widths of a document's assembly with what drives them, by number and place."""
+    result = evaluate(document)
+    assembly = assemble(document, result)
+    found = {}
+    for span in inner_spans(result, assembly):
+        driven = drives_span(document, result, assembly, span)
+        found[driven.number, driven.index] = round(span.length, 4)
+    return found
+
+
+@pytest.mark.parametrize("floor", ["with a floor", "without a floor"])
+def test_a_compartment_is_found_in_space_and_typed_there(floor):
+    document = made("tray", {"columns": "60, rest, 40", "rows": "2"}, floor=floor)
+    assert in_space(document) == {
+        ("columns", 0): 60, ("columns", 1): 126, ("columns", 2): 40, ("rows", 0): 75, ("rows", 1): 75,
+    }  # fmt: skip
+    changed = with_size(document.starters[0], "rows", 1, Size(text="2", unit="in"))
+    changed = with_size(changed, "columns", 2, Size(text="55"))
+    assert (changed.sizes["rows"].text, changed.sizes["columns"].text) == ("rest, 50.8 mm", "60, rest, 55")
+    after = in_space(apply(document, PutStarter(do="put starter", starter=changed)))
+    # By hand: 160 - 6 - 4 - 50.8 are left of the width, and 240 - 6 - 8 - 115 of the length.
+    assert after["rows", 0] == pytest.approx(99.2) and after["columns", 1] == pytest.approx(111)
+
+
+def test_ten_compartments_typed_in_place_give_the_outside():
+    """Common practice, no source: ten of 10.4 with nine dividers of 2 and two walls of 3 are 128 outside."""
+    document = made("tray", {"columns": "10", "rows": "1"}, second=2.0)
+    changed = document.starters[0]
+    for index in range(10):
+        changed = with_size(changed, "columns", index, Size(text="10.4"))
+    assert changed.sizes["columns"].text == "10 of 10.4"
+    after = apply(document, PutStarter(do="put starter", starter=changed))
+    assert evaluate(after).parts["tray_1_front"].width == pytest.approx(128)
+
+
+def test_an_outside_size_is_typed_in_place_only_where_it_is_what_was_asked_for():
+    kept, given = made("tray", {"columns": "3"}), made("tray", {"columns": "2 of 50"})
+    inside = made("tray", measured="inside")
+    for document, axis, wanted in ((kept, 0, "length"), (kept, 1, "width"), (given, 0, None), (inside, 0, None)):
+        result = evaluate(document)
+        length = result.values[f"names/tray_1_{('length', 'width')[axis]}"]
+        driven = drives_overall(document, result, axis, length)
+        assert (driven and driven.number) == wanted
+    with pytest.raises(CannotMake, match="no compartment 4 of 3"):
+        with_size(kept.starters[0], "columns", 3, Size(text="10"))
+
+
+def test_a_removed_starter_leaves_nothing_of_its_own_and_all_of_the_rest():
+    document = made("tray")
+    own = part("lid", 100, 50)
+    document = apply(document, PutPart.model_validate({"do": "put part", "part": own}))
+    after = apply(document, RemoveStarter(do="remove starter", id="tray_1"))
+    assert [p.id for p in after.parts] == ["lid"] and not after.joints and not after.names and not after.starters
+
+
+@settings(max_examples=15, deadline=None)
+@given(kinds, thicknesses, thicknesses, clearances)
+def test_every_starter_at_random_sizes_is_proved_after_nesting_export_and_sweep(wanted, thick, second, clearance):
+    kind, sizes = wanted
+    choices = {"lid": sizes.pop("lid")} if kind == "box" else {}
+    prove(made(kind, sizes, thick, second if kind != "frame" else thick, clearance, **choices))

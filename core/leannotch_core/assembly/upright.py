@@ -13,9 +13,9 @@ from .space import Matrix
 
 Axis = tuple[float, float, float]
 
-#: What a joint says of its part: an edge that stands or carries, an edge at the side, a slot, a face that others
-#: stand on, and a splice, whose boards lie flat. A board that is joined at one side only says little.
-STANDS, BESIDE, ACROSS, FACE, FLAT, ALONE = 1.0, 0.5, 1.1, 0.2, 2.0, 0.1
+#: How much a contact counts: an edge that stands or carries, a side edge, a slot across, the face of a part that
+#: others are let into, a splice, whose boards lie flat. A board that is joined at one side only says little.
+STANDS, BESIDE, ACROSS, FACE, FLAT, ALONE = 1.0, 0.5, 1.1, 0.6, 2.0, 0.1
 
 
 def turn_upright(
@@ -42,16 +42,17 @@ def turn_upright(
 
 def _says(contact: Contact, spliced: bool, alone: bool) -> tuple[Matrix, float]:
     """The direction in the part's own frame that a contact holds for up, and how much it counts."""
-    side, _, kind = contact.place.partition(" ")
     if spliced:
         return np.array([0.0, 0.0, 1.0]), FLAT
-    if side == "line":
-        # The second axis of a contact on a face points to the side that the other part stands on.
-        return np.array(contact.axes[1]), FACE
+    side, _, kind = contact.place.partition(" ")
     beside = side in ("left", "right")
-    if kind.startswith("slot"):
-        return np.array([0.0, 1.0, 0.0]), ACROSS if beside else STANDS
-    return np.array([0.0, 1.0, 0.0]), (ALONE if alone else BESIDE) if beside else STANDS
+    if side == "line":
+        weight = FACE
+    elif kind.startswith("slot"):
+        weight = ACROSS if beside else STANDS
+    else:
+        weight = (ALONE if alone else BESIDE) if beside else STANDS
+    return np.array([0.0, 1.0, 0.0]), weight
 
 
 def _axis(direction: Matrix) -> Axis:

@@ -14,6 +14,9 @@ class BrokenFile(ValueError):  # noqa: N818 - it is a statement, and read as one
 #: How a file of ours states its unit in words: the only way there is in DXF R12, which has no $INSUNITS.
 IN_MILLIMETRES = "Sizes in millimetres."
 
+#: Layers that are never cut through, by what the names this program gives them begin with.
+NOT_CUT = ("engrave", "score", "pocket", "reference", "labels", "notes")
+
 #: The largest drawing that is read, in bytes.
 LARGEST_FILE = 30_000_000
 

@@ -23,7 +23,7 @@ def arcs_along(curve: Curve, begin: float, end: float, source: Source, tolerance
     """Tangent-continuous arcs within ``tolerance`` mm of ``curve`` between two parameters.
 
     Each pair of arcs reaches as far as the tolerance lets it, so that few are needed. ``curve`` gives a point (mm)
-    and any vector along the direction of travel there.
+    and any vector along the direction in which its parameter grows; it may be followed backwards.
     """
     found: list[Segment] = []
     here = begin
@@ -62,6 +62,8 @@ def pair_of_arcs(curve: Curve, begin: float, end: float, source: Source) -> list
     (a, out), (b, into) = curve(begin), curve(end)
     if abs(b - a) < 1e-9:
         return []
+    if end < begin:
+        out, into = -out, -into
     return biarc(a, _unit(out, b - a), b, _unit(into, b - a), source)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import cmath
 import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
@@ -13,7 +14,7 @@ from ..geometry.biarc import arcs_along, bezier, bezier_bounds, smooth_through
 from ..geometry.biarc import ellipse as ellipse_curve
 from ..geometry.chords import as_line
 from ..geometry.loop import Loop, circle, polygon
-from ..geometry.segment import Arc, Line, Point, Segment, Source
+from ..geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
 
 #: Corner names in counter-clockwise order, and the side that runs from each to the next.
 CORNERS = ("bottom left", "bottom right", "top right", "top left")
@@ -163,6 +164,49 @@ def _stretched(
     middle = complex(left + right, bottom + top) / 2
     x, y = width / (right - left), height / (top - bottom)
     return pieces, lambda point: complex((point - middle).real * x, (point - middle).imag * y)
+
+
+def brought(shape: str, width: float, height: float, rings: Sequence[Sequence[tuple[Point, float]]]) -> list[Loop]:
+    """An outline that was drawn elsewhere, about the origin and stretched to fill ``width`` x ``height`` mm.
+
+    Rings are vertices with the bulge of the segment that begins there; the first is the outer one and comes out
+    counter-clockwise. Arcs stay arcs where both ways are stretched alike. Raises `Crossing`.
+    """
+    source = Source(shape, "wall")
+    drawn = [_ring(ring, source) for ring in rings]
+    left, bottom, right, top = drawn[0].bounds
+    if right - left < 1e-6 or top - bottom < 1e-6:
+        raise Crossing("all its points lie on one line")
+    middle, x, y = complex(left + right, bottom + top) / 2, width / (right - left), height / (top - bottom)
+    loops = [Loop(_joined_ends([s for segment in loop for s in _stretch(segment, middle, x, y)])) for loop in drawn]
+    for loop in loops:
+        _check_simple(loop)
+    return [loop if loop.area > 0 else loop.reversed() for loop in loops]
+
+
+def _ring(ring: Sequence[tuple[Point, float]], source: Source) -> Loop:
+    ends = [point for point, _ in (*ring[1:], ring[0])]
+    pairs = [(start, end, bulge) for (start, bulge), end in zip(ring, ends, strict=True) if abs(end - start) > 1e-9]
+    if not pairs:
+        raise Crossing("all its points lie on one another")
+    return Loop(tuple(arc_from_bulge(start, end, bulge, source) for start, end, bulge in pairs))
+
+
+def _stretch(segment: Segment, middle: Point, x: float, y: float) -> list[Segment]:
+    """A segment stretched about ``middle``, which goes to the origin."""
+
+    def placed(point: Point) -> Point:
+        return complex((point - middle).real * x, (point - middle).imag * y)
+
+    start, end = placed(segment.start), placed(segment.end)
+    if isinstance(segment, Line):
+        return [Line(start, end, segment.source)]
+    centre = placed(segment.centre)
+    if abs(x - y) <= 1e-9 * x:
+        return [Arc(start, end, centre, segment.ccw, segment.source)]
+    curve = ellipse_curve(centre, segment.radius * x, 1j * segment.radius * y)
+    begin = cmath.phase(segment.start - segment.centre)
+    return arcs_along(curve, begin, begin + segment.sweep, segment.source)
 
 
 def _check_simple(loop: Loop) -> None:

@@ -14,14 +14,11 @@ from typing import Literal
 import shapely
 from shapely import MultiPolygon, Polygon, STRtree
 
-from ..formats.drawing import Drawing
+from ..formats.drawing import NOT_CUT, Drawing
+from ..geometry.chains import Chain, chained, without_doubles
 from ..geometry.chords import as_line
 from ..geometry.segment import Point
 from ..sizes import shown
-from .chains import Chain, chained, without_doubles
-
-#: Layers that are never cut through, by what the names this program gives them begin with.
-NOT_CUT = ("engrave", "score", "pocket", "reference", "labels", "notes")
 
 #: Chords of the sweep leave the true curve by at most this (mm).
 TOLERANCE = 0.0002

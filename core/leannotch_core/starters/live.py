@@ -6,9 +6,10 @@ from collections.abc import Callable
 
 from pydantic import ValidationError
 
-from ..document import Joint, Part, Project, Starter, first_fault
+from ..document import Brought, Joint, Part, Project, Starter, first_fault
 from ..evaluate import evaluate
-from ..sizes import SizeError
+from ..shaping import brought_size
+from ..sizes import Size, SizeError
 from ..stock import facts
 from . import box, others, tray
 from .made import CannotMake, Kind, Made, Making
@@ -73,18 +74,47 @@ def put_starter(project: Project, starter: Starter) -> Project:
     ]
     names = [name for name in project.names if not name.name.startswith(own)] + made.names
     starters = [known for known in project.starters if known.id != starter.id] + [starter]
-    layout = project.layout.model_copy(
-        update={
-            "placements": [p for p in project.layout.placements if p.part not in gone],
-            "laid": [laid for laid in project.layout.laid if laid.part not in gone],
-        }
-    )
     update = {
         "names": names,
         "parts": parts,
         "joints": [*unlike, *fitted],
         "starters": starters,
-        "layout": layout,
+        "layout": project.layout.without(gone),
+    }
+    return project.model_copy(update=update)
+
+
+def with_silhouette(project: Project, part: Part, shape: Brought) -> Project:
+    """The project with a starter's part drawn as an outline that was brought.
+
+    The part stays as high as it is, and its width follows the drawing, by the number of the starter that is its width.
+    """
+    starter = next((known for known in project.starters if known.id == part.starter), None)
+    known = evaluate(project).parts.get(part.id)
+    if starter is None or known is None:
+        return project.model_copy(update={"parts": _in_place(project.parts, [_as_brought(part, shape)], set())})
+    drawn = brought_size(shape)
+    numbers = {f"{starter.id}_{number.name}": number.name for number in KINDS[starter.kind][0].numbers}
+    driving = numbers.get(part.shape.width.text)
+    wide = {driving: Size(text=f"{known.height * drawn.real / drawn.imag:.2f}")} if driving else {}
+    own = shape.model_copy(update={"width": part.shape.width, "height": part.shape.height})
+    drawn_anew = project.model_copy(update={"parts": _in_place(project.parts, [_as_brought(part, own)], set())})
+    return put_starter(drawn_anew, starter.model_copy(update={"sizes": {**starter.sizes, **wide}}))
+
+
+def _as_brought(part: Part, shape: Brought) -> Part:
+    return part.model_copy(update={"shape": shape})
+
+
+def remove_starter(project: Project, starter_id: str) -> Project:
+    """The project without a starter, its parts, their joints and its named sizes."""
+    gone = {part.id for part in project.parts if part.starter == starter_id}
+    update = {
+        "names": [name for name in project.names if not name.name.startswith(f"{starter_id}_")],
+        "parts": [part for part in project.parts if part.id not in gone],
+        "joints": [joint for joint in project.joints if not gone & {joint.a.part, joint.b.part}],
+        "starters": [starter for starter in project.starters if starter.id != starter_id],
+        "layout": project.layout.without(gone),
     }
     return project.model_copy(update=update)
 
@@ -113,8 +143,9 @@ def _with_own_work(made: Part, known: Part | None) -> Part:
     shape = made.shape
     if shape.kind == "rectangle" and known.shape.kind == "rectangle" and not shape.corners:
         shape = shape.model_copy(update={"corners": known.shape.corners})
-    elif shape.kind == "curve" and known.shape.kind == "curve":
-        shape = shape.model_copy(update={"knots": known.shape.knots})
+    elif shape.kind == "curve" and known.shape.kind in ("curve", "brought"):
+        # A silhouette is the maker's own; only its size follows the numbers.
+        shape = known.shape.model_copy(update={"width": shape.width, "height": shape.height})
     kept = {"name": known.name, "marks": known.marks, "turns": known.turns, "rim": known.rim}
     return made.model_copy(update={**kept, "shape": shape, "cutouts": [*made.cutouts, *own]})
 

@@ -29,12 +29,15 @@ from ..sizes import Size, SizeError, length, number
 
 @dataclass(frozen=True, slots=True)
 class Number:
-    """A number of a starter: its name, what to call it and what it begins with; ``bare`` for a count or a list."""
+    """A number of a starter: its name, what to call it and what it begins with.
+
+    It holds a size, a ``plain`` number (a count, an angle), or a ``list`` of sizes.
+    """
 
     name: str
     title: str
     begins: str
-    bare: bool = False
+    holds: Literal["size", "plain", "list"] = "size"
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,22 +95,25 @@ class Making:
     def _number(self, name: str) -> Number:
         return next(n for n in self._kind.numbers if n.name == name)
 
-    def _typed(self, name: str) -> Size:
+    def typed(self, name: str) -> Size:
+        """A number as it was typed, or as it begins."""
         return self.starter.sizes.get(name) or Size(text=self._number(name).begins)
 
     def text(self, name: str) -> str:
-        """A number as typed, in brackets where it is a sum, with its unit where that is not mm."""
-        size = self._typed(name)
-        text = size.text.strip()
-        bare = text.replace(".", "", 1).isdigit()
-        if size.unit == "in":
-            return f"({text}) * 25.4" if not bare else f"{text} in"
-        return text if bare else f"({text})"
+        """A number as other sizes may use it: in brackets where it is a sum, with its unit where that is not mm."""
+        return self.usable(self.typed(name), f"{name}_typed")
 
-    def value(self, text: str, what: str) -> float:
-        """A text in mm. Raises `CannotMake`."""
+    def usable(self, size: Size, name: str) -> str:
+        """A size as text for other sizes; a sum in inches becomes a named size, which keeps its unit."""
+        text = size.text.strip()
+        if text.replace(".", "", 1).isdigit():
+            return text if size.unit == "mm" else f"{text} in"
+        return f"({text})" if size.unit == "mm" else self.name(name, size)
+
+    def value(self, size: Size | str, what: str) -> float:
+        """A size, or the text of one, in mm. Raises `CannotMake`."""
         try:
-            return length(Size(text=text), self._known)
+            return length(size if isinstance(size, Size) else Size(text=size), self._known)
         except SizeError as error:
             raise CannotMake(f"{what}: {error}.") from error
 
@@ -131,7 +137,7 @@ class Making:
         """An angle. Raises `CannotMake`."""
         title = self._number(name).title
         try:
-            value = number(self._typed(name))
+            value = number(self.typed(name))
         except SizeError as error:
             raise CannotMake(f"{title}: {error}.") from error
         if not least <= value <= most:
@@ -147,11 +153,13 @@ class Making:
 
     # What is made
 
-    def name(self, name: str, text: str) -> str:
-        """A named size of the project that follows from the starter; answers what sizes call it."""
+    def name(self, name: str, size: Size | str) -> str:
+        """A named size of the project that follows from the starter, once; answers what sizes call it."""
         full = f"{self.starter.id}_{name}"
-        self._known[full] = self.value(text, name)
-        self.made.names.append(NamedSize(name=full, size=Size(text=text)))
+        if all(known.name != full for known in self.made.names):
+            size = size if isinstance(size, Size) else Size(text=size)
+            self._known[full] = self.value(size, name)
+            self.made.names.append(NamedSize(name=full, size=size))
         return full
 
     def part(

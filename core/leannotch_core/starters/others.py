@@ -18,7 +18,7 @@ BRACKET = Kind(
         Number("depth", "Depth", "100"),
         Number("height", "Height", "120"),
         Number("brace", "Brace reaches along the base", "70"),
-        Number("angle", "Angle of its free edge, degrees", "45", bare=True),
+        Number("angle", "Angle of its free edge, degrees", "45", holds="plain"),
     ),
     second_stock="Brace of",
 )
@@ -106,8 +106,8 @@ RACK = Kind(
         Number("width", "Width of a shelf", "300"),
         Number("depth", "Depth", "120"),
         Number("height", "Height", "320"),
-        Number("uprights", "Uprights", "2", bare=True),
-        Number("shelves", "Shelves", "4", bare=True),
+        Number("uprights", "Uprights", "2", holds="plain"),
+        Number("shelves", "Shelves", "4", holds="plain"),
         Number("overhang", "Shelves stand over by", "30"),
     ),
     second_stock="Shelves of",
@@ -135,7 +135,7 @@ FRAME = Kind(
         Number("width", "Width", "500"),
         Number("height", "Height", "500"),
         Number("member", "Width of a member", "40"),
-        Number("pieces", "Pieces to a member", "1", bare=True),
+        Number("pieces", "Pieces to a member", "1", holds="plain"),
     ),
 )
 

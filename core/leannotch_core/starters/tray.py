@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 from dataclasses import dataclass
+from itertools import groupby
 
 from ..document import CutOut, RoundHole
 from ..sizes import Size
@@ -22,8 +23,8 @@ KIND = Kind(
         Number("length", "Length", "240"),
         Number("width", "Width", "160"),
         Number("height", "Height", "45"),
-        Number("columns", "Columns: a count, or sizes such as 60, rest, 40", "3", bare=True),
-        Number("rows", "Rows: a count, or sizes", "2", bare=True),
+        Number("columns", "Columns: a count, or sizes such as 60, 2 of 35, rest", "3", holds="list"),
+        Number("rows", "Rows: a count, or sizes", "2", holds="list"),
         Number("dividers", "Height of the dividers", "30"),
         Number("lift", "Holes to lift things, 0 for none", "0"),
     ),
@@ -121,7 +122,11 @@ def _cells(making: Making, which: str, outer: str, called: str) -> Cells:
     inside = making.choice("measured") == "inside"
     outer_text = making.text(outer)
     inner = outer_text if inside else f"({outer_text} - 2*{t})"
-    tokens = _tokens(making.text(which).strip("()"), which)
+    typed = making.typed(which)
+    tokens = [
+        size if size == "rest" else making.usable(Size(text=size, unit=typed.unit), f"{which}_{i + 1}")
+        for i, size in enumerate(compartments(typed.text, which))
+    ]
     gaps = f"{len(tokens) - 1}*{u}" if len(tokens) > 1 else "0"
     given = [token for token in tokens if token != "rest"]
     if len(given) < len(tokens):
@@ -143,17 +148,29 @@ def _cells(making: Making, which: str, outer: str, called: str) -> Cells:
     return Cells(tuple(given), whole)
 
 
-def _tokens(text: str, which: str) -> list[str]:
-    """``3`` is three equal compartments; ``60, rest, 40`` are given sizes. Raises `CannotMake`."""
+def compartments(text: str, which: str) -> list[str]:
+    """``3`` is three equal compartments; ``60, 2 of 35, rest`` are given sizes. Raises `CannotMake`."""
     parts = [part.strip() for part in re.split(r"[,;]", text) if part.strip()]
-    title = which.capitalize()
     if len(parts) == 1 and parts[0].isdigit():
-        parts = ["rest"] * int(parts[0])
-    if not 1 <= len(parts) <= MOST:
-        raise CannotMake(f"{title}: {len(parts)} compartments; from 1 to {MOST} can be made.")
-    return [
-        "rest" if part.lower() == "rest" else part if re.fullmatch(r"[\d.]+", part) else f"({part})" for part in parts
-    ]
+        parts = ["rest"] * min(int(parts[0]), MOST + 1)
+    found: list[str] = []
+    for part in parts:
+        several = re.fullmatch(r"(\d{1,3}) of (.+)", part)
+        count, size = (int(several.group(1)), several.group(2)) if several else (1, part)
+        found += ["rest" if size.lower() == "rest" else size] * count
+    if not 1 <= len(found) <= MOST:
+        raise CannotMake(f"{which.capitalize()}: from 1 to {MOST} compartments can be made, not {len(found)}.")
+    return found
+
+
+def with_compartment(text: str, which: str, index: int, size: str) -> str:
+    """Compartments as typed with another size for one of them. Raises `CannotMake`."""
+    found = compartments(text, which)
+    if not 0 <= index < len(found):
+        raise CannotMake(f"{which.capitalize()}: there is no compartment {index + 1} of {len(found)}.")
+    found[index] = size
+    runs = [(size, len(list(same))) for size, same in groupby(found)]
+    return ", ".join(size if count == 1 else f"{count} of {size}" for size, count in runs)
 
 
 def _sum(sizes: tuple[str, ...]) -> str:

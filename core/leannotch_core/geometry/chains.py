@@ -7,8 +7,8 @@ from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ..geometry.arrangement import close_pairs
-from ..geometry.segment import Arc, Line, Point, Segment, cross, dot
+from .arrangement import close_pairs
+from .segment import Arc, Line, Point, Segment, cross, dot
 
 #: Ends closer than this (mm) are joined, and lines closer than this are one line drawn twice.
 SNAP = 0.01

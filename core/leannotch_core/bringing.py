@@ -1,0 +1,109 @@
+"""An outline brought from a drawing: loose lines are joined, the largest closed outline is taken with its openings."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from .document import Brought, Ring, Vertex
+from .formats.drawing import NOT_CUT, BrokenFile, Drawing
+from .formats.dxf import read_dxf
+from .formats.svg import read_svg
+from .geometry.chains import SNAP, Chain, chained, without_doubles
+from .geometry.chords import as_polygon
+from .geometry.loop import Loop, Outline
+from .geometry.segment import Arc
+from .sizes import Size, shown
+
+#: More lines and arcs than this make no part that could be worked with.
+MOST = 4000
+
+
+class CannotBring(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """A drawing that holds no outline for a part; the message is a sentence to show."""
+
+
+@dataclass(frozen=True, slots=True)
+class BroughtOutline:
+    """The shape that a drawing gives, as large as it was drawn; ``notes`` say what was assumed, mended or left out."""
+
+    shape: Brought
+    notes: list[str]
+
+
+def bring_outline(data: bytes) -> BroughtOutline:
+    """The outline in the bytes of an SVG or DXF file. Raises `CannotBring`."""
+    try:
+        drawing = read_svg(data) if data.lstrip()[:1] == b"<" else read_dxf(data)
+    except BrokenFile as error:
+        raise CannotBring(str(error)) from error
+    notes = list(drawing.notes)
+    closed = _closed(drawing, notes)
+    loops = sorted((Loop(chain.segments) for chain in closed), key=lambda loop: -abs(loop.area))
+    if abs(loops[0].area) < SNAP:
+        raise CannotBring(
+            "The largest outline in the file encloses nothing that could be cut; check its unit and scale."
+        )
+    outer, *others = (loop if loop.area > 0 else loop.reversed() for loop in loops)
+    openings = _openings(outer, others, notes)
+    left, bottom, right, top = outer.bounds
+    rings = [_ring(loop, complex(left, bottom)) for loop in (outer, *openings)]
+    width, height = (Size(text=f"{size:.6g}") for size in (right - left, top - bottom))
+    return BroughtOutline(Brought(width=width, height=height, rings=rings), notes)
+
+
+def _closed(drawing: Drawing, notes: list[str]) -> list[Chain]:
+    """The closed chains of what is to be cut. Raises `CannotBring` where there is none."""
+    segments = [s for line in drawing.lines if not line.layer.lower().startswith(NOT_CUT) for s in line.segments]
+    if len(segments) > MOST:
+        raise CannotBring(f"The file has {len(segments)} lines and arcs; an outline of at most {MOST} can be brought.")
+    if not segments:
+        raise CannotBring(" ".join(["The file holds no lines to cut.", *notes]))
+    kept, doubled = without_doubles(segments)
+    if doubled:
+        notes.append(f"{len(doubled)} lines are drawn twice in the file; each was taken once.")
+    chains = chained(kept)
+    closed = [chain for chain in chains if chain.closed]
+    still_open = [chain for chain in chains if not chain.closed]
+    if not closed:
+        raise CannotBring(_nothing_closed(still_open))
+    if still_open:
+        notes.append(f"{len(still_open)} open lines were left out.")
+    return closed
+
+
+def _nothing_closed(still_open: Sequence[Chain]) -> str:
+    longest = max(still_open, key=lambda chain: sum(s.length for s in chain.segments))
+    gap = abs(longest.segments[-1].end - longest.segments[0].start)
+    return (
+        f"No outline in the file is closed: the ends of the longest line are {shown(gap)} apart, and ends join up to "
+        f"{SNAP:g} mm. Close it in the drawing and bring it again."
+    )
+
+
+def _openings(outer: Loop, others: Sequence[Loop], notes: list[str]) -> list[Loop]:
+    """Loops inside the outer one; what lies inside an opening, across or outside stays behind."""
+    shapes = [as_polygon(Outline(loop), SNAP) for loop in (outer, *others)]
+    inside: list[int] = []
+    left_out = 0
+    for index in range(1, len(shapes)):
+        within = shapes[0].contains_properly(shapes[index])
+        if within and all(shapes[known].disjoint(shapes[index]) for known in inside):
+            inside.append(index)
+        else:
+            left_out += 1
+    if left_out:
+        outlines = "1 more outline was" if left_out == 1 else f"{left_out} more outlines were"
+        notes.append(f"{outlines} left out: only the largest is taken, with the openings in it.")
+    return [others[index - 1] for index in inside]
+
+
+def _ring(loop: Loop, corner: complex) -> Ring:
+    return [
+        Vertex(
+            x=round((segment.start - corner).real, 6),
+            y=round((segment.start - corner).imag, 6),
+            bulge=round(segment.bulge, 9) if isinstance(segment, Arc) else 0,
+        )
+        for segment in loop
+    ]

@@ -1,0 +1,94 @@
+"""Sizes of a starter typed where they stand in the dry fit: which number drives a size in space, and its change."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from ..assembly.inner import Span
+from ..assembly.poses import Assembly
+from ..assembly.space import extent
+from ..document import Project, Starter
+from ..evaluate import Result
+from ..sizes import Size, SizeError, length
+from .made import CannotMake
+from .tray import KIND, compartments, with_compartment
+
+#: What bounds the compartments of a tray along each way: the first wall, the last one, the dividers between them,
+#: the outside size that they share, and how the tray lies.
+_WAYS = {"columns": ("left", "right", "across", "length"), "rows": ("front", "back", "along", "width")}
+
+
+@dataclass(frozen=True, slots=True)
+class Driven:
+    """The number of a starter that a size in space shows; of ``columns`` or ``rows`` the one at ``index``."""
+
+    starter: str
+    number: str
+    index: int | None = None
+
+
+def drives_span(project: Project, result: Result, assembly: Assembly, span: Span) -> Driven | None:
+    """Which compartment of a tray a free width is, if it is one."""
+    for starter in project.starters:
+        for number, (first, last, dividers, _) in _ways(starter).items():
+            own = {f"{starter.id}_{role}" for role in (first, last, dividers)}
+            if {span.low.part, span.high.part} <= own:
+                return Driven(starter.id, number, _index(starter, result, assembly, span, (first, last, dividers)))
+    return None
+
+
+def drives_overall(project: Project, result: Result, axis: int, length: float) -> Driven | None:
+    """Which outside size of a tray the outside of an assembly is, along an axis of space, if it is one."""
+    for starter in project.starters:
+        if starter.choices.get("measured", "outside") != "outside":
+            continue
+        for along, (number, (_, _, _, outside)) in enumerate(_ways(starter).items()):
+            named = result.values.get(f"names/{starter.id}_{outside}")
+            if along == axis and named is not None and abs(named - length) < 1e-6 and _has_rest(starter, number):
+                return Driven(starter.id, outside)
+    return None
+
+
+def with_size(starter: Starter, number: str, index: int | None, size: Size) -> Starter:
+    """The starter with a size that was typed in place. Raises `CannotMake`."""
+    if index is not None:
+        if number not in _ways(starter):
+            raise CannotMake(f"“{number}” are no compartments of this starter.")
+        before = _typed(starter, number)
+        text = size.text.strip() if size.unit == before.unit else _millimetres(size, number)
+        size = Size(text=with_compartment(before.text, number, index, text), unit=before.unit)
+    return starter.model_copy(update={"sizes": {**starter.sizes, number: size}})
+
+
+def _ways(starter: Starter) -> dict[str, tuple[str, str, str, str]]:
+    return _WAYS if starter.kind == "tray" else {}
+
+
+def _typed(starter: Starter, number: str) -> Size:
+    return starter.sizes.get(number) or Size(text=next(n.begins for n in KIND.numbers if n.name == number))
+
+
+def _millimetres(size: Size, number: str) -> str:
+    """A plain size in the other unit than the list's, as text that says its own."""
+    try:
+        return f"{length(size, {}):.6g} mm"
+    except SizeError as error:
+        raise CannotMake(f"{number.capitalize()}: {error}.") from error
+
+
+def _has_rest(starter: Starter, number: str) -> bool:
+    return "rest" in compartments(_typed(starter, number).text, number)
+
+
+def _index(starter: Starter, result: Result, assembly: Assembly, span: Span, roles: Sequence[str]) -> int:
+    """How many of the starter's dividers stand before the free width, counted from its first wall."""
+    first, last, dividers = (f"{starter.id}_{role}" for role in roles)
+    at: dict[str, list[float]] = {}
+    for copy, pose in assembly.poses.items():
+        if copy.part in (first, last, dividers):
+            low, high = extent(result.parts[copy.part], pose)
+            at.setdefault(copy.part, []).append(float(low[span.axis] + high[span.axis]) / 2)
+    middle = (span.start[span.axis] + span.end[span.axis]) / 2
+    before = sum(place < middle for place in at.get(dividers, ()))
+    return before if at[first] < at[last] else len(at.get(dividers, ())) - before
