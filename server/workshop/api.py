@@ -11,14 +11,16 @@ from django.core.exceptions import RequestDataTooBig
 from django.db.models import Max
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils.text import slugify
+from leannotch_core.bringing import CannotBring, bring_outline
 from leannotch_core.commands import CannotApply, Command
 from leannotch_core.coupons import clearances_between, fit_coupon, strip_coupon
 from leannotch_core.cutting.plan import SheetPlan, layers, plan_sheet
-from leannotch_core.document import NotAProject, Stock, read_project, write_project
+from leannotch_core.document import Brought, NotAProject, Starter, Stock, read_project, write_project
 from leannotch_core.document import Project as Document
 from leannotch_core.findings import Finding
 from leannotch_core.formats.svg import path_data
 from leannotch_core.sizes import SizeError
+from leannotch_core.starters.in_place import with_size
 from leannotch_core.starters.made import CannotMake
 from ninja import NinjaAPI, Schema, Status
 from ninja.errors import ValidationError
@@ -30,7 +32,7 @@ from workshop.handover import Format, stored_sheet_file
 from workshop.long_work import NestShown, ProofShown, work
 from workshop.models import Project, Run
 from workshop.shown import ProjectShown, show
-from workshop.starters import KindShown, StarterShown, StarterWanted
+from workshop.starters import KindShown, StarterShown, StarterWanted, TypedInPlace
 
 api = NinjaAPI(title="Lean Notch", version="1", docs_url=None)
 log = logging.getLogger(__name__)
@@ -263,6 +265,35 @@ def preview_starter(request: HttpRequest, payload: StarterWanted) -> StarterShow
         return starters.preview(payload)
     except CannotMake as error:
         raise CannotApply(str(error)) from error
+
+
+@api.post("/starters/typed", response={200: Starter, 422: Trouble})
+def type_in_place(request: HttpRequest, payload: TypedInPlace) -> Starter:
+    """The starter with a size that was typed where it stands in space."""
+    try:
+        return with_size(payload.starter, payload.number, payload.index, payload.size)
+    except CannotMake as error:
+        raise CannotApply(str(error)) from error
+
+
+# Outlines from files
+
+
+class OutlineShown(Schema):
+    """An outline read from a drawing, for a part; ``notes`` say what was assumed, mended or left out."""
+
+    outline: Brought
+    notes: list[str]
+
+
+@api.post("/outlines", response={200: OutlineShown, 413: Trouble, 422: Trouble})
+def read_outline(request: HttpRequest) -> OutlineShown:
+    """Reads the bytes of an SVG or DXF file, sent as the body; nothing is stored."""
+    try:
+        found = bring_outline(request.body)
+    except CannotBring as error:
+        raise CannotApply(str(error)) from error
+    return OutlineShown(outline=found.shape, notes=found.notes)
 
 
 # Long work

@@ -10,7 +10,9 @@ from leannotch_core.assembly.order import Order
 from leannotch_core.assembly.poses import Assembly, Copy, assemble
 from leannotch_core.assembly.solids import Clash, solid
 from leannotch_core.assembly.space import extent
+from leannotch_core.document import Project as Document
 from leannotch_core.evaluate import EvaluatedPart, Result
+from leannotch_core.starters.in_place import Driven, drives_overall, drives_span
 from ninja import Schema
 
 from workshop.revisions import document_of, result_of
@@ -36,6 +38,14 @@ class CopyShown(Schema):
     matrix: list[float]
 
 
+class DrivenShown(Schema):
+    """The number of a starter that a dimension shows, and so can be typed there; a compartment has its ``index``."""
+
+    starter: str
+    number: str
+    index: int | None
+
+
 class SpanShown(Schema):
     """A dimension in space: from one point to another, in mm."""
 
@@ -43,6 +53,7 @@ class SpanShown(Schema):
     start: list[float]
     end: list[float]
     length: float
+    driven: DrivenShown | None
 
 
 class DryFitShown(Schema):
@@ -96,10 +107,10 @@ def assembly_of(revision_id: int) -> Assembly:
 
 
 def dry_fit_shown(revision_id: int, version: int) -> DryFitShown:
-    return drawn(result_of(revision_id), assembly_of(revision_id), version)
+    return drawn(document_of(revision_id), result_of(revision_id), assembly_of(revision_id), version)
 
 
-def drawn(result: Result, assembly: Assembly, version: int) -> DryFitShown:
+def drawn(document: Document, result: Result, assembly: Assembly, version: int) -> DryFitShown:
     group_of = {copy: number for number, group in enumerate(assembly.groups) for copy in group}
     return DryFitShown(
         version=version,
@@ -110,12 +121,22 @@ def drawn(result: Result, assembly: Assembly, version: int) -> DryFitShown:
             )
             for copy, pose in assembly.poses.items()
         ],
-        overall=_overall(result, assembly),
+        overall=_overall(document, result, assembly),
         inner=[
-            SpanShown(axis="xyz"[span.axis], start=list(span.start), end=list(span.end), length=span.length)
+            SpanShown(
+                axis="xyz"[span.axis],
+                start=list(span.start),
+                end=list(span.end),
+                length=span.length,
+                driven=_driven(drives_span(document, result, assembly, span)),
+            )
             for span in inner_spans(result, assembly)
         ],
     )
+
+
+def _driven(driven: Driven | None) -> DrivenShown | None:
+    return DrivenShown.model_validate(driven, from_attributes=True) if driven else None
 
 
 def _mesh(part_id: str, part: EvaluatedPart) -> MeshShown:
@@ -127,17 +148,20 @@ def _mesh(part_id: str, part: EvaluatedPart) -> MeshShown:
     )
 
 
-def _overall(result: Result, assembly: Assembly) -> list[SpanShown]:
+def _overall(document: Document, result: Result, assembly: Assembly) -> list[SpanShown]:
     if not assembly.groups:
         return []
     boxes = [extent(result.parts[copy.part], assembly.poses[copy]) for copy in assembly.groups[0]]
     low, high = np.min([box[0] for box in boxes], axis=0), np.max([box[1] for box in boxes], axis=0)
     spans = []
     for index, axis in enumerate("xyz"):
-        start = [float(low[0]), float(low[1]), float(low[2])]
+        # Heights stand at the back on the left, where the usual view has the drawing's side.
+        start = [float(low[0]), float(high[1] if axis == "z" else low[1]), float(low[2])]
         end = list(start)
         end[index] = float(high[index])
-        spans.append(SpanShown(axis=axis, start=start, end=end, length=float(high[index] - low[index])))
+        length = float(high[index] - low[index])
+        driven = _driven(drives_overall(document, result, index, length))
+        spans.append(SpanShown(axis=axis, start=start, end=end, length=length, driven=driven))
     return spans
 
 

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from leannotch_core.assembly.poses import assemble
+from leannotch_core.document import NamedSize, Starter, Stock
 from leannotch_core.document import Project as Document
-from leannotch_core.document import Starter, Stock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.findings import Finding
+from leannotch_core.sizes import Size
 from leannotch_core.starters.live import KINDS, make, put_starter
 from leannotch_core.starters.made import CannotMake
 from ninja import Schema
@@ -18,7 +21,7 @@ class NumberShown(Schema):
     name: str
     title: str
     begins: str
-    bare: bool
+    holds: Literal["size", "plain", "list"]
 
 
 class ChoiceShown(Schema):
@@ -39,10 +42,20 @@ class KindShown(Schema):
 
 
 class StarterWanted(Schema):
-    """A starter to be looked at, with the stocks it would be made of."""
+    """A starter to be looked at, with the stocks it would be made of, and the named sizes it may use."""
 
     starter: Starter
     stocks: list[Stock]
+    names: list[NamedSize] = []
+
+
+class TypedInPlace(Schema):
+    """A size typed where it stands in space: of which number of the starter; of compartments the one at ``index``."""
+
+    starter: Starter
+    number: str
+    index: int | None = None
+    size: Size
 
 
 class StarterShown(Schema):
@@ -63,13 +76,14 @@ def kinds() -> list[KindShown]:
 
 def preview(wanted: StarterWanted) -> StarterShown:
     """What the starter makes, in an otherwise empty project. Raises `CannotMake`."""
-    document = put_starter(Document(name="Preview", stocks=wanted.stocks), wanted.starter)
+    empty = Document(name="Preview", stocks=wanted.stocks, names=wanted.names)
+    document = put_starter(empty, wanted.starter)
     result = evaluate(document)
     if result.errors:
         raise CannotMake(result.errors[0].text)
     assembly = assemble(document, result)
     return StarterShown(
-        fit=drawn(result, assembly, 0),
+        fit=drawn(document, result, assembly, 0),
         parts=sum(part.count for part in document.parts),
         joints=len(document.joints),
         area=sum(result.parts[part.id].outline.area * part.count for part in document.parts),

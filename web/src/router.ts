@@ -10,6 +10,7 @@ export const router = createRouter({
     { path: '/projects/:slug', redirect: (to) => `/projects/${String(to.params.slug)}/shape` },
     { path: '/projects/:slug/:station', component: ProjectPage },
     { path: '/starters', component: () => import('./pages/StartersPage.vue') },
+    { path: '/starters/:kind', component: () => import('./pages/StarterPage.vue') },
     { path: '/:rest(.*)', redirect: '/' },
   ],
 })

@@ -55,11 +55,13 @@ def _between(walls: Mapping[Copy, tuple[Matrix, Matrix]], axis: int) -> list[Spa
         ahead = []
         for copy, (low_b, high_b) in walls.items():
             low, high = np.maximum(low_a, low_b)[others], np.minimum(high_a, high_b)[others]
-            if low_b[axis] - high_a[axis] > LEAST and (high - low > LEAST).all():
+            if copy != wall and low_b[axis] - high_a[axis] > -LEAST and (high - low > LEAST).all():
                 ahead.append((float(low_b[axis]), low, high, copy))
         if not ahead:
             continue
         end, low, high, next_wall = min(ahead, key=lambda item: item[0])
+        if end - high_a[axis] <= LEAST:
+            continue
         start_point, end_point = np.zeros(3), np.zeros(3)
         # Across the middle of what both have in common, at its upper edge.
         start_point[others] = end_point[others] = [(low[0] + high[0]) / 2, high[1]]

@@ -41,13 +41,21 @@ def drives_span(project: Project, result: Result, assembly: Assembly, span: Span
 def drives_overall(project: Project, result: Result, axis: int, length: float) -> Driven | None:
     """Which outside size of a tray the outside of an assembly is, along an axis of space, if it is one."""
     for starter in project.starters:
-        if starter.choices.get("measured", "outside") != "outside":
-            continue
-        for along, (number, (_, _, _, outside)) in enumerate(_ways(starter).items()):
-            named = result.values.get(f"names/{starter.id}_{outside}")
-            if along == axis and named is not None and abs(named - length) < 1e-6 and _has_rest(starter, number):
-                return Driven(starter.id, outside)
+        number = _outside(starter, axis)
+        named = result.values.get(f"names/{starter.id}_{number}")
+        if number and named is not None and abs(named - length) < 1e-6:
+            return Driven(starter.id, number)
     return None
+
+
+def _outside(starter: Starter, axis: int) -> str | None:
+    """The number of a tray that is its outside along an axis, if it is the outside and not what given sizes make it."""
+    if starter.kind != "tray" or starter.choices.get("measured", "outside") != "outside":
+        return None
+    if axis == 2:
+        return "height"
+    which, (_, _, _, outside) = list(_WAYS.items())[axis]
+    return outside if "rest" in compartments(_typed(starter, which).text, which) else None
 
 
 def with_size(starter: Starter, number: str, index: int | None, size: Size) -> Starter:
@@ -75,10 +83,6 @@ def _millimetres(size: Size, number: str) -> str:
         return f"{length(size, {}):.6g} mm"
     except SizeError as error:
         raise CannotMake(f"{number.capitalize()}: {error}.") from error
-
-
-def _has_rest(starter: Starter, number: str) -> bool:
-    return "rest" in compartments(_typed(starter, number).text, number)
 
 
 def _index(starter: Starter, result: Result, assembly: Assembly, span: Span, roles: Sequence[str]) -> int:

@@ -64,7 +64,7 @@ def _check_brace(making: Making, reach: str, rise: str, land: str) -> None:
 FIGURE = Kind(
     key="figure",
     title="Cross-lap figure",
-    says="Two silhouettes that cross; draw their curves afterwards at the Shape station.",
+    says="Two silhouettes that cross: drawn as curves, or brought from files, at the Shape station.",
     numbers=(
         Number("height", "Height", "160"),
         Number("length", "Long way", "140"),

@@ -2,11 +2,12 @@
 import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 
-import { client, sentence } from '../api/client'
+import { client, sentence, type Size } from '../api/client'
 import { withUnit } from '../fields/units'
 import { tint } from '../parts/tint'
+import { typeInPlace, type Driven } from '../starters/inPlace'
 import { useRun } from '../stores/run'
-import { useWorkshop } from '../stores/workshop'
+import { useWorkshop, type Refusal } from '../stores/workshop'
 import AssemblySheet from './AssemblySheet.vue'
 import { copyName, same, stepText, type CopyRef } from './explain'
 import { spanLabels } from './labels'
@@ -156,6 +157,12 @@ const labels = computed(() => {
   return fit.value && scene && sizes.value && apart.value === 0 && step.value < 0 ? spanLabels(scene, fit.value, workshop.unit) : []
 })
 
+/** A size of a starter, typed where it stands. */
+function put(driven: Driven, size: Size): Promise<Refusal | null> {
+  const starter = workshop.document?.starters.find((one) => one.id === driven.starter)
+  return typeInPlace(starter, driven, size, (changed) => workshop.edit({ do: 'put starter', starter: changed }))
+}
+
 const rings = computed(() => {
   void drawn.value
   const at = scene
@@ -190,7 +197,7 @@ useEventListener(window, 'keydown', (event) => {
   <div class="dry-fit">
     <div ref="frame" class="space" tabindex="0" role="group" aria-label="The parts put together" @keydown="keyed" @pointerdown="pressed = { x: $event.clientX, y: $event.clientY }" @pointerup="release">
       <canvas ref="canvas"></canvas>
-      <SpanLabels :labels="labels" :width="width" :height="height" />
+      <SpanLabels :labels="labels" :width="width" :height="height" :put="put" />
       <svg v-if="rings.length" class="rings" :width="width" :height="height" aria-hidden="true">
         <circle v-for="(ring, index) in rings" :key="index" class="ring" :class="{ promised: ring.promised }" :cx="ring.x" :cy="ring.y" r="9" />
       </svg>

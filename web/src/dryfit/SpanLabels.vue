@@ -1,8 +1,54 @@
 <script setup lang="ts">
+import { nextTick, ref } from 'vue'
+
+import type { Size } from '../api/client'
+import SizeField from '../fields/SizeField.vue'
+import { typed } from '../fields/units'
+import type { Driven } from '../starters/inPlace'
+import { useWorkshop, type Refusal } from '../stores/workshop'
 import type { Label } from './labels'
 
-/** Dimensions over a drawing in space. */
-defineProps<{ labels: Label[]; width: number; height: number }>()
+/** Dimensions over a drawing in space; those that a starter's number drives are typed where they stand. */
+const props = defineProps<{
+  labels: Label[]
+  width: number
+  height: number
+  put?: (driven: Driven, size: Size) => Promise<Refusal | null>
+}>()
+const workshop = useWorkshop()
+const typing = ref('')
+let refused = false
+
+const CALLED: Record<string, string> = { columns: 'Column', rows: 'Row', length: 'Length', width: 'Width', height: 'Height' }
+
+function key({ driven }: Label): string {
+  return driven ? `${driven.starter} ${driven.number} ${driven.index ?? ''}` : ''
+}
+
+function called({ driven }: Label): string {
+  return driven ? `${CALLED[driven.number] ?? driven.number}${driven.index === null ? '' : ` ${driven.index + 1}`}` : ''
+}
+
+async function begin(event: Event, label: Label): Promise<void> {
+  typing.value = key(label)
+  refused = false
+  const place = (event.currentTarget as HTMLElement).parentElement
+  await nextTick()
+  place?.querySelector('input')?.focus()
+}
+
+async function save(label: Label, size: Size): Promise<Refusal | null> {
+  if (!props.put || !label.driven) return null
+  const refusal = await props.put(label.driven, size)
+  refused = refusal !== null
+  if (!refused) typing.value = ''
+  return refusal
+}
+
+function leave(label: Label): void {
+  // A refused size stays, with why; one that was not changed is done with.
+  setTimeout(() => { if (!refused && typing.value === key(label)) typing.value = '' }, 400)
+}
 </script>
 
 <template>
@@ -12,7 +58,15 @@ defineProps<{ labels: Label[]; width: number; height: number }>()
       <path :d="`M${label.a.x - 3} ${label.a.y + 3}l6 -6M${label.b.x - 3} ${label.b.y + 3}l6 -6`" />
     </g>
   </svg>
-  <span v-for="(label, index) in labels" :key="index" class="size" :class="{ inner: label.inner }" :style="{ left: `${label.at.x}px`, top: `${label.at.y}px` }">{{ label.text }}</span>
+  <span v-for="(label, index) in labels" :key="index" class="size" :class="{ inner: label.inner, typed: typing && typing === key(label) }" :style="{ left: `${label.at.x}px`, top: `${label.at.y}px` }" @pointerdown.stop>
+    <template v-if="put && label.driven">
+      <span v-if="typing === key(label)" @focusout="leave(label)" @keydown.esc="typing = ''">
+        <SizeField :label="called(label)" :size="typed(label.length, workshop.unit)" :save="(size) => save(label, size)" small hide-label />
+      </span>
+      <button v-else type="button" class="typable" :aria-label="`${called(label)}, ${label.text}: type it`" @click="begin($event, label)">{{ label.text }}</button>
+    </template>
+    <template v-else>{{ label.text }}</template>
+  </span>
 </template>
 
 <style scoped>
@@ -21,4 +75,8 @@ defineProps<{ labels: Label[]; width: number; height: number }>()
 .sizes .inner line, .sizes .inner path { stroke: var(--accent); }
 .size { position: absolute; transform: translate(-50%, -50%); background: var(--ground); padding: 0 4px; font-size: 12px; pointer-events: none; white-space: nowrap; }
 .size.inner { color: var(--accent); font-size: 11px; padding: 0 2px; }
+.size.typed { z-index: 3; }
+.size > * { pointer-events: auto; }
+.typable { border: 0; border-bottom: 1px dotted currentColor; background: none; padding: 0; cursor: text; }
+.typable:hover { background: var(--accent-wash); }
 </style>

@@ -1,5 +1,6 @@
 import type { Unit } from '../api/client'
 import { withUnit } from '../fields/units'
+import type { Driven } from '../starters/inPlace'
 import type { AssemblyScene, DryFit } from './scene'
 
 interface Spot {
@@ -7,9 +8,11 @@ interface Spot {
   y: number
 }
 
-/** A dimension in the frame, in pixels, with where its number stands. */
+/** A dimension in the frame, in pixels, with where its number stands; its length is in mm. */
 export interface Label {
   text: string
+  length: number
+  driven: Driven | null
   a: Spot
   b: Spot
   at: Spot
@@ -35,7 +38,7 @@ export function spanLabels(scene: AssemblyScene, fit: DryFit, unit: Unit): Label
     // Sizes that cross are named at different places along them.
     const share = span.axis === 'y' && inner ? 0.32 : 0.5
     const along = { x: a.x + (b.x - a.x) * share, y: a.y + (b.y - a.y) * share }
-    return { text: withUnit(span.length, unit), a: moved(a), b: moved(b), at: moved(along), inner }
+    return { text: withUnit(span.length, unit), length: span.length, driven: span.driven, a: moved(a), b: moved(b), at: moved(along), inner }
   }
 
   const all = [...fit.overall.map((span) => label(span, false)), ...fit.inner.map((span) => label(span, true))]

@@ -159,8 +159,8 @@ export class AssemblyScene {
     return away
   }
 
-  /** Looks from a direction and fits all that is shown into the frame. */
-  look(from: readonly [number, number, number], only?: (part: string, number: number) => boolean): void {
+  /** Looks from a direction and fits all that is shown into the frame, with room about it as a share of its size. */
+  look(from: readonly [number, number, number], only?: (part: string, number: number) => boolean, room = 0.16): void {
     const box = new Box3()
     for (const body of this.bodies) {
       if (body.group.visible && (!only || only(body.part, body.number))) box.expandByObject(body.group)
@@ -173,7 +173,7 @@ export class AssemblyScene {
     this.controls.target.copy(middle)
     this.camera.lookAt(middle)
     this.camera.updateMatrixWorld()
-    this.halfHeight = this.reach(box, middle) * 1.16
+    this.halfHeight = this.reach(box, middle) * (1 + room)
     this.frameCamera()
     this.controls.update()
     this.draw()

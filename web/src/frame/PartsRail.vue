@@ -55,7 +55,10 @@ function choose(id: string): void {
           <span class="caption">{{ part.name }}<template v-if="part.count > 1"> × {{ part.count }}</template></span>
         </button>
       </li>
-      <li><button type="button" class="ink-button" @click="add">Add a part</button></li>
+      <li class="adds">
+        <button type="button" class="ink-button" @click="add">Add a part</button>
+        <RouterLink :to="{ path: '/starters', query: { into: workshop.shown?.slug } }">Add a starter</RouterLink>
+      </li>
     </ul>
   </footer>
 </template>
@@ -63,7 +66,7 @@ function choose(id: string): void {
 <style scoped>
 .rail { border-top: 1px solid var(--ink); background: var(--paper); overflow-x: auto; overflow-y: hidden; }
 ul { list-style: none; margin: 0; padding: 6px 12px; display: flex; gap: 4px; align-items: end; height: 100%; width: max-content; }
-li:last-child { align-self: center; margin-left: 8px; white-space: nowrap; }
+.adds { align-self: center; margin-left: 8px; white-space: nowrap; display: grid; gap: 6px; justify-items: center; }
 .part { border: 0; background: none; padding: 4px 7px 2px; display: grid; justify-items: center; gap: 3px; cursor: pointer; border-bottom: 3px solid transparent; min-width: 76px; }
 .part:hover { background: var(--ground); }
 .part.chosen { border-bottom-color: var(--accent); }

@@ -6,6 +6,7 @@ import SizeField from '../fields/SizeField.vue'
 import { useWorkshop } from '../stores/workshop'
 import { chosen, useJointEdits } from './edit'
 import FingerFields from './FingerFields.vue'
+import HousingFields from './HousingFields.vue'
 import LapFields from './LapFields.vue'
 import NutFields from './NutFields.vue'
 import SpliceFields from './SpliceFields.vue'
@@ -17,10 +18,13 @@ const { put, now, value, name } = useJointEdits()
 
 const FITS: Fit[] = ['loose', 'sliding', 'glue', 'press']
 const RELIEFS: FingerJoint['relief'][] = ['none', 'dog-bone', 'T-bone, long side', 'T-bone, short side']
-const FIELDS = { finger: FingerFields, 'tab-and-slot': TabFields, 'cross-lap': LapFields, splice: SpliceFields, 'captive-nut': NutFields }
+const FIELDS = { finger: FingerFields, 'tab-and-slot': TabFields, 'cross-lap': LapFields, splice: SpliceFields, 'captive-nut': NutFields, housing: HousingFields }
 
 const onlyStock = ref('')
 const joint = computed(() => workshop.joint)
+
+/** Only openings with inside corners can have reliefs, and only what is cut has a fit. */
+const butted = computed(() => joint.value?.kind === 'housing' && !joint.value.groove)
 
 function title(one: Joint): string {
   return `${name(one.a.part)} and ${name(one.b.part)}`
@@ -51,14 +55,14 @@ function setAll(event: Event): void {
   </ul>
   <div v-if="joint" class="stack chosen">
     <component :is="FIELDS[joint.kind]" :key="joint.id" />
-    <div v-if="joint.kind !== 'splice'" class="row-field">
+    <div v-if="joint.kind !== 'splice' && !butted" class="row-field">
       <label for="relief">Corner relief</label>
       <select id="relief" class="text-input" :value="joint.relief" @change="now({ relief: chosen($event) as FingerJoint['relief'] })">
         <option v-for="relief in RELIEFS" :key="relief">{{ relief }}</option>
       </select>
     </div>
-    <SizeField v-if="joint.kind !== 'splice' && joint.relief !== 'none'" :key="`${joint.id}c`" label="for a cutter of" :size="joint.cutter" :value="value('cutter')" :save="(cutter) => put({ cutter })" />
-    <div class="row-field">
+    <SizeField v-if="joint.kind !== 'splice' && !butted && joint.relief !== 'none'" :key="`${joint.id}c`" label="for a cutter of" :size="joint.cutter" :value="value('cutter')" :save="(cutter) => put({ cutter })" />
+    <div v-if="!butted" class="row-field">
       <label for="joint-fit">Fit</label>
       <select id="joint-fit" class="text-input" :value="joint.fit ?? ''" @change="now({ fit: (chosen($event) || null) as Fit | null })">
         <option value="">as the project: {{ workshop.document?.fit }}</option>

@@ -1,11 +1,11 @@
 <script setup lang="ts">
-import type { CaptiveNut, TabAndSlot } from '../api/client'
+import type { TabAndSlot } from '../api/client'
 import PlainField from '../fields/PlainField.vue'
 import SizeField from '../fields/SizeField.vue'
 import { useJointEdits } from './edit'
 
 /** Where on a part's face a joint's line runs. */
-defineProps<{ line: TabAndSlot['b'] | CaptiveNut['b'] }>()
+defineProps<{ line: TabAndSlot['b'] }>()
 const { putEnd, nowEnd, value, name } = useJointEdits()
 </script>
 

@@ -1,11 +1,11 @@
 import { computed, type ComputedRef } from 'vue'
 
-import type { CaptiveNut, CrossLap, FingerJoint, Joint, Side, Splice, TabAndSlot } from '../api/client'
+import type { CaptiveNut, CrossLap, FingerJoint, Housing, Joint, Side, Splice, TabAndSlot } from '../api/client'
 import { useWorkshop, type Refusal } from '../stores/workshop'
 
 export const SIDES: Side[] = ['bottom', 'right', 'top', 'left']
 
-export type Change = Partial<FingerJoint> | Partial<CrossLap> | Partial<TabAndSlot> | Partial<Splice> | Partial<CaptiveNut>
+export type Change = Partial<FingerJoint> | Partial<CrossLap> | Partial<TabAndSlot> | Partial<Splice> | Partial<CaptiveNut> | Partial<Housing>
 
 /** The chosen joint, if it is of one kind, and ways to change it. */
 export function useJoint<K extends Joint['kind']>(kind: K): { joint: ComputedRef<Extract<Joint, { kind: K }> | null> } & Edits {

@@ -1,4 +1,4 @@
-import type { CaptiveNut, CrossLap, Document, FingerJoint, Joint, PartShown, Side, Size, Splice, TabAndSlot } from '../api/client'
+import type { CaptiveNut, CrossLap, Document, FingerJoint, Housing, Joint, PartShown, Side, Size, Splice, TabAndSlot } from '../api/client'
 import { typed } from '../fields/units'
 import { freeId } from '../parts/fresh'
 
@@ -33,7 +33,7 @@ function middleLine(document: Document, edge: number, on: PartShown): TabAndSlot
 /** The line of another joint of the same edge on the same face: screws go where the tabs already are. */
 function knownLine(document: Document, a: End, on: string): TabAndSlot['b'] | undefined {
   for (const joint of document.joints) {
-    if ((joint.kind === 'tab-and-slot' || joint.kind === 'captive-nut') && joint.a.part === a.part && joint.a.side === a.side && joint.b.part === on) return joint.b
+    if ('x' in joint.b && joint.a.part === a.part && joint.a.side === a.side && joint.b.part === on) return joint.b
   }
   return undefined
 }
@@ -49,6 +49,12 @@ export function newNuts(document: Document, a: End, edge: number, b: PartShown):
   const settings = { screw: { text: '16', unit: 'mm' }, screws: 1, inset: typed(edge / 4, document.unit) } as const
   const line = knownLine(document, a, b.id) ?? middleLine(document, edge, b)
   return { kind: 'captive-nut', id: freeId('joint', document.joints), a, b: line, thread: 'M3', ...unrelieved, ...settings }
+}
+
+/** An edge butted on a face; it is let into a groove afterwards. */
+export function newHousing(document: Document, a: End, edge: number, b: PartShown): Housing {
+  const line = knownLine(document, a, b.id) ?? middleLine(document, edge, b)
+  return { kind: 'housing', id: freeId('joint', document.joints), a, b: line, groove: null, room: zero, ...unrelieved }
 }
 
 export function newCrossLap(document: Document, a: PartShown, b: PartShown): CrossLap {

@@ -93,7 +93,5 @@ h1 { display: flex; align-items: center; gap: 10px; }
 .lead { font-size: 16px; color: var(--soft-ink); margin-top: -12px; }
 table { font-size: 14px; }
 .actions > * + * { margin-left: 12px; }
-input[type='file'] { font: inherit; }
-input[type='file']::file-selector-button { font: inherit; font-weight: 550; border: 1px solid var(--ink); background: var(--paper); padding: 4px 10px; cursor: pointer; }
 .new .text-input { width: 240px; }
 </style>

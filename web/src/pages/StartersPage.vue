@@ -1,157 +1,79 @@
 <script setup lang="ts">
-import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
-import { useRouter } from 'vue-router'
+import { onBeforeUnmount, reactive, watch } from 'vue'
+import { useRoute } from 'vue-router'
 
-import { client, sentence, type Schemas, type Stock } from '../api/client'
-import { tint } from '../parts/tint'
-import StarterDrawing from '../starters/StarterDrawing.vue'
-import StarterFields from '../starters/StarterFields.vue'
-import { useKinds, type Starter } from '../starters/kinds'
-import type { Refusal } from '../stores/workshop'
+import { client, sentence } from '../api/client'
+import SpanLabels from '../dryfit/SpanLabels.vue'
+import { useGround } from '../starters/ground'
+import { useKinds } from '../starters/kinds'
+import { needsOf, tintsOf } from '../starters/needs'
+import { PLATE, PlatePress, type Plate } from '../starters/plates'
+import { useWorkshop } from '../stores/workshop'
 
-/** Ready designs: looked at with the numbers typed, and what they need, before one is made. */
-const router = useRouter()
+/** Ready designs on one page: each drawn in space as it begins, with its sizes and what it needs. */
+const route = useRoute()
+const workshop = useWorkshop()
 const kinds = useKinds()
-const stocks = ref<Stock[]>([])
-const chosen = ref('tray')
-const name = ref('')
-const shown = shallowRef<Schemas['StarterShown'] | null>(null)
-const trouble = ref('')
-const wanted = reactive<Record<string, Starter>>({})
+const ground = useGround(typeof route.query.into === 'string' ? route.query.into : null)
+const { stocks, project, trouble } = ground
+const plates = reactive<Record<string, Plate & { needs: string }>>({})
+const press = new PlatePress()
 
-const kind = computed(() => kinds.value.find((k) => k.key === chosen.value) ?? null)
-const starter = computed(() => wanted[chosen.value] ?? null)
-const tints = computed(() =>
-  Object.fromEntries(Object.entries(shown.value?.stock_of ?? {}).map(([part, stock]) => [part, tint(stocks.value.find((s) => s.id === stock))])),
-)
+const loaded = ground.load()
+watch(kinds, async (known) => {
+  await loaded
+  for (const { key } of known) await draw(key)
+}, { immediate: true })
+onBeforeUnmount(() => press.dispose())
 
-/** Stocks of the library may bear the same id; here each gets one of its own. */
-function apart(library: Stock[]): Stock[] {
-  const seen = new Set<string>()
-  return library.map((stock) => {
-    let id = stock.id
-    for (let number = 2; seen.has(id); number++) id = `${stock.id}_${number}`
-    seen.add(id)
-    return { ...stock, id }
-  })
-}
-
-onMounted(async () => {
-  const { data, error } = await client.GET('/api/library')
-  if (data) stocks.value = apart(data)
+async function draw(key: string): Promise<void> {
+  const starter = ground.begin(key)
+  if (!starter) return
+  const { data, error } = await client.POST('/api/starters/preview', { body: { starter, stocks: stocks.value, names: [] } })
+  if (data) plates[key] = { ...press.plate(data.fit, tintsOf(data, stocks.value), workshop.unit), needs: needsOf(data) }
   else trouble.value = sentence(error)
-})
-
-watch([kinds, stocks], () => {
-  const first = stocks.value[0]
-  if (!first) return
-  for (const { key } of kinds.value) {
-    wanted[key] ??= { id: `${key}_1`, kind: key as Starter['kind'], stock: first.id, second_stock: first.id, sizes: {}, choices: {} }
-  }
-  void look()
-})
-watch(chosen, () => void look())
-
-async function look(): Promise<void> {
-  if (!starter.value) return
-  const refusal = await preview(starter.value)
-  trouble.value = refusal?.message ?? ''
 }
-
-async function preview(candidate: Starter): Promise<Refusal | null> {
-  const { data, error } = await client.POST('/api/starters/preview', { body: { starter: candidate, stocks: stocks.value } })
-  if (!data) return { message: sentence(error), mend: null }
-  shown.value = data
-  trouble.value = ''
-  return null
-}
-
-// Changes go one after the other, and nothing is made before the last one has been answered.
-let last: Promise<unknown> = Promise.resolve()
-
-function save(change: (starter: Starter) => Partial<Starter>): Promise<Refusal | null> {
-  const key = chosen.value
-  const next = last.then(async () => {
-    const now = wanted[key]
-    if (!now) return null
-    const candidate = { ...now, ...change(now) }
-    const refusal = await preview(candidate)
-    if (!refusal) wanted[key] = candidate
-    return refusal
-  })
-  last = next.catch(() => undefined)
-  return next
-}
-
-async function make(): Promise<void> {
-  await last
-  const now = starter.value
-  if (!now) return
-  const { data, error } = await client.POST('/api/projects', { body: { name: name.value.trim() || (kind.value?.title ?? 'Starter') } })
-  if (!data) {
-    trouble.value = sentence(error)
-    return
-  }
-  const used = stocks.value.filter((stock) => stock.id === now.stock || stock.id === now.second_stock)
-  const spare = data.document.stocks.filter((stock) => !used.some((other) => other.id === stock.id))
-  const commands: Schemas['Edit']['command'][] = [
-    ...used.map((stock) => ({ do: 'put stock' as const, stock })),
-    { do: 'put starter', starter: now },
-    ...spare.map((stock) => ({ do: 'remove stock' as const, id: stock.id })),
-  ]
-  let version = data.version
-  for (const command of commands) {
-    const answer = await client.POST('/api/projects/{slug}/edit', { params: { path: { slug: data.slug } }, body: { version, command } })
-    if (!answer.data) {
-      trouble.value = sentence(answer.error)
-      return
-    }
-    version = answer.data.version
-  }
-  await router.push(`/projects/${data.slug}/shape`)
-}
-
-const needs = computed(() => {
-  const now = shown.value
-  if (!now) return ''
-  return `${now.parts} parts, ${now.joints} ${now.joints === 1 ? 'joint' : 'joints'}, ${(now.area / 100).toFixed(0)} cm² of sheet`
-})
 </script>
 
 <template>
   <main class="starters">
-    <header><RouterLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></RouterLink> <h1>Begin with a starter</h1></header>
+    <header>
+      <RouterLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></RouterLink>
+      <h1>{{ project ? `Add a starter to ${project.document.name}` : 'Begin with a starter' }}</h1>
+      <RouterLink v-if="project" class="back" :to="`/projects/${route.query.into}/shape`">Back to it</RouterLink>
+    </header>
+    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
     <nav aria-label="Starters">
-      <button v-for="one in kinds" :key="one.key" type="button" :aria-pressed="one.key === chosen" @click="chosen = one.key"><strong>{{ one.title }}</strong><small>{{ one.says }}</small></button>
+      <RouterLink v-for="kind in kinds" :key="kind.key" class="plate" :to="{ path: `/starters/${kind.key}`, query: route.query }">
+        <span class="picture" :style="{ width: `${PLATE.width}px`, height: `${PLATE.height}px` }">
+          <template v-if="plates[kind.key]">
+            <img :src="plates[kind.key]!.picture" alt="" :width="PLATE.width" :height="PLATE.height" />
+            <SpanLabels :labels="plates[kind.key]!.labels" :width="PLATE.width" :height="PLATE.height" />
+          </template>
+        </span>
+        <strong>{{ kind.title }}</strong>
+        <span class="says">{{ kind.says }}</span>
+        <span class="needs">{{ plates[kind.key]?.needs ?? '…' }}</span>
+      </RouterLink>
     </nav>
-    <section class="drawing"><StarterDrawing v-if="shown" :fit="shown.fit" :tints="tints" unit="mm" /></section>
-    <section class="numbers" aria-label="Numbers">
-      <p v-if="!stocks.length && !trouble" class="explain">A starter needs a stock: keep one in the library at the Measure station of any project.</p>
-      <StarterFields v-if="kind && starter" :key="kind.key" :kind="kind" :starter="starter" :stocks="stocks" :save="save" />
-      <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
-      <p v-for="note in shown?.notes" :key="note" class="explain">{{ note }}</p>
-      <p v-for="finding in shown?.findings" :key="finding.text" :class="finding.level === 'note' ? 'explain' : 'why'">{{ finding.text }}</p>
-      <p class="needs" role="status">{{ needs }}</p>
-      <form class="stack" @submit.prevent="make">
-        <div class="row-field"><label for="starter-name">Project name</label><input id="starter-name" v-model="name" class="text-input" maxlength="80" :placeholder="kind?.title" /></div>
-        <button type="submit" class="ink-button main" :disabled="!starter || !!trouble">Make it</button>
-      </form>
-    </section>
+    <p v-if="!stocks.length && kinds.length && !trouble" class="explain">They are drawn as soon as there is a stock to make them of: keep one in the library at the Measure station of any project.</p>
   </main>
 </template>
 
 <style scoped>
-.starters { height: 100vh; display: grid; grid-template: 46px minmax(0, 1fr) / 230px minmax(0, 1fr) 320px; background: var(--ground); }
-header { grid-column: 1 / -1; display: flex; gap: 12px; align-items: center; padding: 0 12px; border-bottom: 1px solid var(--ink); background: var(--paper); }
+.starters { height: 100vh; overflow-y: auto; background: var(--ground); }
+header { position: sticky; top: 0; z-index: 5; height: 46px; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); }
 h1 { font-size: 15px; margin: 0; }
-nav { border-right: 1px solid var(--ink); background: var(--paper); overflow-y: auto; }
-nav button { display: block; width: 100%; border: 0; background: none; text-align: left; padding: 10px 14px; border-left: 3px solid transparent; cursor: pointer; }
-nav button:hover { background: var(--ground); }
-nav [aria-pressed='true'] { border-left-color: var(--accent); background: var(--ground); }
-nav [aria-pressed='true'] strong { color: var(--accent); }
-nav small { display: block; color: var(--soft-ink); margin-top: 2px; }
-.drawing { min-width: 0; min-height: 0; }
-.numbers { border-left: 1px solid var(--ink); overflow-y: auto; padding: 14px; display: grid; gap: 10px; align-content: start; }
-.needs { font-weight: 600; border-top: 1px solid var(--rule); padding-top: 8px; }
-.explain { color: var(--soft-ink); font-size: 12px; }
+.back { margin-left: auto; }
+nav { display: grid; grid-template-columns: repeat(auto-fill, minmax(400px, 1fr)); max-width: 1280px; margin: 0 auto; }
+.plate { display: grid; justify-items: start; padding: 0 18px 14px; color: inherit; text-decoration: none; border-bottom: 1px solid var(--rule); }
+.plate:hover { background: var(--paper); }
+.plate:hover strong { color: var(--accent); }
+.plate:focus-visible { outline-offset: -3px; }
+.picture { position: relative; justify-self: center; overflow: hidden; }
+strong { font-size: 14px; }
+.says { color: var(--soft-ink); min-height: 2.8em; }
+.needs { font-weight: 600; margin-top: 2px; }
+.explain { color: var(--soft-ink); padding: 0 18px; }
+.why { margin: 10px 18px; }
 </style>

@@ -6,6 +6,7 @@ import ChoiceField from '../fields/ChoiceField.vue'
 import SizeField from '../fields/SizeField.vue'
 import { typed } from '../fields/units'
 import { useWorkshop, type Refusal } from '../stores/workshop'
+import BringOutline from './BringOutline.vue'
 import { asKind } from './fresh'
 import KnotFields from './KnotFields.vue'
 
@@ -19,6 +20,8 @@ const props = defineProps<{
 type Corner = Schemas['CornerCut']
 const CORNERS: Corner['corner'][] = ['top left', 'top right', 'bottom left', 'bottom right']
 const workshop = useWorkshop()
+/** Only a part that was brought from a file is one; others become one by bringing it. */
+const kinds = computed<Shape['kind'][]>(() => (props.part.shape.kind === 'brought' ? ['rectangle', 'ellipse', 'curve', 'brought'] : ['rectangle', 'ellipse', 'curve']))
 const corners = computed(() => (props.part.shape.kind === 'rectangle' ? props.part.shape.corners : []))
 
 function cornerOf(corner: Corner['corner']): Corner | undefined {
@@ -44,8 +47,12 @@ function saveCorner(corner: Corner['corner'], size: Size): Promise<Refusal | nul
   return putCorners((all) => all.map((c) => (c.corner === corner ? { ...c, size } : c)))
 }
 
+function saveUp(corner: Corner['corner'], up: Size): Promise<Refusal | null> {
+  return putCorners((all) => all.map((c) => (c.corner === corner ? { ...c, up } : c)))
+}
+
 function setKind(kind: Shape['kind']): void {
-  void workshop.told(props.putPart(({ shape }) => ({ shape: shape.kind === kind ? shape : asKind(shape, kind) })))
+  if (kind !== 'brought') void workshop.told(props.putPart(({ shape }) => ({ shape: shape.kind === kind ? shape : asKind(shape, kind) })))
 }
 
 function putRim(change: Partial<Part['rim']>): Promise<Refusal | null> {
@@ -59,7 +66,7 @@ function value(path: string): number | undefined {
 
 <template>
   <h3>Outline</h3>
-  <ChoiceField label="Shape" :value="part.shape.kind" :options="['rectangle', 'ellipse', 'curve']" :names="{ curve: 'curve through points' }" :save="setKind" />
+  <ChoiceField label="Shape" :value="part.shape.kind" :options="kinds" :names="{ curve: 'curve through points', brought: 'from a file' }" :save="setKind" />
   <div v-if="part.shape.kind === 'rectangle'" class="corners">
     <div v-for="corner in CORNERS" :key="corner" class="corner">
       <select class="text-input" :aria-label="`${corner} corner`" :value="cornerOf(corner)?.kind ?? 'square'" @change="setCorner(corner, ($event.target as HTMLSelectElement).value as Corner['kind'])">
@@ -68,8 +75,10 @@ function value(path: string): number | undefined {
         <option value="chamfer">{{ corner }}: chamfer</option>
       </select>
       <SizeField v-if="cornerOf(corner)" :label="`Size of the ${corner} corner`" :size="cornerOf(corner)!.size" :value="value(`corners/${corner}`)" :save="(size) => saveCorner(corner, size)" small hide-label />
+      <SizeField v-if="cornerOf(corner)?.kind === 'chamfer'" class="up" :label="`and up the ${corner.split(' ')[1]} side`" :size="cornerOf(corner)!.up ?? cornerOf(corner)!.size" :value="value(`corners/${corner}/up`)" :save="(up) => saveUp(corner, up)" small />
     </div>
   </div>
+  <BringOutline :key="part.id" :part="part" />
   <KnotFields v-if="shown?.knots.length" :knots="shown.knots" :save="(knots) => workshop.edit({ do: 'reshape curve', id: part.id, knots })" />
   <SizeField label="Grown by (minus shrinks)" :size="part.rim.by" :value="value('rim')" :save="(by) => putRim({ by })" />
   <ChoiceField v-if="part.rim.by.text !== '0'" label="its corners stay" :value="part.rim.corners" :options="['sharp', 'round']" :save="(corners) => void workshop.told(putRim({ corners }))" />
@@ -77,5 +86,6 @@ function value(path: string): number | undefined {
 
 <style scoped>
 .corners { display: grid; gap: 3px; margin: 4px 0; }
-.corner { display: grid; grid-template-columns: 1fr auto; gap: 8px; align-items: center; }
+.corner { display: grid; grid-template-columns: 1fr auto; gap: 2px 8px; align-items: center; }
+.up { grid-column: 1 / -1; justify-self: end; }
 </style>

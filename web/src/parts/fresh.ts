@@ -42,7 +42,7 @@ export function copyOf(part: Part, document: Document): Part {
 }
 
 /** The shape turned into one of another kind; its width and height stay. */
-export function asKind({ width, height }: Shape, kind: Shape['kind']): Shape {
+export function asKind({ width, height }: Shape, kind: Exclude<Shape['kind'], 'brought'>): Shape {
   if (kind === 'curve') return { kind, width, height, knots: KNOTS }
   return kind === 'ellipse' ? { kind, width, height } : { kind, width, height, corners: [] }
 }

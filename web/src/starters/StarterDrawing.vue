@@ -2,13 +2,15 @@
 import { useElementSize } from '@vueuse/core'
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 
-import type { Unit } from '../api/client'
+import type { Size, Unit } from '../api/client'
 import { spanLabels } from '../dryfit/labels'
 import { AssemblyScene, VIEWS, type DryFit } from '../dryfit/scene'
 import SpanLabels from '../dryfit/SpanLabels.vue'
+import type { Refusal } from '../stores/workshop'
+import type { Driven } from './inPlace'
 
 /** What a starter would make, in space with its sizes. */
-const props = defineProps<{ fit: DryFit; tints: Record<string, string>; unit: Unit }>()
+const props = defineProps<{ fit: DryFit; tints: Record<string, string>; unit: Unit; put: (driven: Driven, size: Size) => Promise<Refusal | null> }>()
 const frame = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
 const { width, height } = useElementSize(frame)
@@ -41,9 +43,9 @@ watch(() => props.fit, take)
 </script>
 
 <template>
-  <div ref="frame" class="space" role="img" aria-label="What it would make">
+  <div ref="frame" class="space" role="group" aria-label="What it would make">
     <canvas ref="canvas"></canvas>
-    <SpanLabels :labels="labels" :width="width" :height="height" />
+    <SpanLabels :labels="labels" :width="width" :height="height" :put="put" />
   </div>
 </template>
 

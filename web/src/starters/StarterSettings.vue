@@ -28,6 +28,7 @@ function save(change: (starter: Starter) => Partial<Starter>): Promise<Refusal |
     <p v-for="note in notes" :key="note" class="explain">{{ note }}</p>
     <p class="explain">Its parts follow these numbers; cut-outs, texts and joints that you add stay.
       <button type="button" class="plain-button" @click="workshop.change({ do: 'let go', id: starter.id })">Let go</button>
+      <button type="button" class="plain-button" @click="workshop.change({ do: 'remove starter', id: starter.id })">Remove it with its parts</button>
     </p>
   </details>
 </template>
@@ -35,5 +36,6 @@ function save(change: (starter: Starter) => Partial<Starter>): Promise<Refusal |
 <style scoped>
 .starter { border-bottom: 1px solid var(--rule); padding-bottom: 8px; margin-bottom: 8px; }
 summary { cursor: pointer; font-weight: 600; margin-bottom: 6px; }
+.explain .plain-button + .plain-button { margin-left: 10px; }
 .explain { color: var(--soft-ink); font-size: 12px; margin-top: 6px; }
 </style>

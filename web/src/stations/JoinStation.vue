@@ -6,7 +6,7 @@ import type { Document, Joint, PartShown, Side } from '../api/client'
 import { leadersTo } from '../drawing/leaders'
 import RuledGround from '../drawing/RuledGround.vue'
 import JointSettings from '../joints/JointSettings.vue'
-import { newCrossLap, newFinger, newNuts, newSplice, newTabs, sidesOf } from '../joints/fresh'
+import { newCrossLap, newFinger, newHousing, newNuts, newSplice, newTabs, sidesOf } from '../joints/fresh'
 import { tint } from '../parts/tint'
 import { useWorkshop } from '../stores/workshop'
 import FitLedger from './FitLedger.vue'
@@ -16,7 +16,7 @@ import StationFrame from './StationFrame.vue'
 const workshop = useWorkshop()
 const ground = ref<InstanceType<typeof RuledGround> | null>(null)
 
-const KINDS: Record<Joint['kind'], string> = { finger: 'Finger joint', 'cross-lap': 'Cross-lap', 'tab-and-slot': 'Tab and slot', splice: 'Splice', 'captive-nut': 'Captive nut' }
+const KINDS: Record<Joint['kind'], string> = { finger: 'Finger joint', 'cross-lap': 'Cross-lap', 'tab-and-slot': 'Tab and slot', splice: 'Splice', 'captive-nut': 'Captive nut', housing: 'Butt or housing' }
 
 const making = ref<Joint['kind'] | null>(null)
 const first = ref<End | null>(null)
@@ -28,7 +28,7 @@ interface End {
 
 /** Joints that are made by picking two edges, and those of an edge on a face. */
 const byEdges = computed(() => making.value === 'finger' || making.value === 'splice')
-const byFace = computed(() => making.value === 'tab-and-slot' || making.value === 'captive-nut')
+const byFace = computed(() => making.value === 'tab-and-slot' || making.value === 'captive-nut' || making.value === 'housing')
 
 const GAP = 24
 
@@ -137,6 +137,7 @@ function made(kind: Joint['kind'], document: Document, start: End, second: End, 
   if (kind === 'cross-lap') return newCrossLap(document, a, b)
   const edge = start.side === 'left' || start.side === 'right' ? a.height : a.width
   if (kind === 'splice') return newSplice(document, start, edge, second)
+  if (kind === 'housing') return newHousing(document, start, edge, b)
   return kind === 'captive-nut' ? newNuts(document, start, edge, b) : newTabs(document, start, edge, b)
 }
 
@@ -145,6 +146,7 @@ const prompt = computed(() => {
   if (making.value === 'splice') return first.value ? 'Pick the edge that gets the sockets.' : 'Pick the edge that gets the keys.'
   if (making.value === 'tab-and-slot') return first.value ? 'Pick the part whose face the tabs go through.' : 'Pick the edge that gets the tabs.'
   if (making.value === 'captive-nut') return first.value ? 'Pick the part that is screwed on.' : 'Pick the edge that gets the nuts.'
+  if (making.value === 'housing') return first.value ? 'Pick the part whose face it stands on.' : 'Pick the edge that stands on a face.'
   if (making.value === 'cross-lap') return first.value ? 'Pick the part that crosses it.' : 'Pick the first part: its slot opens at the top.'
   return ''
 })

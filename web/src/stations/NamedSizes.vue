@@ -3,7 +3,7 @@ import { computed, ref } from 'vue'
 
 import type { Size } from '../api/client'
 import SizeField from '../fields/SizeField.vue'
-import { typed } from '../fields/units'
+import { typed, withUnit } from '../fields/units'
 import { useWorkshop, type Refusal } from '../stores/workshop'
 
 /** Sizes of the whole project that other sizes may use by name. */
@@ -11,7 +11,11 @@ const workshop = useWorkshop()
 const fresh = ref('')
 const refusal = ref('')
 
-const names = computed(() => workshop.document?.names ?? [])
+/** Those of a starter follow from its numbers and are changed there. */
+const names = computed(() => {
+  const starters = workshop.document?.starters ?? []
+  return (workshop.document?.names ?? []).map((named) => ({ ...named, made: starters.some(({ id }) => named.name.startsWith(`${id}_`)) }))
+})
 const given = computed(() => (workshop.document?.stocks ?? []).map((stock) => `${stock.id}.thickness`).join(', '))
 
 function save(name: string, size: Size): Promise<Refusal | null> {
@@ -32,7 +36,7 @@ async function add(): Promise<void> {
 <template>
   <h3>Named sizes of the project</h3>
   <div class="stack">
-    <div v-for="named in names" :key="named.name" class="named">
+    <div v-for="named in names.filter((one) => !one.made)" :key="named.name" class="named">
       <SizeField :label="named.name" :size="named.size" :value="workshop.shown?.values[`names/${named.name}`]" :save="(size) => save(named.name, size)" />
       <button type="button" class="plain-button" :aria-label="`Remove ${named.name}`" @click="workshop.change({ do: 'remove name', name: named.name })">✕</button>
     </div>
@@ -41,11 +45,17 @@ async function add(): Promise<void> {
       <button type="submit" class="ink-button">Add</button>
     </form>
     <p v-if="refusal" class="why" role="alert">{{ refusal }}</p>
+    <details v-if="names.some((one) => one.made)" class="explain">
+      <summary>Sizes that starters give</summary>
+      <p v-for="named in names.filter((one) => one.made)" :key="named.name" class="made"><span>{{ named.name }}</span> {{ withUnit(workshop.shown?.values[`names/${named.name}`] ?? 0, workshop.unit) }}</p>
+    </details>
     <p class="explain">Any size may use these, width, height, thickness and kerf<template v-if="given">, {{ given }}</template>.</p>
   </div>
 </template>
 
 <style scoped>
 .named { display: grid; grid-template-columns: 1fr auto; gap: 6px; align-items: start; }
+.made { display: flex; justify-content: space-between; gap: 8px; }
+summary { cursor: pointer; }
 .explain { color: var(--soft-ink); font-size: 12px; overflow-wrap: anywhere; }
 </style>

@@ -1,0 +1,118 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+import { client, sentence, type Schemas, type Size } from '../api/client'
+import { useGround } from '../starters/ground'
+import { typeInPlace, type Driven } from '../starters/inPlace'
+import { useKinds, type Starter } from '../starters/kinds'
+import { made } from '../starters/make'
+import { needsOf, tintsOf } from '../starters/needs'
+import StarterDrawing from '../starters/StarterDrawing.vue'
+import StarterFields from '../starters/StarterFields.vue'
+import { useWorkshop, type Refusal } from '../stores/workshop'
+
+/** One starter with the numbers typed, and what it needs, before it is made. */
+const route = useRoute()
+const router = useRouter()
+const workshop = useWorkshop()
+const kinds = useKinds()
+const into = typeof route.query.into === 'string' ? route.query.into : null
+const ground = useGround(into)
+const { stocks, project } = ground
+const starter = shallowRef<Starter | null>(null)
+const shown = shallowRef<Schemas['StarterShown'] | null>(null)
+const name = ref('')
+const trouble = ref('')
+
+const kind = computed(() => kinds.value.find((k) => k.key === route.params.kind) ?? null)
+
+onMounted(async () => {
+  await ground.load()
+  trouble.value = ground.trouble.value
+  const first = ground.begin(String(route.params.kind))
+  if (!first) return
+  trouble.value = (await preview(first))?.message ?? ''
+  starter.value = first
+})
+
+async function preview(candidate: Starter): Promise<Refusal | null> {
+  const body = { starter: candidate, stocks: stocks.value, names: project.value?.document.names ?? [] }
+  const { data, error } = await client.POST('/api/starters/preview', { body })
+  if (!data) return { message: sentence(error), mend: null }
+  shown.value = data
+  trouble.value = ''
+  return null
+}
+
+// Changes go one after the other, and nothing is made before the last one has been answered.
+let last: Promise<unknown> = Promise.resolve()
+
+function inTurn(work: () => Promise<Refusal | null>): Promise<Refusal | null> {
+  const next = last.then(work)
+  last = next.catch(() => undefined)
+  return next
+}
+
+async function keep(candidate: Starter): Promise<Refusal | null> {
+  const refusal = await preview(candidate)
+  if (!refusal) starter.value = candidate
+  return refusal
+}
+
+function save(change: (starter: Starter) => Partial<Starter>): Promise<Refusal | null> {
+  return inTurn(async () => (starter.value ? keep({ ...starter.value, ...change(starter.value) }) : null))
+}
+
+function put(driven: Driven, size: Size): Promise<Refusal | null> {
+  return inTurn(() => typeInPlace(starter.value, driven, size, keep))
+}
+
+async function make(): Promise<void> {
+  await last
+  if (!starter.value) return
+  try {
+    const slug = await made(starter.value, ground, name.value.trim() || (kind.value?.title ?? 'Starter'))
+    workshop.partId = Object.keys(shown.value?.stock_of ?? {})[0] ?? null
+    await router.push(`/projects/${slug}/shape`)
+  } catch (error) {
+    trouble.value = sentence(error)
+  }
+}
+</script>
+
+<template>
+  <main class="starter">
+    <header>
+      <RouterLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></RouterLink>
+      <h1>{{ kind?.title ?? 'Starter' }}</h1>
+      <span class="says">{{ kind?.says }}</span>
+      <RouterLink :to="{ path: '/starters', query: route.query }">All starters</RouterLink>
+    </header>
+    <section class="drawing"><StarterDrawing v-if="shown" :fit="shown.fit" :tints="tintsOf(shown, stocks)" :unit="workshop.unit" :put="put" /></section>
+    <section class="numbers" aria-label="Numbers">
+      <p v-if="!stocks.length && !trouble" class="explain">A starter needs a stock: keep one in the library at the Measure station of any project.</p>
+      <StarterFields v-if="kind && starter" :key="kind.key" :kind="kind" :starter="starter" :stocks="stocks" :save="save" />
+      <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+      <p v-for="note in shown?.notes" :key="note" class="explain">{{ note }}</p>
+      <p v-for="finding in shown?.findings" :key="finding.text" :class="finding.level === 'note' ? 'explain' : 'why'">{{ finding.text }}</p>
+      <p class="needs" role="status">{{ shown ? needsOf(shown) : '' }}</p>
+      <form class="stack" @submit.prevent="make">
+        <div v-if="!into" class="row-field"><label for="starter-name">Project name</label><input id="starter-name" v-model="name" class="text-input" maxlength="80" :placeholder="kind?.title" /></div>
+        <button type="submit" class="ink-button main" :disabled="!starter || !!trouble">{{ into ? `Add it to ${project?.document.name ?? 'the project'}` : 'Make it' }}</button>
+      </form>
+      <p class="explain">Its numbers can be changed later; cut-outs, texts and joints that you add to its parts stay.</p>
+    </section>
+  </main>
+</template>
+
+<style scoped>
+.starter { height: 100vh; display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 330px; background: var(--ground); }
+header { grid-column: 1 / -1; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); white-space: nowrap; }
+h1 { font-size: 15px; margin: 0; }
+.says { color: var(--soft-ink); flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; }
+.drawing { min-width: 0; min-height: 0; }
+.numbers { border-left: 1px solid var(--ink); overflow-y: auto; padding: 14px; display: grid; gap: 10px; align-content: start; }
+.needs { font-weight: 600; border-top: 1px solid var(--rule); padding-top: 8px; }
+.explain { color: var(--soft-ink); font-size: 12px; }
+</style>
