@@ -6,6 +6,7 @@ import hashlib
 from collections import Counter
 from dataclasses import dataclass, field
 from functools import lru_cache
+from typing import Literal
 
 import numpy as np
 from shapely import Polygon, STRtree
@@ -19,6 +20,8 @@ from ..geometry.loop import Outline
 from ..geometry.segment import Motion, move
 from ..sizes import SizeError, length, shown
 
+#: Findings of one kind are told one by one up to so many parts.
+FEW = 3
 #: Distances between parts are measured on chords this close to the arcs (mm).
 TOLERANCE = 0.005
 
@@ -203,23 +206,36 @@ def _wrong_sheet(project: Project, index: int, on_sheet: list[tuple[Placement, E
 def _compare(project: Project, result: Result, facts: LayoutFacts) -> None:
     before = {laid.part: laid for laid in project.layout.laid}
     lying = Counter(p.part for p in project.layout.placements if p.sheet < len(project.layout.sheets))
+    absent: dict[str, str] = {}
     for part_id, part in result.parts.items():
-        if not project.layout.placements:
-            facts.missing += part.part.count
-            continue
-        absent = part.part.count - lying[part_id]
-        if absent > 0:
-            facts.missing += absent
-            text = f"{absent} of {part.part.count} {part.part.name} not on a sheet yet; lay out again"
-            facts.findings.append(Finding(level="warning", text=text, place=Place(kind="layout", part=part_id)))
-        laid = before.get(part_id)
-        if laid is None or laid.outline == fingerprint(part.outline):
-            continue
-        facts.changed.append(part_id)
-        was, now = (laid.width, laid.height), (part.width, part.height)
-        if max(abs(a - b) for a, b in zip(was, now, strict=True)) > 1e-3:
-            what = f"which was {was[0]:.2f} x {was[1]:.2f} mm and is {now[0]:.2f} x {now[1]:.2f} mm"
-        else:
-            what = "whose joints, corners or cut-outs have changed"
-        text = f"The layout is out of date: {part.part.name}, {what}"
-        facts.findings.append(Finding(level="note", text=text, place=Place(kind="layout", part=part_id)))
+        missing = part.part.count - lying[part_id]
+        facts.missing += max(0, missing)
+        if missing > 0 and project.layout.placements:
+            absent[part_id] = f"{missing} of {part.part.count} {part.part.name} not on a sheet yet; lay out again"
+    changed = {
+        part_id: f"The layout is out of date: {part.part.name}, {_change(laid, part)}"
+        for part_id, part in result.parts.items()
+        if (laid := before.get(part_id)) and laid.outline != fingerprint(part.outline)
+    }
+    facts.changed += changed
+    names = {part_id: part.part.name for part_id, part in result.parts.items()}
+    facts.findings += _few(absent, "warning", names, "are not on a sheet yet; lay out again")
+    facts.findings += _few(changed, "note", names, "have changed since; the layout is out of date")
+
+
+def _change(laid: LaidPart, part: EvaluatedPart) -> str:
+    was, now = (laid.width, laid.height), (part.width, part.height)
+    if max(abs(a - b) for a, b in zip(was, now, strict=True)) > 1e-3:
+        return f"which was {was[0]:.2f} x {was[1]:.2f} mm and is {now[0]:.2f} x {now[1]:.2f} mm"
+    return "whose joints, corners or cut-outs have changed"
+
+
+def _few(
+    texts: dict[str, str], level: Literal["warning", "note"], names: dict[str, str], together: str
+) -> list[Finding]:
+    """One finding for each part, or where there are many, one for all of them."""
+    if len(texts) <= FEW:
+        return [Finding(level=level, text=text, place=Place(kind="layout", part=part)) for part, text in texts.items()]
+    first = ", ".join(names[part] for part in list(texts)[:FEW])
+    text = f"{len(texts)} parts {together}: {first} and {len(texts) - FEW} more"
+    return [Finding(level=level, text=text, place=Place(kind="layout"))]

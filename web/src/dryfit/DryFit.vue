@@ -84,10 +84,17 @@ async function load(): Promise<void> {
   looked = slug
 }
 
+/** Fits the assembly of the chosen part into the frame, or the largest one; of a step, everything in it. */
 function look(name: keyof typeof VIEWS): void {
-  const main = new Set(fit.value?.copies.filter((copy) => copy.group === 0).map(key))
-  // Of several assemblies the first is looked at; single parts that lie beside it may be off the frame.
+  const copies = fit.value?.copies ?? []
+  const size = (group: number): number => copies.filter((copy) => copy.group === group).length
+  const chosen = copies.find((copy) => copy.part === workshop.partId && size(copy.group) > 1)?.group ?? 0
+  const main = new Set(copies.filter((copy) => copy.group === chosen).map(key))
   scene?.look(VIEWS[name], now.value ? undefined : (part, number) => main.size < 2 || main.has(key({ part, number })))
+}
+
+function lookAtAll(): void {
+  scene?.look(VIEWS.Corner)
 }
 
 async function checkFit(): Promise<void> {
@@ -208,6 +215,7 @@ useEventListener(window, 'keydown', (event) => {
       <p class="in-line">
         <span class="soft">Look from</span>
         <button v-for="(_, name) in VIEWS" :key="name" type="button" class="plain-button" @click="look(name)">{{ name.toLowerCase() }}</button>
+        <button type="button" class="plain-button" @click="lookAtAll">everything</button>
         <label class="apart">Pulled apart <input v-model.number="apart" type="range" min="0" max="1" step="0.01" aria-label="Pulled apart" /></label>
         <label><input v-model="sizes" type="checkbox" /> sizes</label>
         <button type="button" class="plain-button" @click="hide">Hide {{ workshop.part?.name ?? 'part' }}</button>

@@ -1,10 +1,11 @@
 import {
-  AmbientLight, Box3, BufferAttribute, BufferGeometry, DirectionalLight, EdgesGeometry, Group, LineBasicMaterial, LineSegments,
-  Matrix4, Mesh, MeshLambertMaterial, OrthographicCamera, Raycaster, Scene, Vector2, Vector3, WebGLRenderer,
+  Box3, BufferAttribute, BufferGeometry, EdgesGeometry, Group, LineBasicMaterial, LineSegments, Matrix4, Mesh, OrthographicCamera,
+  Raycaster, Scene, Vector2, Vector3, WebGLRenderer,
 } from 'three'
 import { OrbitControls } from 'three/addons/controls/OrbitControls.js'
 
 import type { Schemas } from '../api/client'
+import { PaperMaterial } from './paper'
 
 export type DryFit = Schemas['DryFitShown']
 export type CopyRef = Schemas['CopyRef']
@@ -25,6 +26,9 @@ const INK = 0x1c2433
 const ACCENT = 0x173f8f
 const WRONG = 0xa32c1a
 
+/** What is added to the tint of a part that is chosen or wrong: red, green, blue. */
+const GLOWS = { none: [0, 0, 0], chosen: [-0.1, -0.06, 0.06], wrong: [0.16, -0.08, -0.1] } as const
+
 /** Drawn pixels to each of the screen's, at rest and while it is turned. */
 const SHARP = Math.max(1.5, Math.min(2, window.devicePixelRatio))
 const COARSE = 0.6
@@ -33,10 +37,9 @@ interface Body {
   part: string
   number: number
   group: Group
-  face: MeshLambertMaterial
+  face: PaperMaterial
   edge: LineBasicMaterial
   home: Matrix4
-  tint: string
 }
 
 /** The assembly drawn in space. Nothing is drawn unless something has changed. */
@@ -45,7 +48,6 @@ export class AssemblyScene {
   private readonly camera = new OrthographicCamera()
   private readonly renderer: WebGLRenderer
   private readonly controls: OrbitControls
-  private readonly light = new DirectionalLight(0xffffff, 1.7)
   private bodies: Body[] = []
   private waiting = false
   private size = { width: 1, height: 1 }
@@ -56,11 +58,10 @@ export class AssemblyScene {
   onDrawn: () => void = () => undefined
 
   constructor(canvas: HTMLCanvasElement) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: false })
+    this.renderer = new WebGLRenderer({ canvas, context: opaque(canvas), antialias: false })
     this.renderer.setClearColor(GROUND)
     this.renderer.setPixelRatio(SHARP)
     this.camera.up.set(0, 0, 1)
-    this.scene.add(new AmbientLight(0xffffff, 1.5), this.light, this.light.target)
     this.controls = new OrbitControls(this.camera, canvas)
     this.controls.enableDamping = false
     this.controls.addEventListener('change', () => this.draw())
@@ -112,7 +113,7 @@ export class AssemblyScene {
     for (const copy of fit.copies) {
       const shape = shapes.get(copy.part)
       if (!shape) continue
-      const face = new MeshLambertMaterial({ color: tints[copy.part], flatShading: true, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 })
+      const face = new PaperMaterial(tints[copy.part] ?? '#ddd')
       const edge = new LineBasicMaterial({ color: INK })
       const group = new Group()
       group.add(new Mesh(shape.face, face), new LineSegments(shape.edges, edge))
@@ -121,7 +122,7 @@ export class AssemblyScene {
       group.matrix.copy(home)
       this.scene.add(group)
       group.updateMatrixWorld(true)
-      this.bodies.push({ part: copy.part, number: copy.number, group, face, edge, home, tint: tints[copy.part] ?? '#ddd' })
+      this.bodies.push({ part: copy.part, number: copy.number, group, face, edge, home })
     }
     this.draw()
   }
@@ -134,8 +135,7 @@ export class AssemblyScene {
       body.group.matrix.copy(new Matrix4().makeTranslation(...shift)).multiply(body.home)
       body.group.updateMatrixWorld(true)
       body.edge.color.setHex(wrong ? WRONG : chosen ? ACCENT : INK)
-      body.face.color.set(body.tint)
-      body.face.emissive.setHex(wrong ? 0x551008 : chosen ? 0x0a1e48 : 0)
+      body.face.glow = wrong ? GLOWS.wrong : chosen ? GLOWS.chosen : GLOWS.none
     }
     this.draw()
   }
@@ -235,8 +235,6 @@ export class AssemblyScene {
   }
 
   private drawNow(): void {
-    this.light.position.copy(this.camera.position)
-    this.light.target.position.copy(this.controls.target)
     this.renderer.render(this.scene, this.camera)
     this.onDrawn()
   }
@@ -249,8 +247,17 @@ export class AssemblyScene {
 }
 
 function solid(mesh: DryFit['meshes'][number]): { face: BufferGeometry; edges: EdgesGeometry } {
-  const face = new BufferGeometry()
-  face.setAttribute('position', new BufferAttribute(new Float32Array(mesh.corners), 3))
-  face.setIndex(mesh.triangles)
-  return { face, edges: new EdgesGeometry(face, 25) }
+  const joined = new BufferGeometry()
+  joined.setAttribute('position', new BufferAttribute(new Float32Array(mesh.corners), 3))
+  joined.setIndex(mesh.triangles)
+  const face = joined.toNonIndexed()
+  face.computeVertexNormals()
+  return { face, edges: new EdgesGeometry(joined, 25) }
+}
+
+/** A context without transparency, which costs nothing to lay over the page. */
+function opaque(canvas: HTMLCanvasElement): WebGL2RenderingContext {
+  const context = canvas.getContext('webgl2', { alpha: false, antialias: false, stencil: false })
+  if (!context) throw new Error('WebGL is missing')
+  return context
 }
