@@ -15,7 +15,7 @@ import numpy as np
 from ..document import Project
 from ..evaluate import EvaluatedPart, Result
 from ..joints.meeting import Contact, Meeting
-from .space import Matrix, extent, pose_between
+from .space import Matrix, box, extent_of, poses_between
 from .upright import turn_upright
 
 #: Places further apart than this (mm) do not meet; half of the loosest clearance, common practice.
@@ -101,6 +101,7 @@ class _Assembling:
         }
         self._ends = _ends(result.meetings, self._parts)
         self._ways = {part: _ways(ends) for part, ends in self._ends.items()}
+        self._ranks = {part: self._rank(part) for part in self._parts}
         self._standing_at: dict[tuple[str, int, int, int], list[Copy]] = defaultdict(list)
         self._standing_of: Counter[str] = Counter()
         self._taken: dict[tuple[Copy, str], list[tuple[str, Contact]]] = defaultdict(list)
@@ -118,7 +119,7 @@ class _Assembling:
     def _root(self) -> str | None:
         """The next part to begin a group with: a floor that others stand on, else the largest that is joined."""
         left = [part for part, copies in self._free.items() if copies]
-        return max(left, key=self._rank, default=None)
+        return max(left, key=lambda part: self._ranks[part], default=None)
 
     def _rank(self, part: str) -> tuple[bool, bool, float]:
         others = {end.other.place for end in self._ends[part]}
@@ -152,7 +153,8 @@ class _Assembling:
 
     def _place(self, copy: Copy, pose: Matrix) -> None:
         self._assembly.poses[copy] = pose
-        self._standing_at[copy.part, *_cell(pose)].append(copy)
+        x, y, z = np.floor(pose[:3, 3] / CELL).astype(int).tolist()
+        self._standing_at[copy.part, x, y, z].append(copy)
         self._standing_of[copy.part] += 1
 
     def _join(self, copy: Copy, way: _Way) -> list[Copy]:
@@ -161,8 +163,8 @@ class _Assembling:
         if self._is_taken(copy, place, by=joint):
             return []
         wanted = self._assembly.poses[copy] @ way.poses
-        for end, pose in zip(way.ends, wanted, strict=True):
-            partner = self._standing(end, pose, besides=copy)
+        for end, pose, cells in zip(way.ends, wanted, _cells(wanted), strict=True):
+            partner = self._standing(end, pose, cells, besides=copy)
             if partner:
                 self._connect(copy, partner, end)
                 return []
@@ -190,16 +192,18 @@ class _Assembling:
 
     def _agreeing(self, copy: Copy, end: _End, pose: Matrix) -> int:
         """How many joints of the part would meet copies other than ``copy`` that stand already, were it at ``pose``."""
-        return sum(
-            self._standing(onward, onward_pose, besides=copy) is not None
-            for way in self._ways[end.other.part]
-            if self._standing_of[way.ends[0].other.part] > (way.ends[0].other.part == copy.part)
-            for onward, onward_pose in zip(way.ends, pose @ way.poses, strict=True)
-        )
+        agreeing = 0
+        for way in self._ways[end.other.part]:
+            onto = way.ends[0].other.part
+            if self._standing_of[onto] > (onto == copy.part):
+                poses = pose @ way.poses
+                for onward, there, cells in zip(way.ends, poses, _cells(poses), strict=True):
+                    agreeing += self._standing(onward, there, cells, besides=copy) is not None
+        return agreeing
 
-    def _standing(self, end: _End, wanted: Matrix, besides: Copy) -> Copy | None:
+    def _standing(self, end: _End, wanted: Matrix, cells: Iterable[Cell], besides: Copy) -> Copy | None:
         """The copy of the other part that stands where it is wanted, with its place for this joint still free."""
-        for cell in _cells(wanted):
+        for cell in cells:
             for partner in self._standing_at.get((end.other.part, *cell), ()):
                 apart = np.abs(self._assembly.poses[partner] - wanted)
                 meets = apart[:3, 3].max() <= MEETS and apart[:3, :3].max() <= TURNED
@@ -286,12 +290,14 @@ class _Assembling:
 
 
 def _ends(meetings: Iterable[Meeting], parts: dict[str, EvaluatedPart]) -> dict[str, list[_End]]:
+    whole = [meeting for meeting in meetings if meeting.a.part in parts and meeting.b.part in parts]
     ends: dict[str, list[_End]] = defaultdict(list)
-    for meeting in meetings:
-        if meeting.a.part in parts and meeting.b.part in parts:
-            pose = pose_between(meeting.a, meeting.b)
-            ends[meeting.a.part].append(_End(meeting, meeting.a, meeting.b, pose))
-            ends[meeting.b.part].append(_End(meeting, meeting.b, meeting.a, pose_between(meeting.b, meeting.a)))
+    if not whole:
+        return ends
+    a, b = [meeting.a for meeting in whole], [meeting.b for meeting in whole]
+    for meeting, onward, back in zip(whole, poses_between(a, b), poses_between(b, a), strict=True):
+        ends[meeting.a.part].append(_End(meeting, meeting.a, meeting.b, onward))
+        ends[meeting.b.part].append(_End(meeting, meeting.b, meeting.a, back))
     return ends
 
 
@@ -316,17 +322,15 @@ def _ways(ends: Iterable[_End]) -> list[_Way]:
 Cell = tuple[int, int, int]
 
 
-def _cell(pose: Matrix, give: float = 0.0) -> Cell:
-    x, y, z = pose[:3, 3].tolist()
-    return int((x + give) // CELL), int((y + give) // CELL), int((z + give) // CELL)
-
-
-def _cells(pose: Matrix) -> Iterable[Cell]:
-    """The cells within reach of where a pose puts a part's corner: nearly always one."""
-    low, high = _cell(pose, -MEETS), _cell(pose, MEETS)
-    if low == high:
-        return (low,)
-    return product({low[0], high[0]}, {low[1], high[1]}, {low[2], high[2]})
+def _cells(poses: Matrix) -> list[Iterable[Cell]]:
+    """For each of several poses the cells within reach of where it puts a part's corner: nearly always one."""
+    places = poses[:, :3, 3]
+    lows = np.floor((places - MEETS) / CELL).astype(int).tolist()
+    highs = np.floor((places + MEETS) / CELL).astype(int).tolist()
+    return [
+        [(low[0], low[1], low[2])] if low == high else product(*({a, b} for a, b in zip(low, high, strict=True)))
+        for low, high in zip(lows, highs, strict=True)
+    ]
 
 
 def _overlap(a: tuple[float, float] | None, b: tuple[float, float] | None) -> bool:
@@ -336,10 +340,11 @@ def _overlap(a: tuple[float, float] | None, b: tuple[float, float] | None) -> bo
 def _lay_beside(assembly: Assembly, parts: dict[str, EvaluatedPart]) -> None:
     """The largest group first, on z = 0 with its middle over the origin; the others to its right, in rows."""
     assembly.groups.sort(key=lambda group: (len(group), sum(parts[c.part].outline.area for c in group)), reverse=True)
+    corners = {part_id: box(part) for part_id, part in parts.items()}
     corner, row, depth = np.zeros(3), 0.0, 0.0
     widest = 0.0
     for number, group in enumerate(assembly.groups):
-        boxes = [extent(parts[copy.part], assembly.poses[copy]) for copy in group]
+        boxes = [extent_of(corners[copy.part], assembly.poses[copy]) for copy in group]
         low, high = np.min([b[0] for b in boxes], axis=0), np.max([b[1] for b in boxes], axis=0)
         size = high - low
         if number == 0:

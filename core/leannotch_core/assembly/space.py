@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 import numpy as np
 import numpy.typing as npt
 
@@ -12,21 +14,29 @@ from ..joints.meeting import Contact
 Matrix = npt.NDArray[np.float64]
 
 
-def pose_between(own: Contact, other: Contact) -> Matrix:
-    """The pose of the other part in the own part's frame, so that the axes of both contacts coincide."""
+def poses_between(own: Sequence[Contact], other: Sequence[Contact]) -> Matrix:
+    """Poses, shape (n, 4, 4), of other parts in their partners' frames, so that the axes of both contacts coincide."""
     # The axes stand square to one another, so that their transposed matrix undoes them.
-    turn = np.array(own.axes).T @ np.array(other.axes)
-    pose = np.eye(4)
-    pose[:3, :3] = turn
-    pose[:3, 3] = np.array(own.origin) - turn @ np.array(other.origin)
-    return pose
+    turns = np.array([c.axes for c in own]).transpose(0, 2, 1) @ np.array([c.axes for c in other])
+    poses = np.zeros((len(own), 4, 4))
+    poses[:, :3, :3] = turns
+    poses[:, :3, 3] = np.array([c.origin for c in own])
+    poses[:, :3, 3] -= (turns @ np.array([c.origin for c in other])[:, :, None])[:, :, 0]
+    poses[:, 3, 3] = 1
+    return poses
+
+
+def box(part: EvaluatedPart) -> Matrix:
+    """The corners, shape (8, 4), of the box about a part in its own frame."""
+    left, bottom, right, top = part.outline.bounds
+    return np.array([[x, y, z, 1.0] for x in (left, right) for y in (bottom, top) for z in (0.0, part.stock.thickness)])
 
 
 def extent(part: EvaluatedPart, pose: Matrix) -> tuple[Matrix, Matrix]:
     """The lowest and the highest corner (mm) of the box about a part in its pose."""
-    left, bottom, right, top = part.outline.bounds
-    corners = np.array(
-        [[x, y, z, 1.0] for x in (left, right) for y in (bottom, top) for z in (0.0, part.stock.thickness)]
-    )
+    return extent_of(box(part), pose)
+
+
+def extent_of(corners: Matrix, pose: Matrix) -> tuple[Matrix, Matrix]:
     there = (corners @ pose.T)[:, :3]
     return there.min(axis=0), there.max(axis=0)

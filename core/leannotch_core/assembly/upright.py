@@ -32,27 +32,22 @@ def turn_upright(
         contacts[second].append((meeting.b, spliced))
     votes: dict[Axis, float] = defaultdict(float)
     for copy, (_, pose) in enumerate(poses):
+        top, face = _axis(pose[:3, 1]), _axis(pose[:3, 2])
         alone = len(contacts[copy]) == 1
         for contact, spliced in contacts[copy]:
-            direction, weight = _says(contact, spliced, alone)
-            votes[_axis(pose[:3, :3] @ direction)] += weight
+            votes[face if spliced else top] += FLAT if spliced else _weight(contact, alone)
     up = np.array(max(votes, key=lambda axis: votes[axis])) if votes else poses[0][1][:3, 1]
     return _turned(parts, poses, up)
 
 
-def _says(contact: Contact, spliced: bool, alone: bool) -> tuple[Matrix, float]:
-    """The direction in the part's own frame that a contact holds for up, and how much it counts."""
-    if spliced:
-        return np.array([0.0, 0.0, 1.0]), FLAT
+def _weight(contact: Contact, alone: bool) -> float:
     side, _, kind = contact.place.partition(" ")
-    beside = side in ("left", "right")
     if side == "line":
-        weight = FACE
-    elif kind.startswith("slot"):
-        weight = ACROSS if beside else STANDS
-    else:
-        weight = (ALONE if alone else BESIDE) if beside else STANDS
-    return np.array([0.0, 1.0, 0.0]), weight
+        return FACE
+    beside = side in ("left", "right")
+    if kind.startswith("slot"):
+        return ACROSS if beside else STANDS
+    return (ALONE if alone else BESIDE) if beside else STANDS
 
 
 def _axis(direction: Matrix) -> Axis:
