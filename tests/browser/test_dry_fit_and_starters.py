@@ -10,13 +10,20 @@ from .test_first_path import download, parts_of
 def test_a_newcomer_makes_a_tray_of_their_own(maker, page):
     page.goto("/")
     page.get_by_role("link", name="Begin with a starter").click()
+    # Each is drawn with its outside sizes and what it needs, before one is chosen.
+    plate = page.get_by_role("link", name="Tray with compartments")
+    expect(plate.get_by_text("8 parts, 13 joints")).to_be_visible()
+    for size in ("240 mm", "160 mm", "45 mm"):
+        expect(plate.get_by_text(size, exact=True)).to_be_visible()
+    expect(page.get_by_text(re.compile(r"\d+ parts?, \d+ joints?, \d+ cm² of sheet"))).to_have_count(6)
+    plate.click()
     maker.type("Length", "200")
     columns = maker.type("Columns", "60, rest, 200", exact=False)
     expect(page.get_by_role("alert")).to_contain_text("mm for the rest; make the tray larger")
     columns.fill("60, rest, 30")
     columns.press("Enter")
     expect(page.get_by_text(re.compile("8 parts, 13 joints"))).to_be_visible()
-    expect(page.get_by_role("img", name="What it would make").get_by_text("60 mm")).to_be_visible()
+    expect(page.get_by_role("group", name="What it would make").get_by_text("60 mm")).to_be_visible()
     page.get_by_label("Project name").fill("Shell tray of mine")
     page.get_by_role("button", name="Make it").click()
 
@@ -119,3 +126,78 @@ def test_a_roof_too_wide_for_its_walls_is_mended_in_place(maker, page, served):
     space.click(position={"x": box["width"] / 2, "y": box["height"] / 2})
     chosen = page.get_by_role("contentinfo", name="Parts").get_by_role("button", pressed=True)
     assert chosen.inner_text().split("\n")[0] in ("Roof", "Wall × 2")
+
+
+def test_a_compartment_is_typed_where_it_stands(maker, page):
+    page.goto("/starters/tray")
+    space = page.get_by_role("group", name="What it would make")
+    space.get_by_role("button", name=re.compile("^Column 1, ")).click()
+    maker.type("Column 1", "two")
+    expect(page.get_by_role("alert")).to_contain_text("two")
+    maker.type("Column 1", "1 in")
+    expect(space.get_by_role("button", name="Column 1, 25.4 mm: type it")).to_be_visible()
+    expect(page.get_by_label("Columns", exact=False)).to_have_value("1 in, 2 of rest")
+    page.get_by_role("button", name="Make it").click()
+    expect(maker.facts()).to_contain_text("8 parts")
+    # The same in the dry fit of the project, where all sizes given make the outside.
+    page.get_by_role("button", name="Dry fit").click()
+    space = page.get_by_role("group", name="The parts put together")
+    for index in (2, 3):
+        space.get_by_role("button", name=re.compile(f"^Column {index}, ")).click()
+        maker.type(f"Column {index}", "60")
+        expect(space.get_by_role("button", name=f"Column {index}, 60 mm: type it")).to_be_visible()
+    # By hand: 25.4 and two of 60, with two dividers and two walls of birch 3.07 thick.
+    expect(space.get_by_text(f"{25.4 + 120 + 4 * 3.07:.2f} mm", exact=True)).to_be_visible()
+    expect(page.get_by_text(re.compile("the length follows from them"))).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(space.get_by_text("240 mm", exact=True)).to_be_visible()
+
+
+def test_a_box_joins_the_project_its_lid_comes_on_last_and_it_goes_again(maker, page):
+    maker.open("shape")
+    page.get_by_role("link", name="Add a starter").click()
+    page.get_by_role("link", name="Box with a lid").click()
+    page.get_by_label("The lid", exact=True).select_option("slides")
+    expect(page.get_by_text(re.compile("6 parts"))).to_be_visible()
+    page.get_by_role("button", name="Add it to Sorting tray").click()
+    expect(maker.facts()).to_contain_text("14 parts")
+    page.keyboard.press("d")
+    page.get_by_role("button", name="Check the fit").click()
+    expect(page.get_by_text("No part is in another's way.")).to_be_visible(timeout=30_000)
+    for _ in range(5):
+        page.get_by_role("button", name="Next step").click()
+    told = page.get_by_text(re.compile("^Step 5 of .*: Lid onto what stands already, from the front"))
+    expect(told).to_be_visible()
+    page.get_by_role("button", name="Remove it with its parts").click()
+    expect(maker.facts()).to_contain_text("8 parts")
+
+
+WING = """<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="60mm" viewBox="0 0 90 60">
+<path d="M0 60 A45 45 0 0 1 90 60 Z"/><circle cx="30" cy="45" r="5"/><path d="M5 5 L20 5"/></svg>"""
+
+
+def test_a_silhouette_is_brought_from_a_file_and_handed_over_as_it_was_drawn(maker, page, tmp_path):
+    wing, broken = tmp_path / "wing.svg", tmp_path / "open.svg"
+    wing.write_text(WING)
+    broken.write_text(WING.replace("90 60 Z", "90 59").replace('<circle cx="30" cy="45" r="5"/>', ""))
+    page.goto("/starters/figure")
+    page.get_by_role("button", name="Make it").click()
+    maker.part("Long silhouette")
+    page.get_by_label("Outline from a file").set_input_files(broken)
+    expect(page.get_by_role("alert")).to_contain_text("No outline in the file is closed")
+    page.get_by_label("Outline from a file").set_input_files(wing)
+    expect(page.get_by_text("1 open lines were left out.")).to_be_visible()
+    # A half circle is twice as long as high, and the figure is 160 high.
+    expect(page.get_by_label("Long way")).to_have_value("320")
+    expect(page.get_by_label("Shape", exact=True)).to_have_value("brought")
+    # Its other silhouette stays, and the joint goes on.
+    page.keyboard.press("d")
+    page.get_by_role("button", name="Check the fit").click()
+    expect(page.get_by_text("No part is in another's way.")).to_be_visible(timeout=30_000)
+    maker.station("Lay out")
+    page.get_by_label("Look for").select_option("2 seconds")
+    page.get_by_role("region", name="Layout").get_by_role("button", name="Lay out").click()
+    expect(page.get_by_text("2 of 2 parts moved.")).to_be_visible(timeout=20_000)
+    maker.station("Hand over")
+    sizes = [size for size in parts_of(download(page, "Save sheet 1 as SVG"), 0.16)]
+    assert (160, 320) in [tuple(sorted(size)) for size in sizes]

@@ -152,8 +152,10 @@ def test_a_figure_takes_a_brought_silhouette_undistorted_and_keeps_it_when_its_n
     document = apply(document, BringOutline(do="bring outline", id="figure_1_length", outline=fish))
     silhouette = evaluate(document).parts["figure_1_length"]
     # 80 x 60 as drawn, and 160 high as the figure is: 213.33 long.
-    assert (silhouette.width, silhouette.height) == (pytest.approx(213.33), 160)
+    assert (silhouette.width, silhouette.height) == (pytest.approx(213.3333, abs=0.01), 160)
     assert evaluate(document).findings == []
+    # Scaled alike both ways, its round half stays one arc: of 40 mm at 60 mm high, so of 106.67 at 160.
+    assert max(s.radius for s in silhouette.outline.outer if isinstance(s, Arc)) == pytest.approx(106.667, abs=0.01)
     taller = {**document.starters[0].sizes, "height": Size(text="200")}
     higher = document.starters[0].model_copy(update={"sizes": taller})
     after = apply(document, PutStarter(do="put starter", starter=higher))

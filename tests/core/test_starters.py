@@ -235,6 +235,18 @@ def test_a_box_with_a_sliding_lid_is_proved_with_its_grooves():
     prove(made("box", thick=6, second=3, lid="slides"))
 
 
+def test_a_tray_goes_together_as_one_would_build_it():
+    """By hand: dividers cross from above on the floor, then walls along their tabs; nothing hangs in the air."""
+    document = made("tray")
+    result = evaluate(document)
+    assembly = assemble(document, result)
+    steps = assembly_order(result, assembly).steps
+    moves = [(step.moving[0].part.removeprefix("tray_1_"), step.direction) for step in steps]
+    assert moves[:3] == [("along", (0, 0, -1)), ("across", (0, 0, -1)), ("across", (0, 0, -1))]
+    walls = {"left": (1, 0, 0), "right": (-1, 0, 0), "front": (0, 1, 0), "back": (0, -1, 0)}
+    assert dict(moves[3:]) == walls and len(moves) == 7
+
+
 def test_what_the_maker_added_stays_when_the_numbers_change():
     document = made("tray", {"columns": "3"})
     front = next(part for part in document.parts if part.id == "tray_1_front")

@@ -119,8 +119,8 @@ class _TakingApart:
 
         What only rests or slides comes off first, as a whole: a lid is not taken apart on its box.
         """
-        units, alone = _units(copies, self._assembly), [frozenset((copy,)) for copy in copies]
-        return (self._smallest(units) if len(units) > 1 else None) or self._smallest(alone)
+        alone = [frozenset((copy,)) for copy in copies]
+        return self._smallest(_loose_units(copies, self._assembly)) or self._smallest(alone)
 
     def _smallest(self, units: Sequence[frozenset[Copy]]) -> tuple[Direction, frozenset[Copy]] | None:
         unit_of = {copy: unit for unit in units for copy in unit}
@@ -139,19 +139,25 @@ class _TakingApart:
         return float(max(_along(self._bodies[copy], along)[1] for copy in rest) - low)
 
 
-def _units(copies: Sequence[Copy], assembly: Assembly) -> list[frozenset[Copy]]:
-    """Sets of copies that firm joints hold together, in the order of ``copies``."""
+def _loose_units(copies: Sequence[Copy], assembly: Assembly) -> list[frozenset[Copy]]:
+    """Sets of copies that rest on or slide in one another, each held together by firm joints; else none at all."""
     firm: dict[Copy, set[Copy]] = {copy: set() for copy in copies}
+    loose: list[tuple[Copy, Copy]] = []
     for meeting, a, b in assembly.joined:
-        if meeting.firm and a in firm and b in firm:
-            firm[a].add(b)
-            firm[b].add(a)
+        if a in firm and b in firm:
+            if meeting.firm:
+                firm[a].add(b)
+                firm[b].add(a)
+            else:
+                loose.append((a, b))
+    if not loose:
+        return []
     units: list[frozenset[Copy]] = []
-    left = dict.fromkeys(copies)
+    left = list(copies)
     while left:
-        unit = _reached(next(iter(left)), firm)
+        unit = _reached(left[0], firm)
         units.append(unit)
-        left = {copy: None for copy in left if copy not in unit}
+        left = [copy for copy in left if copy not in unit]
     return units
 
 

@@ -21,6 +21,10 @@ CORNERS = ("bottom left", "bottom right", "top right", "top left")
 SIDES: tuple[Side, ...] = ("bottom", "right", "top", "left")
 
 
+#: An outline whose two ways are stretched so nearly alike that no point is off by this much (mm) keeps its arcs.
+ALIKE = 0.0005
+
+
 @dataclass(frozen=True, slots=True)
 class CornerSize:
     """A corner taken off: ``size`` is the radius of a round, or the leg of a chamfer.
@@ -178,6 +182,8 @@ def brought(shape: str, width: float, height: float, rings: Sequence[Sequence[tu
     if right - left < 1e-6 or top - bottom < 1e-6:
         raise Crossing("all its points lie on one line")
     middle, x, y = complex(left + right, bottom + top) / 2, width / (right - left), height / (top - bottom)
+    if abs(x - y) * max(right - left, top - bottom) < ALIKE:
+        x = y = (x + y) / 2
     loops = [Loop(_joined_ends([s for segment in loop for s in _stretch(segment, middle, x, y)])) for loop in drawn]
     for loop in loops:
         _check_simple(loop)
@@ -202,7 +208,7 @@ def _stretch(segment: Segment, middle: Point, x: float, y: float) -> list[Segmen
     if isinstance(segment, Line):
         return [Line(start, end, segment.source)]
     centre = placed(segment.centre)
-    if abs(x - y) <= 1e-9 * x:
+    if x == y:
         return [Arc(start, end, centre, segment.ccw, segment.source)]
     curve = ellipse_curve(centre, segment.radius * x, 1j * segment.radius * y)
     begin = cmath.phase(segment.start - segment.centre)

@@ -96,7 +96,7 @@ def with_silhouette(project: Project, part: Part, shape: Brought) -> Project:
     drawn = brought_size(shape)
     numbers = {f"{starter.id}_{number.name}": number.name for number in KINDS[starter.kind][0].numbers}
     driving = numbers.get(part.shape.width.text)
-    wide = {driving: Size(text=f"{known.height * drawn.real / drawn.imag:.2f}")} if driving else {}
+    wide = {driving: Size(text=f"{round(known.height * drawn.real / drawn.imag, 4):.7g}")} if driving else {}
     own = shape.model_copy(update={"width": part.shape.width, "height": part.shape.height})
     drawn_anew = project.model_copy(update={"parts": _in_place(project.parts, [_as_brought(part, own)], set())})
     return put_starter(drawn_anew, starter.model_copy(update={"sizes": {**starter.sizes, **wide}}))

@@ -49,6 +49,11 @@ function leave(label: Label): void {
   // A refused size stays, with why; one that was not changed is done with.
   setTimeout(() => { if (!refused && typing.value === key(label)) typing.value = '' }, 400)
 }
+
+/** A size keeps its element while others come and go, so that what is being typed stays. */
+function unique(label: Label, index: number): string {
+  return key(label) || String(index)
+}
 </script>
 
 <template>
@@ -58,7 +63,7 @@ function leave(label: Label): void {
       <path :d="`M${label.a.x - 3} ${label.a.y + 3}l6 -6M${label.b.x - 3} ${label.b.y + 3}l6 -6`" />
     </g>
   </svg>
-  <span v-for="(label, index) in labels" :key="index" class="size" :class="{ inner: label.inner, typed: typing && typing === key(label) }" :style="{ left: `${label.at.x}px`, top: `${label.at.y}px` }" @pointerdown.stop>
+  <span v-for="(label, index) in labels" :key="unique(label, index)" class="size" :class="{ inner: label.inner, typed: typing && typing === key(label) }" :style="{ left: `${label.at.x}px`, top: `${label.at.y}px` }" @pointerdown.stop>
     <template v-if="put && label.driven">
       <span v-if="typing === key(label)" @focusout="leave(label)" @keydown.esc="typing = ''">
         <SizeField :label="called(label)" :size="typed(label.length, workshop.unit)" :save="(size) => save(label, size)" small hide-label />
