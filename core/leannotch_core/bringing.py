@@ -61,14 +61,16 @@ def _closed(drawing: Drawing, notes: list[str]) -> list[Chain]:
         raise CannotBring(" ".join(["The file holds no lines to cut.", *notes]))
     kept, doubled = without_doubles(segments)
     if doubled:
-        notes.append(f"{len(doubled)} lines are drawn twice in the file; each was taken once.")
+        lines = "1 line is" if len(doubled) == 1 else f"{len(doubled)} lines are"
+        notes.append(f"{lines} drawn twice in the file; each was taken once.")
     chains = chained(kept)
     closed = [chain for chain in chains if chain.closed]
     still_open = [chain for chain in chains if not chain.closed]
     if not closed:
         raise CannotBring(_nothing_closed(still_open))
     if still_open:
-        notes.append(f"{len(still_open)} open lines were left out.")
+        lines = "1 open line was" if len(still_open) == 1 else f"{len(still_open)} open lines were"
+        notes.append(f"{lines} left out.")
     return closed
 
 

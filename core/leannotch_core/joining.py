@@ -195,7 +195,7 @@ class _Joining:
     def _check_lengths(
         self, joint: FingerJoint, a: Partner, b: Partner, lengths: tuple[float, float], shift: float
     ) -> None:
-        if abs(lengths[0] - lengths[1]) <= 1e-6:
+        if abs(lengths[0] - lengths[1]) <= 1e-6 or self._made_together(joint):
             return
         longer = a if lengths[0] > lengths[1] else b
         self._reader.note(
@@ -203,6 +203,11 @@ class _Joining:
             f"over the {shown(min(lengths))} they share, from {shown(shift)} along {longer.name}",
             _place(joint, "shift"),
         )
+
+    def _made_together(self, joint: FingerJoint) -> bool:
+        """Whether one starter made both parts: where their edges differ in length, it meant to."""
+        a, b = self._project.part(joint.a.part), self._project.part(joint.b.part)
+        return bool(a and b and a.starter and a.starter == b.starter)
 
     def _check_three(
         self, joint: FingerJoint, a: Partner, b: Partner, shared: float, finger: float, count: int

@@ -128,14 +128,14 @@ def drawn(document: Document, result: Result, assembly: Assembly, version: int) 
                 start=list(span.start),
                 end=list(span.end),
                 length=span.length,
-                driven=_driven(drives_span(document, result, assembly, span)),
+                driven=driven_shown(drives_span(document, result, assembly, span)),
             )
             for span in inner_spans(result, assembly)
         ],
     )
 
 
-def _driven(driven: Driven | None) -> DrivenShown | None:
+def driven_shown(driven: Driven | None) -> DrivenShown | None:
     return DrivenShown.model_validate(driven, from_attributes=True) if driven else None
 
 
@@ -160,7 +160,7 @@ def _overall(document: Document, result: Result, assembly: Assembly) -> list[Spa
         end = list(start)
         end[index] = float(high[index])
         length = float(high[index] - low[index])
-        driven = _driven(drives_overall(document, result, index, length))
+        driven = driven_shown(drives_overall(document, result, index, length))
         spans.append(SpanShown(axis=axis, start=start, end=end, length=length, driven=driven))
     return spans
 

@@ -20,10 +20,11 @@ from leannotch_core.layout.sheets import LayoutFacts, check_layout
 from leannotch_core.parts.shapes import SIDES
 from leannotch_core.parts.sides import side_frame
 from leannotch_core.shaping import knots_of
+from leannotch_core.starters.in_place import drives_side
 from ninja import Schema
 
 from workshop import starters
-from workshop.dry_fit import assembly_of
+from workshop.dry_fit import DrivenShown, assembly_of, driven_shown
 from workshop.library import stock_news
 from workshop.models import Project, Revision
 from workshop.revisions import current_id, document_of, result_of
@@ -66,7 +67,10 @@ class BoxShown(Schema):
 
 
 class PartShown(Schema):
-    """A part ready to draw, in mm. ``balance_x`` and ``balance_y`` are its centroid, where it balances."""
+    """A part ready to draw, in mm. ``balance_x`` and ``balance_y`` are its centroid, where it balances.
+
+    ``width_of`` and ``height_of`` are the numbers of its starter that these sizes are, if they are one.
+    """
 
     id: str
     stock: str
@@ -86,6 +90,8 @@ class PartShown(Schema):
     knots: list[KnotAt]
     sides: list[SideShown]
     cutouts: list[CutOutShown]
+    width_of: DrivenShown | None
+    height_of: DrivenShown | None
 
 
 class LedgerRow(Schema):
@@ -143,7 +149,7 @@ def show(project: Project) -> ProjectShown:
             stock_id: StockShown.model_validate(facts, from_attributes=True)
             for stock_id, facts in result.stocks.items()
         },
-        parts=[_part(part) for part in result.parts.values()],
+        parts=[_part(document, result, part) for part in result.parts.values()],
         ledger=_ledger(result),
         sheets=[SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
         layout_out_of_date=layout.out_of_date,
@@ -166,7 +172,7 @@ def outline_path(outline: Outline) -> str:
     return "".join(path_data(loop) for loop in outline.loops)
 
 
-def _part(part: EvaluatedPart) -> PartShown:
+def _part(document: Document, result: Result, part: EvaluatedPart) -> PartShown:
     balance = centroid(part.outline)
     return PartShown(
         id=part.part.id,
@@ -198,6 +204,8 @@ def _part(part: EvaluatedPart) -> PartShown:
             )
             for cut in part.cutouts
         ],
+        width_of=driven_shown(drives_side(document, result, part.part, "width")),
+        height_of=driven_shown(drives_side(document, result, part.part, "height")),
     )
 
 

@@ -186,10 +186,15 @@ def test_a_silhouette_is_brought_from_a_file_and_handed_over_as_it_was_drawn(mak
     page.get_by_label("Outline from a file").set_input_files(broken)
     expect(page.get_by_role("alert")).to_contain_text("No outline in the file is closed")
     page.get_by_label("Outline from a file").set_input_files(wing)
-    expect(page.get_by_text("1 open lines were left out.")).to_be_visible()
+    expect(page.get_by_text("1 open line was left out.")).to_be_visible()
     # A half circle is twice as long as high, and the figure is 160 high.
     expect(page.get_by_label("Long way")).to_have_value("320")
-    expect(page.get_by_label("Shape", exact=True)).to_have_value("brought")
+    # On the drawing it is a number of the starter as well.
+    expect(page.get_by_label("Width", exact=True)).to_have_value("320")
+    maker.type("Height", "150", nth=1)
+    expect(page.get_by_label("Height", exact=True).nth(0)).to_have_value("150")
+    expect(maker.note("it is stretched wider")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
     # Its other silhouette stays, and the joint goes on.
     page.keyboard.press("d")
     page.get_by_role("button", name="Check the fit").click()

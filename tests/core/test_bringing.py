@@ -10,7 +10,7 @@ from ezdxf import units
 from hypothesis import given
 from hypothesis import strategies as st
 from leannotch_core.bringing import CannotBring, bring_outline
-from leannotch_core.commands import BringOutline, CannotApply, MirrorPart, PutPart, PutStarter, apply
+from leannotch_core.commands import BringOutline, CannotApply, LetGo, MirrorPart, PutPart, PutStarter, apply
 from leannotch_core.document import Starter
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc
@@ -110,7 +110,7 @@ def test_doubled_lines_are_taken_once_and_what_does_not_belong_stays_behind():
     assert len(brought.shape.rings) == 2
     assert any("drawn twice" in note for note in brought.notes)
     assert any("2 more outlines were left out" in note for note in brought.notes)
-    assert any("1 open lines" in note for note in brought.notes)
+    assert any("1 open line was" in note for note in brought.notes)
 
 
 @pytest.mark.parametrize(
@@ -166,12 +166,18 @@ def test_a_figure_takes_a_brought_silhouette_undistorted_and_keeps_it_when_its_n
     assert len(result.ledger) == 2 and all(row.gap == pytest.approx(0.1) for row in result.ledger)
 
 
-def test_too_large_a_figure_from_a_file_is_refused():
+def test_a_part_whose_shape_its_starter_keeps_takes_none_from_a_file_until_it_is_let_go():
     starter = Starter.model_validate({"id": "rack_1", "kind": "rack", "stock": "ply", "second_stock": "ply"})
     document = apply(project([], stocks=[stock()]), PutStarter(do="put starter", starter=starter))
-    needle = bring_outline(svg('<path d="M0 50 L190 50 L190 50.5 L0 50.5 Z"/>')).shape
-    with pytest.raises(CannotApply):
-        apply(document, BringOutline(do="bring outline", id="rack_1_nowhere", outline=needle))
+    bring = BringOutline(
+        do="bring outline",
+        id="rack_1_upright",
+        outline=bring_outline(svg('<rect width="120" height="80" rx="9"/>')).shape,
+    )
+    with pytest.raises(CannotApply, match="Upright keeps the shape that its starter, Rack, gives it"):
+        apply(document, bring)
+    plain = apply(apply(document, LetGo(do="let go", id="rack_1")), bring)
+    assert evaluate(plain).parts["rack_1_upright"].width == 120
 
 
 def test_a_part_that_is_put_with_a_broken_ring_is_told_and_nothing_else_is_lost():

@@ -1,16 +1,18 @@
-"""Sizes of a starter typed where they stand in the dry fit: which number drives a size in space, and its change."""
+"""Sizes of a starter typed where they stand, in space or on a part: which number drives a size, and its change."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from ..assembly.inner import Span
 from ..assembly.poses import Assembly
 from ..assembly.space import extent
-from ..document import Project, Starter
+from ..document import Part, Project, Starter
 from ..evaluate import Result
 from ..sizes import Size, SizeError, length
+from .live import KINDS
 from .made import CannotMake
 from .tray import KIND, compartments, with_compartment
 
@@ -56,6 +58,31 @@ def _outside(starter: Starter, axis: int) -> str | None:
         return "height"
     which, (_, _, _, outside) = list(_WAYS.items())[axis]
     return outside if "rest" in compartments(_typed(starter, which).text, which) else None
+
+
+def drives_side(project: Project, result: Result, part: Part, which: Literal["width", "height"]) -> Driven | None:
+    """Which number of its starter a part's width or height is, if it is just that number."""
+    starter = next((known for known in project.starters if known.id == part.starter), None)
+    text = part.shape.width.text if which == "width" else part.shape.height.text
+    if starter is None or not text.startswith(f"{starter.id}_"):
+        return None
+    number = text.removeprefix(f"{starter.id}_")
+    known = next((n for n in KINDS[starter.kind][0].numbers if n.name == number and n.holds == "size"), None)
+    if known is None:
+        return None
+    try:
+        typed = length(starter.sizes.get(number) or Size(text=known.begins), _names(project, result))
+    except SizeError:
+        return None
+    return Driven(starter.id, number) if abs(typed - result.values[f"parts/{part.id}/{which}"]) < 1e-6 else None
+
+
+def _names(project: Project, result: Result) -> dict[str, float]:
+    """What a starter's number may name: the stocks, and the named sizes of the project."""
+    known = {name.name: result.values.get(f"names/{name.name}", 0.0) for name in project.names}
+    for stock_id, facts in result.stocks.items():
+        known |= {f"{stock_id}.thickness": facts.thickness, f"{stock_id}.kerf": facts.kerf}
+    return known
 
 
 def with_size(starter: Starter, number: str, index: int | None, size: Size) -> Starter:

@@ -93,6 +93,9 @@ def with_silhouette(project: Project, part: Part, shape: Brought) -> Project:
     known = evaluate(project).parts.get(part.id)
     if starter is None or known is None:
         return project.model_copy(update={"parts": _in_place(project.parts, [_as_brought(part, shape)], set())})
+    if part.shape.kind not in ("curve", "brought"):
+        title = KINDS[starter.kind][0].title
+        raise CannotMake(f"{part.name} keeps the shape that its starter, {title}, gives it; let go of that first.")
     drawn = brought_size(shape)
     numbers = {f"{starter.id}_{number.name}": number.name for number in KINDS[starter.kind][0].numbers}
     driving = numbers.get(part.shape.width.text)

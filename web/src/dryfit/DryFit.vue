@@ -30,6 +30,8 @@ const sheet = ref<{ text: string; picture: string }[] | null>(null)
 const check = useRun('fit')
 let scene: AssemblyScene | null = null
 let looked = ''
+/** While pictures for the assembly sheet are made, no part is marked as chosen. */
+let printing = false
 
 const steps = computed(() => check.run.value?.fit?.steps ?? [])
 const found = computed(() => (check.run.value?.fit?.version === workshop.shown?.version ? check.run.value?.fit : null))
@@ -49,7 +51,7 @@ const away = computed(() => {
 
 function showing(part: string, number: number): Showing {
   const copy = { part, number }
-  const chosen = part === workshop.partId
+  const chosen = part === workshop.partId && !printing
   const wrong = clashes.value.some((clash) => !clash.promised && (same(clash.a, copy) || same(clash.b, copy)))
   if (now.value) {
     const moving = now.value.moving.some((other) => same(other, copy))
@@ -118,20 +120,22 @@ function hide(): void {
 }
 
 async function makeSheet(): Promise<void> {
-  if (!found.value) await checkFit()
+  printing = true
   const pages = []
   for (let index = 0; index < steps.value.length; index++) {
     go(index)
     await nextTick()
     const at = steps.value[index]
-    if (scene && at) pages.push({ text: stepText(workshop.document, at), picture: scene.picture() })
+    if (scene && at) pages.push({ text: stepText(workshop.document, at), picture: scene.picture(true) })
   }
   go(-1)
   await nextTick()
   showAll()
   look('Corner')
-  if (scene) pages.push({ text: 'Put together.', picture: scene.picture() })
+  if (scene) pages.push({ text: 'Put together.', picture: scene.picture(true) })
   sheet.value = pages
+  printing = false
+  showAll()
 }
 
 // Pressing without dragging picks a part.

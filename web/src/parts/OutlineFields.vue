@@ -22,6 +22,8 @@ const CORNERS: Corner['corner'][] = ['top left', 'top right', 'bottom left', 'bo
 const workshop = useWorkshop()
 /** Only a part that was brought from a file is one; others become one by bringing it. */
 const kinds = computed<Shape['kind'][]>(() => (props.part.shape.kind === 'brought' ? ['rectangle', 'ellipse', 'curve', 'brought'] : ['rectangle', 'ellipse', 'curve']))
+/** A starter keeps the shapes of its parts, but for silhouettes, which are the maker's. */
+const own = computed(() => !props.part.starter || props.part.shape.kind === 'curve' || props.part.shape.kind === 'brought')
 const corners = computed(() => (props.part.shape.kind === 'rectangle' ? props.part.shape.corners : []))
 
 function cornerOf(corner: Corner['corner']): Corner | undefined {
@@ -66,7 +68,7 @@ function value(path: string): number | undefined {
 
 <template>
   <h3>Outline</h3>
-  <ChoiceField label="Shape" :value="part.shape.kind" :options="kinds" :names="{ curve: 'curve through points', brought: 'from a file' }" :save="setKind" />
+  <ChoiceField v-if="!part.starter" label="Shape" :value="part.shape.kind" :options="kinds" :names="{ curve: 'curve through points', brought: 'from a file' }" :save="setKind" />
   <div v-if="part.shape.kind === 'rectangle'" class="corners">
     <div v-for="corner in CORNERS" :key="corner" class="corner">
       <select class="text-input" :aria-label="`${corner} corner`" :value="cornerOf(corner)?.kind ?? 'square'" @change="setCorner(corner, ($event.target as HTMLSelectElement).value as Corner['kind'])">
@@ -78,7 +80,7 @@ function value(path: string): number | undefined {
       <SizeField v-if="cornerOf(corner)?.kind === 'chamfer'" class="up" :label="`and up the ${corner.split(' ')[1]} side`" :size="cornerOf(corner)!.up ?? cornerOf(corner)!.size" :value="value(`corners/${corner}/up`)" :save="(up) => saveUp(corner, up)" small />
     </div>
   </div>
-  <BringOutline :key="part.id" :part="part" />
+  <BringOutline v-if="own" :key="part.id" :part="part" />
   <KnotFields v-if="shown?.knots.length" :knots="shown.knots" :save="(knots) => workshop.edit({ do: 'reshape curve', id: part.id, knots })" />
   <SizeField label="Grown by (minus shrinks)" :size="part.rim.by" :value="value('rim')" :save="(by) => putRim({ by })" />
   <ChoiceField v-if="part.rim.by.text !== '0'" label="its corners stay" :value="part.rim.corners" :options="['sharp', 'round']" :save="(corners) => void workshop.told(putRim({ corners }))" />

@@ -46,22 +46,24 @@ function scale(): void {
   <h2 class="over">{{ part.name }}</h2>
   <div class="stack">
     <PlainField :key="`${part.id}name`" label="Name" :value="part.name" :save="(name) => set({ name })" />
-    <div class="row-field">
+    <div v-if="!part.starter" class="row-field">
       <label for="part-stock">Stock</label>
       <select id="part-stock" class="text-input" :value="part.stock" @change="set({ stock: ($event.target as HTMLSelectElement).value })">
         <option v-for="stock in workshop.document?.stocks" :key="stock.id" :value="stock.id">{{ stock.name }}</option>
       </select>
     </div>
-    <PlainField :key="`${part.id}count`" label="How many" :value="part.count" :most="500" :save="(count) => set({ count: Number(count) })" />
-    <ChoiceField label="Drawn from its" :value="part.face" :options="['outside', 'inside']" :save="(face) => set({ face })" />
+    <PlainField v-if="!part.starter" :key="`${part.id}count`" label="How many" :value="part.count" :most="500" :save="(count) => set({ count: Number(count) })" />
+    <ChoiceField v-if="!part.starter" label="Drawn from its" :value="part.face" :options="['outside', 'inside']" :save="(face) => set({ face })" />
   </div>
   <PartFacts v-if="workshop.partShown" :shown="workshop.partShown" />
   <p class="in-line actions">
     <button type="button" class="plain-button" @click="duplicate">Duplicate</button>
-    <button type="button" class="plain-button" @click="workshop.change({ do: 'mirror part', id: part.id })">Mirror</button>
-    <button type="button" class="plain-button" @click="workshop.change({ do: 'remove part', id: part.id })">Delete part</button>
+    <template v-if="!part.starter">
+      <button type="button" class="plain-button" @click="workshop.change({ do: 'mirror part', id: part.id })">Mirror</button>
+      <button type="button" class="plain-button" @click="workshop.change({ do: 'remove part', id: part.id })">Delete part</button>
+    </template>
   </p>
-  <form class="in-line scale" @submit.prevent="scale">
+  <form v-if="!part.starter" class="in-line scale" @submit.prevent="scale">
     <button type="submit" class="plain-button">Scale by</button>
     <input v-model="factor" class="text-input" aria-label="Factor to scale by" size="4" @keydown.stop />
   </form>

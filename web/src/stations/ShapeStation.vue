@@ -12,6 +12,7 @@ import { typed } from '../fields/units'
 import { useAddPart } from '../parts/add'
 import type { View } from '../drawing/view'
 import { tint } from '../parts/tint'
+import { typeInPlace } from '../starters/inPlace'
 import { useWorkshop, type Refusal } from '../stores/workshop'
 import ShapeSettings from './ShapeSettings.vue'
 import StationFrame from './StationFrame.vue'
@@ -37,7 +38,14 @@ function putPart(change: (part: Part) => Partial<Part>): Promise<Refusal | null>
   return workshop.editPart(workshop.partId ?? '', change)
 }
 
+/** A side of a part that a starter keeps is typed into the starter's number. */
 function saveSize(which: 'width' | 'height', size: Size): Promise<Refusal | null> {
+  const starter = workshop.document?.starters.find((one) => one.id === part.value?.starter)
+  if (starter) {
+    const driven = shown.value?.[`${which}_of`]
+    if (driven) return typeInPlace(starter, driven, size, (changed) => workshop.edit({ do: 'put starter', starter: changed }))
+    return Promise.resolve({ message: `Its ${which} follows from the numbers of its starter, on the right; change those, or let it go.`, mend: null })
+  }
   return putPart(({ shape }) => ({ shape: { ...shape, [which]: size } }))
 }
 
@@ -121,6 +129,12 @@ useEventListener(window, 'keydown', (event) => {
   }
   if (event.key === 'Escape') workshop.cutoutId = null
 })
+
+/** A side as it was typed; of a part that a starter keeps, as it comes to. */
+function side(which: 'width' | 'height'): Size {
+  const typedSize = part.value?.shape[which] ?? { text: '', unit: 'mm' as const }
+  return part.value?.starter && shown.value ? typed(shown.value[which], workshop.unit) : typedSize
+}
 
 /** The corner (or middle) that the chosen cut-out is measured from. */
 const from = computed(() => {
@@ -209,10 +223,10 @@ watchEffect(() => {
         <template #overlay="{ view }">
           <template v-if="shown">
             <div class="on-drawing" :style="{ left: `${view.toScreen(shown.width / 2, 0).x}px`, top: `${view.toScreen(0, 0).y + 26}px` }">
-              <SizeField label="Width" :size="part.shape.width" :value="value('width')" :save="(size) => saveSize('width', size)" small hide-label />
+              <SizeField label="Width" :size="side('width')" :value="value('width')" :save="(size) => saveSize('width', size)" small hide-label />
             </div>
-            <div class="on-drawing beside" :style="{ left: `${view.toScreen(0, 0).x - 8}px`, top: `${view.toScreen(0, shown.height / 2).y}px` }">
-              <SizeField label="Height" :size="part.shape.height" :value="value('height')" :save="(size) => saveSize('height', size)" small hide-label />
+            <div class="on-drawing beside" :style="{ left: `${view.toScreen(0, 0).x - 8}px`, maxWidth: `${Math.max(70, view.toScreen(0, 0).x - 30)}px`, top: `${view.toScreen(0, shown.height / 2).y}px` }">
+              <SizeField label="Height" :size="side('height')" :value="value('height')" :save="(size) => saveSize('height', size)" small hide-label />
             </div>
             <template v-if="cut && cutShown">
               <div class="on-drawing" :style="besideCut(view, 'x')">
