@@ -2,6 +2,7 @@
 
 import math
 
+import numpy as np
 import pytest
 import shapely
 from hypothesis import given, settings
@@ -10,6 +11,7 @@ from leannotch_core.assembly.inner import inner_spans
 from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.poses import Copy, assemble
 from leannotch_core.assembly.solids import all_clashes
+from leannotch_core.assembly.space import extent
 from leannotch_core.commands import (
     CannotApply,
     LetGo,
@@ -385,6 +387,41 @@ def test_a_size_on_a_part_is_a_number_of_its_starter_only_where_it_is_just_that(
         assert (found and found.number) == driven
         # Inside, the height that was asked for is without the floor.
         assert (drives_side(document, result, front, "height") is None) == (document is inside)
+
+
+@pytest.mark.parametrize(
+    ("width", "pieces", "long"),
+    [
+        # By hand, on sheets of 600 with 20 for the margin: members of 40 with keys 12 deep, so 500 is 472 long.
+        ("500", 1, 472),
+        # 1000 is 972 long, in two pieces (972 + 12) / 2; 1500 in three of (1472 + 24) / 3.
+        ("1000", 2, 492),
+        ("1500", 3, 1496 / 3),
+    ],
+)
+def test_a_frame_is_made_in_as_many_pieces_as_the_sheet_needs(width, pieces, long):
+    document = made("frame", {"width": width, "height": "400"})
+    result = evaluate(document)
+    members = [part.width for part_id, part in result.parts.items() if part_id.startswith("frame_1_long")]
+    assert members == pytest.approx([long] * pieces) and max(members) <= 580
+    assert bool(make(document, document.starters[0]).notes) == (pieces > 1)
+    boxes = [extent(result.parts[copy.part], pose) for copy, pose in assemble(document, result).poses.items()]
+    size = np.max([high for _, high in boxes], axis=0) - np.min([low for low, _ in boxes], axis=0)
+    assert np.allclose(size[:2], (float(width), 400))
+
+
+@pytest.mark.parametrize("kind", sorted(KINDS))
+@pytest.mark.parametrize("fit", ["loose", "sliding", "press"])
+def test_every_starter_goes_together_with_any_fit(kind, fit):
+    """Interference presses in where it was promised, and nowhere else."""
+    document = made(kind).model_copy(update={"fit": fit})
+    result = evaluate(document)
+    assembly = assemble(document, result)
+    assert (assembly.gaps, assembly.missing, len(assembly.groups)) == ([], [], 1)
+    found = all_clashes(result, assembly)
+    assert all(clash.promised for clash in found) and bool(found) == (fit == "press")
+    order = assembly_order(result, assembly)
+    assert order.locked == () and len(order.steps) == len(assembly.poses) - 1
 
 
 def test_a_removed_starter_leaves_nothing_of_its_own_and_all_of_the_rest():

@@ -32,12 +32,14 @@ def make(project: Project, starter: Starter) -> Made:
     """The parts, joints and named sizes of a starter with a project's stocks. Raises `CannotMake`."""
     kind, maker = KINDS[starter.kind]
     known: dict[str, float] = {}
+    sheets: dict[str, float] = {}
     for stock in project.stocks:
         try:
             found = facts(stock)
         except SizeError as error:
             raise CannotMake(f"{stock.name}, {error}.") from error
         known |= {f"{stock.id}.thickness": found.thickness, f"{stock.id}.kerf": found.kerf}
+        sheets[stock.id] = max(max(size) for size in found.sheets)
     for stock_id in (starter.stock, starter.second_stock):
         if project.stock(stock_id) is None:
             raise CannotMake(f"The stock “{stock_id}” is not in the project; choose another one.")
@@ -48,7 +50,7 @@ def make(project: Project, starter: Starter) -> Made:
         for n in project.names
         if f"names/{n.name}" in values and not n.name.startswith(own)
     }
-    making = Making(starter, kind, known)
+    making = Making(starter, kind, known, sheets[starter.stock])
     try:
         maker(making)
     except ValidationError as error:

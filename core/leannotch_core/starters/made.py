@@ -76,10 +76,13 @@ class Made:
 
 
 class Making:
-    """Collects what a starter makes; parts, joints and named sizes get ids of their own under the starter's."""
+    """Collects what a starter makes; parts, joints and named sizes get ids of their own under the starter's.
 
-    def __init__(self, starter: Starter, kind: Kind, known: Mapping[str, float]) -> None:
-        self.starter, self.made = starter, Made()
+    ``sheet`` is the longest side (mm) of any sheet of its stock.
+    """
+
+    def __init__(self, starter: Starter, kind: Kind, known: Mapping[str, float], sheet: float) -> None:
+        self.starter, self.made, self.sheet = starter, Made(), sheet
         self._kind, self._known, self._second = kind, dict(known), False
         #: Thickness of the walls' stock and of the second stock, as sizes name them.
         self.t, self.u = f"{starter.stock}.thickness", f"{starter.second_stock}.thickness"

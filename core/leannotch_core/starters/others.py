@@ -135,15 +135,20 @@ FRAME = Kind(
         Number("width", "Width", "500"),
         Number("height", "Height", "500"),
         Number("member", "Width of a member", "40"),
-        Number("pieces", "Pieces to a member", "1", holds="plain"),
+        Number("pieces", "Pieces to a member, 0 for as many as the sheet needs", "0", holds="plain"),
     ),
 )
 
 
+#: Room (mm) that a sheet keeps at both ends of a member together, for its margin.
+MARGIN = 20
+#: A member in more pieces than this is no member any more.
+MOST_PIECES = 8
+
+
 def make_frame(making: Making) -> None:
     """Each member runs from outside the one before it to the shoulder of the one after it."""
-    member, pieces = making.name("member", making.text("member")), making.count("pieces", 1, 8)
-    wide = making.mm("member")
+    member, wide = making.name("member", making.text("member")), making.mm("member")
     key, depth = f"{wide * 0.4:.4g}", f"{wide * 0.3:.4g}"
     width, height = (making.name(name, making.text(name)) for name in ("width", "height"))
     for name in ("width", "height"):
@@ -153,6 +158,7 @@ def make_frame(making: Making) -> None:
     for role, title, long in (("long", "Member along", width), ("short", "Member across", height)):
         # A member is shorter than the frame by the one it is keyed into, and longer by its key.
         whole = making.name(f"{role}_run", f"{long} - {member} + {depth}")
+        pieces = _pieces(making, making.value(whole, title), float(depth), title)
         piece = f"({whole} + {pieces - 1}*{depth})/{pieces}"
         ids = [
             making.part(
@@ -165,3 +171,21 @@ def make_frame(making: Making) -> None:
         roles[role] = ids
     for role, other in (("long", "short"), ("short", "long")):
         making.splice((roles[role][-1], "right"), (roles[other][0], "bottom"), key, depth)
+
+
+def _pieces(making: Making, run: float, depth: float, title: str) -> int:
+    """Pieces of a member ``run`` mm long, as asked for or as few as fit on the sheet. Raises `CannotMake`."""
+    asked = making.count("pieces", 0, MOST_PIECES)
+    if asked:
+        return asked
+    room = making.sheet - MARGIN
+    found = next((n for n in range(1, MOST_PIECES + 1) if (run + (n - 1) * depth) / n <= room), None)
+    if found is None:
+        raise CannotMake(
+            f"{title}: {run:.0f} mm would need more than {MOST_PIECES} pieces on sheets {making.sheet:.0f} mm long."
+        )
+    if found > 1:
+        making.made.notes.append(
+            f"{title}: {run:.0f} mm do not fit on a sheet {making.sheet:.0f} mm long, so it is made in {found} pieces."
+        )
+    return found
