@@ -1,43 +1,19 @@
 """The server: what is acknowledged is stored, and two windows never overwrite each other."""
 
-import json
-
 import pytest
 from leannotch_core.commands import PutPart, RemovePart
 from leannotch_core.document import Part, write_project
 from leannotch_core.formats.dxf import read_dxf
 from leannotch_core.proof.sweep import prove
 from workshop.demo import load_demo
-from workshop.handover import stored_sheet_file
 from workshop.long_work import work
 from workshop.models import Project, Revision, Run
-from workshop.revisions import create, current_id, document_of, result_of
+from workshop.revisions import create, current_id, document_of
 
 from ..projects import demo, part, project
+from .calls import edit, post
 
 pytestmark = pytest.mark.django_db
-
-
-@pytest.fixture(autouse=True)
-def at_once(settings):
-    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
-    # Each test is rolled back, so that revisions get the same numbers again.
-    for remembered in (document_of, result_of, stored_sheet_file):
-        remembered.cache_clear()
-
-
-@pytest.fixture
-def tray():
-    load_demo()
-    return Project.objects.get(slug="sorting-tray")
-
-
-def post(client, path, body):
-    return client.post(f"/api/{path}", json.dumps(body), content_type="application/json")
-
-
-def edit(client, slug, version, command):
-    return post(client, f"projects/{slug}/edit", {"version": version, "command": command})
 
 
 def named(size):

@@ -159,7 +159,7 @@ class _Assembling:
 
     def _join(self, copy: Copy, way: _Way) -> list[Copy]:
         """Finds the partner that is there already, or puts one there; answers the copies it has placed."""
-        joint, place = way.ends[0].meeting.joint, way.ends[0].own
+        joint, place = way.joint, way.ends[0].own
         if self._is_taken(copy, place, by=joint):
             return []
         wanted = self._assembly.poses[copy] @ way.poses
@@ -181,7 +181,7 @@ class _Assembling:
         """Which of several slots or faces to use: the one that others of this joint use, or that most others meet."""
         if len(way.ends) == 1:
             return 0
-        usual = self._held_by.get((copy, way.ends[0].meeting.joint))
+        usual = self._held_by.get((copy, way.joint))
         alike = [i for i, end in enumerate(way.ends) if end.other.place == usual]
         choices = alike or list(range(len(way.ends)))
         return (
@@ -230,25 +230,35 @@ class _Assembling:
     # What does not meet
 
     def _check_loops(self) -> None:
-        """Joints that hold nothing, though both of their parts stand somewhere."""
-        told: set[str] = set()
+        """Joints that hold nothing, though both of their parts stand somewhere: do not meet, or lack a copy."""
         copies_of: dict[str, list[Copy]] = defaultdict(list)
         for copy in self._assembly.poses:
             copies_of[copy.part].append(copy)
-        for part, copies in copies_of.items():
-            for way in self._ways.get(part, ()):
-                joint = way.ends[0].meeting.joint
-                left = [copy for copy in copies if not self._is_taken(copy, way.ends[0].own)]
-                partners = copies_of[way.ends[0].other.part]
-                if joint in told or not left or not partners:
-                    continue
-                gap = self._nearest(left, partners, way)
-                if gap:
-                    self._assembly.gaps.append(gap)
-                    told.add(joint)
-                elif all(self._is_taken(partner, end.other) for end in way.ends for partner in partners):
-                    self._assembly.missing.append(Missing(joint, way.ends[0].other.part))
-                    told.add(joint)
+        ways = [
+            (way, left)
+            for part, copies in copies_of.items()
+            for way in self._ways.get(part, ())
+            if (left := [copy for copy in copies if not self._is_taken(copy, way.ends[0].own)])
+        ]
+        #: Copies and places of theirs that do not meet in one joint, and so are not missed by another.
+        told: set[tuple[Copy, str]] = set()
+        gaps: dict[str, Gap] = {}
+        for way, left in ways:
+            partners = copies_of[way.ends[0].other.part]
+            gap = self._nearest(left, partners, way) if way.joint not in gaps else None
+            if gap:
+                gaps[way.joint] = gap
+                places = {way.ends[0].own.place, *(end.other.place for end in way.ends)}
+                told |= set(product((gap.a, gap.b), places))
+        missing: dict[str, Missing] = {}
+        for way, left in ways:
+            partners = copies_of[way.ends[0].other.part]
+            lacks = partners and all(self._is_taken(p, end.other) for end in way.ends for p in partners)
+            explained = all((copy, way.ends[0].own.place) in told for copy in left)
+            if lacks and not explained and way.joint not in gaps:
+                missing.setdefault(way.joint, Missing(way.joint, way.ends[0].other.part))
+        self._assembly.gaps += gaps.values()
+        self._assembly.missing += missing.values()
 
     def _nearest(self, copies: Sequence[Copy], partners: Sequence[Copy], way: _Way) -> Gap | None:
         """The pair of copies of one group that comes nearest to meeting in a joint."""
@@ -310,6 +320,10 @@ class _Way:
 
     ends: list[_End]
     poses: Matrix
+
+    @property
+    def joint(self) -> str:
+        return self.ends[0].meeting.joint
 
 
 def _ways(ends: Iterable[_End]) -> list[_Way]:
