@@ -207,3 +207,77 @@ def test_a_silhouette_is_brought_from_a_file_and_handed_over_as_it_was_drawn(mak
     # The slot takes the top of the arc: half its width squared over twice the radius of 160, which is 0.008.
     sizes = parts_of(download(page, "Save sheet 1 as SVG"), 0.16)
     assert sorted(tuple(sorted(size)) for size in sizes) == [(100, 160), (159.99, 320)]
+
+
+def test_the_dry_fit_is_turned_and_parts_are_hidden_by_keyboard(maker, page):
+    maker.open("shape")
+    maker.part("Long wall")
+    page.keyboard.press("d")
+    space = page.get_by_role("group", name="The parts put together")
+    length = space.get_by_text("240 mm", exact=True)
+    expect(length).to_be_visible()
+    before = length.bounding_box()
+    space.focus()
+    for _ in range(3):
+        page.keyboard.press("ArrowRight")
+    page.wait_for_function(
+        "x => document.querySelector('.space .size')?.getBoundingClientRect().x !== x", arg=before["x"]
+    )
+    turned = length.bounding_box()
+    assert abs(turned["x"] - before["x"]) > 5
+    page.keyboard.press("0")
+    page.get_by_role("button", name="Hide Long wall").focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Show all")).to_be_visible()
+    # Where the walls stood, a press now meets nothing; with all shown again, it meets the wall.
+    maker.part("Floor")
+    page.get_by_role("button", name="front", exact=True).click()
+    box = space.bounding_box()
+    space.click(position={"x": box["width"] / 2, "y": box["height"] / 2})
+    chosen = page.get_by_role("contentinfo", name="Parts").get_by_role("button", pressed=True)
+    assert "Floor" in chosen.inner_text()
+    page.get_by_role("button", name="Show all").click()
+    space.click(position={"x": box["width"] / 2, "y": box["height"] / 2})
+    expect(chosen).to_contain_text("Long wall")
+
+
+def test_a_large_tray_is_checked_in_the_background_and_can_be_stopped(maker, page):
+    page.goto("/starters/tray")
+    for label, text in (("Length", "640"), ("Width", "420")):
+        maker.type(label, text)
+    maker.type("Columns", "12", exact=False)
+    maker.type("Rows", "8", exact=False)
+    expect(page.get_by_text("23 parts, 13 joints")).to_be_visible()
+    page.get_by_role("button", name="Make it").click()
+    expect(maker.facts()).to_contain_text("23 parts")
+    page.keyboard.press("d")
+    page.get_by_role("button", name="Check the fit").click()
+    progress = page.get_by_role("progressbar", name="Checking the fit")
+    expect(progress).to_be_visible()
+    # Meanwhile the numbers stay open to change; then it is stopped.
+    expect(page.get_by_label("Height of the dividers")).to_be_editable()
+    page.get_by_role("button", name="Stop").click()
+    expect(progress).to_have_count(0)
+    expect(page.get_by_text("Stopped before all was checked.")).to_be_visible()
+    expect(page.get_by_text("No part is in another's way.")).to_have_count(0)
+
+
+def test_an_edge_is_butted_and_then_let_into_a_groove(maker, page):
+    maker.open("join")
+    page.get_by_role("button", name="Butt or housing").click()
+    page.get_by_role("button", name="bottom edge of Divider lengthways").press("Enter")
+    expect(page.get_by_text("Pick the part whose face it stands on.")).to_be_visible()
+    page.get_by_role("button", name="Face of Floor").press("Enter")
+    groove = page.get_by_role("row", name="edge in its groove")
+    expect(page.get_by_label("It is", exact=True)).to_have_value("butted")
+    expect(groove).to_have_count(0)
+    page.get_by_label("It is", exact=True).select_option("let in")
+    expect(page.get_by_label("Groove depth")).to_have_value("thickness/3")
+    # By hand: acrylic of 3.9 with the clearance of its sliding fit; a groove as deep as the floor is thick cannot be.
+    expect(groove).to_have_count(1)
+    assert groove.inner_text().split("\t")[3:4] == ["Divider lengthways"]
+    maker.type("Groove depth", "thickness")
+    expect(maker.note("leaves no floor")).to_be_visible()
+    page.get_by_role("button", name="Make it 1.02 mm deep").click()
+    expect(maker.note("leaves no floor")).to_have_count(0)
+    expect(groove).to_have_count(1)

@@ -35,6 +35,7 @@ let printing = false
 
 const steps = computed(() => check.run.value?.fit?.steps ?? [])
 const found = computed(() => (check.run.value?.fit?.version === workshop.shown?.version ? check.run.value?.fit : null))
+const stopped = computed(() => check.run.value?.state === 'stopped')
 const clashes = computed(() => found.value?.clashes ?? [])
 const now = computed(() => (found.value ? steps.value[step.value] : undefined))
 
@@ -233,8 +234,9 @@ useEventListener(window, 'keydown', (event) => {
         </template>
         <template v-if="found">
           <span role="status" :class="{ wrong: clashes.some((c) => !c.promised) }">
-            <template v-if="!clashes.length">No part is in another's way.</template>
-            <template v-for="(clash, index) in clashes.slice(0, 3)" v-else :key="index">{{ copyName(workshop.document, clash.a) }} and {{ copyName(workshop.document, clash.b) }} {{ clash.promised ? 'press into each other' : 'clash' }}, {{ withUnit(clash.deep, workshop.unit) }} deep. </template>
+            <template v-if="stopped">Stopped before all was checked. </template>
+            <template v-else-if="!clashes.length">No part is in another's way.</template>
+            <template v-for="(clash, index) in clashes.slice(0, 3)" :key="index">{{ copyName(workshop.document, clash.a) }} and {{ copyName(workshop.document, clash.b) }} {{ clash.promised ? 'press into each other' : 'clash' }}, {{ withUnit(clash.deep, workshop.unit) }} deep. </template>
             <template v-if="clashes.length > 3">And {{ clashes.length - 3 }} more.</template>
             <template v-if="found.loose.length"> Nothing holds {{ found.loose.slice(0, 3).map((copy) => copyName(workshop.document, copy)).join(', ') }}<template v-if="found.loose.length > 3"> and {{ found.loose.length - 3 }} more</template>.</template>
             <template v-for="(copies, index) in found.locked" :key="`l${index}`"> No straight move takes {{ copies.map((copy) => copyName(workshop.document, copy)).join(', ') }} apart.</template>
