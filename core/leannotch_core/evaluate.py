@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 from .document import FingerJoint, Part, Project, Side, Stock
 from .findings import Finding, Place
 from .geometry.loop import Loop, Outline
-from .joining import Joined, cut_joints
+from .joining.joints import Joined, cut_joints
 from .joints.fit import Mating, Pocket
 from .joints.meeting import Meeting
 from .joints.partner import Partner
