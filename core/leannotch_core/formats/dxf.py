@@ -153,12 +153,19 @@ def _segments(entity: Any, kind: str, tolerance: float) -> Iterator[Segment]:
         centre = _point(entity.ocs().to_wcs(entity.dxf.center))
         yield Arc(_point(entity.start_point), _point(entity.end_point), centre, ccw, _SOURCE)
     elif kind == "LWPOLYLINE":
-        yield from _polyline(entity.get_points("xyb"), entity.closed)
+        yield from _polyline(_seen(entity, entity.get_points("xyb")), entity.closed)
     elif kind == "POLYLINE" and entity.is_2d_polyline:
         vertices = [(*_xy(v.dxf.location), v.dxf.get("bulge", 0.0)) for v in entity.vertices]
-        yield from _polyline(vertices, entity.is_closed)
+        yield from _polyline(_seen(entity, vertices), entity.is_closed)
     elif kind in ("ELLIPSE", "SPLINE"):
         yield from _curve(entity, kind, tolerance)
+
+
+def _seen(entity: Any, vertices: Iterable[tuple[float, float, float]]) -> Iterable[tuple[float, float, float]]:
+    """Vertices as they are seen from above: a mirrored entity is stored from below, where x runs the other way."""
+    if entity.dxf.extrusion.z > 0:
+        return vertices
+    return [(-x, y, -bulge) for x, y, bulge in vertices]
 
 
 def _xy(vector: Vec3) -> tuple[float, float]:

@@ -1,0 +1,181 @@
+"""DXF drawings of others, drawn with ezdxf: every flat curve lies where ezdxf sees it, in true millimetres."""
+
+import io
+import math
+
+import ezdxf
+import numpy as np
+import pytest
+import shapely
+from ezdxf.math import Vec3
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from leannotch_core.formats.drawing import BrokenFile
+from leannotch_core.formats.dxf import read_dxf
+from leannotch_core.geometry.chords import as_line
+
+places = st.tuples(st.integers(-80, 80), st.integers(-80, 80))
+angles = st.integers(0, 359)
+
+
+def saved(document):
+    stream = io.StringIO()
+    document.write(stream)
+    return stream.getvalue().encode()
+
+
+def drawn(draw, **more):
+    document = ezdxf.new(**more)
+    draw(document.modelspace(), document)
+    return document, read_dxf(saved(document))
+
+
+def as_judge(entities):
+    """The entities as fine chords of ezdxf's own."""
+    return shapely.MultiLineString([[(p.x, p.y) for p in points] for entity in entities for points in chords(entity)])
+
+
+def chords(entity):
+    if entity.dxftype() == "LWPOLYLINE":
+        return [points for piece in entity.virtual_entities() for points in chords(piece)]
+    if entity.dxftype() == "LINE":
+        return [[entity.dxf.start, entity.dxf.end]]
+    return [list(entity.flattening(0.0005))]
+
+
+def as_read(drawing):
+    return shapely.MultiLineString([as_line(line.segments) for line in drawing.lines])
+
+
+def apart(ours, theirs):
+    """How far (mm) either of two sets of lines leaves the other, at points along both."""
+    return max(float(shapely.distance(_along(a), b).max()) for a, b in ((ours, theirs), (theirs, ours)))
+
+
+def _along(lines):
+    parts = shapely.get_parts(lines)
+    return np.concatenate([shapely.line_interpolate_point(part, np.linspace(0, part.length, 60)) for part in parts])
+
+
+def agree(drawing, entities, within=0.006):
+    ours, theirs = as_read(drawing), as_judge(entities)
+    shapely.prepare([ours, theirs])
+    assert apart(ours, theirs) < within
+    assert ours.length == pytest.approx(theirs.length, rel=2e-4, abs=0.02)
+
+
+@settings(max_examples=40)
+@given(places, st.integers(2, 60), angles, st.integers(20, 340), st.booleans())
+def test_arcs_circles_lines_and_polylines_lie_where_they_were_drawn(place, radius, begin, sweep, mirrored):
+    """A mirrored entity has its extrusion turned down: x runs the other way in its own coordinates."""
+
+    def draw(space, _):
+        down = {"extrusion": (0, 0, -1)} if mirrored else {}
+        space.add_arc(place, radius, begin, begin + sweep, dxfattribs=down)
+        space.add_circle((place[0] + 90, place[1]), radius / 2, dxfattribs=down)
+        space.add_line(place, (place[0] + 3, place[1] + 40))
+        space.add_lwpolyline([(*place, 0.4), (0, 90, 0), (30, 95, 0)], format="xyb", dxfattribs=down)
+
+    document, drawing = drawn(draw, units=4)
+    agree(drawing, document.modelspace(), within=0.004)
+    assert len(drawing.lines) == 4 and drawing.notes == [] and drawing.unit_stated
+
+
+@settings(max_examples=30)
+@given(places, st.integers(10, 60), st.integers(1, 9).map(lambda n: n / 10), angles, st.integers(30, 330))
+def test_parts_of_ellipses_become_arcs_within_the_tolerance(place, long, ratio, begin, sweep):
+    def draw(space, _):
+        turn = Vec3.from_deg_angle(begin, long)
+        space.add_ellipse(place, turn, ratio, math.radians(begin), math.radians(begin + sweep))
+
+    document, drawing = drawn(draw, units=4)
+    agree(drawing, document.modelspace())
+
+
+@settings(max_examples=20)
+@given(st.lists(places, min_size=4, max_size=7, unique=True))
+def test_splines_become_arcs_within_the_tolerance(points):
+    def draw(space, _):
+        space.add_spline_control_frame([(x, y, 0) for x, y in points])
+
+    document, drawing = drawn(draw, units=4)
+    assert apart(as_read(drawing), as_judge(document.modelspace())) < 0.012
+
+
+@pytest.mark.parametrize("version", ["R12", "R2000", "R2010", "R2018"])
+def test_bulges_are_read_alike_from_every_version(version):
+    """DXF reference: a bulge is the tangent of a quarter of the arc's angle, so 1 is half a circle."""
+    corners = [(0, 0, 0), (40, 0, 1), (40, 20, 0), (0, 20, 1)]
+
+    def draw(space, _):
+        add = space.add_polyline2d if version == "R12" else space.add_lwpolyline
+        add(corners, format="xyb", close=True)
+
+    _, drawing = drawn(draw, dxfversion=version, units=4)
+    [line] = drawing.lines
+    assert sum(segment.length for segment in line.segments) == pytest.approx(2 * 40 + 2 * math.pi * 10)
+    outline = shapely.polygonize([as_line(line.segments)]).geoms[0]
+    assert outline.area == pytest.approx(40 * 20 + math.pi * 100, rel=1e-4)
+
+
+@pytest.mark.parametrize(("code", "millimetres"), [(1, 25.4), (2, 304.8), (4, 1), (5, 10), (6, 1000), (13, 1e-3)])
+def test_units_of_the_header_are_followed(code, millimetres):
+    """DXF reference, $INSUNITS: 1 inches, 2 feet, 4 mm, 5 cm, 6 m, 13 microns."""
+    length = 10 / millimetres
+    _, drawing = drawn(lambda space, _: space.add_line((0, 0), (length, 0)), units=code)
+    assert drawing.lines[0].segments[0].length == pytest.approx(10, rel=1e-6) and drawing.unit_stated
+
+
+@pytest.mark.parametrize(("code", "says"), [(0, "names no unit"), (77, "an unknown unit")])
+def test_a_unit_that_is_not_known_is_told(code, says):
+    document = ezdxf.new()
+    document.header["$INSUNITS"] = code
+    document.modelspace().add_line((0, 0), (10, 0))
+    drawing = read_dxf(saved(document))
+    assert not drawing.unit_stated and says in drawing.notes[0]
+    assert drawing.lines[0].segments[0].length == pytest.approx(10)
+
+
+@settings(max_examples=15)
+@given(places, angles, st.sampled_from([(1, 1), (2, 2), (-1, 1), (1.5, 1.5)]))
+def test_blocks_are_read_in_place_turned_scaled_and_mirrored(place, turn, scale):
+    def draw(space, document):
+        block = document.blocks.new("tag")
+        block.add_lwpolyline([(0, 0, 0.4), (20, 0, 0), (20, 10, 0)], format="xyb", close=True)
+        block.add_circle((6, 4), 2)
+        space.add_blockref("tag", place, {"rotation": turn, "xscale": scale[0], "yscale": scale[1]})
+
+    document, drawing = drawn(draw, units=4)
+    [reference] = document.modelspace()
+    agree(drawing, list(reference.virtual_entities()), within=0.006)
+
+
+def test_what_is_not_a_flat_curve_is_left_out_and_named():
+    def draw(space, _):
+        space.add_text("A").set_placement((0, 0))
+        space.add_solid([(0, 0), (1, 0), (0, 1)])
+        space.add_point((3, 3))
+        space.add_line((0, 0), (9, 9))
+
+    _, drawing = drawn(draw, units=4)
+    assert len(drawing.lines) == 1
+    assert sorted(drawing.notes) == [
+        "The DXF has SOLID entities, which were left out.",
+        "The DXF has TEXT entities, which were left out.",
+    ]
+
+
+def test_an_empty_model_space_is_told_and_layers_are_kept():
+    _, drawing = drawn(lambda space, _: None, units=4)
+    assert drawing.lines == [] and "holds no lines" in drawing.notes[0]
+    _, drawing = drawn(lambda space, _: space.add_line((0, 0), (9, 0), dxfattribs={"layer": "score"}), units=4)
+    assert drawing.lines[0].layer == "score"
+
+
+def test_a_file_cut_off_anywhere_is_read_or_refused_with_a_sentence():
+    whole = saved(drawn(lambda space, _: space.add_lwpolyline([(0, 0), (30, 0), (30, 20)], close=True), units=4)[0])
+    for share in np.linspace(0, 0.99, 23):
+        try:
+            read_dxf(whole[: int(len(whole) * share)])
+        except BrokenFile as refusal:
+            assert "cannot be read" in str(refusal) and str(refusal).endswith("Save it again.")
