@@ -438,3 +438,22 @@ def test_every_starter_at_random_sizes_is_proved_after_nesting_export_and_sweep(
     kind, sizes = wanted
     choices = {"lid": sizes.pop("lid")} if kind == "box" else {}
     prove(made(kind, sizes, thick, second if kind != "frame" else thick, clearance, **choices))
+
+
+def test_a_joint_that_the_maker_added_stays_on_its_edge_when_the_starter_changes():
+    """A lid of the maker's own, butted on the front wall: it stands on that wall's top wherever the wall goes."""
+    document = made("tray", {"rows": "1"})
+    lid = part("lid", "tray_1_length", "tray_1_width", face="inside")
+    line = {"part": "lid", "x": "width", "y": "ply.thickness/2", "turn": "180"}
+    rests = {"kind": "housing", "id": "joint_1", "a": {"part": "tray_1_front", "side": "top"}, "b": line}
+    document = apply(document, PutPart.model_validate({"do": "put part", "part": lid}))
+    document = apply(document, PutJoint.model_validate({"do": "put joint", "joint": rests}))
+    for sizes in ({"rows": "1"}, {"rows": "2", "height": "80", "length": "300"}):
+        document = apply(document, PutStarter(do="put starter", starter=starter("tray", sizes)))
+        result = evaluate(document)
+        assembly = assemble(document, result)
+        assert result.findings == [] and (assembly.gaps, len(assembly.groups)) == ([], 1)
+        assert all_clashes(result, assembly) == []
+        low, high = extent(result.parts["lid"], assembly.poses[Copy("lid", 1)])
+        wall_low, wall_high = extent(result.parts["tray_1_front"], assembly.poses[Copy("tray_1_front", 1)])
+        assert low[2] == pytest.approx(wall_high[2]) and high[0] - low[0] == pytest.approx(wall_high[0] - wall_low[0])

@@ -11,7 +11,7 @@ import { useWorkshop, type Refusal } from '../stores/workshop'
 import AssemblySheet from './AssemblySheet.vue'
 import { copyName, same, stepText, type CopyRef } from './explain'
 import { spanLabels } from './labels'
-import { AssemblyScene, VIEWS, type DryFit, type Showing } from './scene'
+import { AssemblyScene, CANNOT_DRAW, VIEWS, type DryFit, type Showing } from './scene'
 import SpanLabels from './SpanLabels.vue'
 
 /** The parts put together in space, as their joints hold them: turned, pulled apart, checked, assembled step by step. */
@@ -186,7 +186,7 @@ onMounted(() => {
   try {
     scene = new AssemblyScene(canvas.value)
   } catch {
-    trouble.value = 'This browser cannot draw in space (WebGL is missing or switched off).'
+    trouble.value = CANNOT_DRAW
     return
   }
   scene.onDrawn = () => { drawn.value++ }

@@ -21,6 +21,8 @@ export interface Showing {
 /** Directions that the set views look from. */
 export const VIEWS = { Corner: [-0.62, -0.9, 0.72], Front: [0, -1, 0], Right: [1, 0, 0], Top: [0, -0.0001, 1] } as const
 
+export const CANNOT_DRAW = 'This browser cannot draw in space (WebGL is missing or switched off).'
+
 const GROUND = 0xf5f0e6
 const INK = 0x1c2433
 const ACCENT = 0x173f8f
@@ -260,6 +262,6 @@ function solid(mesh: DryFit['meshes'][number]): { face: BufferGeometry; edges: E
 /** A context without transparency, which costs nothing to lay over the page. */
 function opaque(canvas: HTMLCanvasElement): WebGL2RenderingContext {
   const context = canvas.getContext('webgl2', { alpha: false, antialias: false, stencil: false })
-  if (!context) throw new Error('WebGL is missing')
+  if (!context) throw new Error(CANNOT_DRAW)
   return context
 }

@@ -3,6 +3,7 @@ import { onBeforeUnmount, reactive, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { client, sentence } from '../api/client'
+import { CANNOT_DRAW } from '../dryfit/scene'
 import SpanLabels from '../dryfit/SpanLabels.vue'
 import { useGround } from '../starters/ground'
 import { useKinds } from '../starters/kinds'
@@ -16,7 +17,8 @@ const workshop = useWorkshop()
 const kinds = useKinds()
 const ground = useGround(typeof route.query.into === 'string' ? route.query.into : null)
 const { stocks, project, trouble } = ground
-const plates = reactive<Record<string, Plate & { needs: string }>>({})
+const plates = reactive<Record<string, Plate>>({})
+const needs = reactive<Record<string, string>>({})
 const press = new PlatePress()
 
 const loaded = ground.load()
@@ -30,8 +32,14 @@ async function draw(key: string): Promise<void> {
   const starter = ground.begin(key)
   if (!starter) return
   const { data, error } = await client.POST('/api/starters/preview', { body: { starter, stocks: stocks.value, names: [] } })
-  if (data) plates[key] = { ...press.plate(data.fit, tintsOf(data, stocks.value), workshop.unit), needs: needsOf(data) }
-  else trouble.value = sentence(error)
+  if (!data) {
+    trouble.value = sentence(error)
+    return
+  }
+  needs[key] = needsOf(data)
+  const plate = press.plate(data.fit, tintsOf(data, stocks.value), workshop.unit)
+  if (plate) plates[key] = plate
+  else trouble.value = CANNOT_DRAW
 }
 </script>
 
@@ -53,7 +61,7 @@ async function draw(key: string): Promise<void> {
         </span>
         <strong>{{ kind.title }}</strong>
         <span class="says">{{ kind.says }}</span>
-        <span class="needs">{{ plates[kind.key]?.needs ?? '…' }}</span>
+        <span class="needs">{{ needs[kind.key] ?? '…' }}</span>
       </RouterLink>
     </nav>
     <p v-if="!stocks.length && kinds.length && !trouble" class="explain">They are drawn as soon as there is a stock to make them of: keep one in the library at the Measure station of any project.</p>

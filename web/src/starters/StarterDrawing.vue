@@ -4,7 +4,7 @@ import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 
 import type { Size, Unit } from '../api/client'
 import { spanLabels } from '../dryfit/labels'
-import { AssemblyScene, VIEWS, type DryFit } from '../dryfit/scene'
+import { AssemblyScene, CANNOT_DRAW, VIEWS, type DryFit } from '../dryfit/scene'
 import SpanLabels from '../dryfit/SpanLabels.vue'
 import type { Refusal } from '../stores/workshop'
 import type { Driven } from './inPlace'
@@ -15,6 +15,7 @@ const frame = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
 const { width, height } = useElementSize(frame)
 const drawn = ref(0)
+const trouble = ref('')
 let scene: AssemblyScene | null = null
 
 const labels = computed(() => {
@@ -29,7 +30,12 @@ function take(): void {
 
 onMounted(() => {
   if (!canvas.value) return
-  scene = new AssemblyScene(canvas.value)
+  try {
+    scene = new AssemblyScene(canvas.value)
+  } catch {
+    trouble.value = CANNOT_DRAW
+    return
+  }
   scene.onDrawn = () => { drawn.value++ }
   scene.resize(width.value, height.value)
   take()
@@ -45,11 +51,13 @@ watch(() => props.fit, take)
 <template>
   <div ref="frame" class="space" role="group" aria-label="What it would make">
     <canvas ref="canvas"></canvas>
+    <p v-if="trouble" class="says" role="alert">{{ trouble }}</p>
     <SpanLabels :labels="labels" :width="width" :height="height" :put="put" />
   </div>
 </template>
 
 <style scoped>
 .space { position: relative; overflow: hidden; height: 100%; min-height: 0; touch-action: none; }
+.says { position: absolute; left: 20%; top: 45%; }
 canvas { position: absolute; inset: 0; width: 100%; height: 100%; display: block; }
 </style>

@@ -15,8 +15,13 @@ export interface Plate {
 export class PlatePress {
   private scene: AssemblyScene | null = null
 
-  plate(fit: DryFit, tints: Record<string, string>, unit: Unit): Plate {
-    this.scene ??= new AssemblyScene(document.createElement('canvas'))
+  /** Null where the browser cannot draw in space. */
+  plate(fit: DryFit, tints: Record<string, string>, unit: Unit): Plate | null {
+    try {
+      this.scene ??= new AssemblyScene(document.createElement('canvas'))
+    } catch {
+      return null
+    }
     this.scene.resize(PLATE.width, PLATE.height)
     this.scene.take(fit, tints)
     this.scene.look(VIEWS.Corner, undefined, 0.34)
