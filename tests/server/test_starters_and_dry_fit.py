@@ -1,5 +1,7 @@
 """Starters, outlines from files and the dry fit, as the browser asks for them."""
 
+import json
+
 import numpy as np
 import pytest
 import trimesh
@@ -93,8 +95,25 @@ def test_sizes_in_space_say_which_number_they_are_and_are_typed_there(client):
     assert answer["sizes"]["columns"]["text"] == "60, 101.6 mm"
     given = preview(client, answer).json()
     assert given["fit"]["overall"][0]["driven"] is None and "follows from them" in given["notes"][0]
-    for wrong in ({"number": "columns", "index": 7}, {"number": "height", "index": 0}):
+    for wrong in (
+        {"number": "columns", "index": 7},
+        {"number": "height", "index": 0},
+        {"number": "depth", "index": None},
+    ):
         assert post(client, "starters/typed", typed | wrong | {"size": {"text": "4"}}).status_code == 422
+
+
+def test_a_starter_that_a_file_brought_broken_is_told_and_its_parts_are_still_shown(client, empty):
+    shown = put(client, empty.slug, 1, starter()).json()
+    document = shown["document"]
+    document["starters"][0]["sizes"]["columns"] = {"text": "999", "unit": "mm"}
+    document["parts"] = [part for part in document["parts"] if part["id"] != "tray_1_left"]
+    document["joints"] = [j for j in document["joints"] if "tray_1_left" not in (j["a"]["part"], j["b"]["part"])]
+    opened = client.post("/api/projects/open", json.dumps(document), content_type="application/octet-stream").json()
+    assert "from 1 to 12 compartments" in opened["starter_notes"]["tray_1"][0]
+    fit = client.get(f"/api/projects/{opened['slug']}/dry-fit")
+    assert fit.status_code == 200
+    assert {span["driven"]["number"] for span in fit.json()["inner"] if span["driven"]} == {"rows"}
 
 
 # Outlines

@@ -17,7 +17,7 @@ from .made import CannotMake
 from .tray import KIND, compartments, with_compartment
 
 #: What bounds the compartments of a tray along each way: the first wall, the last one, the dividers between them,
-#: the outside size that they share, and how the tray lies.
+#: and the outside size that they share.
 _WAYS = {"columns": ("left", "right", "across", "length"), "rows": ("front", "back", "along", "width")}
 
 
@@ -36,7 +36,8 @@ def drives_span(project: Project, result: Result, assembly: Assembly, span: Span
         for number, (first, last, dividers, _) in _ways(starter).items():
             own = {f"{starter.id}_{role}" for role in (first, last, dividers)}
             if {span.low.part, span.high.part} <= own:
-                return Driven(starter.id, number, _index(starter, result, assembly, span, (first, last, dividers)))
+                index = _index(starter, result, assembly, span, (first, last, dividers))
+                return None if index is None else Driven(starter.id, number, index)
     return None
 
 
@@ -57,7 +58,10 @@ def _outside(starter: Starter, axis: int) -> str | None:
     if axis == 2:
         return "height"
     which, (_, _, _, outside) = list(_WAYS.items())[axis]
-    return outside if "rest" in compartments(_typed(starter, which).text, which) else None
+    try:
+        return outside if "rest" in compartments(_typed(starter, which).text, which) else None
+    except CannotMake:
+        return None
 
 
 def drives_side(project: Project, result: Result, part: Part, which: Literal["width", "height"]) -> Driven | None:
@@ -87,6 +91,8 @@ def _names(project: Project, result: Result) -> dict[str, float]:
 
 def with_size(starter: Starter, number: str, index: int | None, size: Size) -> Starter:
     """The starter with a size that was typed in place. Raises `CannotMake`."""
+    if number not in {known.name for known in KINDS[starter.kind][0].numbers}:
+        raise CannotMake(f"This starter has no number “{number}”.")
     if index is not None:
         if number not in _ways(starter):
             raise CannotMake(f"“{number}” are no compartments of this starter.")
@@ -112,14 +118,16 @@ def _millimetres(size: Size, number: str) -> str:
         raise CannotMake(f"{number.capitalize()}: {error}.") from error
 
 
-def _index(starter: Starter, result: Result, assembly: Assembly, span: Span, roles: Sequence[str]) -> int:
-    """How many of the starter's dividers stand before the free width, counted from its first wall."""
+def _index(starter: Starter, result: Result, assembly: Assembly, span: Span, roles: Sequence[str]) -> int | None:
+    """How many of the starter's dividers stand before the free width, counted from its first wall; None without it."""
     first, last, dividers = (f"{starter.id}_{role}" for role in roles)
     at: dict[str, list[float]] = {}
     for copy, pose in assembly.poses.items():
         if copy.part in (first, last, dividers):
             low, high = extent(result.parts[copy.part], pose)
             at.setdefault(copy.part, []).append(float(low[span.axis] + high[span.axis]) / 2)
+    if first not in at or last not in at:
+        return None
     middle = (span.start[span.axis] + span.end[span.axis]) / 2
     before = sum(place < middle for place in at.get(dividers, ()))
     return before if at[first] < at[last] else len(at.get(dividers, ())) - before
