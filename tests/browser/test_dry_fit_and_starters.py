@@ -281,3 +281,23 @@ def test_an_edge_is_butted_and_then_let_into_a_groove(maker, page):
     page.get_by_role("button", name="Make it 1.02 mm deep").click()
     expect(maker.note("leaves no floor")).to_have_count(0)
     expect(groove).to_have_count(1)
+
+
+def test_a_size_typed_on_the_drawing_is_seen_at_once_in_the_dry_fit_beside_it(maker, page):
+    maker.open("shape")
+    maker.part("Floor")
+    page.keyboard.press("b")
+    space = page.get_by_role("group", name="The parts put together")
+    expect(space.get_by_text("240 mm", exact=True)).to_be_visible()
+    drawing = page.get_by_role("group", name="Shown")
+    expect(drawing.get_by_role("button", name="Both")).to_have_attribute("aria-pressed", "true")
+    # The floor's width is the tray's length, and so the walls' too.
+    maker.type("tray_length", "210")
+    expect(space.get_by_text("210 mm", exact=True)).to_be_visible()
+    # By hand: inside, two walls of birch 3.07 less.
+    expect(space.get_by_text(f"{210 - 2 * 3.07:.2f} mm", exact=True)).to_be_visible()
+    # It stays beside the drawing at the next station.
+    maker.station("Join")
+    expect(space.get_by_text("210 mm", exact=True)).to_be_visible()
+    page.get_by_role("group", name="Shown").get_by_role("button", name="Drawing").click()
+    expect(space).to_have_count(0)

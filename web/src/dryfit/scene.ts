@@ -31,6 +31,10 @@ const WRONG = 0xa32c1a
 /** What is added to the tint of a part that is chosen or wrong: red, green, blue. */
 const GLOWS = { none: [0, 0, 0], chosen: [-0.1, -0.06, 0.06], wrong: [0.16, -0.08, -0.1] } as const
 
+/** Room about what is shown: a share of it, but no less than the sizes on both sides need, in pixels. */
+const LEAST_ROOM = 0.16
+const SIZES = 104
+
 /** Drawn pixels to each of the screen's, at rest and while it is turned. */
 const SHARP = Math.max(1.5, Math.min(2, window.devicePixelRatio))
 const COARSE = 0.6
@@ -161,8 +165,8 @@ export class AssemblyScene {
     return away
   }
 
-  /** Looks from a direction and fits all that is shown into the frame, with room about it as a share of its size. */
-  look(from: readonly [number, number, number], only?: (part: string, number: number) => boolean, room = 0.16): void {
+  /** Looks from a direction and fits all that is shown into the frame, with room for the sizes about it. */
+  look(from: readonly [number, number, number], only?: (part: string, number: number) => boolean): void {
     const box = new Box3()
     for (const body of this.bodies) {
       if (body.group.visible && (!only || only(body.part, body.number))) box.expandByObject(body.group)
@@ -175,6 +179,7 @@ export class AssemblyScene {
     this.controls.target.copy(middle)
     this.camera.lookAt(middle)
     this.camera.updateMatrixWorld()
+    const room = Math.max(LEAST_ROOM, SIZES / Math.max(SIZES, this.size.width - SIZES))
     this.halfHeight = this.reach(box, middle) * (1 + room)
     this.frameCamera()
     this.controls.update()

@@ -13,7 +13,7 @@ const KEYS = [
   ['Delete', 'take away what is chosen'],
   ['Ctrl+Z, Ctrl+Shift+Z', 'undo, redo'],
   ['+  -  0', 'larger, smaller, whole drawing'],
-  ['d', 'drawing or dry fit; there the arrows turn it'],
+  ['d, b', 'drawing or dry fit, or both; in the dry fit the arrows turn it'],
   ['?', 'this sheet'],
 ]
 </script>

@@ -58,7 +58,8 @@ useEventListener(window, 'keydown', (event) => {
   const chosen = STATIONS[Number(event.key) - 1]
   if (chosen && event.key !== '0') void router.push(`/projects/${String(route.params.slug)}/${chosen.key}`)
   else if (event.key === '?') keys.value = true
-  else if (event.key === 'd') workshop.together = !workshop.together
+  else if (event.key === 'd') workshop.seen = workshop.seen === 'drawing' ? 'dry fit' : 'drawing'
+  else if (event.key === 'b') workshop.seen = workshop.seen === 'both' ? 'drawing' : 'both'
   else if (event.key === '.') neighbour(1)
   else if (event.key === ',') neighbour(-1)
 })

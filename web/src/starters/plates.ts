@@ -24,7 +24,7 @@ export class PlatePress {
     }
     this.scene.resize(PLATE.width, PLATE.height)
     this.scene.take(fit, tints)
-    this.scene.look(VIEWS.Corner, undefined, 0.34)
+    this.scene.look(VIEWS.Corner)
     // So small, a plate has room for the outside sizes only.
     return { picture: this.scene.picture(), labels: spanLabels(this.scene, { ...fit, inner: [] }, unit) }
   }

@@ -217,7 +217,7 @@ watchEffect(() => {
                 />
               </g>
             </g>
-            <text v-for="item in laid" :key="`n${item.shown.id}`" class="name" :x="view.toScreen(item.x, 0).x" :y="view.toScreen(0, item.y).y + 13">{{ shortened(item.name, item.shown.width * view.scale.value) }}</text>
+            <text v-for="item in view.scale.value * GAP > 12 ? laid : []" :key="`n${item.shown.id}`" class="name" :x="view.toScreen(item.x, 0).x" :y="view.toScreen(0, item.y).y + 13">{{ shortened(item.name, item.shown.width * view.scale.value) }}</text>
           </template>
           <template #overlay>
             <p v-if="prompt" class="prompt" role="status">{{ prompt }} <button type="button" class="plain-button" @click="making = first = null">Leave it</button></p>

@@ -1,26 +1,31 @@
 <script setup lang="ts">
 import { computed, defineAsyncComponent } from 'vue'
 
-import { useWorkshop } from '../stores/workshop'
+import { useWorkshop, type Seen } from '../stores/workshop'
 
 /**
  * The drawing in the middle, what is set there on the right, and the margin notes below that. Where parts are drawn,
- * the dry fit may stand in place of the drawing.
+ * the dry fit may stand in place of the drawing or beside it.
  */
 const props = defineProps<{ title: string; fits?: boolean }>()
 const workshop = useWorkshop()
 const DryFit = defineAsyncComponent(() => import('../dryfit/DryFit.vue'))
-const together = computed(() => props.fits && workshop.together && (workshop.document?.parts.length ?? 0) > 0)
+const seen = computed<Seen>(() => (props.fits && workshop.document?.parts.length ? workshop.seen : 'drawing'))
+
+const CHOICES: { seen: Seen; name: string; key: string }[] = [
+  { seen: 'drawing', name: 'Drawing', key: 'd' },
+  { seen: 'both', name: 'Both', key: 'b' },
+  { seen: 'dry fit', name: 'Dry fit', key: 'd' },
+]
 </script>
 
 <template>
   <div class="station">
-    <section class="middle">
-      <DryFit v-if="together" />
-      <slot v-else name="drawing" />
+    <section class="middle" :class="{ both: seen === 'both' }">
+      <div v-if="seen !== 'dry fit'" class="half"><slot name="drawing" /></div>
+      <div v-if="seen !== 'drawing'" class="half"><DryFit /></div>
       <p v-if="fits && workshop.document?.parts.length" class="which" role="group" aria-label="Shown">
-        <button type="button" :aria-pressed="!together" title="Key: d" @click="workshop.together = false">Drawing</button>
-        <button type="button" :aria-pressed="together" title="Key: d" @click="workshop.together = true">Dry fit</button>
+        <button v-for="choice in CHOICES" :key="choice.seen" type="button" :aria-pressed="seen === choice.seen" :title="`Key: ${choice.key}`" @click="workshop.seen = choice.seen">{{ choice.name }}</button>
       </p>
     </section>
     <section class="side">
@@ -35,7 +40,10 @@ const together = computed(() => props.fits && workshop.together && (workshop.doc
 .which { position: absolute; top: 24px; right: 10px; display: flex; background: var(--paper); border: 1px solid var(--ink); z-index: 3; }
 .which button { border: 0; background: none; padding: 4px 10px; cursor: pointer; }
 .which [aria-pressed='true'] { background: var(--ink); color: var(--paper); }
-.middle { position: relative; min-width: 0; min-height: 0; overflow: hidden; }
+.middle { position: relative; min-width: 0; min-height: 0; overflow: hidden; display: grid; grid-template: minmax(0, 1fr) / minmax(0, 1fr); }
+.middle.both { grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); }
+.half { position: relative; min-width: 0; min-height: 0; overflow: hidden; }
+.half + .half { border-left: 1px solid var(--ink); }
 .side { border-left: 1px solid var(--ink); display: grid; grid-template-rows: minmax(0, auto) minmax(150px, 1fr); min-height: 0; background: var(--ground); }
 .settings { overflow-y: auto; padding: 10px 12px 14px; min-height: 0; }
 </style>

@@ -10,6 +10,9 @@ export interface Refusal {
   mend: Finding['mend']
 }
 
+/** What stands in the middle where parts are drawn: the drawing, the dry fit, or one beside the other. */
+export type Seen = 'drawing' | 'dry fit' | 'both'
+
 /** The open project as the server last told it, and what is chosen in it. */
 export const useWorkshop = defineStore('workshop', () => {
   const shown = shallowRef<Shown | null>(null)
@@ -21,7 +24,7 @@ export const useWorkshop = defineStore('workshop', () => {
   const jointId = ref<string | null>(null)
   const stockId = ref<string | null>(null)
   const sheet = ref(0)
-  const together = ref(false)
+  const seen = ref<Seen>('drawing')
   const placed = ref<string | null>(null)
 
   const document = computed(() => shown.value?.document ?? null)
@@ -155,7 +158,7 @@ export const useWorkshop = defineStore('workshop', () => {
 
   return {
     shown, document, unit, trouble, busy,
-    partId, cutoutId, jointId, stockId, sheet, placed, together,
+    partId, cutoutId, jointId, stockId, sheet, placed, seen,
     part, partShown, cutout, joint, stock,
     open, take, edit, editPart, editStock, editJoint, told, change, step,
   }
