@@ -134,6 +134,10 @@ def test_a_compartment_is_typed_where_it_stands(maker, page):
     space.get_by_role("button", name=re.compile("^Column 1, ")).click()
     maker.type("Column 1", "two")
     expect(page.get_by_role("alert")).to_contain_text("two")
+    # Escape gives it up, and the size stands there again.
+    page.get_by_label("Column 1", exact=True).press("Escape")
+    expect(page.get_by_role("alert")).to_have_count(0)
+    space.get_by_role("button", name=re.compile("^Column 1, 75.91 mm")).click()
     maker.type("Column 1", "1 in")
     expect(space.get_by_role("button", name="Column 1, 25.4 mm: type it")).to_be_visible()
     expect(page.get_by_label("Columns", exact=False)).to_have_value("1 in, 2 of rest")

@@ -37,11 +37,9 @@ def _gap(project: Project, gap: Gap, names: dict[str, str], result: Result) -> F
             f"{names[part]} is {shown(now)} {called}, and {other} stands where {shown(value)} would meet it: "
             f"their joint is {shown(gap.apart)} apart"
         )
-        mend: Mend | None = Mend(
-            label=f"Make {names[part]} {shown(value)} {called}", field=name, value=f"{round(value, 4):g}"
-        )
-        if result.parts[part].part.starter:
-            mend = None  # its starter's numbers make its sizes
+        make = Mend(label=f"Make {names[part]} {shown(value)} {called}", field=name, value=f"{round(value, 4):g}")
+        # A starter's numbers make the sizes of its parts.
+        mend = None if result.parts[part].part.starter else make
         return Finding(level="warning", text=text, place=Place(kind="part", id=part, part=part, field=name), mend=mend)
     if gap.turned:
         text = f"{a} and {b} do not meet in their joint: other joints hold them another way round"

@@ -108,7 +108,7 @@ def _check(spec: HousingSpec, groove: float, edged: Partner, faced: Partner) -> 
 
 
 def _check_side(groove: Outline, on: Partner) -> None:
-    """A groove that leaves the part anywhere must leave it at an end: its middle line stays on the part."""
+    """Refuses a groove that reaches over the part at its side; at an end it may run out. Raises `CannotJoin`."""
     left, bottom, right, top = groove.bounds
     lies_along_x = right - left >= top - bottom
     low, high, room = (bottom, top, on.height) if lies_along_x else (left, right, on.width)

@@ -65,7 +65,7 @@ function unique(label: Label, index: number): string {
   </svg>
   <span v-for="(label, index) in labels" :key="unique(label, index)" class="size" :class="{ inner: label.inner, typed: typing && typing === key(label) }" :style="{ left: `${label.at.x}px`, top: `${label.at.y}px` }" @pointerdown.stop>
     <template v-if="put && label.driven">
-      <span v-if="typing === key(label)" @focusout="leave(label)" @keydown.esc="typing = ''">
+      <span v-if="typing === key(label)" @focusout="leave(label)" @keydown.esc.capture="typing = ''">
         <SizeField :label="called(label)" :size="typed(label.length, workshop.unit)" :save="(size) => save(label, size)" small hide-label />
       </span>
       <button v-else type="button" class="typable" :aria-label="`${called(label)}, ${label.text}: type it`" @click="begin($event, label)">{{ label.text }}</button>
@@ -80,7 +80,7 @@ function unique(label: Label, index: number): string {
 .sizes .inner line, .sizes .inner path { stroke: var(--accent); }
 .size { position: absolute; transform: translate(-50%, -50%); background: var(--ground); padding: 0 4px; font-size: 12px; pointer-events: none; white-space: nowrap; }
 .size.inner { color: var(--accent); font-size: 11px; padding: 0 2px; }
-.size.typed { z-index: 3; }
+.size.typed { z-index: 3; white-space: normal; }
 .size > * { pointer-events: auto; }
 .typable { border: 0; border-bottom: 1px dotted currentColor; background: none; padding: 0; cursor: text; }
 .typable:hover { background: var(--accent-wash); }
