@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Annotated, Any, Literal, TypeVar
 
-from pydantic import Field
+from pydantic import Field, ValidationError
 
 from .coupons import Contradiction, with_results
 from .document import (
@@ -26,8 +26,11 @@ from .document import (
     Project,
     Starter,
     Stock,
+    Text,
+    read_back,
 )
 from .evaluate import evaluate
+from .faults import first_fault
 from .reshaping import mirrored, mirrored_joint, scaled, scaled_joint, through_knots
 from .sizes import Size, SizeError, Unit, length, number
 from .starters.live import KINDS, let_go, put_starter, remove_starter, with_silhouette
@@ -88,7 +91,10 @@ class PutName(Model):
         return f"{self.name.name} = {self.name.size.text}"
 
     def changes(self, project: Project) -> Changes:
-        names = {known.name: known for known in project.names} | {self.name.name: self.name}
+        names = {known.name: known for known in project.names}
+        before = names.get(self.name.name)
+        # A size that a starter made stays the starter's, whoever changes it.
+        names[self.name.name] = self.name.model_copy(update={"starter": before.starter if before else ""})
         return {"names": list(names.values())}
 
 
@@ -122,7 +128,7 @@ class RecordCoupon(Model):
     do: Literal["record coupon"]
     stock: Id
     date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$")
-    machine: str = Field(default="", max_length=80)
+    machine: Text = Field(default="", max_length=80)
     kerf: Kerf | None = None
     felt: list[Felt] = Field(default=[], max_length=40)
 
@@ -299,7 +305,7 @@ class LetGo(Model):
 
     def changes(self, project: Project) -> Changes:
         after = let_go(project, self.id)
-        return {"parts": after.parts, "starters": after.starters}
+        return _all_of_a_starter(after)
 
 
 class PutJoint(Model):
@@ -359,7 +365,8 @@ class CopySettings(Model):
         model = next((joint for joint in project.joints if joint.id == self.id), None)
         if model is None:
             raise CannotApply(f"“{self.id}” is not in the project any more.")
-        settings = {name: getattr(model, name) for name in type(model).model_fields if name not in ("id", "a", "b")}
+        own = ("id", "starter", "a", "b")
+        settings = {name: getattr(model, name) for name in type(model).model_fields if name not in own}
         joints = [joint.model_copy(update=settings) if joint.kind == model.kind else joint for joint in project.joints]
         return {"joints": joints}
 
@@ -483,16 +490,17 @@ Command = Annotated[
 
 _Item = TypeVar("_Item", Stock, Part, Joint, Starter)
 
-_MOST = {"stocks": 40, "parts": 1000, "joints": 4000, "names": 100}
-
 
 def apply(project: Project, command: Command) -> Project:
-    """The document after ``command``. Raises `CannotApply`; the given document is never changed."""
-    changes = command.changes(project)
-    for field, most in _MOST.items():
-        if len(changes.get(field, ())) > most:
-            raise CannotApply(f"A project has at most {most} {field}.")
-    return project.model_copy(update=changes)
+    """The document after ``command``, as it will be read once it is stored.
+
+    Raises `CannotApply`, also where the change would go beyond what a project can hold; the given document is never
+    changed.
+    """
+    try:
+        return read_back(project.model_copy(update=command.changes(project)))
+    except ValidationError as error:
+        raise CannotApply(f"That cannot be stored: {first_fault(error)}.") from error
 
 
 def _part(project: Project, part_id: str) -> Part:

@@ -5,20 +5,51 @@ One typed JSON document; the same shape in the database, in the API, in the brow
 
 from __future__ import annotations
 
-import re
-from collections.abc import Container
-from typing import Annotated, Literal
+import unicodedata
+from collections.abc import Container, Iterable
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import BaseModel, BeforeValidator, ConfigDict, Field, ValidationError, field_validator, model_validator
+from pydantic_core import from_json
 
-from .sizes import Size, Unit
+from .carried import carried_forward
+from .faults import first_fault
+from .sizes import LARGEST, Size, Unit
 
-#: The version of the document that this program writes and reads.
-VERSION: Literal[1] = 1
+#: The version of the document that this program writes; older ones are carried forward when they are read.
+VERSION: Literal[2] = 2
+
+# What a project holds at the most. These are limits of what stays quick to work with, not of what can be cut.
+
+#: Copies of parts, all together.
+MOST_COPIES = 5000
+#: Openings of cut-outs and joints, letters and repeats counted one by one, all together.
+MOST_OPENINGS = 20_000
+#: Lines and arcs of one brought outline.
+MOST_VERTICES = 4000
+
+
+def printable(value: object) -> object:
+    """A text without what neither a screen nor an XML file can hold; tabs and line ends become spaces."""
+    if not isinstance(value, str):
+        return value
+    return "".join(" " if c in "\t\n\r" else c for c in value if c in "\t\n\r" or not _unprintable(c))
+
+
+def _unprintable(character: str) -> bool:
+    # Control characters, halves of surrogate pairs, and code points that are no characters: XML 1.0, 2.2.
+    return unicodedata.category(character) in ("Cc", "Cs") or ord(character) & 0xFFFE == 0xFFFE
+
 
 #: Identifiers may stand in a size (``birch.thickness``), so they are words.
 Id = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
-Name = Annotated[str, Field(min_length=1, max_length=80)]
+Text = Annotated[str, BeforeValidator(printable)]
+Name = Annotated[Text, Field(min_length=1, max_length=80)]
+#: The id of a starter that made a thing and keeps it, or nothing.
+Owner = Annotated[str, Field(pattern=r"^([a-z][a-z0-9_]{0,15})?$")]
+
+#: A place in mm.
+Millimetres = Annotated[float, Field(ge=-LARGEST, le=LARGEST)]
 
 Fit = Literal["loose", "sliding", "glue", "press"]
 Feel = Literal["falls apart", "holds until tapped", "firm", "stiff"]
@@ -32,7 +63,7 @@ Material = Literal["plywood", "solid wood", "MDF", "acrylic", "card", "aluminium
 
 
 class Model(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
 
 
 # Stock
@@ -83,7 +114,7 @@ class Clearances(Model):
 class Felt(Model):
     """A pair of a test coupon: its marked clearance in mm, and how it felt."""
 
-    clearance: float = Field(ge=-10, le=10, allow_inf_nan=False)
+    clearance: float = Field(ge=-10, le=10)
     feel: Feel
 
 
@@ -91,12 +122,12 @@ class CouponResult(Model):
     """What a coupon showed of a stock on a machine: kerf and clearances in mm as they were from that day on."""
 
     date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
-    machine: str = Field(default="", max_length=80)
-    kerf: float
-    loose: float
-    sliding: float
-    glue: float
-    press: float
+    machine: Text = Field(default="", max_length=80)
+    kerf: float = Field(ge=0, le=LARGEST)
+    loose: Millimetres
+    sliding: Millimetres
+    glue: Millimetres
+    press: Millimetres
 
 
 class Stock(Model):
@@ -110,7 +141,7 @@ class Stock(Model):
     grain: Literal["none", "along width", "along height"] = "none"
     sheets: list[Sheet] = Field(min_length=1, max_length=12)
     smallest_web: Size
-    machine: str = Field(default="", max_length=80)
+    machine: Text = Field(default="", max_length=80)
     kerf: Kerf
     clearances: Clearances
     history: list[CouponResult] = Field(default=[], max_length=10)
@@ -144,16 +175,16 @@ class Ellipse(Model):
 class Knot(Model):
     """A point that a curve runs through, in shares of its width and height; smooth unless it is a ``corner``."""
 
-    x: float = Field(ge=-10, le=10, allow_inf_nan=False)
-    y: float = Field(ge=-10, le=10, allow_inf_nan=False)
+    x: float = Field(ge=-10, le=10)
+    y: float = Field(ge=-10, le=10)
     corner: bool = False
 
 
 class KnotAt(Model):
     """A knot in mm from the part's lower left corner, as it is drawn and dragged."""
 
-    x: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
-    y: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+    x: Millimetres
+    y: Millimetres
     corner: bool = False
 
 
@@ -172,12 +203,12 @@ class Vertex(Model):
     The bulge is the tangent of a quarter of the arc's angle, positive where it runs counter-clockwise.
     """
 
-    x: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
-    y: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
-    bulge: float = Field(default=0, ge=-1000, le=1000, allow_inf_nan=False)
+    x: Millimetres
+    y: Millimetres
+    bulge: float = Field(default=0, ge=-1000, le=1000)
 
 
-Ring = Annotated[list[Vertex], Field(min_length=2, max_length=4000)]
+Ring = Annotated[list[Vertex], Field(min_length=2, max_length=MOST_VERTICES)]
 
 
 class Brought(Model):
@@ -186,7 +217,15 @@ class Brought(Model):
     kind: Literal["brought"] = "brought"
     width: Size
     height: Size
-    rings: list[Ring] = Field(min_length=1, max_length=400)
+    rings: list[Ring] = Field(min_length=1, max_length=MOST_VERTICES // 2)
+
+    @field_validator("rings")
+    @classmethod
+    def _few_enough(cls, rings: list[Ring]) -> list[Ring]:
+        lines = sum(map(len, rings))
+        if lines > MOST_VERTICES:
+            raise ValueError(f"it has {lines} lines and arcs; an outline has at most {MOST_VERTICES}")
+        return rings
 
 
 Shape = Annotated[Rectangle | Ellipse | Curve | Brought, Field(discriminator="kind")]
@@ -220,7 +259,7 @@ class TextHole(Model):
     """
 
     kind: Literal["text"] = "text"
-    text: Annotated[str, Field(min_length=1, max_length=60)]
+    text: Annotated[Text, Field(min_length=1, max_length=60)]
     font: Literal["plain", "stencil"] = "stencil"
     height: Size
     tracking: Size = Size(text="0")
@@ -245,6 +284,7 @@ class CutOut(Model):
     """A shape on a part, its middle placed by distance from a corner or from the middle of the part.
 
     What it ``does``: it is cut out; added to the part; kept as the only material; or sunk as a pocket ``depth`` deep.
+    ``starter`` is the id of the starter that made it.
     """
 
     id: Id
@@ -257,12 +297,19 @@ class CutOut(Model):
     does: Literal["cut out", "add", "keep", "pocket"] = "cut out"
     depth: Size = Size(text="thickness/2")
     repeat: Repeat = Repeat()
+    starter: Owner = ""
+
+    @property
+    def openings(self) -> int:
+        """How many shapes it comes to: its repeats, and of a text all letters of each."""
+        letters = len(self.hole.text) if self.hole.kind == "text" else 1
+        return self.repeat.columns * self.repeat.rows * letters
 
 
 class Mark(Model):
     """Text that is scored or engraved on a part; ``x`` and ``y`` are its middle, from the lower left corner."""
 
-    text: Annotated[str, Field(min_length=1, max_length=40)]
+    text: Annotated[Text, Field(min_length=1, max_length=40)]
     x: Size
     y: Size
     height: Size = Size(text="4")
@@ -296,7 +343,7 @@ class Part(Model):
     cutouts: list[CutOut] = Field(default=[], max_length=400)
     marks: list[Mark] = Field(default=[], max_length=100)
     turns: Literal["grain", "180", "90", "any"] = "90"
-    starter: str = ""
+    starter: Owner = ""
     face: Literal["outside", "inside"] = "outside"
 
 
@@ -310,7 +357,20 @@ class EdgeOf(Model):
     side: Side
 
 
-class FingerJoint(Model):
+class _Joint(Model):
+    """What every joint has: the fit of its own, if it has one, and the ``starter`` that made it."""
+
+    id: Id
+    fit: Fit | None = None
+    starter: Owner = ""
+
+    @property
+    def openings(self) -> int:
+        """How many openings it cuts, as far as they were typed."""
+        return 1
+
+
+class FingerJoint(_Joint):
     """Fingers along two edges that meet at a corner of the assembly.
 
     With a ``count`` the finger width follows from it. In the insets at both ends the part that starts keeps its
@@ -319,7 +379,6 @@ class FingerJoint(Model):
     """
 
     kind: Literal["finger"] = "finger"
-    id: Id
     a: EdgeOf
     b: EdgeOf
     finger: Size
@@ -332,7 +391,10 @@ class FingerJoint(Model):
     shift: Size = Size(text="0")
     relief: ReliefKind = "none"
     cutter: Size = Size(text="kerf")
-    fit: Fit | None = None
+
+    @property
+    def openings(self) -> int:
+        return self.count or 1
 
 
 class FaceLine(Model):
@@ -350,8 +412,12 @@ class FaceLine(Model):
     step: Size = Size(text="30")
     at_x: list[Size] = Field(default=[], max_length=60)
 
+    @property
+    def all_lines(self) -> int:
+        return self.lines + len(self.at_x)
 
-class TabAndSlot(Model):
+
+class TabAndSlot(_Joint):
     """Tabs along an edge that go through slots along a line on another part's face.
 
     The edge is drawn to the tips of its tabs less ``proud``; its shoulders are cut back to the near face. With a
@@ -359,7 +425,6 @@ class TabAndSlot(Model):
     """
 
     kind: Literal["tab-and-slot"] = "tab-and-slot"
-    id: Id
     a: EdgeOf
     b: FaceLine
     tabs: int = Field(default=2, ge=1, le=60)
@@ -369,17 +434,19 @@ class TabAndSlot(Model):
     pocket: Size | None = None
     relief: ReliefKind = "none"
     cutter: Size = Size(text="kerf")
-    fit: Fit | None = None
+
+    @property
+    def openings(self) -> int:
+        return self.tabs * self.b.all_lines
 
 
-class Splice(Model):
+class Splice(_Joint):
     """Two boards joined in their plane: keys along the first edge, their sockets along the second.
 
     The tips of the keys lie on the first edge as it was drawn; ``radius`` rounds their corners for a router.
     """
 
     kind: Literal["splice"] = "splice"
-    id: Id
     a: EdgeOf
     b: EdgeOf
     shape: SpliceShape = "dovetail"
@@ -388,10 +455,13 @@ class Splice(Model):
     depth: Size
     radius: Size = Size(text="0")
     gap: Literal["split", "in the sockets"] = "split"
-    fit: Fit | None = None
+
+    @property
+    def openings(self) -> int:
+        return self.keys
 
 
-class CaptiveNut(Model):
+class CaptiveNut(_Joint):
     """Screws through one part's face into nuts that sit in T-slots along another part's edge.
 
     ``screw`` is the length under the head of a socket screw. Where tabs or fingers join the same two parts, the
@@ -399,7 +469,6 @@ class CaptiveNut(Model):
     """
 
     kind: Literal["captive-nut"] = "captive-nut"
-    id: Id
     a: EdgeOf
     b: FaceLine
     thread: Thread = "M3"
@@ -408,24 +477,29 @@ class CaptiveNut(Model):
     inset: Size = Size(text="15")
     relief: ReliefKind = "none"
     cutter: Size = Size(text="kerf")
-    fit: Fit | None = None
+
+    @property
+    def openings(self) -> int:
+        return self.screws * self.b.all_lines
 
 
-class Housing(Model):
+class Housing(_Joint):
     """An edge that stands on lines of another part's face: let into grooves, or butted where there is no ``groove``.
 
     A groove is that deep and as long as the edge; an edge that slides has ``room`` before it, behind it and below it.
     """
 
     kind: Literal["housing"] = "housing"
-    id: Id
     a: EdgeOf
     b: FaceLine
     groove: Size | None = None
     room: Size = Size(text="0")
     relief: ReliefKind = "none"
     cutter: Size = Size(text="kerf")
-    fit: Fit | None = None
+
+    @property
+    def openings(self) -> int:
+        return self.b.all_lines
 
 
 class SlotAt(Model):
@@ -441,12 +515,15 @@ class SlotAt(Model):
     step: Size = Size(text="30")
     also_at: list[Size] = Field(default=[], max_length=60)
 
+    @property
+    def all_slots(self) -> int:
+        return self.slots + len(self.also_at)
 
-class CrossLap(Model):
+
+class CrossLap(_Joint):
     """Two parts that cross, each slotted part of the way; with several slots a grid of their copies."""
 
     kind: Literal["cross-lap"] = "cross-lap"
-    id: Id
     a: SlotAt
     b: SlotAt
     share: Size = Size(text="1/2")
@@ -454,7 +531,10 @@ class CrossLap(Model):
     angle: Size = Size(text="90")
     relief: ReliefKind = "none"
     cutter: Size = Size(text="kerf")
-    fit: Fit | None = None
+
+    @property
+    def openings(self) -> int:
+        return self.a.all_slots + self.b.all_slots
 
 
 Joint = Annotated[FingerJoint | TabAndSlot | CrossLap | Splice | CaptiveNut | Housing, Field(discriminator="kind")]
@@ -469,9 +549,9 @@ class Placement(Model):
     part: Id
     copy_number: int = Field(ge=1, le=500)
     sheet: int = Field(ge=0, le=999)
-    x: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
-    y: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
-    turn: float = Field(ge=-3600, le=3600, allow_inf_nan=False)
+    x: Millimetres
+    y: Millimetres
+    turn: float = Field(ge=-3600, le=3600)
     by_hand: bool = False
 
 
@@ -479,8 +559,8 @@ class LaidSheet(Model):
     """A sheet in use, in mm."""
 
     stock: Id
-    width: float = Field(gt=0, le=100_000, allow_inf_nan=False)
-    height: float = Field(gt=0, le=100_000, allow_inf_nan=False)
+    width: float = Field(gt=0, le=LARGEST)
+    height: float = Field(gt=0, le=LARGEST)
 
 
 class LaidPart(Model):
@@ -488,8 +568,8 @@ class LaidPart(Model):
 
     part: Id
     outline: str = Field(max_length=64)
-    width: float
-    height: float
+    width: float = Field(ge=0, le=2 * LARGEST)
+    height: float = Field(ge=0, le=2 * LARGEST)
 
 
 class Layout(Model):
@@ -517,6 +597,9 @@ class HandOver(Model):
 # Starters
 
 
+_Word = Annotated[Text, Field(max_length=40)]
+
+
 class Starter(Model):
     """A ready design that a few numbers drive; its parts, joints and named sizes bear its ``id``.
 
@@ -527,20 +610,21 @@ class Starter(Model):
     kind: Literal["tray", "box", "bracket", "figure", "rack", "frame"]
     stock: Id
     second_stock: Id
-    sizes: dict[str, Size] = Field(default={}, max_length=30)
-    choices: dict[str, str] = Field(default={}, max_length=30)
+    sizes: dict[_Word, Size] = Field(default={}, max_length=30)
+    choices: dict[_Word, _Word] = Field(default={}, max_length=30)
 
 
 class NamedSize(Model):
-    """A size of the project that other sizes may use by its name."""
+    """A size of the project that other sizes may use by its name. ``starter`` is the id of the one that made it."""
 
     name: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,29}$")]
     size: Size
+    starter: Owner = ""
 
 
 class Project(Model):
     format: Literal["lean-notch project"] = "lean-notch project"
-    version: Literal[1] = VERSION
+    version: Literal[2] = VERSION
     name: Name
     unit: Unit = "mm"
     fit: Fit = "glue"
@@ -554,11 +638,33 @@ class Project(Model):
 
     @model_validator(mode="after")
     def _unique_ids(self) -> Project:
-        for kind in (self.stocks, self.parts, self.joints):
-            ids = [item.id for item in kind]
-            twice = next((i for i in ids if ids.count(i) > 1), None) if len(set(ids)) < len(ids) else None
-            if twice:
-                raise ValueError(f"the id “{twice}” is used twice")
+        named: list[tuple[str, Iterable[str]]] = [
+            ("id", (stock.id for stock in self.stocks)),
+            ("id", (part.id for part in self.parts)),
+            ("id", (joint.id for joint in self.joints)),
+            ("id", (starter.id for starter in self.starters)),
+            ("name", (name.name for name in self.names)),
+        ]
+        for what, given in named:
+            known: set[str] = set()
+            for word in given:
+                if word in known:
+                    raise ValueError(f"the {what} “{word}” is used twice")
+                known.add(word)
+        return self
+
+    @model_validator(mode="after")
+    def _not_too_much(self) -> Project:
+        copies = sum(part.count for part in self.parts)
+        if copies > MOST_COPIES:
+            raise ValueError(f"its parts come to {copies} copies; a project has at most {MOST_COPIES}")
+        holes = sum(cut.openings for part in self.parts for cut in part.cutouts)
+        slots = sum(joint.openings for joint in self.joints)
+        if holes + slots > MOST_OPENINGS:
+            raise ValueError(
+                f"its cut-outs come to {holes} holes and letters with all repeats, and its joints to {slots} openings; "
+                f"a project has at most {MOST_OPENINGS} in all. Use fewer repeats"
+            )
         return self
 
     def stock(self, stock_id: str) -> Stock | None:
@@ -576,34 +682,38 @@ class NotAProject(ValueError):  # noqa: N818 - it is a statement, and read as on
 LARGEST_FILE = 8_000_000
 
 
-def read_project(data: bytes) -> Project:
-    """A project from the bytes of its JSON file. Raises `NotAProject`."""
+def read_project(data: bytes | str) -> Project:
+    """A project from its JSON, whether stored or brought as a file; older versions are carried forward.
+
+    Raises `NotAProject`.
+    """
     if len(data) > LARGEST_FILE:
         megabytes = len(data) / 1e6
         raise NotAProject(f"The file has {megabytes:.1f} MB; a project file has at most 8 MB.")
-    version = re.search(rb'"version"\s*:\s*(\d{1,9})', data[:4000])
-    if version and int(version.group(1)) > VERSION and b"lean-notch project" in data:
-        found = int(version.group(1))
+    text = data.encode("utf-8", "surrogatepass") if isinstance(data, str) else data
+    try:
+        raw: Any = from_json(text, allow_inf_nan=True)
+    except ValueError as error:
+        if b"lean-notch project" in text[:4000]:
+            raise NotAProject("The project file is damaged: it breaks off or holds what is no JSON.") from error
+        raw = None
+    if not isinstance(raw, dict) or raw.get("format") != "lean-notch project":
+        raise NotAProject("The file is not a Lean Notch project: save one with “Save to file” and open that.")
+    version = raw.get("version")
+    if isinstance(version, int) and version > VERSION:
         raise NotAProject(
-            f"The file is of version {found}; this program reads up to version {VERSION}. "
+            f"The file is of version {version}; this program reads up to version {VERSION}. "
             "Open it with a newer Lean Notch."
         )
-    if b"lean-notch project" not in data[:4000]:
-        raise NotAProject("The file is not a Lean Notch project: save one with “Save to file” and open that.")
     try:
-        return Project.model_validate_json(data)
-    except ValueError as error:
-        raise NotAProject(f"The project file is damaged: {first_fault(error)}") from error
+        return Project.model_validate(carried_forward(raw))
+    except ValidationError as error:
+        raise NotAProject(f"The project file is damaged: {first_fault(error)}.") from error
 
 
-def first_fault(error: ValueError) -> str:
-    """The first fault of a validation error as ``place: what is wrong``."""
-    errors = getattr(error, "errors", None)
-    if errors is None:
-        return str(error)
-    fault = errors()[0]
-    place = " › ".join(str(step) for step in fault["loc"])
-    return f"{place}: {fault['msg']}" if place else str(fault["msg"])
+def read_back(project: Project) -> Project:
+    """The project as it will be read once it is stored. Raises `ValidationError` where it could not be."""
+    return Project.model_validate_json(project.model_dump_json())
 
 
 def write_project(project: Project) -> bytes:

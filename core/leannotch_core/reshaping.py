@@ -111,6 +111,13 @@ def _mirrored_mark(mark: Mark) -> Mark:
     return mark.model_copy(update={"x": _from_right(mark.x), "turn": _negative(mark.turn)})
 
 
+def _half_turn(turn: Size) -> Size:
+    text = turn.text.strip()
+    if text in ("", "0", "180"):
+        return Size(text="0" if text == "180" else "180")
+    return _taken_from("180", turn)
+
+
 def mirrored_joint(joint: Joint, part: str, lengths: Mapping[str, complex]) -> Joint:
     """The joint after ``part`` was turned over; ``lengths`` are widths and heights (mm) by part, as complex numbers."""
     ends: dict[str, Any] = _other_way_round(joint, part, lengths) if isinstance(joint, FingerJoint) else {}
@@ -119,7 +126,7 @@ def mirrored_joint(joint: Joint, part: str, lengths: Mapping[str, complex]) -> J
         if end.part != part:
             continue
         if isinstance(end, FaceLine):
-            line = {"x": _from_right(end.x), "turn": _minus(Size(text="180"), end.turn), "step": _negative(end.step)}
+            line = {"x": _from_right(end.x), "turn": _half_turn(end.turn), "step": _negative(end.step)}
             ends[which] = end.model_copy(update={**line, "at_x": [_from_right(x) for x in end.at_x]})
             continue
         update: dict[str, Any] = {"side": _swapped(end.side)}
@@ -140,7 +147,8 @@ def _other_way_round(joint: FingerJoint, part: str, lengths: Mapping[str, comple
     if abs(long_a - long_b) > 1e-6 and turned[0 if long_a > long_b else 1]:
         text = joint.shift.text.strip()
         spare = f"{abs(long_a - long_b):.6g} mm"
-        update["shift"] = Size(text=spare if text == "0" else f"{spare} - ({text})", unit=joint.shift.unit)
+        turned_round = _taken_from(spare, joint.shift)
+        update["shift"] = Size(text=spare) if text == "0" else Size(text="0") if text == spare else turned_round
     return update
 
 
@@ -153,16 +161,33 @@ def _negative(size: Size) -> Size:
     text = size.text.strip()
     if text in ("", "0"):
         return size
+    if text[1:].replace(".", "", 1).isdigit() and text[0] == "-":
+        return Size(text=text[1:], unit=size.unit)
     bare = text.replace(".", "", 1).isdigit()
-    return Size(text=f"-{text}" if bare else f"-({text})", unit=size.unit)
-
-
-def _minus(size: Size, other: Size) -> Size:
-    return size if other.text.strip() in ("", "0") else Size(text=f"{size.text} - ({other.text})", unit=other.unit)
+    return Size(text=f"-{text}", unit=size.unit) if bare else _taken_from("", size)
 
 
 def _from_right(size: Size) -> Size:
-    return Size(text=f"width - ({size.text})", unit=size.unit)
+    return _taken_from("width", size)
+
+
+def _taken_from(whole: str, size: Size) -> Size:
+    """``whole - (size)``. Of a size that is already so, what was taken: mirrored twice, it is as it was typed."""
+    text = size.text.strip()
+    begins = f"{whole} - (" if whole else "-("
+    if text.startswith(begins) and _closes_at_end(text[len(begins) - 1 :]):
+        return Size(text=text[len(begins) : -1], unit=size.unit)
+    return Size(text=f"{begins}{text})", unit=size.unit)
+
+
+def _closes_at_end(text: str) -> bool:
+    """Whether the bracket that a text begins with is closed by its last character."""
+    depth = 0
+    for place, character in enumerate(text):
+        depth += (character == "(") - (character == ")")
+        if depth == 0:
+            return place == len(text) - 1
+    return False
 
 
 def scaled(part: Part, factor: float) -> Part:

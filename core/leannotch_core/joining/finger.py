@@ -33,6 +33,7 @@ def fingers(given: Given, joint: FingerJoint, a: Partner | None, b: Partner | No
         given.warn(
             f"{joint.count} fingers would end with another part than they began with; {count} are cut",
             "count",
+            Mend(label=f"Make it {count}", field="count", value=f"{count}"),
         )
     fit, clearance = given.fit()
     spec = FingerSpec(

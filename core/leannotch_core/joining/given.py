@@ -8,10 +8,19 @@ from dataclasses import dataclass
 from ..document import FaceLine, Fit, Joint, Project
 from ..findings import Mend, Place
 from ..geometry.segment import Point, move
+from ..joints.fit import Change
 from ..joints.partner import Partner
 from ..reading import Names, Reader
 from ..sizes import Size, length
 from ..stock import StockFacts
+
+
+def changed(joint: Joint, change: Change) -> Joint:
+    """The joint with one field set as a mend says; ``b.side`` is the side of its second end."""
+    raw = joint.model_dump()
+    *ends, name = change.field.split(".")
+    (raw[ends[0]] if ends else raw)[name] = change.value
+    return type(joint).model_validate(raw)
 
 
 @dataclass(frozen=True, slots=True)

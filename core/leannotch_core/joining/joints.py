@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from ..document import CaptiveNut, CrossLap, FingerJoint, Housing, Project, Splice, TabAndSlot
 from ..findings import Mend, Place
@@ -19,7 +19,7 @@ from .captive_nut import captive_nuts
 from .corners import check_corners
 from .cross_lap import cross_lap
 from .finger import fingers
-from .given import Given
+from .given import Given, changed
 from .housing import housing
 from .seat import check_seat, relieved
 from .splice import splice
@@ -55,8 +55,7 @@ def cut_joints(
         try:
             cut = _cut(given)
         except CannotJoin as refusal:
-            mend = Mend(label=refusal.mend, field=refusal.field, value=refusal.value) if refusal.field else None
-            given.warn(f"{refusal}. The joint is left out.", refusal.field, mend)
+            given.warn(f"{refusal}. The joint is left out.", refusal.field, _mend(given, refusal))
             continue
         if cut:
             joined.add(cut)
@@ -83,6 +82,20 @@ def _cut(given: Given) -> JointCut | None:
             return captive_nuts(given, joint, a, b)
         case Housing():
             return housing(given, joint, a, b)
+
+
+def _mend(given: Given, refusal: CannotJoin) -> Mend | None:
+    """The first mend of a refusal that gets further: one after which the joint is refused likewise is none."""
+    for change in refusal.mends:
+        unheard = Reader()
+        unheard.names = given.reader.names
+        try:
+            _cut(replace(given, joint=changed(given.joint, change), reader=unheard))
+        except CannotJoin as again:
+            if again.field == refusal.field:
+                continue
+        return Mend(label=change.label, field=change.field, value=change.value)
+    return None
 
 
 def _check_fit(given: Given, cut: JointCut) -> None:

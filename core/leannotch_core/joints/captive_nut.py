@@ -11,7 +11,7 @@ from ..geometry.loop import Outline
 from ..geometry.segment import Motion, Point
 from ..parts.shapes import rectangle, round_hole
 from ..parts.sides import SideFrame
-from .fit import CannotJoin, Gauge, JointCut, Mating, check_on_face
+from .fit import CannotJoin, Change, Gauge, JointCut, Mating, check_on_face
 from .hardware import SCREWS, Screw, longer
 from .meeting import edge_on_face
 from .partner import Partner
@@ -174,6 +174,7 @@ def _check(
             "inset",
             f"{frame.length / (2 * spec.screws):.2f}",
             "Spread them evenly",
+            Change("screws", "1", "Use one screw"),
         )
     if min(screw.nut + spec.clearance, screw.hole) <= edged.kerf:
         raise CannotJoin(f"The slot for an {spec.thread} nut is narrower than the kerf of {edged.kerf:.2f} mm")

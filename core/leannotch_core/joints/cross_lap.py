@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from ..geometry.loop import Outline
 from ..parts.sides import SideFrame, reach
-from .fit import CannotJoin, Gauge, JointCut, Mating
+from .fit import CannotJoin, Change, Gauge, JointCut, Mating
 from .meeting import Contact, Meeting, at_height, hand, in_plane, upward
 from .partner import Partner
 from .relief import notch_reliefs
@@ -169,4 +169,10 @@ def _check_slot(own: Slots, other: Slots, at: float, width: float, depth: float,
             f"The slot in {name} is {width:.2f} mm wide, not wider than the kerf of {own.partner.kerf:.2f} mm"
         )
     if end - depth <= 0:
-        raise CannotJoin(f"The slot in {name} is {depth:.2f} mm deep and cuts it in two", "share", "1/2", "Halve it")
+        raise CannotJoin(
+            f"The slot in {name} is {depth:.2f} mm deep and cuts it in two",
+            "share",
+            "1/2",
+            "Halve it",
+            Change("seating", "0", "Seat them without allowance"),
+        )

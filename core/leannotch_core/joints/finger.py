@@ -6,12 +6,15 @@ from dataclasses import dataclass
 
 from ..geometry.loop import Outline
 from ..parts.sides import SideFrame
-from .fit import CannotJoin, Gauge, JointCut, Mating
+from .fit import CannotJoin, Change, Gauge, JointCut, Mating
 from .meeting import Contact, Meeting, at_height, hand, in_plane, outer, upward
 from .partner import Partner
 from .relief import notch_reliefs
 
 Span = tuple[float, float]
+
+#: More fingers than this are not cut along one edge.
+MOST = 301
 
 
 @dataclass(frozen=True, slots=True)
@@ -155,12 +158,23 @@ def _contact(spec: FingerSpec, side: str, plan: FingerPlan, own: _Edge, which: i
 
 def _check(plan: FingerPlan, spec: FingerSpec, a: _Edge, b: _Edge) -> None:
     if plan.begin < 0 or plan.end > plan.length or plan.end - plan.begin <= 0:
+        at_end = Change("inset_end", "0", "Use no inset at the end")
+        at_start = Change("inset_start", "0", "Use no inset at the start")
+        first, second = (at_end, at_start) if 0 <= plan.begin < plan.length else (at_start, at_end)
         raise CannotJoin(
             f"Insets of {plan.begin:.2f} and {plan.length - plan.end:.2f} mm leave no room for fingers "
             f"on {plan.length:.2f} mm",
-            "inset_end",
-            "0",
-            "Use no inset at the end",
+            *first,
+            second,
+        )
+    if plan.count > MOST:
+        third = (plan.end - plan.begin) / 3
+        raise CannotJoin(
+            f"{plan.count} fingers on {plan.end - plan.begin:.2f} mm are more than the {MOST} that are cut along an "
+            "edge; make them wider",
+            "finger",
+            f"{third:.2f}",
+            "Use three fingers",
         )
     if spec.proud < 0:
         raise CannotJoin(
@@ -174,6 +188,7 @@ def _check(plan: FingerPlan, spec: FingerSpec, a: _Edge, b: _Edge) -> None:
             "finger",
             f"{(plan.end - plan.begin) / 3:.2f}",
             "Use three fingers",
+            Change("count", "3", "Use three fingers"),
         )
     for own, other in ((a, b), (b, a)):
         _check_edge(own, other.part, plan, spec.proud)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from ..geometry.loop import Outline
 from ..geometry.segment import Point
@@ -65,12 +66,21 @@ class JointCut:
     pockets: tuple[tuple[str, Pocket], ...] = ()
 
 
-class CannotJoin(ValueError):  # noqa: N818 - it is a statement, and read as one
-    """A joint that cannot be cut; the message is a sentence, with the field and value that would mend it."""
+class Change(NamedTuple):
+    """A change of one field of a joint: what it is set to (sizes in mm), and what to call the change."""
 
-    def __init__(self, text: str, field: str = "", value: str = "", mend: str = "") -> None:
+    field: str
+    value: str
+    label: str
+
+
+class CannotJoin(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """A joint that cannot be cut; the message is a sentence. ``mends`` might settle it, the likeliest first."""
+
+    def __init__(self, text: str, field: str = "", value: str = "", mend: str = "", *others: Change) -> None:
         super().__init__(text)
-        self.field, self.value, self.mend = field, value, mend
+        self.field = field
+        self.mends = (Change(field, value, mend), *others) if field else ()
 
 
 def check_on_face(openings: Iterable[Outline], on: Partner, called: str) -> None:

@@ -12,7 +12,7 @@ from ..geometry.offset import grow
 from ..geometry.segment import Motion, Source
 from ..parts.shapes import rectangle
 from ..parts.sides import OVERSHOOT, SideFrame
-from .fit import CannotJoin, Gauge, JointCut, Mating
+from .fit import CannotJoin, Change, Gauge, JointCut, Mating
 from .meeting import Contact, Meeting, at_height, hand, in_plane, upward
 from .partner import Partner
 
@@ -147,7 +147,8 @@ def _check(spec: SpliceSpec, shared: float, frame_a: SideFrame, frame_b: SideFra
     if spec.size + spec.clearance + kerf >= shared / spec.keys:
         fits = shared / spec.keys * 0.6
         text = f"{spec.keys} keys of {spec.size:.2f} mm do not fit on {shared:.2f} mm"
-        raise CannotJoin(text, "size", f"{fits:.2f}", f"Make them {fits:.2f} mm")
+        fewer = Change("keys", "1", "Use one key")
+        raise CannotJoin(text, "size", f"{fits:.2f}", f"Make them {fits:.2f} mm", fewer)
     if neck - spec.clearance <= kerf:
         raise CannotJoin(
             f"Keys of {spec.size:.2f} mm have a neck of {neck:.2f} mm, not wider than the kerf of {kerf:.2f} mm"

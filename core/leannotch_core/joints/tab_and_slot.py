@@ -10,7 +10,7 @@ from ..geometry.loop import Outline
 from ..geometry.segment import Motion, Point
 from ..parts.shapes import rectangle
 from ..parts.sides import SideFrame
-from .fit import CannotJoin, Gauge, JointCut, Mating, Pocket, check_on_face
+from .fit import CannotJoin, Change, Gauge, JointCut, Mating, Pocket, check_on_face
 from .meeting import Meeting, edge_on_face
 from .partner import Partner
 from .relief import notch_reliefs, slot_reliefs
@@ -167,6 +167,8 @@ def _check(spec: TabSpec, spans: list[Span], frame: SideFrame, depth: float, tab
             "width",
             f"{fits:.2f}",
             f"Make them {fits:.2f} mm wide",
+            Change("inset", f"{max(0.0, (frame.length / spec.tabs - spec.width) / 2):.2f}", "Spread them evenly"),
+            Change("tabs", "1", "Use one tab"),
         )
     if depth >= frame.depth:
         raise CannotJoin(

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from typing import TypeVar
 
 from pydantic import ValidationError
 
-from ..document import Brought, Joint, Part, Project, Starter, first_fault
+from ..document import Brought, Joint, Model, Part, Project, Starter
 from ..evaluate import evaluate
+from ..faults import first_fault
 from ..shaping import brought_size
 from ..sizes import Size, SizeError
 from ..stock import facts
 from . import box, others, tray
 from .made import CannotMake, Kind, Made, Making
+
+M = TypeVar("M", bound=Model)
 
 #: Every kind of starter, in the order to show them, with what makes it.
 KINDS: dict[str, tuple[Kind, Callable[[Making], None]]] = {
@@ -43,12 +47,11 @@ def make(project: Project, starter: Starter) -> Made:
     for stock_id in (starter.stock, starter.second_stock):
         if project.stock(stock_id) is None:
             raise CannotMake(f"The stock “{stock_id}” is not in the project; choose another one.")
-    own = f"{starter.id}_"
     values = evaluate(project.model_copy(update={"parts": [], "joints": []})).values
     known |= {
         n.name: values[f"names/{n.name}"]
         for n in project.names
-        if f"names/{n.name}" in values and not n.name.startswith(own)
+        if f"names/{n.name}" in values and n.starter != starter.id
     }
     making = Making(starter, kind, known, sheets[starter.stock])
     try:
@@ -61,7 +64,7 @@ def make(project: Project, starter: Starter) -> Made:
 def put_starter(project: Project, starter: Starter) -> Project:
     """The project with a starter added or changed; what the maker added to its parts stays. Raises `CannotMake`."""
     made = make(project, starter)
-    own = f"{starter.id}_"
+    _refuse_what_is_not_its_own(project, starter, made)
     kept = {part.id: part for part in project.parts if part.starter == starter.id}
     gone = set(kept) - {part.id for part in made.parts}
     fresh = [_with_own_work(part, kept.get(part.id)) for part in made.parts]
@@ -72,9 +75,9 @@ def put_starter(project: Project, starter: Starter) -> Project:
     unlike = [
         joint
         for joint in project.joints
-        if joint.id not in made_ids and not joint.id.startswith(own) and not gone & {joint.a.part, joint.b.part}
+        if joint.id not in made_ids and joint.starter != starter.id and not gone & {joint.a.part, joint.b.part}
     ]
-    names = [name for name in project.names if not name.name.startswith(own)] + made.names
+    names = [name for name in project.names if name.starter != starter.id] + made.names
     starters = [known for known in project.starters if known.id != starter.id] + [starter]
     update = {
         "names": names,
@@ -115,7 +118,7 @@ def remove_starter(project: Project, starter_id: str) -> Project:
     """The project without a starter, its parts, their joints and its named sizes."""
     gone = {part.id for part in project.parts if part.starter == starter_id}
     update = {
-        "names": [name for name in project.names if not name.name.startswith(f"{starter_id}_")],
+        "names": [name for name in project.names if name.starter != starter_id],
         "parts": [part for part in project.parts if part.id not in gone],
         "joints": [joint for joint in project.joints if not gone & {joint.a.part, joint.b.part}],
         "starters": [starter for starter in project.starters if starter.id != starter_id],
@@ -126,9 +129,32 @@ def remove_starter(project: Project, starter_id: str) -> Project:
 
 def let_go(project: Project, starter_id: str) -> Project:
     """The project with a starter's parts as plain ones."""
-    parts = [part.model_copy(update={"starter": ""}) if part.starter == starter_id else part for part in project.parts]
-    starters = [starter for starter in project.starters if starter.id != starter_id]
-    return project.model_copy(update={"parts": parts, "starters": starters})
+
+    def plain(things: Iterable[M]) -> list[M]:
+        return [t.model_copy(update={"starter": ""}) if getattr(t, "starter", "") == starter_id else t for t in things]
+
+    parts = [part.model_copy(update={"cutouts": plain(part.cutouts)}) for part in plain(project.parts)]
+    update = {
+        "names": plain(project.names),
+        "parts": parts,
+        "joints": plain(project.joints),
+        "starters": [starter for starter in project.starters if starter.id != starter_id],
+    }
+    return project.model_copy(update=update)
+
+
+def _refuse_what_is_not_its_own(project: Project, starter: Starter, made: Made) -> None:
+    """Raises `CannotMake` where the maker has something of a name that the starter would take."""
+    title = KINDS[starter.kind][0].title
+    pairs: list[tuple[str, Iterable[tuple[str, str]], set[str]]] = [
+        ("size", ((name.name, name.starter) for name in project.names), {name.name for name in made.names}),
+        ("part", ((part.id, part.starter) for part in project.parts), {part.id for part in made.parts}),
+        ("joint", ((joint.id, joint.starter) for joint in project.joints), {joint.id for joint in made.joints}),
+    ]
+    for what, known, wanted in pairs:
+        taken = next((name for name, owner in known if name in wanted and owner != starter.id), None)
+        if taken:
+            raise CannotMake(f"{title} would make a {what} “{taken}”, and there is one of yours; rename or remove it.")
 
 
 def _with_own_settings(made: Joint, known: Joint | None) -> Joint:
@@ -140,11 +166,11 @@ def _with_own_settings(made: Joint, known: Joint | None) -> Joint:
 
 
 def _with_own_work(made: Part, known: Part | None) -> Part:
-    """A part made again: its name, cut-outs, texts and turns are the maker's."""
+    """A part made again: its name, its own cut-outs, texts and turns are the maker's."""
     if known is None:
         return made
     fresh = {cut.id for cut in made.cutouts}
-    own = [cut for cut in known.cutouts if cut.id not in fresh and not cut.id.startswith("lift_")]
+    own = [cut for cut in known.cutouts if cut.id not in fresh and not cut.starter]
     shape = made.shape
     if shape.kind == "rectangle" and known.shape.kind == "rectangle" and not shape.corners:
         shape = shape.model_copy(update={"corners": known.shape.corners})

@@ -162,7 +162,7 @@ class Making:
         if all(known.name != full for known in self.made.names):
             size = size if isinstance(size, Size) else Size(text=size)
             self._known[full] = self.value(size, name)
-            self.made.names.append(NamedSize(name=full, size=size))
+            self.made.names.append(NamedSize(name=full, size=size, starter=self.starter.id))
         return full
 
     def part(
@@ -186,7 +186,7 @@ class Making:
                 stock=self.starter.second_stock if second or self._second else self.starter.stock,
                 count=count,
                 shape=shape or Rectangle(width=Size(text=size[0]), height=Size(text=size[1])),
-                cutouts=list(cutouts),
+                cutouts=[cut.model_copy(update={"starter": self.starter.id}) for cut in cutouts],
                 face=face,
                 starter=self.starter.id,
             )
@@ -212,7 +212,7 @@ class Making:
         self._join(Splice, f"{a[0]}_{a[1]}", a=_edge(a), b=_edge(b), size=Size(text=size), depth=Size(text=depth))
 
     def _join(self, model: type[Any], joint_id: str, **settings: Any) -> None:
-        self.made.joints.append(model(id=joint_id[:40], **settings))
+        self.made.joints.append(model(id=joint_id[:40], starter=self.starter.id, **settings))
 
 
 def _edge(end: tuple[str, str]) -> EdgeOf:

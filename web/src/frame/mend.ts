@@ -42,6 +42,7 @@ function mendJoint(document: Document, id: string, field: string, size: Size): C
   const joint = document.joints.find((j) => j.id === id)
   if (!joint) return null
   const put = (changed: Joint): Command => ({ do: 'put joint', joint: changed })
+  if (['count', 'keys', 'tabs', 'screws'].includes(field)) return put({ ...joint, [field]: Number(size.text) } as Joint)
   if (field === 'relief') return put({ ...joint, relief: size.text } as Joint)
   if (field === 'starts' && joint.kind === 'finger') return put({ ...joint, starts: size.text as 'a' | 'b' })
   if (field === 'b.side' && joint.kind === 'cross-lap') return put({ ...joint, b: { ...joint.b, side: size.text as typeof joint.b.side } })
