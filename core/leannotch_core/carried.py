@@ -17,32 +17,32 @@ def carried_forward(raw: Raw) -> Raw:
 
 def _owners_by_field(raw: Raw) -> Raw:
     """Version 1 told by the beginning of an id what a starter had made; since then the thing itself says so."""
-    starters = [str(starter.get("id")) for starter in _things(raw, "starters")]
+    given = raw.get("starters")
+    starters = [str(s.get("id")) for s in given if isinstance(s, dict)] if isinstance(given, list) else []
 
     def owned(thing: Raw, key: str) -> Raw:
         owner = next((starter for starter in starters if str(thing.get(key)).startswith(f"{starter}_")), "")
         return {**thing, "starter": owner}
 
     def with_cutouts(part: Raw) -> Raw:
-        owner = part.get("starter", "")
-        made = [
-            {**cut, "starter": owner if str(cut.get("id")).startswith(("lift_", "thumb")) else ""}
-            for cut in _things(part, "cutouts")
-        ]
-        return {**part, "cutouts": made} if made else part
+        return _each(part, "cutouts", lambda cut: {**cut, "starter": part.get("starter", "") if _made(cut) else ""})
 
-    return {
-        **raw,
-        "version": 2,
-        "names": [owned(name, "name") for name in _things(raw, "names")],
-        "joints": [owned(joint, "id") for joint in _things(raw, "joints")],
-        "parts": [with_cutouts(part) for part in _things(raw, "parts")],
-    }
+    raw = _each({**raw, "version": 2}, "names", lambda name: owned(name, "name"))
+    raw = _each(raw, "joints", lambda joint: owned(joint, "id"))
+    return _each(raw, "parts", with_cutouts)
 
 
-def _things(raw: Raw, field: str) -> list[Raw]:
-    found = raw.get(field, [])
-    return [thing for thing in found if isinstance(thing, dict)] if isinstance(found, list) else []
+def _made(cut: Raw) -> bool:
+    """Whether a starter of version 1 made a cut-out: holes to lift things, and the notch for a thumb."""
+    return str(cut.get("id")).startswith(("lift_", "thumb"))
+
+
+def _each(raw: Raw, field: str, change: Callable[[Raw], Raw]) -> Raw:
+    """The value with every thing of a list changed."""
+    found = raw.get(field)
+    if not isinstance(found, list):
+        return raw
+    return {**raw, field: [change(thing) if isinstance(thing, dict) else thing for thing in found]}
 
 
 _STEPS: dict[int, Callable[[Raw], Raw]] = {1: _owners_by_field}

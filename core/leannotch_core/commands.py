@@ -18,6 +18,7 @@ from .document import (
     Kerf,
     KnotAt,
     Layout,
+    MachineName,
     Model,
     Name,
     NamedSize,
@@ -26,7 +27,6 @@ from .document import (
     Project,
     Starter,
     Stock,
-    Text,
     read_back,
 )
 from .evaluate import evaluate
@@ -128,7 +128,7 @@ class RecordCoupon(Model):
     do: Literal["record coupon"]
     stock: Id
     date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$")
-    machine: Text = Field(default="", max_length=80)
+    machine: MachineName = ""
     kerf: Kerf | None = None
     felt: list[Felt] = Field(default=[], max_length=40)
 

@@ -43,8 +43,11 @@ def _unprintable(character: str) -> bool:
 
 #: Identifiers may stand in a size (``birch.thickness``), so they are words.
 Id = Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")]
-Text = Annotated[str, BeforeValidator(printable)]
-Name = Annotated[Text, Field(min_length=1, max_length=80)]
+#: Marks a text that is shown, scored or written into files.
+PRINTABLE = BeforeValidator(printable)
+Name = Annotated[str, Field(min_length=1, max_length=80), PRINTABLE]
+#: A machine as its maker calls it.
+MachineName = Annotated[str, Field(max_length=80), PRINTABLE]
 #: The id of a starter that made a thing and keeps it, or nothing.
 Owner = Annotated[str, Field(pattern=r"^([a-z][a-z0-9_]{0,15})?$")]
 
@@ -122,7 +125,7 @@ class CouponResult(Model):
     """What a coupon showed of a stock on a machine: kerf and clearances in mm as they were from that day on."""
 
     date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
-    machine: Text = Field(default="", max_length=80)
+    machine: MachineName = ""
     kerf: float = Field(ge=0, le=LARGEST)
     loose: Millimetres
     sliding: Millimetres
@@ -141,7 +144,7 @@ class Stock(Model):
     grain: Literal["none", "along width", "along height"] = "none"
     sheets: list[Sheet] = Field(min_length=1, max_length=12)
     smallest_web: Size
-    machine: Text = Field(default="", max_length=80)
+    machine: MachineName = ""
     kerf: Kerf
     clearances: Clearances
     history: list[CouponResult] = Field(default=[], max_length=10)
@@ -259,7 +262,7 @@ class TextHole(Model):
     """
 
     kind: Literal["text"] = "text"
-    text: Annotated[Text, Field(min_length=1, max_length=60)]
+    text: Annotated[str, Field(min_length=1, max_length=60), PRINTABLE]
     font: Literal["plain", "stencil"] = "stencil"
     height: Size
     tracking: Size = Size(text="0")
@@ -309,7 +312,7 @@ class CutOut(Model):
 class Mark(Model):
     """Text that is scored or engraved on a part; ``x`` and ``y`` are its middle, from the lower left corner."""
 
-    text: Annotated[Text, Field(min_length=1, max_length=40)]
+    text: Annotated[str, Field(min_length=1, max_length=40), PRINTABLE]
     x: Size
     y: Size
     height: Size = Size(text="4")
@@ -597,7 +600,7 @@ class HandOver(Model):
 # Starters
 
 
-_Word = Annotated[Text, Field(max_length=40)]
+_Word = Annotated[str, Field(max_length=40), PRINTABLE]
 
 
 class Starter(Model):
@@ -628,7 +631,7 @@ class Project(Model):
     name: Name
     unit: Unit = "mm"
     fit: Fit = "glue"
-    names: list[NamedSize] = Field(default=[], max_length=100)
+    names: list[NamedSize] = Field(default=[], max_length=200)
     stocks: list[Stock] = Field(default=[], max_length=40)
     parts: list[Part] = Field(default=[], max_length=1000)
     joints: list[Joint] = Field(default=[], max_length=4000)

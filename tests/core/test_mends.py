@@ -25,6 +25,50 @@ def hole(**more):
 
 CASES = {
     "fingers too wide for three": (PLATES, [finger("a", "left", "b", "left", "40")], PLY, "too short for three"),
+    "fingers too many for the kerf, by count": (
+        PLATES,
+        [finger("a", "left", "b", "left", count=301)],
+        PLY,
+        "not wider",
+    ),
+    "fingers too many for the kerf, by width": (PLATES, [finger("a", "left", "b", "left", "0.2")], PLY, "not wider"),
+    "an even count": (PLATES, [finger("a", "left", "b", "left", count=4)], PLY, "end with another part"),
+    "an inset at the start that is too long": (
+        PLATES,
+        [finger("a", "left", "b", "left", inset_start="70")],
+        PLY,
+        "leave no room for fingers",
+    ),
+    "an inset at the end that is too long": (
+        PLATES,
+        [finger("a", "left", "b", "left", inset_start="5", inset_end="60")],
+        PLY,
+        "leave no room for fingers",
+    ),
+    "slots that are deep by their seating": (
+        PLATES,
+        [cross_lap("a", 50, "b", 50, seating="80")],
+        PLY,
+        "cuts it in two",
+    ),
+    "tabs with an inset too large": (
+        FACED,
+        [tab("a", "left", "b", 20, 10, tabs=3, width="10", inset="70", line={"turn": "90"})],
+        PLY,
+        "do not fit",
+    ),
+    "more nuts than have room": (
+        FACED,
+        [nuts("a", "left", "b", 20, 10, screw="20", screws=60, line={"turn": "90"})],
+        [stock(readings=("4",))],
+        "do not fit on",
+    ),
+    "more keys than have room": (
+        PLATES,
+        [splice("a", "right", "b", "left", size="9", depth="6", keys=60)],
+        ROUTED,
+        "do not fit on",
+    ),
     "both slots open at one side": (
         PLATES,
         [cross_lap("a", 50, "b", 50) | {"b": {"part": "b", "side": "top", "at": "50"}}],
@@ -211,8 +255,8 @@ def mended(document, finding):
         (cut if mend.field == "depth" else cut["hole"])[mend.field] = size
     elif mend.field in ("relief", "starts", "face"):
         thing[mend.field] = mend.value
-    elif mend.field == "count":
-        thing["count"] = int(mend.value)
+    elif mend.field in ("count", "tabs", "screws", "keys"):
+        thing[mend.field] = int(mend.value)
     elif mend.field == "b.side":
         thing["b"]["side"] = mend.value
     elif mend.field.startswith("corners/"):
@@ -231,8 +275,22 @@ def test_the_mend_that_is_offered_settles_what_was_told(case):
     finding, *others = [found for found in findings_of(document) if says in found.text]
     assert finding.mend and finding.mend.label and all(other.mend == finding.mend for other in others)
     after = mended(document, finding)
+    assert after != document
     left = findings_of(after)
     assert [found.text for found in left if says in found.text] == []
     # Nothing worse comes of it: what could not be built can be.
     assert not evaluate(after).errors
     assert len(evaluate(after).meetings) >= len(evaluate(document).meetings)
+
+
+def test_no_mend_is_offered_that_would_change_nothing():
+    """Three fingers are the fewest: on an edge as short as that, no count helps."""
+    stocks = [stock(kerf="1.4")]
+    short = [part("a", 100, 4), part("b", 100, 4)]
+    for width in ({"count": 3}, {"width": "1.3"}):
+        [found] = [
+            f
+            for f in findings_of(project(short, [finger("a", "left", "b", "left", **width)], stocks))
+            if f.mend is None
+        ]
+        assert "not wider than the kerf" in found.text

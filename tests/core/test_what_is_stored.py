@@ -1,0 +1,240 @@
+"""What is stored can be read: every value is bounded, every command's answer is read back, older files come along."""
+
+import json
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from leannotch_core.commands import (
+    CannotApply,
+    LetGo,
+    MirrorPart,
+    PutJoint,
+    PutName,
+    PutPart,
+    PutStarter,
+    ScalePart,
+    SetLayout,
+    apply,
+)
+from leannotch_core.document import (
+    MOST_COPIES,
+    MOST_OPENINGS,
+    NamedSize,
+    NotAProject,
+    Part,
+    Project,
+    Starter,
+    read_back,
+    read_project,
+    write_project,
+)
+from leannotch_core.evaluate import evaluate
+from leannotch_core.layout.nest import nest
+
+from ..projects import cross_lap, demo, finger, part, project, stock, tab
+
+
+def tray(number=1, **sizes):
+    typed = {name: {"text": text} for name, text in sizes.items()}
+    given = {"id": f"tray_{number}", "kind": "tray", "stock": "ply", "second_stock": "ply", "sizes": typed}
+    return PutStarter(do="put starter", starter=Starter.model_validate(given))
+
+
+def unbounded(schema, where):  # noqa: PLR0911 - a line for each kind of value
+    """Places in a JSON schema that take a number, a text or a list without end."""
+    if "$ref" in schema or "const" in schema or "enum" in schema:
+        return []
+    for several in ("anyOf", "oneOf"):
+        if several in schema:
+            return [place for option in schema[several] for place in unbounded(option, where)]
+    kind = schema.get("type")
+    if kind in ("number", "integer"):
+        ends = [{"minimum", "exclusiveMinimum"} & set(schema), {"maximum", "exclusiveMaximum"} & set(schema)]
+        return [] if all(ends) else [where]
+    if kind == "string":
+        return [] if {"maxLength", "pattern"} & set(schema) else [where]
+    if kind == "array":
+        return ([] if "maxItems" in schema else [where]) + unbounded(schema["items"], where)
+    if kind == "object" and "properties" not in schema:
+        return ([] if "maxProperties" in schema else [where]) + unbounded(schema["additionalProperties"], where)
+    found = []
+    for name, field in schema.get("properties", {}).items():
+        found += unbounded(field, f"{where}.{name}")
+    return found
+
+
+def test_every_number_text_and_list_of_a_document_has_an_end():
+    schema = Project.model_json_schema()
+    models = {"Project": schema} | schema["$defs"]
+    assert len(models) > 30
+    assert [place for name, model in models.items() for place in unbounded(model, name)] == []
+    # The walk itself can find one.
+    assert unbounded({"type": "array", "items": {"type": "number", "minimum": 0}}, "here") == ["here", "here"]
+
+
+@pytest.mark.parametrize("value", ["1e999", "NaN", "-Infinity", "1e30", "null", '"wide"'])
+def test_a_file_with_a_size_that_is_none_is_refused_by_its_place(value):
+    document = demo()
+    [first] = [n.layout for n in nest(document, evaluate(document), 0)]
+    laid = json.loads(write_project(document.model_copy(update={"layout": first})))
+    laid["layout"]["laid"][0]["width"] = "@"
+    with pytest.raises(NotAProject, match=r"damaged: layout › laid › 0 › width (is|cannot)"):
+        read_project(json.dumps(laid).replace('"@"', value).encode())
+
+
+def test_no_command_gives_what_could_not_be_read_again():
+    document = project([])
+    for number in range(1, 21):
+        document = apply(document, tray(number))
+    with pytest.raises(CannotApply, match="starters has 21 entries, at most 20 are taken"):
+        apply(document, tray(21))
+    copied = SetLayout.model_construct(do="set layout", layout=document.layout.model_copy(update={"laid": [None]}))
+    with pytest.raises(CannotApply, match="layout › laid › 0"):
+        apply(document, copied)
+
+
+def test_what_would_be_too_much_is_refused_with_its_number():
+    plate = part("plate", 900, 900)
+    holes = [
+        {
+            "id": f"cut_{number}",
+            "hole": {"kind": "round", "diameter": "2"},
+            "x": "5",
+            "y": "5",
+            "repeat": {"columns": 60, "rows": 60},
+        }
+        for number in range(6)
+    ]
+    full = PutPart(do="put part", part=Part.model_validate(plate | {"cutouts": holes}))
+    with pytest.raises(CannotApply, match=f"21600 holes and letters .* at most {MOST_OPENINGS}"):
+        apply(project([plate]), full)
+    many = [part(f"p{number}", 10, 10, count=500) for number in range(11)]
+    with pytest.raises(CannotApply, match=f"5500 copies; a project has at most {MOST_COPIES}"):
+        apply(project(many[:10]), PutPart(do="put part", part=Part.model_validate(many[10])))
+
+
+def test_more_fingers_than_can_be_cut_are_a_warning_with_its_mend():
+    document = project(
+        [part("a", 90000, 60), part("b", 90000, 60)], [finger("a", "bottom", "b", "bottom", width="0.5")]
+    )
+    [found] = [f for f in evaluate(document).findings if "more than the 301" in f.text]
+    assert found.mend.label == "Use three fingers"
+
+
+def test_names_and_texts_lose_what_no_file_can_hold():
+    document = Project.model_validate({"name": "Kit\x00 of\tthe\ufffe club\x1b", "stocks": [stock()]})
+    assert document.name == "Kit of the club"
+    with pytest.raises(ValueError, match="at least 1 character"):
+        Project(name="\x00\x01")
+
+
+# Starters own by a field
+
+
+def test_a_makers_own_sizes_and_joints_stay_when_a_starter_of_like_name_changes():
+    document = apply(project([part("a", 90, 60), part("b", 90, 60)]), tray())
+    document = apply(document, PutName(do="put name", name=NamedSize(name="tray_1_gap", size="4")))
+    own = finger("a", "left", "b", "left", id="tray_1_mine")
+    document = apply(document, PutJoint.model_validate({"do": "put joint", "joint": own}))
+    lift = {"id": "lift_strap", "hole": {"kind": "round", "diameter": "6"}, "x": "9", "y": "9"}
+    floor = next(p for p in document.parts if p.id == "tray_1_floor")
+    mine = Part.model_validate(floor.model_dump() | {"cutouts": [*floor.model_dump()["cutouts"], lift]})
+    document = apply(document, PutPart(do="put part", part=mine))
+    after = apply(document, tray(length="300", columns="2"))
+    assert "tray_1_gap" in {name.name for name in after.names}
+    assert "tray_1_mine" in {joint.id for joint in after.joints}
+    floor = next(p for p in after.parts if p.id == "tray_1_floor")
+    assert "lift_strap" in {cut.id for cut in floor.cutouts}
+
+
+def test_a_starter_takes_no_name_that_the_maker_has_given():
+    document = project([part("tray_1_floor", 90, 60)])
+    with pytest.raises(CannotApply, match="would make a part “tray_1_floor”, and there is one of yours"):
+        apply(document, tray())
+
+
+def test_what_is_let_go_of_belongs_to_nobody():
+    after = apply(apply(project([]), tray()), LetGo(do="let go", id="tray_1"))
+    things = [*after.names, *after.parts, *after.joints, *(cut for p in after.parts for cut in p.cutouts)]
+    assert len(things) > 10 and all(not thing.starter for thing in things)
+
+
+def test_a_document_of_version_1_is_carried_forward_with_what_its_starters_own():
+    made = apply(project([part("own", 90, 60)]), tray(lift="8"))
+    raw = json.loads(write_project(made))
+    raw["version"] = 1
+    for thing in [*raw["names"], *raw["joints"], *(cut for p in raw["parts"] for cut in p["cutouts"])]:
+        del thing["starter"]
+    raw["names"].append({"name": "gap", "size": {"text": "4"}})
+    carried = read_project(json.dumps(raw).encode())
+    assert carried.version == 2
+    assert [name for name in carried.names if not name.starter] == [NamedSize(name="gap", size="4")]
+    assert carried.joints == made.joints and carried.parts == made.parts
+    # It goes on living: a changed number replaces what the starter made, and no more.
+    assert len(apply(carried, tray(length="300", lift="8")).joints) == len(made.joints)
+    for wrong in (
+        {"version": [1]},
+        {"version": {"a": 1}},
+        {"version": 0},
+        {"version": None},
+        {"parts": 3},
+        {"names": {}},
+    ):
+        with pytest.raises(NotAProject, match="damaged"):
+            read_project(json.dumps(raw | wrong).encode())
+
+
+# Turned over again and again
+
+
+MARKED = part(
+    "plate",
+    90,
+    60,
+    marks=[{"text": "N", "x": "12", "y": "9", "turn": "30"}],
+    cutouts=[{"id": "cut", "hole": {"kind": "round", "diameter": "6"}, "origin": "middle", "x": "a + 2", "y": "3"}],
+)
+
+
+@pytest.mark.parametrize(
+    "joint",
+    [
+        tab("wall", "left", "plate", 10, 20, line={"turn": "30", "lines": 2, "step": "12", "at_x": ["9"]}),
+        cross_lap("plate", 30, "wall", 30) | {"a": {"part": "plate", "side": "top", "at": "30", "also_at": ["50"]}},
+        finger("plate", "bottom", "wall", "left", shift="5", inset_start="2"),
+    ],
+)
+def test_a_part_turned_over_twice_is_as_it_was_typed_however_often(joint):
+    names = [{"name": "a", "size": "4"}]
+    document = project([MARKED, part("wall", 60, 40)], [joint], names=names)
+    once = apply(document, MirrorPart(do="mirror part", id="plate"))
+    turned = document
+    for _ in range(24):
+        turned = apply(turned, MirrorPart(do="mirror part", id="plate"))
+    assert once.parts != document.parts
+    assert turned.parts == document.parts and turned.joints == document.joints
+
+
+def test_a_size_too_long_to_turn_over_is_a_refusal():
+    long = " + ".join(["1"] * 29)
+    marked = part("plate", 90, 60, marks=[{"text": "N", "x": long, "y": "9"}])
+    with pytest.raises(CannotApply, match="more than 120 characters"):
+        apply(project([marked]), MirrorPart(do="mirror part", id="plate"))
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(st.sampled_from(["mirror", 3, 0.2, 999, "tray", "go"]), max_size=12))
+def test_whatever_is_done_in_a_row_can_be_read_again(steps):
+    document = project([MARKED], names=[{"name": "a", "size": "4"}])
+    for step in steps:
+        command = {
+            "mirror": MirrorPart(do="mirror part", id="plate"),
+            "tray": tray(),
+            "go": LetGo(do="let go", id="tray_1"),
+        }.get(step) or ScalePart(do="scale part", id="plate", factor=step)
+        try:
+            document = apply(document, command)
+        except CannotApply as refusal:
+            assert len(str(refusal)) < 400
+        assert read_back(document) == document
