@@ -22,7 +22,9 @@ def points(segment: Segment, tolerance: float) -> list[Point]:
     step = 2 * math.acos(max(0.0, 1 - tolerance / segment.radius)) if segment.radius > tolerance else math.pi
     count = max(1, math.ceil(abs(sweep) / step))
     spoke = segment.start - segment.centre
-    return [segment.centre + spoke * cmath.rect(1.0, sweep * i / count) for i in range(count)]
+    inner = [segment.centre + spoke * cmath.rect(1.0, sweep * i / count) for i in range(1, count)]
+    # The start itself, not as it comes out by way of the centre: neighbours meet in it to the last bit.
+    return [segment.start, *inner]
 
 
 def ring(loop: Loop, tolerance: float) -> list[tuple[float, float]]:
