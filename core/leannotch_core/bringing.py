@@ -2,24 +2,28 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
-from .document import Brought, Ring, Vertex
+from shapely import STRtree, prepare
+
+from .document import MOST_VERTICES, Brought, Ring, Vertex
 from .formats.drawing import NOT_CUT, BrokenFile, Drawing
 from .formats.dxf import read_dxf
 from .formats.svg import read_svg
 from .geometry.chains import SNAP, Chain, chained, without_doubles
 from .geometry.chords import as_polygon
 from .geometry.loop import Loop, Outline
-from .geometry.segment import Arc
+from .geometry.segment import Arc, Segment
 from .sizes import Size, shown
 
-#: More lines and arcs than this make no part that could be worked with.
-MOST = 4000
+#: The sides (mm) that an outline must have at the least.
+SMALLEST = 0.05
 
 
-class CannotBring(ValueError):  # noqa: N818 - it is a statement, and read as one
+class CannotBring(BrokenFile):
     """A drawing that holds no outline for a part; the message is a sentence to show."""
 
 
@@ -33,21 +37,27 @@ class BroughtOutline:
 
 def bring_outline(data: bytes) -> BroughtOutline:
     """The outline in the bytes of an SVG or DXF file. Raises `CannotBring`."""
+    read = read_svg if data.lstrip()[:1] == b"<" else read_dxf
     try:
-        drawing = read_svg(data) if data.lstrip()[:1] == b"<" else read_dxf(data)
+        drawing = read(data, MOST_VERTICES)
+    except CannotBring:
+        raise
     except BrokenFile as error:
         raise CannotBring(str(error)) from error
     notes = list(drawing.notes)
     closed = _closed(drawing, notes)
     loops = sorted((Loop(chain.segments) for chain in closed), key=lambda loop: -abs(loop.area))
-    if abs(loops[0].area) < SNAP:
+    left, bottom, right, top = loops[0].bounds
+    if abs(loops[0].area) < SNAP or min(right - left, top - bottom) < SMALLEST:
         raise CannotBring(
-            "The largest outline in the file encloses nothing that could be cut; check its unit and scale."
+            f"The largest outline in the file is {shown(right - left)} x {shown(top - bottom)} and encloses nothing "
+            "that could be cut; check its unit and scale."
         )
     outer, *others = (loop if loop.area > 0 else loop.reversed() for loop in loops)
     openings = _openings(outer, others, notes)
-    left, bottom, right, top = outer.bounds
     rings = [_ring(loop, complex(left, bottom)) for loop in (outer, *openings)]
+    if sum(map(len, rings)) > MOST_VERTICES:
+        raise CannotBring(f"The outline has more than {MOST_VERTICES} lines and arcs; simplify it, or bring a piece.")
     width, height = (Size(text=f"{size:.6g}") for size in (right - left, top - bottom))
     return BroughtOutline(Brought(width=width, height=height, rings=rings), notes)
 
@@ -55,8 +65,6 @@ def bring_outline(data: bytes) -> BroughtOutline:
 def _closed(drawing: Drawing, notes: list[str]) -> list[Chain]:
     """The closed chains of what is to be cut. Raises `CannotBring` where there is none."""
     segments = [s for line in drawing.lines if not line.layer.lower().startswith(NOT_CUT) for s in line.segments]
-    if len(segments) > MOST:
-        raise CannotBring(f"The file has {len(segments)} lines and arcs; an outline of at most {MOST} can be brought.")
     if not segments:
         raise CannotBring(" ".join(["The file holds no lines to cut.", *notes]))
     kept, doubled = without_doubles(segments)
@@ -85,19 +93,21 @@ def _nothing_closed(still_open: Sequence[Chain]) -> str:
 
 def _openings(outer: Loop, others: Sequence[Loop], notes: list[str]) -> list[Loop]:
     """Loops inside the outer one; what lies inside an opening, across or outside stays behind."""
-    shapes = [as_polygon(Outline(loop), SNAP) for loop in (outer, *others)]
+    body, *shapes = [as_polygon(Outline(loop), SNAP) for loop in (outer, *others)]
+    prepare(body)
     inside: list[int] = []
-    left_out = 0
-    for index in range(1, len(shapes)):
-        within = shapes[0].contains_properly(shapes[index])
-        if within and all(shapes[known].disjoint(shapes[index]) for known in inside):
+    touched: set[int] = set()
+    tree = STRtree(shapes)
+    # The largest first: of two that lie in one another or across, it is the opening.
+    for index, shape in enumerate(shapes):
+        if index not in touched and body.contains_properly(shape):
             inside.append(index)
-        else:
-            left_out += 1
+            touched.update(tree.query(shape, predicate="intersects").tolist())
+    left_out = len(shapes) - len(inside)
     if left_out:
         outlines = "1 more outline was" if left_out == 1 else f"{left_out} more outlines were"
         notes.append(f"{outlines} left out: only the largest is taken, with the openings in it.")
-    return [others[index - 1] for index in inside]
+    return [others[index] for index in inside]
 
 
 def _ring(loop: Loop, corner: complex) -> Ring:
@@ -107,5 +117,20 @@ def _ring(loop: Loop, corner: complex) -> Ring:
             y=round((segment.start - corner).imag, 6),
             bulge=round(segment.bulge, 9) if isinstance(segment, Arc) else 0,
         )
-        for segment in loop
+        for whole in loop
+        for segment in _halves(whole)
     ]
+
+
+def _halves(segment: Segment) -> tuple[Segment, ...]:
+    """An arc of more than half a turn as two: the nearer to a full turn, the more its bulge grows beyond bounds."""
+    if not isinstance(segment, Arc) or abs(segment.sweep) <= math.pi:
+        return (segment,)
+    middle = segment.at(0.5)
+    return segment.between(segment.start, middle), segment.between(middle, segment.end)
+
+
+def outline_apart(data: bytes) -> dict[str, Any]:
+    """As `bring_outline`, with an answer of plain JSON values: for a process of its own."""
+    found = bring_outline(data)
+    return {"shape": found.shape.model_dump(), "notes": found.notes}

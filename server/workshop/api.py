@@ -11,13 +11,15 @@ from django.core.exceptions import RequestDataTooBig
 from django.db.models import Max
 from django.http import Http404, HttpRequest, HttpResponse
 from django.utils.text import slugify
-from leannotch_core.bringing import CannotBring, bring_outline
+from leannotch_core.bringing import outline_apart
 from leannotch_core.commands import CannotApply, Command
 from leannotch_core.coupons import clearances_between, fit_coupon, strip_coupon
 from leannotch_core.cutting.plan import SheetPlan, layers, plan_sheet
 from leannotch_core.document import Brought, NotAProject, Starter, Stock, read_project, write_project
 from leannotch_core.document import Project as Document
 from leannotch_core.findings import Finding
+from leannotch_core.formats.apart import apart
+from leannotch_core.formats.drawing import BrokenFile
 from leannotch_core.formats.svg import path_data
 from leannotch_core.sizes import SizeError
 from leannotch_core.starters.in_place import with_size
@@ -290,10 +292,10 @@ class OutlineShown(Schema):
 def read_outline(request: HttpRequest) -> OutlineShown:
     """Reads the bytes of an SVG or DXF file, sent as the body; nothing is stored."""
     try:
-        found = bring_outline(request.body)
-    except CannotBring as error:
+        found = apart(outline_apart, request.body)
+    except BrokenFile as error:
         raise CannotApply(str(error)) from error
-    return OutlineShown(outline=found.shape, notes=found.notes)
+    return OutlineShown(outline=Brought.model_validate(found["shape"]), notes=found["notes"])
 
 
 # Long work

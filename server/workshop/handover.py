@@ -9,6 +9,7 @@ from typing import Literal
 from leannotch_core.cutting.plan import SheetPlan, plan_sheet
 from leannotch_core.document import Project as Document
 from leannotch_core.evaluate import Result
+from leannotch_core.formats.drawing import MOST_OF_OURS
 from leannotch_core.formats.dxf import read_dxf, write_dxf
 from leannotch_core.formats.svg import read_svg, write_svg
 from leannotch_core.proof.sheet_proof import SheetProof, prove_sheet
@@ -32,10 +33,10 @@ def sheet_file(document: Document, result: Result, index: int, kind: Format) -> 
     plan = plan_sheet(document, result, index)
     if kind == "svg":
         data = write_svg(plan, hairline=document.hand_over.strokes == "hairline")
-        drawing = read_svg(data)
+        drawing = read_svg(data, MOST_OF_OURS)
     else:
         data = write_dxf(plan, document.hand_over.dxf)
-        drawing = read_dxf(data)
+        drawing = read_dxf(data, MOST_OF_OURS)
     return SheetFile(plan, data, prove_sheet(plan, drawing, result))
 
 

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+import math
+from collections.abc import Iterable
 from dataclasses import dataclass, field
 
-from ..geometry.segment import Segment
+from ..geometry.segment import Point, Segment
+from ..sizes import LARGEST
 
 
 class BrokenFile(ValueError):  # noqa: N818 - it is a statement, and read as one
@@ -20,6 +23,13 @@ NOT_CUT = ("engrave", "score", "pocket", "reference", "labels", "notes")
 #: The largest drawing that is read, in bytes.
 LARGEST_FILE = 30_000_000
 
+#: The most lines and arcs that are read of a file that somebody brings, and of one that this program wrote itself.
+MOST_LINES = 30_000
+MOST_OF_OURS = 2_000_000
+
+#: Lines shorter than this (mm) are points, and nothing to cut.
+SHORTEST = 1e-6
+
 
 @dataclass(frozen=True, slots=True)
 class DrawnLine:
@@ -33,7 +43,7 @@ class DrawnLine:
 class Drawing:
     """A drawing that was read. ``notes`` are sentences on what had to be assumed or was left out.
 
-    ``unit_stated`` is whether the file itself says how large it is.
+    ``unit_stated`` is whether the file itself says how large it is; ``most`` how many lines and arcs it may have.
     """
 
     lines: list[DrawnLine] = field(default_factory=list)
@@ -42,6 +52,53 @@ class Drawing:
     says: str = ""
     notes: list[str] = field(default_factory=list)
     unit_stated: bool = True
+    most: int = MOST_LINES
+    held: int = 0
+
+    def note(self, text: str) -> None:
+        """Tells something once."""
+        if text not in self.notes:
+            self.notes.append(text)
+
+    def add(self, layer: str, segments: Iterable[Segment]) -> None:
+        """Takes the lines and arcs of one entity, less points. Raises `BrokenFile` for too many, or too far off."""
+        kept = []
+        for segment in segments:
+            check_reach(*segment.bounds())
+            if segment.length >= SHORTEST:
+                kept.append(segment)
+                check_count(self.held + len(kept), self.most)
+        if kept:
+            self.held += len(kept)
+            self.lines.append(DrawnLine(layer, tuple(kept)))
+        else:
+            self.note("Points and lines without length were left out.")
+
+
+def check_count(lines: int, most: int) -> None:
+    """Raises `BrokenFile` where a file has more lines and arcs than are read."""
+    if lines > most:
+        raise BrokenFile(
+            f"The file has more than {most} lines and arcs; at most {most} are read. Leave out what is not to be cut."
+        )
+
+
+def check_reach(*coordinates: float) -> None:
+    """Raises `BrokenFile` where coordinates (mm) are no numbers, or further off than anything that is cut."""
+    for value in coordinates:
+        if not math.isfinite(value):
+            raise BrokenFile("The file has coordinates that are no finite numbers; save it again.")
+        if abs(value) > LARGEST:
+            raise BrokenFile(
+                f"The file has a line that reaches {abs(value):.3g} mm from its origin; at most {LARGEST:g} mm are "
+                "read. Check its unit and scale."
+            )
+
+
+def check_points(points: Iterable[Point]) -> None:
+    """As `check_reach`, for points in mm."""
+    for point in points:
+        check_reach(point.real, point.imag)
 
 
 def compensation_note(kerf: float, compensated: bool) -> str:

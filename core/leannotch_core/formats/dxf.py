@@ -20,12 +20,26 @@ from ..cutting.plan import CutPath, SheetPlan, layers
 from ..geometry.biarc import TOLERANCE, arcs_along
 from ..geometry.loop import Loop
 from ..geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
-from .drawing import IN_MILLIMETRES, LARGEST_FILE, BrokenFile, Drawing, DrawnLine, compensation_note
+from .drawing import (
+    IN_MILLIMETRES,
+    LARGEST_FILE,
+    MOST_LINES,
+    SHORTEST,
+    BrokenFile,
+    Drawing,
+    check_points,
+    check_reach,
+    compensation_note,
+)
+from .dxf_count import check_blocks, check_tags
 
 #: Layer colours (the DXF reference's colour index) and line types, so that operations are told apart.
 _LAYERS = {"engrave": 6, "score": 30, "pocket": 4, "cut": 7, "reference": 8}
 
 _SOURCE = Source("file", "line")
+
+#: Entities that are lines or curves, whatever they hold; a POLYLINE may also be a mesh.
+_CURVES = ("LINE", "CIRCLE", "ARC", "LWPOLYLINE", "ELLIPSE", "SPLINE")
 
 
 def write_dxf(plan: SheetPlan, version: str = "R2010") -> bytes:
@@ -65,24 +79,29 @@ def _add(space: Modelspace, path: CutPath, version: str) -> None:
         space.add_lwpolyline(points, format="xyb", close=path.closed, dxfattribs=attributes)
 
 
-def read_dxf(data: bytes) -> Drawing:
-    """Reads any DXF's flat curves; ellipses and splines become arcs. Raises `BrokenFile`."""
+def read_dxf(data: bytes, most: int = MOST_LINES) -> Drawing:
+    """Reads the flat curves of any DXF of at most so many lines and arcs; ellipses and splines become arcs.
+
+    Raises `BrokenFile`.
+    """
     if len(data) > LARGEST_FILE:
         raise BrokenFile(f"The DXF file has {len(data) / 1e6:.0f} MB; at most {LARGEST_FILE / 1e6:.0f} MB are read.")
     if b"SECTION" not in data:
         raise BrokenFile("The DXF file cannot be read: it has no sections. Save it again.")
+    check_tags(data, most)
     try:
         document, auditor = recover.read(io.BytesIO(data))
-    except (DXFError, ValueError, IndexError, KeyError, TypeError, UnicodeDecodeError) as error:
-        raise BrokenFile(
-            f"The DXF file cannot be read: {error or 'its structure is broken'}. Save it again."
-        ) from error
-    drawing = Drawing(says=_comment(data))
+    except MemoryError:
+        raise
+    except Exception as error:  # the reader fails in many ways on broken files
+        raise BrokenFile("The DXF file cannot be read: its structure is broken. Save it again.") from error
+    check_blocks(document, most)
+    drawing = Drawing(says=_comment(data), most=most)
     if auditor.errors:
         drawing.notes.append(f"The DXF had {len(auditor.errors)} faults that could not be repaired.")
     scale = _scale(document, drawing)
-    for layer, segments in _entities(document.modelspace(), drawing, TOLERANCE / scale):
-        drawing.lines.append(DrawnLine(layer, tuple(_scaled(segment, scale) for segment in segments)))
+    for layer, segments in _entities(document.modelspace(), drawing, scale):
+        drawing.add(layer, (_scaled(segment, scale) for segment in segments))
     if not drawing.lines:
         drawing.notes.append("The DXF holds no lines in its model space.")
     return drawing
@@ -94,7 +113,10 @@ def _comment(data: bytes) -> str:
 
 
 def _scale(document: DxfDocument, drawing: Drawing) -> float:
-    unit = int(document.header.get("$INSUNITS", 0))
+    try:
+        unit = int(document.header.get("$INSUNITS", 0))
+    except (TypeError, ValueError, OverflowError):
+        unit = -1
     if unit == 0 and drawing.says.startswith(IN_MILLIMETRES):
         return 1.0
     if unit == 0:
@@ -117,48 +139,64 @@ def _scaled(segment: Segment, scale: float) -> Segment:
     return Arc(segment.start * scale, segment.end * scale, segment.centre * scale, segment.ccw, segment.source)
 
 
-def _entities(
-    entities: Iterable[Any], drawing: Drawing, tolerance: float, depth: int = 0
-) -> Iterator[tuple[str, list[Segment]]]:
-    """Layer and segments of each entity, in the file's unit; ``tolerance`` for curves is in it too."""
+def _entities(entities: Iterable[Any], drawing: Drawing, scale: float) -> Iterator[tuple[str, Iterable[Segment]]]:
+    """Layer and segments of each entity, in the file's unit, of which one is ``scale`` mm."""
     for entity in entities:
-        kind, layer = entity.dxftype(), entity.dxf.get("layer", "0")
-        if kind == "INSERT" and depth < 8:
-            yield from _entities(entity.virtual_entities(), drawing, tolerance, depth + 1)
-            continue
-        segments = list(_segments(entity, kind, tolerance))
-        if segments:
-            yield layer, segments
+        kind, layer = entity.dxftype(), str(entity.dxf.get("layer", "0"))
+        if kind == "INSERT":
+            yield from _entities(entity.virtual_entities(), drawing, scale)
+        elif kind in _CURVES or (kind == "POLYLINE" and entity.is_2d_polyline):
+            yield layer, _readable(_segments(entity, kind, scale), kind)
         elif kind not in ("VIEWPORT", "POINT"):
-            note = f"The DXF has {kind} entities, which were left out."
-            if note not in drawing.notes:
-                drawing.notes.append(note)
+            drawing.note(f"The DXF has {kind} entities, which were left out.")
+
+
+def _readable(segments: Iterator[Segment], kind: str) -> Iterator[Segment]:
+    """The segments of an entity. Raises `BrokenFile` where its numbers give none."""
+    try:
+        yield from segments
+    except (ArithmeticError, ValueError, TypeError, DXFError) as error:
+        if isinstance(error, BrokenFile):
+            raise
+        raise BrokenFile(f"The DXF has a {kind} whose numbers make no curve; take it out or draw it again.") from error
 
 
 def _point(vector: Vec3) -> Point:
     return complex(vector[0], vector[1])
 
 
-def _segments(entity: Any, kind: str, tolerance: float) -> Iterator[Segment]:
+def _segments(entity: Any, kind: str, scale: float) -> Iterator[Segment]:
     if kind == "LINE":
-        start, end = _point(entity.dxf.start), _point(entity.dxf.end)
-        if abs(end - start) > 1e-9:
-            yield Line(start, end, _SOURCE)
+        yield Line(_point(entity.dxf.start), _point(entity.dxf.end), _SOURCE)
     elif kind == "CIRCLE":
-        centre, radius = _point(entity.ocs().to_wcs(entity.dxf.center)), float(entity.dxf.radius)
-        yield Arc(centre + radius, centre - radius, centre, True, _SOURCE)
-        yield Arc(centre - radius, centre + radius, centre, True, _SOURCE)
+        yield from _circle(_point(entity.ocs().to_wcs(entity.dxf.center)), float(entity.dxf.radius), scale)
     elif kind == "ARC":
-        ccw = entity.dxf.extrusion.z > 0
-        centre = _point(entity.ocs().to_wcs(entity.dxf.center))
-        yield Arc(_point(entity.start_point), _point(entity.end_point), centre, ccw, _SOURCE)
+        yield from _arc(entity, scale)
     elif kind == "LWPOLYLINE":
         yield from _polyline(_seen(entity, entity.get_points("xyb")), entity.closed)
     elif kind == "POLYLINE" and entity.is_2d_polyline:
         vertices = [(*_xy(v.dxf.location), v.dxf.get("bulge", 0.0)) for v in entity.vertices]
         yield from _polyline(_seen(entity, vertices), entity.is_closed)
     elif kind in ("ELLIPSE", "SPLINE"):
-        yield from _curve(entity, kind, tolerance)
+        yield from _curve(entity, kind, scale)
+
+
+def _circle(centre: Point, radius: float, scale: float) -> Iterator[Segment]:
+    check_reach(*(value * scale for value in (centre.real, centre.imag, radius)))
+    if radius * scale >= SHORTEST:
+        yield Arc(centre + radius, centre - radius, centre, True, _SOURCE)
+        yield Arc(centre - radius, centre + radius, centre, True, _SOURCE)
+
+
+def _arc(entity: Any, scale: float) -> Iterator[Segment]:
+    centre, radius = _point(entity.ocs().to_wcs(entity.dxf.center)), float(entity.dxf.radius)
+    turned = (float(entity.dxf.end_angle) - float(entity.dxf.start_angle)) % 360
+    check_reach(*(value * scale for value in (centre.real, centre.imag, radius)), turned)
+    if math.radians(min(turned, 360 - turned)) * radius * scale < SHORTEST:
+        # It ends where it begins. Which of the two is meant cannot be told; a full turn is what can be cut.
+        yield from _circle(centre, radius, scale)
+    else:
+        yield Arc(_point(entity.start_point), _point(entity.end_point), centre, entity.dxf.extrusion.z > 0, _SOURCE)
 
 
 def _seen(entity: Any, vertices: Iterable[tuple[float, float, float]]) -> Iterable[tuple[float, float, float]]:
@@ -181,9 +219,12 @@ def _polyline(vertices: Iterable[tuple[float, float, float]], closed: bool) -> I
             yield arc_from_bulge(start, end, bulge, _SOURCE)
 
 
-def _curve(entity: Any, kind: str, tolerance: float) -> Iterator[Segment]:
-    tool = entity.construction_tool()
+def _curve(entity: Any, kind: str, scale: float) -> Iterator[Segment]:
+    tool, tolerance = entity.construction_tool(), TOLERANCE / scale
     if kind == "ELLIPSE":
+        check_points(_point(v) * scale for v in (tool.center, tool.major_axis, tool.minor_axis))
+        if min(tool.major_axis.magnitude, tool.minor_axis.magnitude) * scale < SHORTEST:
+            return
         begin, end = tool.start_param, tool.end_param
         end = end if end > begin else end + math.tau
 
@@ -192,6 +233,8 @@ def _curve(entity: Any, kind: str, tolerance: float) -> Iterator[Segment]:
 
         yield from arcs_along(on_ellipse, begin, end, _SOURCE, tolerance)
         return
+
+    check_points(_point(v) * scale for v in tool.control_points)
 
     def on_spline(t: float) -> tuple[Point, complex]:
         point, slope = tool.derivative(min(t, tool.max_t), 1)

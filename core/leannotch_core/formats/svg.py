@@ -17,7 +17,17 @@ from ..cutting.plan import CutPath, SheetPlan, layers
 from ..geometry.biarc import arcs_along, bezier, ellipse
 from ..geometry.loop import Loop
 from ..geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
-from .drawing import LARGEST_FILE, BrokenFile, Drawing, DrawnLine, compensation_note
+from .drawing import (
+    LARGEST_FILE,
+    MOST_LINES,
+    SHORTEST,
+    BrokenFile,
+    Drawing,
+    check_points,
+    check_reach,
+    compensation_note,
+)
+from .svg_count import check_svg
 
 #: CSS Values and Units 3, section 6.2: 1in = 96px = 25.4mm.
 PIXEL = 25.4 / 96
@@ -90,8 +100,11 @@ def _element(path: CutPath, height: float) -> str:
     return f'<path d="{path_data(path.segments, height, path.closed)}"/>'
 
 
-def read_svg(data: bytes) -> Drawing:
-    """Reads any SVG: shapes, transforms, units; curves become arcs. Raises `BrokenFile`."""
+def read_svg(data: bytes, most: int = MOST_LINES) -> Drawing:
+    """Reads any SVG of at most so many lines and arcs: shapes, transforms, units; curves become arcs.
+
+    Raises `BrokenFile`.
+    """
     if len(data) > LARGEST_FILE:
         raise BrokenFile(f"The SVG file has {len(data) / 1e6:.0f} MB; at most {LARGEST_FILE / 1e6:.0f} MB are read.")
     try:
@@ -101,13 +114,16 @@ def read_svg(data: bytes) -> Drawing:
         raise BrokenFile(f"The SVG file is broken at line {line}, column {column}; save it again.") from error
     except DefusedXmlException as error:
         raise BrokenFile("The SVG file defines entities, which is not safe; save it as plain SVG.") from error
+    except (LookupError, ValueError) as error:
+        raise BrokenFile("The SVG file is written in an encoding that is not known here; save it in UTF-8.") from error
     if root.tag.rpartition("}")[2] != "svg":
         raise BrokenFile("The file is XML but not an SVG drawing.")
+    check_svg(root, most)
     try:
         svg = svgelements.SVG.parse(io.BytesIO(data), ppi=96, reify=True)
     except Exception as error:  # the reader has no exception of its own
         raise BrokenFile(f"The SVG file cannot be read: {error}") from error
-    drawing = Drawing()
+    drawing = Drawing(most=most)
     scale = _read_size(root.attrib, svg, drawing)
     description = next((e.text for e in root if e.tag.rpartition("}")[2] == "desc"), "")
     drawing.says = description or ""
@@ -121,14 +137,25 @@ def _read_size(attributes: dict[str, str], svg: svgelements.SVG, drawing: Drawin
     if width is None:
         drawing.unit_stated = False
         drawing.notes.append("The SVG gives no size in mm or in; read at 96 px to the inch (100 px = 26.458 mm).")
-    scale = width / float(svg.width) if width and float(svg.width) > 0 else PIXEL
-    drawing.width, drawing.height = float(svg.width) * scale, float(svg.height) * scale
+    wide, high = _pixels(svg.width), _pixels(svg.height)
+    scale = width / wide if width and wide > 0 else PIXEL
+    drawing.width, drawing.height = wide * scale, high * scale
+    check_reach(scale, drawing.width, drawing.height)
+    if scale <= 0:
+        raise BrokenFile("The SVG gives no size that can be drawn; give it a width and a height in mm.")
     return scale
+
+
+def _pixels(length: object) -> float:
+    try:
+        return float(length)  # type: ignore[arg-type]
+    except (TypeError, ValueError):
+        return 0.0
 
 
 def _millimetres(text: str) -> float | None:
     """A CSS length with a physical unit in mm, worked out here: the reader rounds an inch to seven digits."""
-    match = re.fullmatch(r"\s*([\d.]+)\s*(mm|cm|in|pt|pc|q)\s*", text, re.IGNORECASE)
+    match = re.fullmatch(r"\s*(\d+\.?\d*|\.\d+)\s*(mm|cm|in|pt|pc|q)\s*", text, re.IGNORECASE)
     if not match:
         return None
     unit = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6, "q": 0.25}
@@ -141,15 +168,12 @@ def _read_group(group: Iterable[object], layer: str, drawing: Drawing, scale: fl
         if isinstance(element, svgelements.Group):
             _read_group(element, name or layer, drawing, scale)
         elif isinstance(element, svgelements.Text):
-            if "The SVG has live text, which no machine cuts; it was left out." not in drawing.notes:
-                drawing.notes.append("The SVG has live text, which no machine cuts; it was left out.")
+            drawing.note("The SVG has live text, which no machine cuts; it was left out.")
         elif isinstance(element, svgelements.Shape):
             path = svgelements.Path(element)
             path.reify()
             for run in path.as_subpaths():
-                segments = tuple(_segments(svgelements.Path(run), drawing.height or 0.0, scale))
-                if segments:
-                    drawing.lines.append(DrawnLine(layer, segments))
+                drawing.add(layer, _segments(svgelements.Path(run), drawing.height or 0.0, scale))
 
 
 def _segments(path: svgelements.Path, height: float, scale: float) -> Iterable[Segment]:
@@ -162,18 +186,23 @@ def _segments(path: svgelements.Path, height: float, scale: float) -> Iterable[S
         if isinstance(piece, svgelements.Move) or piece.start is None or piece.end is None:
             continue
         start, end = point(piece.start), point(piece.end)
+        check_points((start, end))
         if isinstance(piece, svgelements.Line | svgelements.Close):
-            if abs(end - start) > 1e-6:
-                yield Line(start, end, source)
+            yield Line(start, end, source)
         elif isinstance(piece, svgelements.CubicBezier):
-            controls = point(piece.control1), point(piece.control2)
-            yield from arcs_along(bezier(start, *controls, end), 0, 1, source)
+            yield from _bezier(start, point(piece.control1), point(piece.control2), end, source)
         elif isinstance(piece, svgelements.QuadraticBezier):
             control = point(piece.control)
-            controls = start + (control - start) * 2 / 3, end + (control - end) * 2 / 3
-            yield from arcs_along(bezier(start, *controls, end), 0, 1, source)
+            yield from _bezier(start, start + (control - start) * 2 / 3, end + (control - end) * 2 / 3, end, source)
         elif isinstance(piece, svgelements.Arc):
             yield from _read_arc(piece, point, source)
+
+
+def _bezier(start: Point, first: Point, second: Point, end: Point, source: Source) -> Iterable[Segment]:
+    check_points((first, second))
+    if max(abs(first - start), abs(second - start), abs(end - start)) < SHORTEST:
+        return ()
+    return arcs_along(bezier(start, first, second, end), 0, 1, source)
 
 
 def _read_arc(piece: svgelements.Arc, point: Callable[[svgelements.Point], Point], source: Source) -> Iterable[Segment]:
@@ -181,6 +210,9 @@ def _read_arc(piece: svgelements.Arc, point: Callable[[svgelements.Point], Point
     axis, other = point(piece.prx) - centre, point(piece.pry) - centre
     start, end = point(piece.start), point(piece.end)
     sweep = -float(piece.sweep)
+    check_points((centre, centre + axis, centre + other, start, end))
+    if min(abs(axis), abs(other)) < SHORTEST or abs(sweep) * max(abs(axis), abs(other)) < SHORTEST:
+        return
     if abs(abs(axis) - abs(other)) > 1e-6 * abs(axis):
         curve = ellipse(centre, axis, other)
         begin = _angle_on(centre, axis, other, start)

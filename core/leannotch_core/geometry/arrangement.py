@@ -53,28 +53,40 @@ def select(groups: Sequence[Iterable[Loop]], rule: Rule) -> list[Outline]:
 
 Indices = npt.NDArray[np.intp]
 
-#: Up to so many segments, all pairs of boxes are compared at once.
-AT_ONCE = 1500
+#: Up to so many segments, all pairs of boxes are compared at once; of more, so many pairs are told at a time.
+AT_ONCE, BLOCK = 1500, 1_000_000
 
 
 def close_pairs(segments: Sequence[Segment], apart: float = TOUCH) -> tuple[Indices, Indices]:
     """Indices of the pairs of segments whose boxes are at most ``apart`` mm apart: the only ones that can meet."""
+    firsts, seconds = zip(*near_pairs(segments, apart), strict=True)
+    return np.concatenate(firsts), np.concatenate(seconds)
+
+
+def near_pairs(segments: Sequence[Segment], apart: float) -> Iterable[tuple[Indices, Indices]]:
+    """As `close_pairs`, a block at a time: of lines that all cross there are more pairs than memory holds."""
     left, bottom, right, top = np.array([segment.bounds() for segment in segments]).T
     reach = 2 * apart
     if len(segments) <= AT_ONCE:
         near = (left[:, None] <= right + reach) & (left <= right[:, None] + reach)
         near &= (bottom[:, None] <= top + reach) & (bottom <= top[:, None] + reach)
         first, second = np.nonzero(np.triu(near, 1))
-        return first, second
+        yield first, second
+        return
     order = np.argsort(left, kind="stable")
     ends = np.searchsorted(left[order], right[order] + reach, side="right")
-    firsts, seconds = [], []
+    firsts: list[Indices] = []
+    seconds: list[Indices] = []
+    waiting = 0
     for place, end in enumerate(ends):
         i, others = order[place], order[place + 1 : end]
         meets = (bottom[others] <= top[i] + reach) & (top[others] >= bottom[i] - reach)
         seconds.append(others[meets])
         firsts.append(np.full(len(seconds[-1]), i))
-    return np.concatenate(firsts), np.concatenate(seconds)
+        waiting += len(seconds[-1])
+        if waiting > BLOCK or place == len(ends) - 1:
+            yield np.concatenate(firsts), np.concatenate(seconds)
+            firsts, seconds, waiting = [], [], 0
 
 
 def _cuts(segments: Sequence[Segment]) -> dict[int, list[Point]]:

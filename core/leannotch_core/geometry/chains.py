@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import math
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from .arrangement import close_pairs
+import numpy as np
+
+from .arrangement import near_pairs
 from .segment import Arc, Line, Point, Segment, cross, dot
 
 #: Ends closer than this (mm) are joined, and lines closer than this are one line drawn twice.
@@ -25,7 +27,7 @@ class Chain:
 def without_doubles(segments: Sequence[Segment]) -> tuple[list[Segment], list[Segment]]:
     """The segments, each once, and those that repeat a stretch of another."""
     doubled: set[int] = set()
-    for i, j in sorted(zip(*(side.tolist() for side in close_pairs(segments, SNAP)), strict=True)):
+    for i, j in sorted(_alike(segments)):
         first, second = min(i, j), max(i, j)
         if first in doubled or second in doubled:
             continue
@@ -34,6 +36,23 @@ def without_doubles(segments: Sequence[Segment]) -> tuple[list[Segment], list[Se
             doubled.add(second if shorter.length <= longer.length + SNAP else first)
     kept = [s for i, s in enumerate(segments) if i not in doubled]
     return kept, [segments[i] for i in sorted(doubled)]
+
+
+def _alike(segments: Sequence[Segment]) -> Iterable[tuple[int, int]]:
+    """Pairs of segments on one line, or on one circle, within `SNAP`: only they can share a stretch."""
+    start, end = (np.array([getattr(segment, name) for segment in segments]) for name in ("start", "end"))
+    arcs = np.array([isinstance(segment, Arc) for segment in segments])
+    centre = np.array([segment.centre if isinstance(segment, Arc) else 0 for segment in segments], dtype=complex)
+    radius = np.abs(start - centre)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        along = (end - start) / np.abs(end - start)
+    for a, b in near_pairs(segments, SNAP):
+        off = [np.abs((along[a].conjugate() * (point[b] - start[a])).imag) for point in (start, end)]
+        on_line = ~arcs[a] & ~arcs[b] & (np.maximum(*off) <= SNAP)
+        on_circle = arcs[a] & arcs[b]
+        on_circle &= (np.abs(centre[a] - centre[b]) <= SNAP) & (np.abs(radius[a] - radius[b]) <= SNAP)
+        same = on_line | on_circle
+        yield from zip(a[same].tolist(), b[same].tolist(), strict=True)
 
 
 def _shared(a: Segment, b: Segment) -> float:

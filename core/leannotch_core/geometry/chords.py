@@ -7,11 +7,19 @@ from __future__ import annotations
 
 import cmath
 import math
+from collections.abc import Sequence
+from typing import Any
 
+import numpy as np
+import numpy.typing as npt
+import shapely
 from shapely import LineString, Polygon
 
 from .loop import Loop, Outline
 from .segment import Line, Point, Segment
+
+#: An array of shapely lines.
+Lines = npt.NDArray[Any]
 
 
 def points(segment: Segment, tolerance: float) -> list[Point]:
@@ -37,8 +45,32 @@ def as_polygon(outline: Outline, tolerance: float = 0.001) -> Polygon:
     return Polygon(ring(outline.outer, tolerance), [ring(loop, tolerance) for loop in outline.cutouts])
 
 
-def as_line(segments: tuple[Segment, ...], tolerance: float = 0.0005) -> LineString:
+def as_line(segments: Sequence[Segment], tolerance: float = 0.0005) -> LineString:
     """A chain of segments, open or closed, as a shapely line."""
-    chain = [p for segment in segments for p in points(segment, tolerance)]
-    chain.append(segments[-1].end)
-    return LineString([(p.real, p.imag) for p in chain])
+    line: LineString = as_lines([segments], tolerance)[0]
+    return line
+
+
+def as_lines(chains: Sequence[Sequence[Segment]], tolerance: float) -> Lines:
+    """Each chain of segments, open or closed, as a shapely line, worked out all at once."""
+    segments = [segment for chain in chains for segment in chain]
+    start = np.array([segment.start for segment in segments])
+    centre = np.array([segment.start if isinstance(segment, Line) else segment.centre for segment in segments])
+    sweep = np.array([0.0 if isinstance(segment, Line) else segment.sweep for segment in segments])
+    spoke = start - centre
+    with np.errstate(divide="ignore", invalid="ignore"):
+        step = 2 * np.arccos(np.maximum(0.0, 1 - tolerance / np.abs(spoke)))
+    step = np.where(np.abs(spoke) > tolerance, step, np.pi)
+    count = np.maximum(1, np.ceil(np.abs(sweep) / step)).astype(np.intp)
+    own = np.repeat(np.arange(len(segments)), count)
+    place = np.arange(len(own)) - np.repeat(np.cumsum(count) - count, count)
+    along = centre[own] + spoke[own] * np.exp(1j * sweep[own] * place / count[own])
+    # Starts and ends are taken as they are: neighbours meet in them to the last bit.
+    along = np.where(place == 0, start[own], along)
+    sizes = [len(chain) for chain in chains]
+    last = np.cumsum(sizes)
+    stops = np.cumsum(count)[last - 1]
+    points = np.insert(along, stops, [segments[end - 1].end for end in last])
+    indices = np.repeat(np.arange(len(chains)), np.diff(stops, prepend=0) + 1)
+    lines: Lines = shapely.linestrings(np.column_stack([points.real, points.imag]), indices=indices)
+    return lines

@@ -7,50 +7,13 @@ import json
 import sys
 from pathlib import Path
 
-from ..formats.drawing import LARGEST_FILE, BrokenFile, Drawing
-from ..formats.dxf import read_dxf
-from ..formats.svg import read_svg
+from ..formats.apart import Bounds, apart
+from ..formats.drawing import LARGEST_FILE, BrokenFile
 from ..sizes import Size, SizeError, length
-from .sweep import Proof, prove
+from .report import proved_apart
 
-
-def read_drawing(name: str, data: bytes) -> Drawing:
-    """Reads a file by its name's ending, or by what it begins with. Raises `BrokenFile`."""
-    ending = Path(name).suffix.lower()
-    if ending == ".svg" or (ending != ".dxf" and data.lstrip()[:1] == b"<"):
-        return read_svg(data)
-    return read_dxf(data)
-
-
-def report(proof: Proof) -> dict[str, object]:
-    """The proof as plain JSON values: mm and mm²."""
-    return {
-        "unit": "mm",
-        "kerf": proof.kerf,
-        "open": len(proof.open_chains),
-        "doubled": proof.doubled,
-        "pieces": [
-            {
-                "kind": piece.kind,
-                "width": round(piece.width, 4),
-                "height": round(piece.height, 4),
-                "area": round(piece.shape.area, 3),
-                "holes": piece.holes,
-                "perimeter": round(piece.perimeter, 3),
-            }
-            for piece in proof.pieces
-        ],
-        "findings": [text for text, _ in proof.faults] + proof.notes,
-    }
-
-
-def _sentences(proof: Proof) -> str:
-    lines = [f"Swept with a kerf of {proof.kerf:g} mm: {len(proof.pieces)} pieces come free."]
-    for piece in proof.pieces:
-        holes = f", {piece.holes} holes" if piece.holes else ""
-        lines.append(f"  {piece.kind:5} {piece.width:9.3f} x {piece.height:.3f} mm, {piece.shape.area:.1f} mm²{holes}")
-    lines.append(f"Open lines: {len(proof.open_chains)}. Doubled lines: {proof.doubled}.")
-    return "\n".join([*lines, *(text for text, _ in proof.faults), *proof.notes])
+#: What the proof of a file may take.
+PROVING = Bounds(seconds=60, megabytes=800)
 
 
 def _kerf(text: str) -> float:
@@ -71,14 +34,25 @@ def main(arguments: list[str]) -> int:
     parser.add_argument("--json", action="store_true")
     asked = parser.parse_args(arguments)
     try:
-        if asked.file.stat().st_size > LARGEST_FILE:
-            raise BrokenFile(f"{asked.file} has more than {LARGEST_FILE / 1e6:.0f} MB, which is not read.")
-        proof = prove(read_drawing(asked.file.name, asked.file.read_bytes()), asked.kerf)
-    except (OSError, BrokenFile) as error:
+        found = apart(proved_apart, _bytes(asked.file), asked.file.name, asked.kerf, bounds=PROVING)
+    except BrokenFile as error:
         print(f"notch proof: {error}", file=sys.stderr)
         return 2
-    print(json.dumps(report(proof), indent=1) if asked.json else _sentences(proof))
+    print(json.dumps(found["report"], indent=1) if asked.json else found["sentences"])
     return 0
+
+
+def _bytes(path: Path) -> bytes:
+    """The file's content. Raises `BrokenFile`."""
+    try:
+        if path.stat().st_size > LARGEST_FILE:
+            raise BrokenFile(f"{path} has more than {LARGEST_FILE / 1e6:.0f} MB, which is not read.")
+        return path.read_bytes()
+    except (OSError, ValueError) as error:
+        if isinstance(error, BrokenFile):
+            raise
+        why = error.strerror if isinstance(error, OSError) and error.strerror else "it has no such name"
+        raise BrokenFile(f"{path} cannot be read: {why}.") from error
 
 
 if __name__ == "__main__":

@@ -9,16 +9,21 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Any, Literal
 
+import numpy as np
+import numpy.typing as npt
 import shapely
-from shapely import MultiPolygon, Polygon, STRtree
+from shapely import Polygon, STRtree
 
 from ..formats.drawing import NOT_CUT, Drawing
 from ..geometry.chains import Chain, chained, without_doubles
-from ..geometry.chords import as_line
+from ..geometry.chords import as_lines
 from ..geometry.segment import Point
 from ..sizes import shown
+
+#: An array of shapely shapes.
+Shapes = npt.NDArray[Any]
 
 #: Chords of the sweep leave the true curve by at most this (mm).
 TOLERANCE = 0.0002
@@ -107,9 +112,9 @@ def _open_fault(chain: Chain) -> tuple[str, Point]:
 
 
 def _check_crossings(closed: Sequence[Chain], proof: Proof) -> None:
-    rings = [as_line(chain.segments, 0.005) for chain in closed]
-    if len(rings) < 2:
+    if len(closed) < 2:
         return
+    rings = as_lines([chain.segments for chain in closed], 0.005)
     for i, j in zip(*STRtree(rings).query(rings, predicate="crosses"), strict=True):
         if i < j:
             point = rings[i].intersection(rings[j]).representative_point()
@@ -118,26 +123,34 @@ def _check_crossings(closed: Sequence[Chain], proof: Proof) -> None:
 
 
 def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], kerf: float) -> list[Piece]:
-    lines = [as_line(chain.segments, TOLERANCE) for chain in chains]
+    """The faces that the lines bound, less what the beam takes along their edges and along lines that end in them."""
+    lines = as_lines([chain.segments for chain in chains], TOLERANCE)
+    faces, bridges, ends, _ = shapely.polygonize_full([shapely.node(shapely.multilinestrings(lines))])
+    left = shapely.get_parts(faces)
     if kerf > 0:
-        removed = shapely.union_all([line.buffer(kerf / 2, quad_segs=quarter(kerf / 2)) for line in lines])
-        left, bottom, right, top = removed.bounds
-        sheet = shapely.box(left - 10, bottom - 10, right + 10, top + 10)
-        rest = sheet.difference(removed)
-        found = [p for p in _polygons(rest) if p.bounds[0] > left - 9]
-    else:
-        found = list(shapely.polygonize([shapely.node(shapely.MultiLineString(lines))]).geoms)
-    loops = [Polygon(as_line(chain.segments, 0.005).coords) for chain in closed]
-    tree = STRtree(loops) if loops else None
-    pieces = []
-    for shape in found:
-        if shape.area < DUST or tree is None:
-            continue
-        depth = len(tree.query(shape.representative_point(), predicate="within"))
-        if depth:
-            pieces.append(Piece("part" if depth % 2 else "slug", shape))
+        # What lies further than half a kerf from all edges of a face is just what no beam along them touches.
+        left = shapely.buffer(left, -kerf / 2, quad_segs=quarter(kerf / 2))
+        left = shapely.get_parts(
+            _swept(left, np.concatenate([shapely.get_parts(bridges), shapely.get_parts(ends)]), kerf)
+        )
+    left = left[shapely.area(left) >= DUST]
+    if not len(left) or not closed:
+        return []
+    rings = as_lines([chain.segments for chain in closed], 0.005)
+    loops = [Polygon(shapely.get_coordinates(ring)) for ring in rings]
+    depths = np.bincount(
+        STRtree(loops).query(shapely.point_on_surface(left), predicate="within")[0], minlength=len(left)
+    )
+    pieces = [Piece("part" if depth % 2 else "slug", s) for s, depth in zip(left, depths, strict=True) if depth]
     return sorted(pieces, key=lambda piece: (piece.kind, -piece.shape.area, piece.shape.bounds))
 
 
-def _polygons(shape: Polygon | MultiPolygon) -> list[Polygon]:
-    return list(shape.geoms) if isinstance(shape, MultiPolygon) else [shape]
+def _swept(faces: Shapes, lines: Shapes, kerf: float) -> Shapes:
+    """Faces less the sweep along lines that run into them."""
+    if not len(lines) or not len(faces):
+        return faces
+    met, by = STRtree(lines).query(faces, predicate="dwithin", distance=kerf / 2)
+    for index in np.unique(met):
+        beam = shapely.union_all(shapely.buffer(lines[by[met == index]], kerf / 2, quad_segs=quarter(kerf / 2)))
+        faces[index] = faces[index].difference(beam)
+    return faces

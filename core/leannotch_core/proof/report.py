@@ -1,0 +1,58 @@
+"""What any SVG or DXF file would give when it is cut, as plain values and as sentences."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from ..formats.apart import READING, within
+from ..formats.drawing import Drawing
+from ..formats.dxf import read_dxf
+from ..formats.svg import read_svg
+from .sweep import Proof, prove
+
+
+def read_drawing(name: str, data: bytes) -> Drawing:
+    """Reads a file by its name's ending, or by what it begins with. Raises `BrokenFile`."""
+    ending = Path(name).suffix.lower()
+    if ending == ".svg" or (ending != ".dxf" and data.lstrip()[:1] == b"<"):
+        return read_svg(data)
+    return read_dxf(data)
+
+
+def report(proof: Proof) -> dict[str, object]:
+    """The proof as plain JSON values: mm and mm²."""
+    return {
+        "unit": "mm",
+        "kerf": proof.kerf,
+        "open": len(proof.open_chains),
+        "doubled": proof.doubled,
+        "pieces": [
+            {
+                "kind": piece.kind,
+                "width": round(piece.width, 4),
+                "height": round(piece.height, 4),
+                "area": round(piece.shape.area, 3),
+                "holes": piece.holes,
+                "perimeter": round(piece.perimeter, 3),
+            }
+            for piece in proof.pieces
+        ],
+        "findings": [text for text, _ in proof.faults] + proof.notes,
+    }
+
+
+def proved_apart(data: bytes, name: str, kerf: float) -> dict[str, object]:
+    """The proof of a file's bytes in both forms, for a process of its own. Raises `BrokenFile`."""
+    with within(READING.seconds):
+        drawing = read_drawing(name, data)
+    proof = prove(drawing, kerf)
+    return {"report": report(proof), "sentences": _sentences(proof)}
+
+
+def _sentences(proof: Proof) -> str:
+    lines = [f"Swept with a kerf of {proof.kerf:g} mm: {len(proof.pieces)} pieces come free."]
+    for piece in proof.pieces:
+        holes = f", {piece.holes} holes" if piece.holes else ""
+        lines.append(f"  {piece.kind:5} {piece.width:9.3f} x {piece.height:.3f} mm, {piece.shape.area:.1f} mm²{holes}")
+    lines.append(f"Open lines: {len(proof.open_chains)}. Doubled lines: {proof.doubled}.")
+    return "\n".join([*lines, *(text for text, _ in proof.faults), *proof.notes])
