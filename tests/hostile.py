@@ -111,11 +111,14 @@ FILES = {
     ),
     # Sizes and coordinates that are none, or beyond anything that is cut
     "two points.svg": (svg('<rect width="9" height="9"/>', 'width="1.2.3mm" height="9mm"'), None),
-    "infinite.svg": (svg('<rect width="9" height="9"/>', 'width="1e999mm" height="1e999mm" viewBox="0 0 9 9"'), None),
-    "nan.svg": (svg('<rect width="9" height="9"/>', 'width="nanmm" height="nan" viewBox="0 0 nan nan"'), None),
+    "infinite.svg": (
+        svg('<rect width="9" height="9"/>', 'width="1e999mm" height="1e999mm" viewBox="0 0 9 9"'),
+        NOTHING,
+    ),
+    "nan.svg": (svg('<rect width="9" height="9"/>', 'width="nanmm" height="nan" viewBox="0 0 nan nan"'), NOTHING),
     "huge view.svg": (
         svg('<rect width="9" height="9"/>', 'width="9mm" height="9mm" viewBox="0 0 1e-300 1"'),
-        NO_NUMBER + "|" + TOO_FAR,
+        None,
     ),
     "flat view.svg": (
         svg('<rect width="9" height="9"/>', 'width="9mm" height="9mm" viewBox="0 0 0 0"'),
@@ -125,7 +128,7 @@ FILES = {
     "far line.svg": (svg('<path d="M0 0L1e9 0L1e9 9Z"/>'), TOO_FAR),
     "far curve.svg": (svg('<path d="M0 0C1e9 1e9 -1e9 1e9 9 9"/>'), TOO_FAR),
     "infinite path.svg": (svg('<path d="M0 0L1e999 0L9 9Z"/>'), NO_NUMBER + "|" + TOO_FAR),
-    "nan path.svg": (svg('<path d="M0 0Lnan nan L9 9Z"/>'), None),
+    "nan path.svg": (svg('<path d="M0 0Lnan nan L9 9Z"/>'), NOTHING),
     "transform.svg": (svg('<rect transform="scale(1e308)" width="9" height="9"/>'), NO_NUMBER + "|" + TOO_FAR),
     "transforms.svg": (
         svg('<g transform="scale(1e200)"><g transform="scale(1e200)"><circle r="9"/></g></g>'),
@@ -135,7 +138,7 @@ FILES = {
     "thin ellipse.svg": (svg('<ellipse cx="5" cy="5" rx="1e9" ry="1"/>'), TOO_FAR),
     "tiny circle.svg": (svg('<circle r="1e-320"/>'), NOTHING),
     "tiny arc.svg": (svg('<path d="M5 5A9 9 0 1 1 5 5Z"/>'), NOTHING),
-    "arc without radius.svg": (svg('<path d="M0 0A0 0 0 0 1 9 9L0 9Z"/>'), None),
+    "arc without radius.svg": (svg('<path d="M0 0A0 0 0 0 1 9 9L0 9Z"/>'), "No outline|open line"),
     "far.dxf": (tags(line(0, 0, 1e9, 0)), TOO_FAR),
     "infinite.dxf": (tags(line(0, 0, "inf", 0)), NO_NUMBER),
     "nan.dxf": (tags(line(0, "nan", 9, 0)), NO_NUMBER),
@@ -149,30 +152,28 @@ FILES = {
         tags(("LWPOLYLINE", (90, 2), (70, 1), (10, 0), (20, 0), (42, 1e308), (10, 9), (20, 0))),
         NO_NUMBER + "|" + TOO_FAR,
     ),
-    "unit.dxf": (tags(line(0, 0, 9, 0), header="99"), NOTHING + "|unknown unit"),
-    "unit of words.dxf": (tags(line(0, 0, 9, 0), header="mm"), "unknown unit|cannot be read|No outline"),
+    "unit of words.dxf": (tags(line(0, 0, 9, 0), header="mm"), "cannot be read"),
     "thin ellipse.dxf": (
         tags(("ELLIPSE", (10, 0), (20, 0), (11, 1e9), (21, 0), (40, 1e-9), (41, 0), (42, 6.28))),
         TOO_FAR,
     ),
     "flat ellipse.dxf": (
         dxf(lambda d: d.modelspace().add_ellipse((0, 0), (9, 0), 1e-6)),
-        NOTHING + "|crosses|" + "web|" + TOO_MANY + "|encloses",
+        "encloses nothing|0 pieces",
     ),
     "far spline.dxf": (dxf(spline((0, 0), (1e9, 5), (3, 1e9), (9, 9))), TOO_FAR),
     "one place.dxf": (dxf(spline((5, 5), (5, 5), (5, 5), (5, 5))), NOTHING + "|" + NO_NUMBER),
     # A little that means a lot
     "uses.svg": (nested_uses(9, 10), TOO_MANY),
     "uses of itself.svg": (svg('<g id="a"><use href="#b"/></g><g id="b"><use href="#a"/></g>'), "inside itself"),
-    "uses of uses.svg": (nested_uses(80, 1), "deep"),
     "deep.svg": (svg("<g>" * 5000 + '<path d="M0 0L9 9"/>' + "</g>" * 5000), "groups deep"),
     "brackets.svg": (svg(f"<style>{'a{' * 20_000}</style><path d='M0 0L9 0L9 9Z'/>"), "bracket that is not closed"),
     "wild.svg": (svg(wild(300, "1e15")), TOO_FAR),
-    "wild within.svg": (svg(wild(300, 90_000)), TOO_MANY + "|more than 8 s|No outline|more than 60 s"),
-    "curves.svg": (svg('<path d="' + "M9 9c1 2 3 3 4 1" * 20_000 + '"/>'), TOO_MANY + "|open line"),
+    "wild within.svg": (svg(wild(300, 90_000)), TOO_MANY + "|more than 8 s"),
+    "curves.svg": (svg('<path d="' + "M9 9c1 2 3 3 4 1" * 20_000 + '"/>'), TOO_MANY),
     "points.svg": (svg(f'<polygon points="{"1 2 " * 90_000}"/>'), TOO_MANY),
-    "itself.dxf": (inserting_itself(10), "inserts itself|cannot be read"),
-    "itself once.dxf": (inserting_itself(1), "inserts itself|cannot be read"),
+    "itself.dxf": (inserting_itself(10), "inserts itself"),
+    "itself once.dxf": (inserting_itself(1), "inserts itself"),
     "blocks.dxf": (blocks_of_blocks(8, 10), TOO_MANY),
     "many lines.dxf": (tags(*[line(n, 0, n, 9) for n in range(60_000)]), TOO_MANY),
     # What is in order, whatever it looks like
@@ -180,5 +181,3 @@ FILES = {
     "full arc.dxf": (dxf(ring), None),
     "holes.svg": (plate_with_holes(600), None),
 }
-
-#: Files that only one of the two ways refuses: bringing takes fewer lines, and wants an outline that is closed.

@@ -23,8 +23,8 @@ VERSION: Literal[2] = 2
 
 #: Copies of parts, all together.
 MOST_COPIES = 5000
-#: Openings of cut-outs and joints, letters and repeats counted one by one, all together.
-MOST_OPENINGS = 20_000
+#: Lines and arcs of all parts, cut-outs, letters and joints together: what takes some eight seconds to work out anew.
+MOST_LINES = 60_000
 #: Lines and arcs of one brought outline.
 MOST_VERTICES = 4000
 
@@ -168,11 +168,19 @@ class Rectangle(Model):
     height: Size
     corners: list[CornerCut] = Field(default=[], max_length=4)
 
+    @property
+    def lines(self) -> int:
+        return 8
+
 
 class Ellipse(Model):
     kind: Literal["ellipse"] = "ellipse"
     width: Size
     height: Size
+
+    @property
+    def lines(self) -> int:
+        return 12
 
 
 class Knot(Model):
@@ -198,6 +206,10 @@ class Curve(Model):
     width: Size
     height: Size
     knots: list[Knot] = Field(min_length=3, max_length=200)
+
+    @property
+    def lines(self) -> int:
+        return 8 * len(self.knots)
 
 
 class Vertex(Model):
@@ -230,6 +242,10 @@ class Brought(Model):
             raise ValueError(f"it has {lines} lines and arcs; an outline has at most {MOST_VERTICES}")
         return rings
 
+    @property
+    def lines(self) -> int:
+        return sum(map(len, self.rings))
+
 
 Shape = Annotated[Rectangle | Ellipse | Curve | Brought, Field(discriminator="kind")]
 
@@ -238,12 +254,21 @@ class RoundHole(Model):
     kind: Literal["round"] = "round"
     diameter: Size
 
+    @property
+    def lines(self) -> int:
+        """About how many lines and arcs it comes to, as of every shape."""
+        return 2
+
 
 class RectangularHole(Model):
     kind: Literal["rectangle"] = "rectangle"
     width: Size
     height: Size
     radius: Size = Size(text="0")
+
+    @property
+    def lines(self) -> int:
+        return 8
 
 
 class Obround(Model):
@@ -252,6 +277,14 @@ class Obround(Model):
     kind: Literal["obround"] = "obround"
     width: Size
     height: Size
+
+    @property
+    def lines(self) -> int:
+        return 4
+
+
+#: About how many lines and arcs an outlined letter comes to.
+_OF_A_LETTER = 75
 
 
 class TextHole(Model):
@@ -269,6 +302,10 @@ class TextHole(Model):
     align: Align = "middle"
     bend: Size = Size(text="0")
     bridges: Size = Size(text="0")
+
+    @property
+    def lines(self) -> int:
+        return _OF_A_LETTER * len(self.text)
 
 
 Hole = Annotated[RoundHole | RectangularHole | Obround | Ellipse | Curve | TextHole, Field(discriminator="kind")]
@@ -303,10 +340,12 @@ class CutOut(Model):
     starter: Owner = ""
 
     @property
-    def openings(self) -> int:
-        """How many shapes it comes to: its repeats, and of a text all letters of each."""
-        letters = len(self.hole.text) if self.hole.kind == "text" else 1
-        return self.repeat.columns * self.repeat.rows * letters
+    def copies(self) -> int:
+        return self.repeat.columns * self.repeat.rows
+
+    @property
+    def lines(self) -> int:
+        return self.copies * self.hole.lines
 
 
 class Mark(Model):
@@ -322,6 +361,10 @@ class Mark(Model):
     align: Align = "middle"
     bend: Size = Size(text="0")
     operation: Literal["score", "engrave"] = "score"
+
+    @property
+    def lines(self) -> int:
+        return 0 if self.font == "single line" else _OF_A_LETTER * len(self.text)
 
 
 class Rim(Model):
@@ -371,6 +414,11 @@ class _Joint(Model):
     def openings(self) -> int:
         """How many openings it cuts, as far as they were typed."""
         return 1
+
+    @property
+    def lines(self) -> int:
+        """About how many lines its openings and their inserts come to."""
+        return 8 * self.openings
 
 
 class FingerJoint(_Joint):
@@ -661,12 +709,15 @@ class Project(Model):
         copies = sum(part.count for part in self.parts)
         if copies > MOST_COPIES:
             raise ValueError(f"its parts come to {copies} copies; a project has at most {MOST_COPIES}")
-        holes = sum(cut.openings for part in self.parts for cut in part.cutouts)
-        slots = sum(joint.openings for joint in self.joints)
-        if holes + slots > MOST_OPENINGS:
+        holes = sum(cut.lines for part in self.parts for cut in part.cutouts)
+        drawn = sum(part.shape.lines + sum(mark.lines for mark in part.marks) for part in self.parts)
+        joined = sum(joint.lines for joint in self.joints)
+        if drawn + holes + joined > MOST_LINES:
+            copies = sum(cut.copies for part in self.parts for cut in part.cutouts)
             raise ValueError(
-                f"its cut-outs come to {holes} holes and letters with all repeats, and its joints to {slots} openings; "
-                f"a project has at most {MOST_OPENINGS} in all. Use fewer repeats"
+                f"its {copies} cut-outs, counted with all repeats, come to about {holes} lines and arcs with their "
+                f"letters, its joints to {joined} and its outlines and texts to {drawn}; a project has at most "
+                f"{MOST_LINES} in all. Use fewer repeats or letters, or divide it"
             )
         return self
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections import defaultdict
 from dataclasses import dataclass, field
 
-from .document import FingerJoint, Part, Project, Side, Stock
+from .document import MOST_LINES, FingerJoint, Part, Project, Side, Stock
 from .findings import Finding, Place
 from .geometry.loop import Loop, Outline
 from .joining.joints import Joined, cut_joints
@@ -89,6 +89,8 @@ class _Evaluation:
         for part in self._project.parts:
             self._draw(part, beyond[part.id])
         joined = self._joined()
+        if self._too_much(joined):
+            return self._result
         self._result.ledger = joined.ledger
         self._result.meetings = joined.meetings
         for drawn in self._drawn.values():
@@ -174,6 +176,17 @@ class _Evaluation:
         }
         stocks = {part_id: drawn.stock for part_id, drawn in self._drawn.items()}
         return cut_joints(self._project, self._reader, partners, stocks)
+
+    def _too_much(self, joined: Joined) -> bool:
+        """Whether the joints come to more than can be worked out while somebody waits; then that is an error."""
+        lines = sum(len(loop.segments) for cut in joined.notches.values() for outline in cut for loop in outline.loops)
+        if lines > MOST_LINES:
+            text = (
+                f"The joints come to {lines} lines and arcs; at most {MOST_LINES} are worked out. "
+                "Make their fingers or tabs wider, or divide the project"
+            )
+            self._reader.error(text, Place(kind="project", field="joints"))
+        return lines > MOST_LINES
 
     # Finished parts
 

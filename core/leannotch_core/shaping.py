@@ -327,7 +327,8 @@ class _Drawing:
 
     def _check_cut_out(self, cut: CutOut, loops: tuple[Outline, ...], extent: Bounds) -> None:
         part = self._part
-        narrowest = min(min(o.bounds[2] - o.bounds[0], o.bounds[3] - o.bounds[1]) for o in loops)
+        boxes = [outline.bounds for outline in loops]
+        narrowest = min(min(right - left, top - bottom) for left, bottom, right, top in boxes)
         place = _at(part, cut, "size")
         if narrowest <= self._stock.kerf:
             self._reader.warn(
@@ -335,10 +336,10 @@ class _Drawing:
                 f"{shown(self._stock.kerf)} and cannot be cut",
                 place,
             )
-        worst = max(loops, key=lambda outline: _beyond(outline, extent))
+        worst = max(boxes, key=lambda box: _beyond(box, extent))
         out = _beyond(worst, extent)
         if out > 1e-6:
-            left, bottom, right, top = worst.bounds
+            left, bottom, right, top = worst
             self._reader.warn(
                 f"{part.name}: a cut-out reaches {shown(out)} out of the part",
                 place.model_copy(update={"field": "x", "x": (left + right) / 2, "y": (bottom + top) / 2}),
@@ -409,9 +410,9 @@ def _knots(curve: Curve) -> list[tuple[complex, bool]]:
     return [(complex(knot.x, knot.y), knot.corner) for knot in curve.knots]
 
 
-def _beyond(outline: Outline, extent: Bounds) -> float:
-    """How far (mm) an outline reaches out of the box about a part."""
-    left, bottom, right, top = outline.bounds
+def _beyond(box: Bounds, extent: Bounds) -> float:
+    """How far (mm) an outline's box reaches out of the box about a part."""
+    left, bottom, right, top = box
     return max(extent[0] - left, extent[1] - bottom, right - extent[2], top - extent[3])
 
 

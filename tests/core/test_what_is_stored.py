@@ -19,7 +19,7 @@ from leannotch_core.commands import (
 )
 from leannotch_core.document import (
     MOST_COPIES,
-    MOST_OPENINGS,
+    MOST_LINES,
     NamedSize,
     NotAProject,
     Part,
@@ -104,11 +104,15 @@ def test_what_would_be_too_much_is_refused_with_its_number():
             "y": "5",
             "repeat": {"columns": 60, "rows": 60},
         }
-        for number in range(6)
+        for number in range(9)
     ]
     full = PutPart(do="put part", part=Part.model_validate(plate | {"cutouts": holes}))
-    with pytest.raises(CannotApply, match=f"21600 holes and letters .* at most {MOST_OPENINGS}"):
+    with pytest.raises(CannotApply, match=f"32400 cut-outs, .* 64800 lines .* at most {MOST_LINES}"):
         apply(project([plate]), full)
+    letters = {"kind": "text", "text": "SHORELINE SURVEY", "height": "4"}
+    text = [holes[0] | {"hole": letters}]
+    with pytest.raises(CannotApply, match=r"3600 cut-outs, .* 4320000 lines"):
+        apply(project([plate]), PutPart(do="put part", part=Part.model_validate(plate | {"cutouts": text})))
     many = [part(f"p{number}", 10, 10, count=500) for number in range(11)]
     with pytest.raises(CannotApply, match=f"5500 copies; a project has at most {MOST_COPIES}"):
         apply(project(many[:10]), PutPart(do="put part", part=Part.model_validate(many[10])))

@@ -32,13 +32,8 @@ from .svg_count import check_svg
 #: CSS Values and Units 3, section 6.2: 1in = 96px = 25.4mm.
 PIXEL = 25.4 / 96
 
-_STROKES = {
-    "engrave": ("#5b4a8a", "0.4 0.4"),
-    "score": ("#8a5a00", "0.9 0.3"),
-    "pocket": ("#2f6f6a", "4 1"),
-    "cut": ("#151515", ""),
-    "reference": ("#9a9a9a", "1 1"),
-}
+#: Colours of the operations. Strokes are solid: a machine that is driven like a printer would cut dashes.
+_STROKES = {"engrave": "#5b4a8a", "score": "#8a5a00", "pocket": "#2f6f6a", "cut": "#151515", "reference": "#9a9a9a"}
 
 
 def number(value: float) -> str:
@@ -82,9 +77,8 @@ def write_svg(plan: SheetPlan, hairline: bool = False) -> bytes:
     ]
     width = "0.01" if hairline else "0.25"
     for layer, paths in layers(plan).items():
-        colour, dashes = _STROKES[paths[0].operation]
-        dashed = f' stroke-dasharray="{dashes}"' if dashes and not hairline else ""
-        lines.append(f'<g id="{layer}" fill="none" stroke="{colour}" stroke-width="{width}"{dashed}>')
+        colour = _STROKES[paths[0].operation]
+        lines.append(f'<g id="{layer}" fill="none" stroke="{colour}" stroke-width="{width}">')
         lines += [_element(path, plan.height) for path in paths]
         lines.append("</g>")
     lines.append("</svg>\n")

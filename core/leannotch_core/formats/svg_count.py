@@ -12,8 +12,9 @@ DEEPEST = 60
 
 _COMMAND = re.compile(r"([MmLlHhVvCcSsQqTtAaZz])([^MmLlHhVvCcSsQqTtAaZz]*)")
 _NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
-#: How many numbers a command of path data takes (SVG 2, 9.3).
+#: How many numbers a command of path data takes (SVG 2, 9.3), and how many lines or arcs it comes to at the least.
 _TAKES = {"m": 2, "l": 2, "h": 1, "v": 1, "c": 6, "s": 4, "q": 4, "t": 2, "a": 7}
+_COMES_TO = {"c": 2, "s": 2, "q": 2, "t": 2}
 
 
 def check_svg(root: Element, most: int) -> None:
@@ -90,4 +91,6 @@ def _own(element: Element) -> int:
 
 
 def _run(command: str, numbers: str) -> int:
-    return 1 if command == "z" else max(1, len(_NUMBER.findall(numbers)) // _TAKES[command])
+    if command == "z":
+        return 1
+    return max(1, len(_NUMBER.findall(numbers)) // _TAKES[command]) * _COMES_TO.get(command, 1)

@@ -237,35 +237,92 @@ def _chain_heads(pieces: Sequence[Segment], counts: npt.NDArray[np.int_]) -> Ind
     return np.array(head, dtype=np.intp)
 
 
+def _figures(pieces: Sequence[Segment]) -> Indices:
+    """For each piece the number of the figure it belongs to: pieces that hang together by their ends."""
+    parent = list(range(len(pieces)))
+
+    def root(index: int) -> int:
+        while parent[index] != index:
+            parent[index] = index = parent[parent[index]]
+        return index
+
+    first_at: dict[Point, int] = {}
+    for index, piece in enumerate(pieces):
+        for point in (piece.start, piece.end):
+            parent[root(index)] = root(first_at.setdefault(point, index))
+    roots = np.array([root(index) for index in range(len(pieces))], dtype=np.intp)
+    return np.unique(roots, return_inverse=True)[1]
+
+
+def _boxes(pieces: Sequence[Segment], figures: Indices) -> npt.NDArray[np.float64]:
+    """``(left, bottom, right, top)`` of each figure, a row each."""
+    bounds = np.array([piece.bounds() for piece in pieces])
+    boxes = np.tile([np.inf, np.inf, -np.inf, -np.inf], (int(figures.max()) + 1, 1))
+    np.minimum.at(boxes[:, :2], figures, bounds[:, :2])
+    np.maximum.at(boxes[:, 2:], figures, bounds[:, 2:])
+    boxes += [-TOUCH, -TOUCH, TOUCH, TOUCH]
+    return boxes
+
+
 def _windings(pieces: Sequence[Segment], counts: npt.NDArray[np.int_], seen_from: Indices) -> npt.NDArray[np.int_]:
     """How often each group winds round the left side of the pieces ``seen_from``, shape ``(those, groups)``.
 
     Sums the angles under which the pieces are seen from each piece's middle: exact for arcs, and with none of
-    the special cases of a ray that hits a corner.
+    the special cases of a ray that hits a corner. A figure whose box does not hold the middle winds round it no
+    time, so that many separate shapes cost little more than each alone.
     """
-    start = np.array([s.start for s in pieces])
-    end = np.array([s.end for s in pieces])
-    arcs = np.array([isinstance(s, Arc) for s in pieces])
-    centre = np.array([s.centre if isinstance(s, Arc) else 0 for s in pieces], dtype=complex)
-    radius = np.array([s.radius if isinstance(s, Arc) else 0.0 for s in pieces])
-    ccw = np.array([isinstance(s, Arc) and s.ccw for s in pieces])
+    figures = _figures(pieces)
+    boxes = _boxes(pieces, figures)
+    by_figure = np.argsort(figures, kind="stable")
+    sizes = np.bincount(figures, minlength=len(boxes))
+    begins = np.cumsum(sizes) - sizes
     middle = np.array([pieces[index].at(0.5) for index in seen_from])
-    windings = np.empty((len(seen_from), counts.shape[1]), dtype=np.int_)
-    block = max(1, 2_000_000 // len(pieces))
-    for low in range(0, len(seen_from), block):
-        rows = slice(low, low + block)
-        eye = middle[rows, None]
-        to_start, to_end = start - eye, end - eye
-        angle = np.angle(to_end * to_start.conjugate())
-        if arcs.any():
-            within = arcs & (np.abs(eye - centre) < radius)
-            # From inside its circle an arc is seen under the angle that it turns by, never the other way round.
-            angle = np.where(within & ccw, angle % (2 * np.pi), angle)
-            angle = np.where(within & ~ccw, -(-angle % (2 * np.pi)), angle)
-        own = np.arange(angle.shape[0])
-        angle[own, seen_from[rows]] %= 2 * np.pi
-        windings[rows] = np.rint(angle @ counts / (2 * np.pi)).astype(np.int_)
-    return windings
+    seen = _Seen(pieces)
+    windings = np.zeros((len(seen_from), counts.shape[1]))
+    for eyes, inside in _looking_into(middle, boxes, sizes):
+        much = sizes[inside]
+        eye = np.repeat(eyes, much)
+        within = np.arange(len(eye)) - np.repeat(np.cumsum(much) - much, much)
+        piece = by_figure[np.repeat(begins[inside], much) + within]
+        angle = seen.angles(middle[eye], piece)
+        angle = np.where(piece == seen_from[eye], angle % (2 * np.pi), angle)
+        for group in range(counts.shape[1]):
+            windings[:, group] += np.bincount(eye, angle * counts[piece, group], minlength=len(seen_from))
+    return np.rint(windings / (2 * np.pi)).astype(np.int_)
+
+
+def _looking_into(
+    middle: npt.NDArray[np.complex128], boxes: npt.NDArray[np.float64], sizes: Indices
+) -> Iterable[tuple[Indices, Indices]]:
+    """Pairs of a middle and a figure whose box holds it, in blocks of at most about two million pieces."""
+    rows = max(1, 2_000_000 // len(boxes))
+    for low in range(0, len(middle), rows):
+        x, y = middle.real[low : low + rows, None], middle.imag[low : low + rows, None]
+        inside = (boxes[:, 0] <= x) & (x <= boxes[:, 2]) & (boxes[:, 1] <= y) & (y <= boxes[:, 3])
+        eyes, figures = np.nonzero(inside)
+        cuts = np.nonzero(np.diff(np.cumsum(sizes[figures]) // 2_000_000))[0] + 1
+        yield from zip(np.split(eyes + low, cuts), np.split(figures, cuts), strict=True)
+
+
+class _Seen:
+    """Under which angle pieces are seen from points."""
+
+    def __init__(self, pieces: Sequence[Segment]) -> None:
+        arcs = [piece if isinstance(piece, Arc) else None for piece in pieces]
+        self._start = np.array([piece.start for piece in pieces])
+        self._end = np.array([piece.end for piece in pieces])
+        self._centre = np.array([arc.centre if arc else 0 for arc in arcs], dtype=complex)
+        # No point lies within a line's circle.
+        self._radius = np.array([arc.radius if arc else -1.0 for arc in arcs])
+        self._ccw = np.array([arc is not None and arc.ccw for arc in arcs])
+
+    def angles(self, eye: npt.NDArray[np.complex128], piece: Indices) -> npt.NDArray[np.float64]:
+        """The signed angle under which each piece is seen from the eye beside it."""
+        angle = np.angle((self._end[piece] - eye) * (self._start[piece] - eye).conjugate())
+        within = np.abs(eye - self._centre[piece]) < self._radius[piece]
+        # From inside its circle an arc is seen under the angle that it turns by, never the other way round.
+        turn = angle % (2 * np.pi)
+        return np.where(within, np.where(self._ccw[piece], turn, -(-angle % (2 * np.pi))), angle)
 
 
 def _stitched(pieces: list[Segment]) -> list[Loop]:

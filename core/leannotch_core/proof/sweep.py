@@ -124,7 +124,7 @@ def _check_crossings(closed: Sequence[Chain], proof: Proof) -> None:
 
 def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], kerf: float) -> list[Piece]:
     """The faces that the lines bound, less what the beam takes along their edges and along lines that end in them."""
-    lines = as_lines([chain.segments for chain in chains], TOLERANCE)
+    lines = _lines(chains)
     faces, bridges, ends, _ = shapely.polygonize_full([shapely.node(shapely.multilinestrings(lines))])
     left = shapely.get_parts(faces)
     if kerf > 0:
@@ -143,6 +143,17 @@ def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], kerf: float) -> li
     )
     pieces = [Piece("part" if depth % 2 else "slug", s) for s, depth in zip(left, depths, strict=True) if depth]
     return sorted(pieces, key=lambda piece: (piece.kind, -piece.shape.area, piece.shape.bounds))
+
+
+def _lines(chains: Sequence[Chain]) -> Shapes:
+    """The chains as lines; those whose ends are joined end just where they began."""
+    points, own = shapely.get_coordinates(as_lines([c.segments for c in chains], TOLERANCE), return_index=True)
+    stops = np.searchsorted(own, np.arange(len(chains)), side="right")
+    starts = np.concatenate([[0], stops[:-1]])
+    joined = np.array([chain.closed for chain in chains])
+    points[stops[joined] - 1] = points[starts[joined]]
+    lines: Shapes = shapely.linestrings(points, indices=own)
+    return lines
 
 
 def _swept(faces: Shapes, lines: Shapes, kerf: float) -> Shapes:
