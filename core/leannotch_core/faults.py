@@ -11,8 +11,8 @@ from pydantic import ValidationError
 _SAYS = {
     "missing": "is missing",
     "extra_forbidden": "is not known here",
-    "too_long": "has {actual_length} entries, at most {max_length} are taken",
-    "too_short": "has {actual_length} entries, at least {min_length} are needed",
+    "too_long": "come to {actual_length}, at most {max_length} are taken",
+    "too_short": "come to {actual_length}, at least {min_length} are needed",
     "string_too_long": "has more than {max_length} characters",
     "string_too_short": "is empty",
     "less_than_equal": "is {got}, at most {le:g} is taken",
@@ -23,7 +23,7 @@ _SAYS = {
     "literal_error": "is “{got}”, it can be {expected}",
     "enum": "is “{got}”, it can be {expected}",
     "string_pattern_mismatch": "“{got}” cannot be used here",
-    "union_tag_invalid": "“{tag}” is not known here; it can be {expected_tags}",
+    "union_tag_invalid": "“{tag}” is not known here",
     "union_tag_not_found": "does not say of which kind it is",
     "string_type": "is not a text",
     "int_type": "is not a whole number",
@@ -52,8 +52,10 @@ def fault_said(fault: Mapping[str, Any], unless: Sequence[str] = ()) -> str:
         says = str(context["error"])
         return f"{place}: {says}" if place else says[:1].upper() + says[1:]
     says = _SAYS.get(fault["type"], "cannot be read")
-    said = says.format_map({**context, "got": _short(fault.get("input"))})
-    return f"{place} {said}" if place else f"It {said}"
+    said = says.format_map({**context, "got": _short(fault.get("input", "what was sent"))})
+    if place:
+        return f"{place} {said}"
+    return said if said.startswith("“") else f"It {said}"
 
 
 def _short(value: object) -> str:

@@ -6,20 +6,11 @@ from pathlib import Path
 
 ROOT = Path(__file__).resolve().parents[2]
 
-#: Everything a maker would lose: the database and the key. Kept out of the source tree's history.
-DATA = Path(os.environ.get("NOTCH_DATA", ROOT / ".notch"))
-DATA.mkdir(parents=True, exist_ok=True)
+#: Everything a maker would lose, and the logs. Kept out of the source tree's history.
+DATA = Path(os.environ.get("NOTCH_DATA", ROOT / ".notch")).absolute()
 
-
-def _secret_key() -> str:
-    path = DATA / "secret_key"
-    if not path.exists():
-        path.touch(mode=0o600)
-        path.write_text(secrets.token_urlsafe(50))
-    return path.read_text()
-
-
-SECRET_KEY = _secret_key()
+# Nothing is signed that has to outlive the process.
+SECRET_KEY = secrets.token_urlsafe(50)
 DEBUG = False
 ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
 APPEND_SLASH = False
@@ -27,13 +18,11 @@ APPEND_SLASH = False
 INSTALLED_APPS = ["ninja", "django_tasks", "django_tasks_db", "workshop"]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
+    "workshop.guard.Guard",
     "whitenoise.middleware.WhiteNoiseMiddleware",
-    # Checks the host name, so that no foreign name can be pointed at this address.
     "django.middleware.common.CommonMiddleware",
-    "workshop.same_site.SameSite",
 ]
 ROOT_URLCONF = "leannotch.urls"
-WSGI_APPLICATION = "leannotch.wsgi.application"
 
 DATABASES = {
     "default": {
@@ -41,7 +30,8 @@ DATABASES = {
         "NAME": DATA / "notch.sqlite3",
         "OPTIONS": {
             # Acknowledged means stored: every commit reaches the disk, and readers never wait for a writer.
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA busy_timeout=10000;",
+            "timeout": 10,
+            "init_command": "PRAGMA busy_timeout=10000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL;",
             "transaction_mode": "IMMEDIATE",
         },
     }
@@ -49,15 +39,32 @@ DATABASES = {
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 USE_TZ = True
 
-TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+#: Long work waits in queues with a worker each, so that one project's nesting does not hold up another's proof.
+QUEUES = ["nesting", "checks"]
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": QUEUES}}
 
 WEB = ROOT / "web" / "dist"
 WHITENOISE_ROOT = WEB if WEB.exists() else None
+#: Files whose name changes with their content are kept by the browser for good; all else is asked for again.
+WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[\w-]{8}\.\w+$"
+WHITENOISE_MAX_AGE = 0
 STATIC_URL = "/static/"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 10_000_000
 
 LOGGING = {
     "version": 1,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
-    "root": {"handlers": ["console"], "level": "WARNING"},
+    "disable_existing_loggers": False,
+    "formatters": {"dated": {"format": "{asctime} {levelname} {name}: {message}", "style": "{"}},
+    "handlers": {
+        "console": {"class": "logging.StreamHandler", "level": "ERROR"},
+        "file": {
+            "class": "leannotch.logs.LogFile",
+            "formatter": "dated",
+            # A file for each process that writes: two that turn over one file lose lines.
+            "filename": DATA / "log" / f"{os.environ.get('NOTCH_LOG', 'commands')}.log",
+        },
+    },
+    "root": {"handlers": ["console", "file"], "level": "WARNING"},
+    # A refusal is an answer and no fault.
+    "loggers": {"django.request": {"level": "ERROR"}, "django.security.DisallowedHost": {"level": "CRITICAL"}},
 }

@@ -5,3 +5,5 @@ from workshop.api import api
 from workshop.page import page
 
 urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|assets/).*$", page)]
+handler404 = "workshop.page.nothing_here"
+handler500 = "workshop.page.fault"

@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from django.conf import settings
+from django.db import transaction
 from leannotch_core.commands import SetLayout
 from leannotch_core.document import read_project
 from leannotch_core.evaluate import evaluate
@@ -22,12 +23,14 @@ def load_demo() -> list[str]:
     if Project.objects.exists() or LibraryStock.objects.exists():
         return []
     loaded = []
-    for path in sorted(FOLDER.glob("*.json"), reverse=True):
-        document = read_project(path.read_bytes())
-        project = create(document, slug=path.stem.replace("_", "-"))
-        first = next(iter(nest(document, evaluate(document), 1)))
-        edit(project.slug, None, SetLayout(do="set layout", layout=first.layout))
-        for stock in document.stocks:
-            library.keep(stock)
-        loaded.append(document.name)
+    # All of it or none: a start that was cut short begins again.
+    with transaction.atomic():
+        for path in sorted(FOLDER.glob("*.json"), reverse=True):
+            document = read_project(path.read_bytes())
+            project = create(document, slug=path.stem.replace("_", "-"))
+            first = next(iter(nest(document, evaluate(document), 1)))
+            edit(project.slug, None, SetLayout(do="set layout", layout=first.layout))
+            for stock in document.stocks:
+                library.keep(stock)
+            loaded.append(document.name)
     return loaded

@@ -2,15 +2,33 @@
 
 from __future__ import annotations
 
+import logging
+from collections.abc import Iterable
+
 from leannotch_core.document import Project as Document
 from leannotch_core.document import Stock
+from leannotch_core.faults import first_fault
 from leannotch_core.findings import Finding, Mend, Place
+from pydantic import ValidationError
 
 from workshop.models import LibraryStock
 
+log = logging.getLogger(__name__)
+
 
 def stocks() -> list[Stock]:
-    return [Stock.model_validate_json(kept.document) for kept in LibraryStock.objects.all()]
+    return _read(LibraryStock.objects.all())
+
+
+def _read(rows: Iterable[LibraryStock]) -> list[Stock]:
+    """The stocks of rows that can be read: one that cannot never takes the others with it."""
+    found = []
+    for row in rows:
+        try:
+            found.append(Stock.model_validate_json(row.document))
+        except ValidationError as error:
+            log.error("the stock “%s” in the library cannot be read: %s", row.name, first_fault(error))
+    return found
 
 
 def keep(stock: Stock) -> None:
@@ -21,7 +39,7 @@ def keep(stock: Stock) -> None:
 def stock_news(document: Document) -> list[Finding]:
     """For each stock of a project whose namesake in the library had a coupon since: what changed, and the mend."""
     names = {stock.name for stock in document.stocks}
-    kept = {s.name: Stock.model_validate_json(s.document) for s in LibraryStock.objects.filter(name__in=names)}
+    kept = {stock.name: stock for stock in _read(LibraryStock.objects.filter(name__in=names))}
     found = []
     for stock in document.stocks:
         newer = kept.get(stock.name)

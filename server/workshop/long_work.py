@@ -2,26 +2,36 @@
 
 from __future__ import annotations
 
+import logging
 import time
 from collections.abc import Sequence
 
-from django.db import transaction
 from django_tasks import task
 from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.solids import Clash, clashes
-from leannotch_core.commands import SetLayout
+from leannotch_core.commands import CannotApply, SetLayout
+from leannotch_core.cutting.plan import CannotPlan
 from leannotch_core.document import Layout
+from leannotch_core.document import Project as Document
 from leannotch_core.evaluate import Result
 from leannotch_core.findings import Finding
 from leannotch_core.geometry.segment import Point
+from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting, nest
 from leannotch_core.proof.sheet_proof import ProvedPart, proved_gap
+from leannotch_core.sizes import SizeError
 from ninja import Schema
 
 from workshop.dry_fit import assembly_of, fit_shown
 from workshop.handover import SheetFile, stored_sheet_file
-from workshop.models import Run
-from workshop.revisions import current_id, document_of, edit, result_of
+from workshop.models import Project, Run
+from workshop.revisions import OutOfDate, Refused, Unreadable, current_id, document_of, edit, result_of
+from workshop.runs import begin, end
+
+log = logging.getLogger(__name__)
+
+#: The queue that each kind of run waits in.
+QUEUES = {"nest": "nesting", "prove": "checks", "fit": "checks"}
 
 
 class Fault(Schema):
@@ -85,17 +95,27 @@ class NestShown(Schema):
     findings: list[Finding]
 
 
-@task()
+@task(queue_name="checks")
 def work(run_id: int) -> None:
-    """Carries out a run."""
+    """Carries out a run that still waits."""
+    if not begin(run_id):
+        return
     run = Run.objects.select_related("project").get(id=run_id)
-    Run.objects.filter(id=run_id).update(state="running")
     try:
+        if run.project.deleted:
+            raise CannotApply("The project was deleted meanwhile.")
         {"nest": _nest, "prove": _prove, "fit": _fit}[run.kind](run)
+    except (CannotApply, CannotPlan, SizeError, Unreadable, Refused) as refusal:
+        end(run, "failed", str(refusal)[:400])
     except Exception as error:
-        message = "The work ended with a fault of ours; the project is as it was."
-        Run.objects.filter(id=run_id).update(state="failed", message=message)
+        end(run, "failed", "The work ended with a fault of ours; the project is as it was.")
+        log.exception("run %s of “%s” failed", run.id, run.project.slug)
         raise RuntimeError(f"run {run_id} failed") from error
+
+
+def enqueue(run: Run) -> None:
+    """Lets a run wait for its worker: nesting has one of its own, so that no proof waits for it."""
+    work.using(queue_name=QUEUES[run.kind]).enqueue(run.id)
 
 
 class _StopAsked:
@@ -113,15 +133,34 @@ class _StopAsked:
 
 def _nest(run: Run) -> None:
     revision = current_id(run.project)
+    began = document_of(revision)
     stop = _StopAsked(run)
     best: Nesting | None = None
-    for best in nest(document_of(revision), result_of(revision), run.seconds, stop):
+    for best in nest(began, result_of(revision), run.seconds, stop):
         shown = NestShown(layout=best.layout, findings=list(best.findings))
         Run.objects.filter(id=run.id).update(progress=best.done, result=shown.model_dump_json())
     assert best is not None, "the first layout always comes"
-    with transaction.atomic():
-        edit(run.project.slug, None, SetLayout(do="set layout", layout=best.layout))
-        Run.objects.filter(id=run.id).update(state="stopped" if stop() else "done", progress=1)
+    if _hand_back(run, began, best.layout):
+        end(run, "stopped" if stop() else "done", progress=1)
+    else:
+        message = "Spacing, sheets or parts placed by hand were changed meanwhile, and were kept. The layout found is:"
+        end(run, "stopped" if stop() else "done", message, progress=1, offered=True)
+
+
+def _hand_back(run: Run, began: Document, layout: Layout) -> bool:
+    """Gives the project its layout, as far as it is still true. False where it is not, and nothing was changed."""
+    while True:
+        project = Project.objects.get(id=run.project_id)
+        taken = merged(began, document_of(current_id(project)), layout)
+        if taken is None:
+            return False
+        try:
+            edit(project.slug, project.version, SetLayout(do="set layout", layout=taken))
+            return True
+        except OutOfDate:
+            continue
+        except Project.DoesNotExist as error:
+            raise CannotApply("The project was deleted meanwhile.") from error
 
 
 def _prove(run: Run) -> None:
@@ -131,14 +170,14 @@ def _prove(run: Run) -> None:
     sheets, parts = [], []
     for index in range(len(document.layout.sheets)):
         if stop():
-            Run.objects.filter(id=run.id).update(state="stopped")
+            end(run, "stopped")
             return
         file = stored_sheet_file(revision, index, "dxf")
         sheets.append(sheet_proved(index, file))
         parts += file.proof.parts
         Run.objects.filter(id=run.id).update(progress=(index + 1) / len(document.layout.sheets))
     shown = ProofShown(version=run.version, sheets=sheets, gaps=_gaps(result, parts))
-    Run.objects.filter(id=run.id).update(state="done", progress=1, result=shown.model_dump_json())
+    end(run, "done", progress=1, result=shown.model_dump_json())
 
 
 def _fit(run: Run) -> None:
@@ -157,8 +196,7 @@ def _fit(run: Run) -> None:
             break
     order = assembly_order(result, assembly, lambda done: tell((1 + done) / 2))
     shown = fit_shown(run.version, sorted(found, key=lambda clash: -clash.deep), order, assembly)
-    state = "stopped" if stop() else "done"
-    Run.objects.filter(id=run.id).update(state=state, progress=1, result=shown.model_dump_json())
+    end(run, "stopped" if stop() else "done", progress=1, result=shown.model_dump_json())
 
 
 def _gaps(result: Result, parts: Sequence[ProvedPart]) -> list[float | None]:

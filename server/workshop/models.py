@@ -6,13 +6,17 @@ from django.db import models
 
 
 class Project(models.Model):
-    """A project and the revision it stands at. ``version`` grows with every change, undo and redo included."""
+    """A project and the revision it stands at. ``version`` grows with every change, undo and redo included.
+
+    One that is ``deleted`` is shown nowhere but among the deleted ones, and kept for a while.
+    """
 
     slug = models.SlugField(max_length=80, unique=True)
     name = models.CharField(max_length=80)
     version = models.PositiveIntegerField(default=1)
     changed = models.DateTimeField(auto_now=True)
     current = models.ForeignKey("Revision", null=True, on_delete=models.PROTECT, related_name="+")
+    deleted = models.DateTimeField(null=True)
 
     class Meta:
         ordering = ["-changed"]
@@ -51,7 +55,11 @@ class LibraryStock(models.Model):
 
 
 class Run(models.Model):
-    """Long work on a project: nesting, proof or dry fit, with its progress and its best result so far."""
+    """Long work on a project: nesting, proof or dry fit, with its progress and its best result so far.
+
+    ``worker`` is the process that carries it out, and ``beat`` when that was last heard of. A result is ``offered``
+    where the project has changed meanwhile, so that the maker decides.
+    """
 
     KINDS = [("nest", "Nesting"), ("prove", "Proof"), ("fit", "Dry fit")]
     STATES = [(s, s) for s in ("waiting", "running", "done", "stopped", "failed")]
@@ -64,7 +72,10 @@ class Run(models.Model):
     stop_asked = models.BooleanField(default=False)
     message = models.CharField(max_length=400, default="")
     result = models.TextField(default="")
+    offered = models.BooleanField(default=False)
     version = models.PositiveIntegerField()
+    worker = models.CharField(max_length=64, default="")
+    beat = models.DateTimeField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 
     def __str__(self) -> str:

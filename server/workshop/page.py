@@ -1,7 +1,7 @@
-"""The page of the application; its addresses are read by the browser."""
+"""The page of the application, whose addresses are read by the browser; and what is answered where nothing is."""
 
 from django.conf import settings
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, JsonResponse
 
 
 def page(request: HttpRequest) -> HttpResponse:
@@ -10,7 +10,12 @@ def page(request: HttpRequest) -> HttpResponse:
         return HttpResponse("The front end is not built yet: run ./notch start.", status=503)
     response = HttpResponse(index.read_bytes(), content_type="text/html; charset=utf-8")
     response["Cache-Control"] = "no-cache"
-    response["Content-Security-Policy"] = (
-        "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'"
-    )
     return response
+
+
+def nothing_here(request: HttpRequest, exception: Exception) -> HttpResponse:
+    return JsonResponse({"message": "There is nothing at this address."}, status=404)
+
+
+def fault(request: HttpRequest) -> HttpResponse:
+    return JsonResponse({"message": "Something went wrong here; the log has the details."}, status=500)

@@ -1,12 +1,14 @@
-"""Edits, undo and redo: each is one transaction, and an answer means that it is stored."""
+"""Edits, undo and redo: worked out first, then one short transaction each; an answer means that it is stored."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
 
 from django.db import transaction
 from django.utils.text import slugify
 from leannotch_core.commands import CannotApply, Command, RecordCoupon, apply
+from leannotch_core.document import LARGEST_FILE, NotAProject, read_back, read_project
 from leannotch_core.document import Project as Document
 from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.findings import Finding
@@ -27,24 +29,55 @@ class Refused(Exception):  # noqa: N818 - it is an answer
         self.findings = findings
 
 
+class Unreadable(Exception):  # noqa: N818 - it is a state
+    """A stored document that cannot be read; the message is a sentence to show."""
+
+
+@dataclass(slots=True)
+class _Known:
+    """What was worked out of a revision. Revisions never change, so it stays good."""
+
+    document: Document | None = None
+    result: Result | None = None
+
+
 @lru_cache(maxsize=64)
+def known(revision_id: int) -> _Known:
+    return _Known()
+
+
 def document_of(revision_id: int) -> Document:
-    """A stored document; revisions never change, so a parsed one stays good."""
-    return Document.model_validate_json(Revision.objects.values_list("document", flat=True).get(id=revision_id))
+    """A stored document. Raises `Unreadable`."""
+    found = known(revision_id)
+    if found.document is None:
+        text = Revision.objects.values_list("document", flat=True).get(id=revision_id)
+        try:
+            found.document = read_project(text)
+        except NotAProject as error:
+            raise Unreadable(
+                "This project cannot be opened as it is stored. The projects page offers its last state that can. "
+                f"({error})"
+            ) from error
+    return found.document
 
 
-@lru_cache(maxsize=64)
 def result_of(revision_id: int) -> Result:
-    return evaluate(document_of(revision_id))
+    found = known(revision_id)
+    if found.result is None:
+        found.result = evaluate(document_of(revision_id))
+    return found.result
 
 
 def current_id(project: Project) -> int:
-    assert project.current_id is not None, "a project is never without a revision"
+    """The revision that a project stands at. Raises `Unreadable`."""
+    if project.current_id is None:
+        raise Unreadable("This project has lost its current state. The projects page offers its last one.")
     return project.current_id
 
 
 def create(document: Document, slug: str = "") -> Project:
     """Stores a new project under a slug of its name that is free."""
+    document = read_back(document)
     with transaction.atomic():
         base = slug or slugify(document.name)[:70] or "project"
         free, number = base, 2
@@ -58,65 +91,102 @@ def create(document: Document, slug: str = "") -> Project:
 def edit(slug: str, version: int | None, command: Command) -> Project:
     """Applies a command on the version it was made for; None means whatever is current.
 
-    Raises `OutOfDate`, `Refused` or `CannotApply`.
+    All that takes time is done before anything is locked: other projects never wait for it, and an edit of this one
+    that was quicker is not overwritten. Raises `OutOfDate`, `Refused` or `CannotApply`.
     """
-    with transaction.atomic():
-        project = _locked(slug, version)
-        before = document_of(current_id(project))
+    while True:
+        project = _at(slug, version)
+        seen, before_id = project.version, current_id(project)
+        before = document_of(before_id)
         after = apply(before, command)
         if after == before:
             return project
         result = evaluate(after)
-        _refuse_new_errors(result, current_id(project))
-        if isinstance(command, RecordCoupon):
-            # What a machine does to a stock is worth knowing everywhere.
-            library.keep(next(stock for stock in after.stocks if stock.id == command.stock))
-        revision = _store(project, after, command.label(before)[:200])
-        project.version += 1
-        project.name = after.name
-        _move_to(project, revision)
+        _refuse_new_errors(result, before_id)
+        kept = next(s for s in after.stocks if s.id == command.stock) if isinstance(command, RecordCoupon) else None
+        with transaction.atomic():
+            project = _at(slug, None)
+            if project.version == seen:
+                revision = _store(project, after, command.label(before)[:200])
+                project.name = after.name
+                _step_to(project, revision)
+                if kept:
+                    # What a machine does to a stock is worth knowing everywhere.
+                    library.keep(kept)
+                break
+        if version is not None:
+            raise OutOfDate
+    known(revision.id).document, known(revision.id).result = after, result
     return project
 
 
 def undo(slug: str, version: int) -> Project:
     """Goes back to the revision before. Raises `OutOfDate` or `CannotApply`."""
-    with transaction.atomic():
-        project = _locked(slug, version)
-        parent = project.current.parent if project.current else None
-        if parent is None:
-            raise CannotApply("There is nothing to undo.")
-        return _step(project, parent)
+    project = _at(slug, version)
+    parent = project.current.parent if project.current else None
+    if parent is None:
+        raise CannotApply("There is nothing to undo.")
+    return _moved(slug, version, parent)
 
 
 def redo(slug: str, version: int) -> Project:
     """Goes forward to the revision that was undone last. Raises `OutOfDate` or `CannotApply`."""
+    project = _at(slug, version)
+    child = Revision.objects.filter(parent_id=project.current_id).first()
+    if child is None:
+        raise CannotApply("There is nothing to redo.")
+    return _moved(slug, version, child)
+
+
+def last_readable(project: Project) -> Revision | None:
+    """The newest revision of a project that can be read, other than the one it stands at."""
+    for revision_id in project.revisions.values_list("id", flat=True):
+        if revision_id == project.current_id:
+            continue
+        try:
+            document_of(revision_id)
+        except Unreadable:
+            continue
+        return Revision.objects.get(id=revision_id)
+    return None
+
+
+def recover(slug: str) -> Project:
+    """Takes a project that cannot be read back to its last revision that can. Raises `CannotApply`."""
+    project = _at(slug, None)
+    revision = last_readable(project)
+    if revision is None:
+        raise CannotApply(f"No state of “{project.name}” can be read.")
+    return _moved(slug, project.version, revision)
+
+
+def _moved(slug: str, version: int, revision: Revision) -> Project:
+    name = document_of(revision.id).name
     with transaction.atomic():
-        project = _locked(slug, version)
-        child = Revision.objects.filter(parent_id=project.current_id).first()
-        if child is None:
-            raise CannotApply("There is nothing to redo.")
-        return _step(project, child)
-
-
-def _step(project: Project, revision: Revision) -> Project:
-    project.version += 1
-    project.name = document_of(revision.id).name
-    _move_to(project, revision)
+        project = _at(slug, version)
+        project.name = name
+        _step_to(project, revision)
     return project
 
 
-def _locked(slug: str, version: int | None) -> Project:
-    """The project, read inside a writing transaction, so that nobody else changes it meanwhile."""
-    project = Project.objects.select_related("current__parent").get(slug=slug)
+def _at(slug: str, version: int | None) -> Project:
+    """The project at a version. Raises `OutOfDate` where it stands at another."""
+    project = Project.objects.select_related("current__parent").get(slug=slug, deleted=None)
     if version is not None and project.version != version:
         raise OutOfDate
     return project
 
 
 def _store(project: Project, document: Document, label: str) -> Revision:
-    return Revision.objects.create(
-        project=project, parent_id=project.current_id, label=label, document=document.model_dump_json()
-    )
+    text = document.model_dump_json()
+    if len(text.encode()) > LARGEST_FILE:
+        raise CannotApply(f"The project would have {len(text) / 1e6:.1f} MB; it has at most 8 MB. Divide it.")
+    return Revision.objects.create(project=project, parent_id=project.current_id, label=label, document=text)
+
+
+def _step_to(project: Project, revision: Revision) -> None:
+    project.version += 1
+    _move_to(project, revision)
 
 
 def _move_to(project: Project, revision: Revision) -> None:
@@ -128,7 +198,7 @@ def _refuse_new_errors(result: Result, before: int) -> None:
     """An edit may leave errors that were there already, but not make one."""
     if not result.errors:
         return
-    known = {finding.text for finding in result_of(before).errors}
-    fresh = [finding for finding in result.errors if finding.text not in known]
+    told = {finding.text for finding in result_of(before).errors}
+    fresh = [finding for finding in result.errors if finding.text not in told]
     if fresh:
         raise Refused(fresh[0].text, fresh)

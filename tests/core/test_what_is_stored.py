@@ -87,7 +87,7 @@ def test_no_command_gives_what_could_not_be_read_again():
     document = project([])
     for number in range(1, 21):
         document = apply(document, tray(number))
-    with pytest.raises(CannotApply, match="starters has 21 entries, at most 20 are taken"):
+    with pytest.raises(CannotApply, match="starters come to 21, at most 20 are taken"):
         apply(document, tray(21))
     copied = SetLayout.model_construct(do="set layout", layout=document.layout.model_copy(update={"laid": [None]}))
     with pytest.raises(CannotApply, match="layout › laid › 0"):

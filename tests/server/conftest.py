@@ -3,14 +3,15 @@ from workshop.demo import load_demo
 from workshop.dry_fit import assembly_of
 from workshop.handover import stored_sheet_file
 from workshop.models import Project
-from workshop.revisions import document_of, result_of
+from workshop.revisions import known
 
 
 @pytest.fixture(autouse=True)
 def at_once(settings):
-    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.immediate.ImmediateBackend"}}
+    backend = "django_tasks.backends.immediate.ImmediateBackend"
+    settings.TASKS = {"default": {"BACKEND": backend, "QUEUES": settings.QUEUES}}
     # Each test is rolled back, so that revisions get the same numbers again.
-    for remembered in (document_of, result_of, assembly_of, stored_sheet_file):
+    for remembered in (known, assembly_of, stored_sheet_file):
         remembered.cache_clear()
 
 

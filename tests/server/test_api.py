@@ -74,7 +74,7 @@ def test_the_second_window_gets_the_current_state_and_loses_nothing(client, tray
         ({"do": "put part", "part": part("new", 10, 10, "no_such")}, "its stock “no_such” is not in the project"),
         ({"do": "remove stock", "id": "birch"}, "still use this stock"),
         ({"do": "remove part", "id": "gone"}, "not in the project any more"),
-        ({"do": "explode"}, "do"),
+        ({"do": "explode"}, "“explode” is not known here"),
     ],
 )
 def test_a_bad_edit_is_refused_with_a_sentence_and_the_last_good_state_stays(client, tray, command, says):

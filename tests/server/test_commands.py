@@ -138,5 +138,5 @@ def test_a_command_that_does_not_fit_says_why(typed, says):
 def test_a_project_takes_no_more_than_it_can_hold():
     full = project([part(f"p{i}", 10, 10) for i in range(1000)])
     command = COMMANDS.validate_python({"do": "put part", "part": part("one_more", 10, 10)})
-    with pytest.raises(CannotApply, match="at most 1000 parts"):
+    with pytest.raises(CannotApply, match="parts come to 1001, at most 1000 are taken"):
         apply(full, command)

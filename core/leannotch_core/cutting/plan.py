@@ -60,6 +60,10 @@ class SheetPlan:
     lost: tuple[str, ...]
 
 
+class CannotPlan(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """A sheet that cannot be planned; the message is a sentence to show."""
+
+
 @lru_cache(maxsize=2048)
 def compensated(outline: Outline, kerf: float) -> Outline:
     """The cut line of a finished outline: outsides move out by half a kerf, cut-outs in.
@@ -70,9 +74,9 @@ def compensated(outline: Outline, kerf: float) -> Outline:
 
 
 def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
-    """The plan of sheet ``index`` as the project's hand-over asks for it."""
+    """The plan of sheet ``index`` as the project's hand-over asks for it. Raises `CannotPlan`."""
     sheet = project.layout.sheets[index]
-    kerf = result.stocks[sheet.stock].kerf
+    kerf = _kerf(project, result, index)
     in_file = project.hand_over.kerf == "in the file"
     placements = tuple(
         p
@@ -108,6 +112,17 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
         placements=placements,
         lost=tuple(lost),
     )
+
+
+def _kerf(project: Project, result: Result, index: int) -> float:
+    stock_id = project.layout.sheets[index].stock
+    if stock_id in result.stocks:
+        return result.stocks[stock_id].kerf
+    stock = project.stock(stock_id)
+    if stock is None:
+        raise CannotPlan(f"Sheet {index + 1} is of a stock “{stock_id}” that is not in the project; lay out again.")
+    why = next((f.text for f in result.errors if f.place.kind == "stock" and f.place.id == stock_id), stock.name)
+    raise CannotPlan(f"Sheet {index + 1} cannot be cut. {why}. Mend the stock first.")
 
 
 def layers(plan: SheetPlan) -> dict[str, list[CutPath]]:

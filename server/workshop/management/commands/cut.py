@@ -4,15 +4,17 @@ from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from leannotch_core.cutting.plan import CannotPlan
 from leannotch_core.document import NotAProject, read_project
 from leannotch_core.document import Project as Document
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.sheets import check_layout
+from leannotch_core.sizes import SizeError
 
 from workshop.handover import sheet_file
 from workshop.models import Project
-from workshop.revisions import current_id, document_of
+from workshop.revisions import Unreadable, current_id, document_of
 
 
 class Command(BaseCommand):
@@ -26,6 +28,12 @@ class Command(BaseCommand):
         parser.add_argument("--accept-faults", action="store_true", help="write the file even if its proof fails")
 
     def handle(self, *args: Any, **options: Any) -> None:
+        try:
+            self._cut(options)
+        except (Unreadable, CannotPlan, SizeError) as refusal:
+            raise CommandError(str(refusal)) from refusal
+
+    def _cut(self, options: dict[str, Any]) -> None:
         out: Path = options["out"]
         kind = out.suffix.lower().lstrip(".")
         if kind not in ("svg", "dxf"):
@@ -46,7 +54,10 @@ class Command(BaseCommand):
         faults = [text for text, _ in file.proof.faults]
         if faults and not options["accept_faults"]:
             raise CommandError("the proof of this file failed, it was not written: " + "; ".join(faults))
-        out.write_bytes(file.data)
+        try:
+            out.write_bytes(file.data)
+        except OSError as error:
+            raise CommandError(f"{out} cannot be written: {error.strerror}") from error
         self.stdout.write(
             f"{out}: sheet {options['sheet']} of {sheets}, {len(file.proof.parts)} parts, "
             f"kerf {file.plan.kerf:g} mm {kerf}"
@@ -54,14 +65,14 @@ class Command(BaseCommand):
 
 
 def _document(name: str) -> Document:
-    project = Project.objects.filter(slug=name).first()
+    project = Project.objects.filter(slug=name, deleted=None).first()
     if project:
         return document_of(current_id(project))
     path = Path(name)
     if not path.is_file():
-        known = ", ".join(Project.objects.values_list("slug", flat=True))
+        known = ", ".join(Project.objects.filter(deleted=None).values_list("slug", flat=True))
         raise CommandError(f"“{name}” is neither a project ({known}) nor a file")
     try:
         return read_project(path.read_bytes())
-    except NotAProject as error:
+    except (NotAProject, OSError) as error:
         raise CommandError(str(error)) from error

@@ -1,0 +1,33 @@
+"""What many calls answer with: why something was not done, and a file to keep."""
+
+from __future__ import annotations
+
+from django.http import Http404, HttpResponse
+from leannotch_core.findings import Finding
+from ninja import Schema
+from pydantic import Field
+
+from workshop.models import Project
+from workshop.shown import ProjectShown
+
+
+class Trouble(Schema):
+    """Why something was not done: a sentence, the findings behind it, and the state as it is stored now."""
+
+    message: str
+    findings: list[Finding] = Field(default=[])
+    current: ProjectShown | None = None
+
+
+def found(slug: str) -> Project:
+    """The project of a slug that is not deleted. Raises `Http404`."""
+    project = Project.objects.select_related("current").filter(slug=slug, deleted=None).first()
+    if project is None:
+        raise Http404
+    return project
+
+
+def download(data: bytes, kind: str, name: str) -> HttpResponse:
+    response = HttpResponse(data, content_type=kind)
+    response["Content-Disposition"] = f'attachment; filename="{name}"'
+    return response

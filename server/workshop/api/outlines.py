@@ -1,0 +1,27 @@
+"""Outlines from files that others made."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from leannotch_core.bringing import outline_apart
+from leannotch_core.document import Brought
+from leannotch_core.formats.apart import apart
+from ninja import Router, Schema
+
+from workshop.api.answers import Trouble
+
+router = Router()
+
+
+class OutlineShown(Schema):
+    """An outline read from a drawing, for a part; ``notes`` say what was assumed, mended or left out."""
+
+    outline: Brought
+    notes: list[str]
+
+
+@router.post("/outlines", response={200: OutlineShown, 413: Trouble, 422: Trouble})
+def read_outline(request: HttpRequest) -> OutlineShown:
+    """Reads the bytes of an SVG or DXF file, sent as the body; nothing is stored."""
+    found = apart(outline_apart, request.body)
+    return OutlineShown(outline=Brought.model_validate(found["shape"]), notes=found["notes"])

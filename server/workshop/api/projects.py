@@ -1,0 +1,119 @@
+"""Projects: listed, begun, opened from a file, saved to one, deleted and had back."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.http import Http404, HttpRequest, HttpResponse
+from leannotch_core.document import Name, NotAProject, read_project, write_project
+from leannotch_core.document import Project as Document
+from ninja import Router, Schema, Status
+
+from workshop import deletion, library, revisions
+from workshop.api.answers import Trouble, download, found
+from workshop.models import Project
+from workshop.revisions import Unreadable
+from workshop.shown import ProjectShown, show
+
+router = Router()
+
+
+class ProjectListed(Schema):
+    """A project in the list; ``parts`` is None where it cannot be read, and ``trouble`` says why.
+
+    ``readable`` is when its last state was stored that can be read.
+    """
+
+    slug: str
+    name: str
+    changed: datetime
+    parts: int | None = None
+    trouble: str = ""
+    readable: datetime | None = None
+
+
+class DeletedListed(Schema):
+    """A deleted project, and until when it can be had back."""
+
+    slug: str
+    name: str
+    deleted: datetime
+    until: datetime
+
+
+class NewProject(Schema):
+    name: Name
+
+
+@router.get("/projects", response=list[ProjectListed])
+def list_projects(request: HttpRequest) -> list[ProjectListed]:
+    return [_listed(project) for project in Project.objects.filter(deleted=None)]
+
+
+def _listed(project: Project) -> ProjectListed:
+    told = ProjectListed(slug=project.slug, name=project.name, changed=project.changed)
+    try:
+        told.parts = len(revisions.document_of(revisions.current_id(project)).parts)
+    except Unreadable as trouble:
+        told.trouble = str(trouble)
+        revision = revisions.last_readable(project)
+        told.readable = revision.created if revision else None
+    return told
+
+
+@router.post("/projects", response={201: ProjectShown, 422: Trouble})
+def new_project(request: HttpRequest, payload: NewProject) -> Status[ProjectShown]:
+    return Status(201, show(revisions.create(Document(name=payload.name, stocks=library.stocks()[:1]))))
+
+
+@router.post("/projects/open", response={201: ProjectShown, 422: Trouble})
+def open_project(request: HttpRequest) -> Status[ProjectShown]:
+    """Opens a project from the bytes of its file, sent as the body."""
+    size = int(request.headers.get("Content-Length") or 0)
+    if size > 8_000_000:
+        raise NotAProject(f"The file has {size / 1e6:.1f} MB; a project file has at most 8 MB.")
+    return Status(201, show(revisions.create(read_project(request.body))))
+
+
+@router.get("/projects/{slug}", response={200: ProjectShown, 404: Trouble, 422: Trouble})
+def get_project(request: HttpRequest, slug: str) -> ProjectShown:
+    return show(found(slug))
+
+
+@router.delete("/projects/{slug}", response={204: None, 404: Trouble})
+def delete_project(request: HttpRequest, slug: str) -> Status[None]:
+    deletion.delete(found(slug))
+    return Status(204, None)
+
+
+@router.post("/projects/{slug}/recover", response={200: ProjectShown, 404: Trouble, 422: Trouble})
+def recover_project(request: HttpRequest, slug: str) -> ProjectShown:
+    """Takes a project that cannot be read back to its last state that can."""
+    found(slug)
+    return show(revisions.recover(slug))
+
+
+@router.get("/projects/{slug}/file", response={404: Trouble, 422: Trouble})
+def save_project(request: HttpRequest, slug: str) -> HttpResponse:
+    document = revisions.document_of(revisions.current_id(found(slug)))
+    return download(write_project(document), "application/json", f"{slug}.notch.json")
+
+
+@router.get("/deleted", response=list[DeletedListed])
+def list_deleted(request: HttpRequest) -> list[DeletedListed]:
+    return [
+        DeletedListed(
+            slug=project.slug, name=project.name, deleted=project.deleted, until=project.deleted + deletion.KEPT
+        )
+        for project in Project.objects.exclude(deleted=None).order_by("-deleted")
+        if project.deleted
+    ]
+
+
+@router.post("/deleted/{slug}/restore", response={204: None, 404: Trouble})
+def restore_project(request: HttpRequest, slug: str) -> Status[None]:
+    project = Project.objects.exclude(deleted=None).filter(slug=slug).first()
+    if project is None:
+        raise Http404
+    deletion.restore(project)
+    return Status(204, None)

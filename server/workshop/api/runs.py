@@ -1,0 +1,94 @@
+"""Long work on a project: started, followed and stopped; and the dry fit that it is about."""
+
+from __future__ import annotations
+
+from django.http import Http404, HttpRequest
+from ninja import Router, Schema, Status
+from pydantic import Field
+
+from workshop import revisions
+from workshop.api.answers import Trouble, found
+from workshop.dry_fit import DryFitShown, FitShown, dry_fit_shown
+from workshop.long_work import NestShown, ProofShown, enqueue
+from workshop.models import Run
+from workshop.runs import stop, wait_for_worker
+
+router = Router()
+
+
+class NewRun(Schema):
+    seconds: float = Field(default=10, ge=1, le=600, allow_inf_nan=False)
+
+
+class RunShown(Schema):
+    """Long work as it stands. A layout is ``offered`` where the project has changed too much for it to be taken."""
+
+    id: int
+    kind: str
+    state: str
+    progress: float
+    message: str
+    offered: bool
+    nest: NestShown | None
+    proof: ProofShown | None
+    fit: FitShown | None
+
+
+@router.post("/projects/{slug}/nest", response={202: RunShown, 404: Trouble, 422: Trouble})
+def start_nesting(request: HttpRequest, slug: str, payload: NewRun) -> Status[RunShown]:
+    return Status(202, _start(slug, "nest", payload.seconds))
+
+
+@router.post("/projects/{slug}/prove", response={202: RunShown, 404: Trouble, 422: Trouble})
+def start_proof(request: HttpRequest, slug: str) -> Status[RunShown]:
+    return Status(202, _start(slug, "prove", 0))
+
+
+@router.post("/projects/{slug}/fit", response={202: RunShown, 404: Trouble, 422: Trouble})
+def start_dry_fit(request: HttpRequest, slug: str) -> Status[RunShown]:
+    """Clashes of all parts against each other, and the order in which they go together."""
+    return Status(202, _start(slug, "fit", 0))
+
+
+@router.get("/projects/{slug}/dry-fit", response={200: DryFitShown, 404: Trouble, 422: Trouble})
+def get_dry_fit(request: HttpRequest, slug: str) -> DryFitShown:
+    project = found(slug)
+    return dry_fit_shown(revisions.current_id(project), project.version)
+
+
+def _start(slug: str, kind: str, seconds: float) -> RunShown:
+    run = wait_for_worker(found(slug), kind, seconds)
+    enqueue(run)
+    return _shown(_run(run.id))
+
+
+@router.get("/runs/{run_id}", response={200: RunShown, 404: Trouble})
+def get_run(request: HttpRequest, run_id: int) -> RunShown:
+    return _shown(_run(run_id))
+
+
+@router.post("/runs/{run_id}/stop", response={200: RunShown, 404: Trouble})
+def stop_run(request: HttpRequest, run_id: int) -> RunShown:
+    stop(run_id)
+    return _shown(_run(run_id))
+
+
+def _run(run_id: int) -> Run:
+    run = Run.objects.filter(id=run_id).first()
+    if run is None:
+        raise Http404
+    return run
+
+
+def _shown(run: Run) -> RunShown:
+    return RunShown(
+        id=run.id,
+        kind=run.kind,
+        state=run.state,
+        progress=run.progress,
+        message=run.message,
+        offered=run.offered,
+        nest=NestShown.model_validate_json(run.result) if run.kind == "nest" and run.result else None,
+        proof=ProofShown.model_validate_json(run.result) if run.kind == "prove" and run.result else None,
+        fit=FitShown.model_validate_json(run.result) if run.kind == "fit" and run.result else None,
+    )

@@ -1,0 +1,55 @@
+"""The stock library, and coupons to learn of a stock."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from django.http import HttpRequest
+from leannotch_core.commands import CannotApply
+from leannotch_core.coupons import clearances_between, fit_coupon, strip_coupon
+from leannotch_core.document import Stock
+from leannotch_core.sizes import SizeError
+from ninja import Router, Schema, Status
+from pydantic import Field
+
+from workshop import library, revisions
+from workshop.api.answers import Trouble
+from workshop.shown import ProjectShown, show
+
+router = Router()
+
+Clearance = Annotated[float, Field(ge=-2, le=5, allow_inf_nan=False)]
+
+
+class NewCoupon(Schema):
+    """What a coupon is to show of a stock; ``low`` to ``high`` are the clearances (mm) that a comb tries."""
+
+    stock: Stock
+    kind: Literal["fit comb", "kerf strip"] = "fit comb"
+    low: Clearance = -0.1
+    high: Clearance = 0.3
+    step: Clearance = 0.05
+
+
+@router.get("/library", response=list[Stock])
+def list_library(request: HttpRequest) -> list[Stock]:
+    return library.stocks()
+
+
+@router.post("/library", response={200: list[Stock], 422: Trouble})
+def keep_stock(request: HttpRequest, payload: Stock) -> list[Stock]:
+    library.keep(payload)
+    return library.stocks()
+
+
+@router.post("/coupons", response={201: ProjectShown, 422: Trouble})
+def new_coupon(request: HttpRequest, payload: NewCoupon) -> Status[ProjectShown]:
+    """A project of its own, laid out: a fit comb with a square for the kerf, or a strip."""
+    try:
+        if payload.kind == "kerf strip":
+            coupon = strip_coupon(payload.stock)
+        else:
+            coupon = fit_coupon(payload.stock, clearances_between(payload.low, payload.high, payload.step))
+    except SizeError as error:
+        raise CannotApply(f"Coupon of {payload.stock.name}: {error}.") from error
+    return Status(201, show(revisions.create(coupon)))

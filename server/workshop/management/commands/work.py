@@ -1,0 +1,53 @@
+"""Carries out the long work of one queue until its server ends: ``work QUEUE --parent PID``."""
+
+import ctypes
+import logging
+import os
+import signal
+import threading
+import time
+from typing import Any
+
+from django.core.management.base import BaseCommand, CommandParser
+from django.db import OperationalError, connection
+from django_tasks_db.management.commands.db_worker import Worker
+
+from workshop.runs import beat_until, this_worker
+
+log = logging.getLogger(__name__)
+
+#: Linux's prctl option that sends a process a signal when its parent ends, however it ends.
+PR_SET_PDEATHSIG = 1
+
+
+class Command(BaseCommand):
+    help = __doc__
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("queue")
+        parser.add_argument("--parent", type=int, required=True)
+
+    def handle(self, *args: Any, queue: str, parent: int, **options: Any) -> None:
+        ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+        threading.Thread(target=beat_until, args=(threading.Event(),), daemon=True).start()
+        while os.getppid() == parent:
+            try:
+                _worker(queue).run()
+            except OperationalError:
+                # Somebody writes for long, or the disk is full: the work waits until that is over.
+                log.warning("the database refused the worker; it tries again", exc_info=True)
+                connection.close()
+                time.sleep(1)
+
+
+def _worker(queue: str) -> Worker:
+    return Worker(
+        queue_names=[queue],
+        interval=0.25,
+        batch=False,
+        backend_name="default",
+        startup_delay=False,
+        max_tasks=None,
+        worker_id=this_worker(),
+        excluded_queue_names=[],
+    )

@@ -1,0 +1,172 @@
+"""The data folder: made ready, checked at each start, locked while it is served, backed up each day, and restored."""
+
+from __future__ import annotations
+
+import fcntl
+import os
+import sqlite3
+from contextlib import closing
+from datetime import datetime
+from pathlib import Path
+
+from django.conf import settings
+from django.db import DatabaseError
+
+#: So many dated backups are kept.
+KEPT = 7
+
+_WHY = {
+    "SQLITE_FULL": "It could not be stored: the disk of the data folder is full. Free some space and do it again.",
+    "SQLITE_READONLY": "It could not be stored: the data folder cannot be written to. Change that and do it again.",
+    "SQLITE_IOERR": "It could not be stored: the disk of the data folder failed. Look at the disk and do it again.",
+    "SQLITE_CANTOPEN": "The data folder cannot be reached. See that it is there, and do it again.",
+    "SQLITE_BUSY": "The database is in use for a long time. Do it again in a moment.",
+    "SQLITE_LOCKED": "The database is in use for a long time. Do it again in a moment.",
+    "SQLITE_CORRUPT": "The database is damaged. Stop the server and run ./notch restore.",
+    "SQLITE_NOTADB": "The database is damaged. Stop the server and run ./notch restore.",
+}
+
+
+class StorageTrouble(Exception):  # noqa: N818 - it is a state, and read as one
+    """A data folder that cannot be worked with; the message is a sentence to show."""
+
+
+def why(error: DatabaseError) -> str:
+    """A database's refusal as a sentence; nothing was changed by what it refused."""
+    name = str(getattr(error.__cause__, "sqlite_errorname", ""))
+    known = next((text for code, text in _WHY.items() if name.startswith(code)), None)
+    return f"{known or 'It could not be stored; the log has the details.'} Nothing was changed."
+
+
+def folder() -> Path:
+    return Path(str(settings.DATA))
+
+
+def database() -> Path:
+    return folder() / "notch.sqlite3"
+
+
+def backups() -> list[Path]:
+    """The dated backups, the newest first."""
+    return sorted((folder() / "backups").glob("notch-*.sqlite3"), reverse=True)
+
+
+def make_ready() -> None:
+    """Sees that the folder is there, the maker's alone and can be written, and that the database is sound.
+
+    Raises `StorageTrouble`.
+    """
+    try:
+        folder().mkdir(mode=0o700, parents=True, exist_ok=True)
+        folder().chmod(0o700)
+        _try_to_write(folder() / "writable")
+        _refuse_lost_database()
+        # The database's helpers beside it get the mode that it has itself.
+        database().touch(mode=0o600)
+        for path in folder().glob(f"{database().name}*"):
+            path.chmod(0o600)
+    except OSError as error:
+        text = f"The data folder {folder()} cannot be used: {error.strerror or error}. Change that, and start again."
+        raise StorageTrouble(text) from error
+    fault = check(database())
+    if fault:
+        raise StorageTrouble(f"The database {database()} is damaged: {fault}. {_mend()}")
+
+
+def _try_to_write(path: Path) -> None:
+    path.write_bytes(bytes(4096))
+    path.unlink()
+
+
+def _refuse_lost_database() -> None:
+    """A database that is gone or empty, with backups at hand, is a loss and no new beginning."""
+    if backups() and not (database().exists() and database().stat().st_size):
+        raise StorageTrouble(
+            f"The database {database()} is gone or empty, and there are backups. {_mend()} "
+            f"To begin anew, move {folder()} elsewhere."
+        )
+
+
+def _mend() -> str:
+    known = backups()
+    if not known:
+        return "There is no backup; move the file elsewhere to begin anew, and keep it."
+    return f"./notch restore brings back the backup of {day_of(known[0])}."
+
+
+def check(path: Path) -> str:
+    """What is wrong with a database, or nothing."""
+    if not path.stat().st_size:
+        return ""
+    try:
+        with closing(sqlite3.connect(path, timeout=10)) as file:
+            told = file.execute("PRAGMA quick_check(1)").fetchone()[0]
+    except sqlite3.DatabaseError as error:
+        if getattr(error, "sqlite_errorname", "").startswith("SQLITE_BUSY"):
+            return ""
+        return str(error)
+    return "" if told == "ok" else str(told)
+
+
+def day_of(backup: Path) -> str:
+    return backup.stem.removeprefix("notch-")
+
+
+def back_up() -> Path | None:
+    """A copy of the database for today, unless there is one; the oldest ones go. Raises `StorageTrouble`."""
+    copy = folder() / "backups" / f"notch-{datetime.now():%Y-%m-%d}.sqlite3"
+    if copy.exists() or not database().stat().st_size:
+        return None
+    unfinished = copy.with_suffix(".part")
+    try:
+        copy.parent.mkdir(mode=0o700, exist_ok=True)
+        unfinished.unlink(missing_ok=True)
+        unfinished.touch(mode=0o600)
+        with closing(sqlite3.connect(database())) as source, closing(sqlite3.connect(unfinished)) as target:
+            source.backup(target)
+        unfinished.replace(copy)
+        for old in backups()[KEPT:]:
+            old.unlink()
+    except (OSError, sqlite3.Error) as error:
+        text = f"Today's backup cannot be written to {copy.parent}: {error}. Free some space there."
+        raise StorageTrouble(text) from error
+    return copy
+
+
+def restore(backup: Path) -> Path:
+    """Puts a backup in the database's place; answers where the database is kept that was there.
+
+    Raises `StorageTrouble`.
+    """
+    fault = check(backup)
+    if fault:
+        raise StorageTrouble(f"The backup {backup} is damaged itself: {fault}.")
+    aside = folder() / f"before-restore-{datetime.now():%Y-%m-%d-%H%M%S}"
+    aside.mkdir(mode=0o700)
+    fresh = database().with_suffix(".restored")
+    fresh.unlink(missing_ok=True)
+    fresh.touch(mode=0o600)
+    fresh.write_bytes(backup.read_bytes())
+    for path in folder().glob(f"{database().name}*"):
+        path.replace(aside / path.name)
+    fresh.replace(database())
+    return aside
+
+
+class Lock:
+    """Held while a folder is served, so that it is by one server alone. Raises `StorageTrouble` where another is."""
+
+    def __init__(self, says: str = "") -> None:
+        path = folder() / "serving.lock"
+        self._file = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)
+        try:
+            fcntl.flock(self._file, fcntl.LOCK_EX | fcntl.LOCK_NB)
+        except OSError as error:
+            told = os.read(self._file, 200).decode(errors="replace").strip()
+            os.close(self._file)
+            raise StorageTrouble(f"Lean Notch already serves {folder()}{f' at {told}' if told else ''}.") from error
+        os.ftruncate(self._file, 0)
+        os.pwrite(self._file, says.encode(), 0)
+
+    def release(self) -> None:
+        os.close(self._file)
