@@ -38,6 +38,7 @@ DATABASES = {
 }
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 USE_TZ = True
+TIME_ZONE = "UTC"
 
 #: Long work waits in queues with a worker each, so that one project's nesting does not hold up another's proof.
 QUEUES = ["nesting", "checks"]
@@ -48,6 +49,7 @@ WHITENOISE_ROOT = WEB if WEB.exists() else None
 #: Files whose name changes with their content are kept by the browser for good; all else is asked for again.
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^/assets/.+-[\w-]{8}\.\w+$"
 WHITENOISE_MAX_AGE = 0
+WHITENOISE_ALLOW_ALL_ORIGINS = False
 STATIC_URL = "/static/"
 DATA_UPLOAD_MAX_MEMORY_SIZE = 10_000_000
 

@@ -3,7 +3,8 @@ import { typed } from '../fields/units'
 import { freeId } from '../parts/fresh'
 
 const zero = { text: '0', unit: 'mm' } as const
-const unrelieved = { relief: 'none', cutter: { text: 'kerf', unit: 'mm' }, fit: null } as const
+const own = { fit: null, starter: '' } as const
+const unrelieved = { relief: 'none', cutter: { text: 'kerf', unit: 'mm' }, ...own } as const
 
 export interface End {
   part: string
@@ -18,7 +19,7 @@ export function newFinger(document: Document, a: End, b: End): FingerJoint {
 /** One key, a third of the edge in size. */
 export function newSplice(document: Document, a: End, edge: number, b: End): Splice {
   const settings = { keys: 1, size: typed(edge / 3, document.unit), depth: typed(edge / 4, document.unit), radius: zero }
-  return { kind: 'splice', id: freeId('joint', document.joints), a, b, shape: 'dovetail', gap: 'split', fit: null, ...settings }
+  return { kind: 'splice', id: freeId('joint', document.joints), a, b, shape: 'dovetail', gap: 'split', ...own, ...settings }
 }
 
 /** A line as long as the edge, across the middle of a part's face. */

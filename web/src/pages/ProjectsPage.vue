@@ -1,31 +1,54 @@
 <script setup lang="ts">
+import { useTimeoutFn } from '@vueuse/core'
 import { onMounted, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { client, sentence, type Schemas } from '../api/client'
 
 const router = useRouter()
-const projects = ref<Schemas['ProjectListed'][]>([])
+const projects = ref<Schemas['ProjectListed'][] | null>(null)
+const deleted = ref<Schemas['DeletedListed'][]>([])
 const name = ref('')
 const trouble = ref('')
-const loaded = ref(false)
+const away = ref(false)
 
+/** Asks for both lists; while the server does not answer, that is said, and it is asked again. */
 async function list(): Promise<void> {
-  const { data, error } = await client.GET('/api/projects')
-  if (data) projects.value = data
-  else trouble.value = sentence(error)
-  loaded.value = true
+  try {
+    const [present, gone] = await Promise.all([client.GET('/api/projects'), client.GET('/api/deleted')])
+    away.value = false
+    if (present.data) projects.value = present.data
+    else trouble.value = sentence(present.error)
+    if (gone.data) deleted.value = gone.data
+    else trouble.value = sentence(gone.error)
+  } catch {
+    away.value = true
+    again.start()
+  }
 }
+const again = useTimeoutFn(list, 2000, { immediate: false })
 onMounted(list)
+
+/** Carries out a call and says why where it was refused; answers what it gave. */
+async function ask<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T | null> {
+  trouble.value = ''
+  try {
+    const { data, error, response } = await call
+    if (response.ok) return data ?? null
+    throw error
+  } catch (error) {
+    trouble.value = sentence(error)
+    return null
+  }
+}
 
 async function create(): Promise<void> {
   if (!name.value.trim()) {
     trouble.value = 'Give the project a name first.'
     return
   }
-  const { data, error } = await client.POST('/api/projects', { body: { name: name.value.trim() } })
-  if (data) void router.push(`/projects/${data.slug}/${data.document.stocks.length ? 'shape' : 'measure'}`)
-  else trouble.value = sentence(error)
+  const made = await ask(client.POST('/api/projects', { body: { name: name.value.trim() } }))
+  if (made) void router.push(`/projects/${made.slug}/${made.document.stocks.length ? 'shape' : 'measure'}`)
 }
 
 async function open(event: Event): Promise<void> {
@@ -45,10 +68,27 @@ async function open(event: Event): Promise<void> {
   input.value = ''
 }
 
-async function remove(project: Schemas['ProjectListed']): Promise<void> {
-  if (!window.confirm(`Delete “${project.name}” with its whole history? Save it to a file first if you may want it again.`)) return
-  await client.DELETE('/api/projects/{slug}', { params: { path: { slug: project.slug } } })
+async function remove(slug: string): Promise<void> {
+  await ask(client.DELETE('/api/projects/{slug}', { params: { path: { slug } } }))
   await list()
+}
+
+async function restore(slug: string): Promise<void> {
+  await ask(client.POST('/api/deleted/{slug}/restore', { params: { path: { slug } } }))
+  await list()
+}
+
+async function recover(slug: string): Promise<void> {
+  const found = await ask(client.POST('/api/projects/{slug}/recover', { params: { path: { slug } } }))
+  if (found) void router.push(`/projects/${slug}/shape`)
+}
+
+function when(date: string): string {
+  return new Date(date).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+}
+
+function day(date: string): string {
+  return new Date(date).toLocaleDateString('en-GB', { dateStyle: 'medium' })
 }
 </script>
 
@@ -56,24 +96,38 @@ async function remove(project: Schemas['ProjectListed']): Promise<void> {
   <main class="projects">
     <h1><img src="/mark.svg" alt="" width="22" height="22" /> Lean Notch</h1>
     <p class="lead">Draw what you want to hold; the cut follows.</p>
+    <p v-if="away" class="why" role="alert">The server does not answer. What is stored is safe; this page goes on by itself when it is back.</p>
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
-    <table v-if="projects.length" class="figures">
+    <table v-if="projects?.length" class="figures">
       <thead>
         <tr><th>Project</th><th class="number">Parts</th><th>Changed</th><th></th></tr>
       </thead>
       <tbody>
-        <tr v-for="project in projects" :key="project.slug">
-          <td><RouterLink :to="`/projects/${project.slug}`">{{ project.name }}</RouterLink></td>
-          <td class="number">{{ project.parts }}</td>
-          <td>{{ new Date(project.changed).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) }}</td>
-          <td class="actions">
-            <a :href="`/api/projects/${project.slug}/file`" download>Save to file</a>
-            <button type="button" class="plain-button" @click="remove(project)">Delete</button>
-          </td>
-        </tr>
+        <template v-for="project in projects" :key="project.slug">
+          <tr>
+            <td>
+              <RouterLink v-if="!project.trouble" :to="`/projects/${project.slug}`">{{ project.name }}</RouterLink>
+              <template v-else>{{ project.name }}</template>
+            </td>
+            <td class="number">{{ project.parts ?? 'not known' }}</td>
+            <td>{{ when(project.changed) }}</td>
+            <td class="actions">
+              <a v-if="!project.trouble" :href="`/api/projects/${project.slug}/file`" download :aria-label="`Save ${project.name} to file`">Save to file</a>
+              <button type="button" class="plain-button" :aria-label="`Delete ${project.name}`" @click="remove(project.slug)">Delete</button>
+            </td>
+          </tr>
+          <tr v-if="project.trouble" class="wrong">
+            <td colspan="4" class="unreadable">
+              {{ project.trouble }}
+              <button v-if="project.readable" type="button" class="plain-button" @click="recover(project.slug)">Go back to its state of {{ when(project.readable) }}</button>
+              <template v-else>No earlier state of it can be read either.</template>
+            </td>
+          </tr>
+        </template>
       </tbody>
     </table>
-    <p v-else-if="loaded">There is no project yet.</p>
+    <p v-else-if="projects">There is no project yet.</p>
+    <p v-else-if="!away && !trouble" role="status">Reading the list …</p>
     <form class="new in-line" @submit.prevent="create">
       <label for="new-name">New project</label>
       <input id="new-name" v-model="name" class="text-input" maxlength="80" placeholder="its name" />
@@ -84,6 +138,16 @@ async function remove(project: Schemas['ProjectListed']): Promise<void> {
       <label for="open-file">Open a saved project file</label>
       <input id="open-file" type="file" accept=".json,application/json" @change="open" />
     </p>
+    <section v-if="deleted.length" aria-labelledby="deleted">
+      <h2 id="deleted">Deleted</h2>
+      <ul class="deleted">
+        <li v-for="project in deleted" :key="project.slug">
+          <span>{{ project.name }}</span>
+          <span class="until">kept until {{ day(project.until) }}</span>
+          <button type="button" class="plain-button" :aria-label="`Have ${project.name} back`" @click="restore(project.slug)">Have it back</button>
+        </li>
+      </ul>
+    </section>
   </main>
 </template>
 
@@ -92,6 +156,11 @@ async function remove(project: Schemas['ProjectListed']): Promise<void> {
 h1 { display: flex; align-items: center; gap: 10px; }
 .lead { font-size: 16px; color: var(--soft-ink); margin-top: -12px; }
 table { font-size: 14px; }
+.actions { white-space: nowrap; text-align: right; }
 .actions > * + * { margin-left: 12px; }
+.unreadable { font-size: 12px; }
 .new .text-input { width: 240px; }
+.deleted { list-style: none; margin: 6px 0 0; padding: 0; border-top: 1px solid var(--rule); }
+.deleted li { display: grid; grid-template-columns: minmax(0, 1fr) auto auto; gap: 16px; padding: 3px 8px; border-bottom: 1px solid var(--faint-rule); }
+.until { color: var(--soft-ink); }
 </style>

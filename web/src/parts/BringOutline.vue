@@ -10,6 +10,7 @@ const workshop = useWorkshop()
 const id = useId()
 const trouble = ref('')
 const notes = ref<string[]>([])
+const reading = ref('')
 const LARGEST = 8_000_000
 
 async function bring(event: Event): Promise<void> {
@@ -19,10 +20,13 @@ async function bring(event: Event): Promise<void> {
   if (!file) return
   trouble.value = ''
   notes.value = []
+  reading.value = file.name
   try {
     notes.value = await taken(file)
   } catch (error) {
     trouble.value = sentence(error)
+  } finally {
+    reading.value = ''
   }
 }
 
@@ -43,6 +47,7 @@ async function taken(file: File): Promise<string[]> {
     <label :for="id">Outline from a file (SVG, DXF)</label>
     <input :id="id" type="file" accept=".svg,.dxf,image/svg+xml" @change="bring" />
   </p>
+  <p v-if="reading" class="notes" role="status">Reading {{ reading }} …</p>
   <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
   <ul v-if="notes.length" class="notes" role="status"><li v-for="note in notes" :key="note">{{ note }}</li></ul>
 </template>

@@ -71,6 +71,7 @@ export function newCutOut(kind: CutOut['hole']['kind'], part: Part, unit: Unit):
     does: 'cut out',
     depth: { text: 'thickness/2', unit: 'mm' },
     repeat: { columns: 1, rows: 1, step_x: typed(20, unit), step_y: typed(20, unit) },
+    starter: '',
   }
 }
 

@@ -65,8 +65,9 @@ async function nest(): Promise<void> {
   if (!slug) return
   const before = new Map((workshop.document?.layout.placements ?? []).map((p) => [keyOf(p), p]))
   moved.value = ''
-  await nesting.start(slug, seconds.value)
+  const run = await nesting.start(slug, seconds.value)
   await workshop.open(slug)
+  if (!run || run.state === 'failed' || run.offered) return
   const after = workshop.document?.layout.placements ?? []
   const apart = after.filter((p) => {
     const old = before.get(keyOf(p))
@@ -75,6 +76,16 @@ async function nest(): Promise<void> {
   const held = after.filter((p) => p.by_hand).length
   const words = apart.length ? `${apart.length} of ${after.length} parts moved` : 'Nothing moved: no better layout was found'
   moved.value = held ? `${words}; ${held} placed by hand stayed.` : `${words}.`
+}
+
+/** A layout that was found for spacing, sheets or places that have changed meanwhile: the maker decides. */
+const offered = computed(() => (nesting.run.value?.offered && !nesting.going.value && nesting.run.value.nest?.layout) || null)
+
+async function takeOffered(): Promise<void> {
+  const layout = offered.value
+  if (!layout) return
+  const stored = await workshop.told(workshop.edit(({ layout: now }) => ({ do: 'set layout', layout: { ...layout, margin: now.margin, gap: now.gap } })))
+  if (stored) nesting.run.value = null
 }
 
 const found = computed(() => nesting.run.value?.nest?.findings ?? [])
@@ -227,6 +238,13 @@ watchEffect(() => {
       <p>Nesting, {{ ((nesting.run.value?.progress ?? 0) * 100).toFixed(0) }} % of the time used.</p>
     </div>
     <p v-if="moved" role="status" class="explain">{{ moved }}</p>
+    <div v-if="offered" role="status" class="offered">
+      <p>{{ nesting.run.value?.message }} {{ offered.placements.length }} parts on {{ offered.sheets.length }} {{ offered.sheets.length === 1 ? 'sheet' : 'sheets' }}.</p>
+      <p class="in-line">
+        <button type="button" class="ink-button" @click="takeOffered">Take this layout</button>
+        <button type="button" class="plain-button" @click="nesting.run.value = null">Keep mine</button>
+      </p>
+    </div>
     <p v-if="nesting.trouble.value" class="why" role="alert">{{ nesting.trouble.value }}</p>
     <p v-for="finding in found" :key="finding.text" class="why">{{ finding.text }}</p>
 
@@ -270,6 +288,7 @@ watchEffect(() => {
 .go { margin: 10px 0; }
 .going progress { width: 100%; accent-color: var(--accent); }
 .chosen { border-left: 2px solid var(--accent); padding-left: 8px; }
+.offered { border-left: 2px solid var(--accent); padding-left: 8px; margin: 8px 0; display: grid; gap: 6px; }
 .cut-off { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .explain { color: var(--soft-ink); font-size: 12px; margin-top: 6px; }
 </style>

@@ -12,14 +12,11 @@ const fresh = ref('')
 const refusal = ref('')
 
 /** Those of a starter follow from its numbers and are changed there. */
-const names = computed(() => {
-  const starters = workshop.document?.starters ?? []
-  return (workshop.document?.names ?? []).map((named) => ({ ...named, made: starters.some(({ id }) => named.name.startsWith(`${id}_`)) }))
-})
+const names = computed(() => workshop.document?.names ?? [])
 const given = computed(() => (workshop.document?.stocks ?? []).map((stock) => `${stock.id}.thickness`).join(', '))
 
 function save(name: string, size: Size): Promise<Refusal | null> {
-  return workshop.edit({ do: 'put name', name: { name, size } })
+  return workshop.edit({ do: 'put name', name: { name, size, starter: '' } })
 }
 
 async function add(): Promise<void> {
@@ -36,7 +33,7 @@ async function add(): Promise<void> {
 <template>
   <h3>Named sizes of the project</h3>
   <div class="stack">
-    <div v-for="named in names.filter((one) => !one.made)" :key="named.name" class="named">
+    <div v-for="named in names.filter((one) => !one.starter)" :key="named.name" class="named">
       <SizeField :label="named.name" :size="named.size" :value="workshop.shown?.values[`names/${named.name}`]" :save="(size) => save(named.name, size)" />
       <button type="button" class="plain-button" :aria-label="`Remove ${named.name}`" @click="workshop.change({ do: 'remove name', name: named.name })">✕</button>
     </div>
@@ -45,9 +42,9 @@ async function add(): Promise<void> {
       <button type="submit" class="ink-button">Add</button>
     </form>
     <p v-if="refusal" class="why" role="alert">{{ refusal }}</p>
-    <details v-if="names.some((one) => one.made)" class="explain">
+    <details v-if="names.some((one) => one.starter)" class="explain">
       <summary>Sizes that starters give</summary>
-      <p v-for="named in names.filter((one) => one.made)" :key="named.name" class="made"><span>{{ named.name }}</span> {{ withUnit(workshop.shown?.values[`names/${named.name}`] ?? 0, workshop.unit) }}</p>
+      <p v-for="named in names.filter((one) => one.starter)" :key="named.name" class="made"><span>{{ named.name }}</span> {{ withUnit(workshop.shown?.values[`names/${named.name}`] ?? 0, workshop.unit) }}</p>
     </details>
     <p class="explain">Any size may use these, width, height, thickness and kerf<template v-if="given">, {{ given }}</template>.</p>
   </div>
@@ -55,7 +52,7 @@ async function add(): Promise<void> {
 
 <style scoped>
 .named { display: grid; grid-template-columns: 1fr auto; gap: 6px; align-items: start; }
-.made { display: flex; justify-content: space-between; gap: 8px; }
+.starter { display: flex; justify-content: space-between; gap: 8px; }
 summary { cursor: pointer; }
 .explain { color: var(--soft-ink); font-size: 12px; overflow-wrap: anywhere; }
 </style>

@@ -30,11 +30,24 @@ export function useRun(kind: 'nest' | 'prove' | 'fit') {
     }
   }
 
+  /** How the run stands; while the server is away that is said, and it is asked again. */
+  async function asked(id: number) {
+    for (;;) {
+      try {
+        return await client.GET('/api/runs/{run_id}', { params: { path: { run_id: id } } })
+      } catch {
+        trouble.value = 'The server does not answer; it is asked again.'
+        await new Promise((resolve) => setTimeout(resolve, 1000))
+      }
+    }
+  }
+
   async function follow(id: number): Promise<Run> {
     for (;;) {
-      const { data, error } = await client.GET('/api/runs/{run_id}', { params: { path: { run_id: id } } })
+      const { data, error } = await asked(id)
       if (!data) throw error
       run.value = data
+      trouble.value = ''
       if (data.state === 'failed') trouble.value = data.message
       if (data.state !== 'waiting' && data.state !== 'running') return data
       await new Promise((resolve) => setTimeout(resolve, 150))
