@@ -6,23 +6,42 @@ import socket
 import subprocess
 import sys
 import time
+import urllib.error
 import urllib.request
 
 from .projects import ROOT
 
 
+MANAGE = [sys.executable, str(ROOT / "server" / "manage.py")]
+
+
+def environment(data):
+    return {**os.environ, "NOTCH_DATA": str(data), "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
+
+
+def manage(data, *arguments, **more):
+    """One of the server's commands on a data folder; its outcome."""
+    command = [*MANAGE, *map(str, arguments)]
+    return subprocess.run(
+        command, capture_output=True, text=True, env=environment(data), timeout=120, check=False, **more
+    )
+
+
 class Served:
-    """A server and its worker on a free port, with the demo loaded."""
+    """A server and its workers on a free port; the demo is loaded into a new data folder."""
 
     def __init__(self, data):
-        self.environment = {**os.environ, "NOTCH_DATA": str(data)}
-        manage = [sys.executable, str(ROOT / "server" / "manage.py")]
-        subprocess.run([*manage, "prepare"], check=True, env=self.environment, capture_output=True)
+        self.data = data
+        prepared = manage(data, "prepare")
+        assert prepared.returncode == 0, prepared.stderr
+        self.start()
+
+    def start(self, **more):
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
             self.port = free.getsockname()[1]
-        command = [*manage, "serve", "--port", str(self.port)]
-        self.process = subprocess.Popen(command, env=self.environment, stdout=subprocess.DEVNULL)
+        command = [*MANAGE, "serve", "--port", str(self.port)]
+        self.process = subprocess.Popen(command, env=environment(self.data), stdout=subprocess.DEVNULL, **more)
         self._await()
 
     @property
@@ -31,12 +50,14 @@ class Served:
 
     def _await(self):
         until = time.monotonic() + 60
-        while time.monotonic() < until:
+        while time.monotonic() < until and self.process.poll() is None:
             try:
-                self.get("/api/projects")
+                self.get("/api/runs/0")
+                return
+            except urllib.error.HTTPError:
                 return
             except OSError:
-                time.sleep(0.1)
+                time.sleep(0.05)
         raise RuntimeError("the server did not start")
 
     def get_bytes(self, path):
@@ -46,14 +67,23 @@ class Served:
     def get(self, path):
         return json.loads(self.get_bytes(path))
 
-    def post_bytes(self, path, body):
-        request = urllib.request.Request(self.url + path, body, {"Content-Type": "application/json"})
+    def post_bytes(self, path, body, method="POST"):
+        headers = {"Content-Type": "application/json"}
+        request = urllib.request.Request(self.url + path, body, headers, method=method)
         with urllib.request.urlopen(request) as answer:
-            return json.load(answer)
+            return json.loads(answer.read() or "null")
 
     def post(self, path, body):
         return self.post_bytes(path, json.dumps(body).encode())
 
+    def delete(self, path):
+        self.post_bytes(path, None, "DELETE")
+
     def stop(self):
         self.process.terminate()
+        self.process.wait()
+
+    def kill(self):
+        """Ends it as a power cut would: nothing of it gets to do anything more."""
+        self.process.kill()
         self.process.wait()

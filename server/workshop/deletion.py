@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from datetime import timedelta
 
+from django.core.management import call_command
+from django.db.models import QuerySet
 from django.utils import timezone
 
 from workshop.models import Project, Revision, Run
@@ -19,12 +21,17 @@ def delete(project: Project) -> None:
     Project.objects.filter(id=project.id).update(deleted=timezone.now())
 
 
+def kept() -> QuerySet[Project]:
+    """Deleted projects that can still be had back, the last one first."""
+    return Project.objects.filter(deleted__gte=timezone.now() - KEPT).order_by("-deleted")
+
+
 def restore(project: Project) -> None:
     Project.objects.filter(id=project.id).update(deleted=None)
 
 
 def take_away_what_is_over() -> int:
-    """Takes away projects that were deleted long ago; answers how many."""
+    """Takes away projects that were deleted long ago, and tasks that are done; answers how many projects."""
     over = Project.objects.filter(deleted__lt=timezone.now() - KEPT)
     taken = 0
     for project in over:
@@ -35,4 +42,5 @@ def take_away_what_is_over() -> int:
                 rows.filter(id__in=ids).delete()
         project.delete()
         taken += 1
+    call_command("prune_db_task_results", queue_name="*", min_age_days=1, verbosity=0)
     return taken

@@ -6,7 +6,9 @@ import logging
 import time
 from collections.abc import Sequence
 
+from django.db import transaction
 from django_tasks import task
+from django_tasks_db.models import DBTaskResult
 from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.solids import Clash, clashes
 from leannotch_core.commands import CannotApply, SetLayout
@@ -26,7 +28,7 @@ from workshop.dry_fit import assembly_of, fit_shown
 from workshop.handover import SheetFile, stored_sheet_file
 from workshop.models import Project, Run
 from workshop.revisions import OutOfDate, Refused, Unreadable, current_id, document_of, edit, result_of
-from workshop.runs import begin, end
+from workshop.runs import begin, end, wait_for_worker
 
 log = logging.getLogger(__name__)
 
@@ -113,8 +115,22 @@ def work(run_id: int) -> None:
         raise RuntimeError(f"run {run_id} failed") from error
 
 
-def enqueue(run: Run) -> None:
-    """Lets a run wait for its worker: nesting has one of its own, so that no proof waits for it."""
+def ask_for(project: Project, kind: str, seconds: float) -> Run:
+    """A run that waits for its worker: nesting has one of its own, so that no proof waits for it."""
+    with transaction.atomic():
+        run = wait_for_worker(project, kind, seconds)
+        _enqueue(run)
+    return run
+
+
+def carry_on() -> None:
+    """Runs whose task went with a worker before they were begun get another task."""
+    waits = {task.args_kwargs["args"][0] for task in DBTaskResult.objects.ready()}
+    for run in Run.objects.filter(state="waiting").exclude(id__in=waits):
+        _enqueue(run)
+
+
+def _enqueue(run: Run) -> None:
     work.using(queue_name=QUEUES[run.kind]).enqueue(run.id)
 
 

@@ -14,6 +14,7 @@ from django.conf import settings
 from django.db import DatabaseError, connection
 
 from workshop.deletion import take_away_what_is_over
+from workshop.long_work import carry_on
 from workshop.runs import silent_workers, worker_is_gone
 
 log = logging.getLogger(__name__)
@@ -26,6 +27,7 @@ class Workers:
     """Started beside a server; a thread of their own sees that they stay there."""
 
     def __init__(self) -> None:
+        carry_on()
         self._over = threading.Event()
         self._workers = {queue: _started(queue) for queue in settings.QUEUES}
         self._watch = threading.Thread(target=self._see_to_them, daemon=True)
@@ -63,6 +65,7 @@ class Workers:
                 continue
             log.error("the worker for %s ended with %s; another takes its place", queue, worker.process.returncode)
             worker_is_gone(worker.name)
+            carry_on()
             self._workers[queue] = _started(queue)
 
 

@@ -105,14 +105,14 @@ def list_deleted(request: HttpRequest) -> list[DeletedListed]:
         DeletedListed(
             slug=project.slug, name=project.name, deleted=project.deleted, until=project.deleted + deletion.KEPT
         )
-        for project in Project.objects.exclude(deleted=None).order_by("-deleted")
+        for project in deletion.kept()
         if project.deleted
     ]
 
 
 @router.post("/deleted/{slug}/restore", response={204: None, 404: Trouble})
 def restore_project(request: HttpRequest, slug: str) -> Status[None]:
-    project = Project.objects.exclude(deleted=None).filter(slug=slug).first()
+    project = deletion.kept().filter(slug=slug).first()
     if project is None:
         raise Http404
     deletion.restore(project)

@@ -9,9 +9,9 @@ from pydantic import Field
 from workshop import revisions
 from workshop.api.answers import Trouble, found
 from workshop.dry_fit import DryFitShown, FitShown, dry_fit_shown
-from workshop.long_work import NestShown, ProofShown, enqueue
+from workshop.long_work import NestShown, ProofShown, ask_for
 from workshop.models import Run
-from workshop.runs import stop, wait_for_worker
+from workshop.runs import stop
 
 router = Router()
 
@@ -57,9 +57,7 @@ def get_dry_fit(request: HttpRequest, slug: str) -> DryFitShown:
 
 
 def _start(slug: str, kind: str, seconds: float) -> RunShown:
-    run = wait_for_worker(found(slug), kind, seconds)
-    enqueue(run)
-    return _shown(_run(run.id))
+    return _shown(_run(ask_for(found(slug), kind, seconds).id))
 
 
 @router.get("/runs/{run_id}", response={200: RunShown, 404: Trouble})

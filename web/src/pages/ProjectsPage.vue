@@ -112,8 +112,8 @@ function day(date: string): string {
             <td class="number">{{ project.parts ?? 'not known' }}</td>
             <td>{{ when(project.changed) }}</td>
             <td class="actions">
-              <a v-if="!project.trouble" :href="`/api/projects/${project.slug}/file`" download :aria-label="`Save ${project.name} to file`">Save to file</a>
-              <button type="button" class="plain-button" :aria-label="`Delete ${project.name}`" @click="remove(project.slug)">Delete</button>
+              <a v-if="!project.trouble" :href="`/api/projects/${project.slug}/file`" download :aria-label="`Save to file: ${project.name}`">Save to file</a>
+              <button type="button" class="plain-button" :aria-label="`Delete: ${project.name}`" @click="remove(project.slug)">Delete</button>
             </td>
           </tr>
           <tr v-if="project.trouble" class="wrong">
@@ -144,7 +144,7 @@ function day(date: string): string {
         <li v-for="project in deleted" :key="project.slug">
           <span>{{ project.name }}</span>
           <span class="until">kept until {{ day(project.until) }}</span>
-          <button type="button" class="plain-button" :aria-label="`Have ${project.name} back`" @click="restore(project.slug)">Have it back</button>
+          <button type="button" class="plain-button" :aria-label="`Have it back: ${project.name}`" @click="restore(project.slug)">Have it back</button>
         </li>
       </ul>
     </section>

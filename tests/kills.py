@@ -1,0 +1,149 @@
+"""Kills the server at random moments while makers work, and holds what is there afterwards against what it had said.
+
+``python -m tests.kills 200`` for many.
+"""
+
+import json
+import random
+import sqlite3
+import sys
+import tempfile
+import time
+import urllib.error
+from collections import Counter
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import closing
+from http.client import HTTPException
+from pathlib import Path
+
+from .serving import Served
+
+
+class Maker:
+    """Edits, begins, deletes and asks for long work until the server is gone, and remembers what was acknowledged."""
+
+    def __init__(self, slug, seed):
+        self.slug, self.chance = slug, random.Random(seed)
+        self.said = Counter()
+        self.version, self.length, self.tried = 0, "", ""
+        self.present, self.gone, self.doubtful = set(), set(), set()
+        self.runs = []
+
+    def work(self, served):
+        acts = [self.edit] * 8 + [self.begin, self.delete, self.delete, self.restore, self.ask]
+        while True:
+            act = self.chance.choice(acts)
+            try:
+                if act(served) is not False:
+                    self.said[act.__name__] += 1
+            except urllib.error.HTTPError as error:
+                assert error.code == 409, (act.__name__, error.code, error.read()[:300])
+            except (OSError, HTTPException, json.JSONDecodeError):
+                return
+
+    def edit(self, served):
+        self.version = served.get(f"/api/projects/{self.slug}")["version"]
+        self.tried = str(self.chance.randint(160, 400))
+        command = {"do": "put name", "name": {"name": "tray_length", "size": {"text": self.tried}}}
+        answer = served.post(f"/api/projects/{self.slug}/edit", {"version": self.version, "command": command})
+        self.version, self.length = answer["version"], self.tried
+
+    def begin(self, served):
+        self.present.add(served.post("/api/projects", {"name": "Tray of a day"})["slug"])
+
+    def delete(self, served):
+        return self._change(served, self.present, self.gone, lambda slug: served.delete(f"/api/projects/{slug}"))
+
+    def restore(self, served):
+        return self._change(served, self.gone, self.present, lambda slug: served.post(f"/api/deleted/{slug}/restore", {}))
+
+    def _change(self, served, of, to, call):
+        if not of:
+            return False
+        slug = self.chance.choice(sorted(of))
+        of.remove(slug)
+        self.doubtful.add(slug)
+        call(slug)
+        self.doubtful.remove(slug)
+        to.add(slug)
+        return True
+
+    def ask(self, served):
+        kind = self.chance.choice(["nest", "prove", "fit"])
+        self.runs.append(served.post(f"/api/projects/{self.slug}/{kind}", {"seconds": 1})["id"])
+
+    def hold_against(self, served, listed, deleted):
+        """What the server shows after a kill is what it had said before, or that and the call that was cut off."""
+        shown = served.get(f"/api/projects/{self.slug}")
+        length = next(n["size"]["text"] for n in shown["document"]["names"] if n["name"] == "tray_length")
+        assert shown["version"] >= self.version, (shown["version"], self.version)
+        assert length in (self.length, self.tried), (length, self.length, self.tried)
+        assert self.present <= listed and not self.present & deleted
+        assert self.gone <= deleted and not self.gone & listed
+        for slug in self.doubtful:
+            assert (slug in listed) != (slug in deleted)
+            (self.present if slug in listed else self.gone).add(slug)
+        self.doubtful.clear()
+
+
+def kill_and_look(served, makers, seconds):
+    """Lets the makers work for so long, kills the server, starts it again, and looks."""
+    with ThreadPoolExecutor() as pool:
+        works = [pool.submit(maker.work, served) for maker in makers]
+        time.sleep(seconds)
+        served.kill()
+    for work in works:
+        work.result()
+    served.start()
+    with closing(sqlite3.connect(served.data / "notch.sqlite3")) as file:
+        assert file.execute("PRAGMA quick_check").fetchone() == ("ok",)
+    projects = served.get("/api/projects")
+    assert [project["trouble"] for project in projects if project["trouble"]] == []
+    listed, deleted = ({p["slug"] for p in found} for found in (projects, served.get("/api/deleted")))
+    for maker in makers:
+        maker.hold_against(served, listed, deleted)
+
+
+def make_old(served, makers):
+    """All deleted projects were deleted long ago: the next start takes them away, and may be killed over it."""
+    with closing(sqlite3.connect(served.data / "notch.sqlite3", timeout=30)) as file, file:
+        file.execute("UPDATE workshop_project SET deleted = datetime(deleted, '-31 days') WHERE deleted IS NOT NULL")
+    for maker in makers:
+        maker.gone.clear()
+
+
+def how_runs_ended(served):
+    """Once nothing waits any more: the states of all runs. Each ends, whatever happened to its worker."""
+    until = time.monotonic() + 120
+    while time.monotonic() < until:
+        with closing(sqlite3.connect(served.data / "notch.sqlite3", timeout=30)) as file:
+            states = Counter(row[0] for row in file.execute("SELECT state FROM workshop_run"))
+        if not states["waiting"] and not states["running"]:
+            return states
+        time.sleep(0.2)
+    raise AssertionError(f"runs that never end: {states}")
+
+
+def kills(data, times, seed=0):
+    """Kills a server so many times; answers the makers and how their runs ended."""
+    served, chance = Served(data), random.Random(seed)
+    tray = served.get_bytes("/api/projects/sorting-tray/file")
+    makers = [Maker(served.post_bytes("/api/projects/open", tray)["slug"], seed + number) for number in range(2)]
+    for maker in makers:
+        maker.edit(served)
+    try:
+        for number in range(times):
+            kill_and_look(served, makers, chance.uniform(0, 2))
+            if number % 3 == 2:
+                make_old(served, makers)
+        return makers, how_runs_ended(served)
+    finally:
+        served.kill()
+
+
+if __name__ == "__main__":
+    with tempfile.TemporaryDirectory() as folder:
+        count = int(sys.argv[1])
+        makers, states = kills(Path(folder), count, seed=int(time.time()))
+        acknowledged = sum((maker.said for maker in makers), Counter())
+        print(f"{count} kills: nothing acknowledged was lost. Acknowledged: {dict(acknowledged)}. Runs: {dict(states)}.")
