@@ -124,26 +124,26 @@ def how_runs_ended(served):
     raise AssertionError(f"runs that never end: {states}")
 
 
-def kills(data, times, seed=0):
+def kills(served, times, seed=0):
     """Kills a server so many times; answers the makers and how their runs ended."""
-    served, chance = Served(data), random.Random(seed)
+    chance = random.Random(seed)
     tray = served.get_bytes("/api/projects/sorting-tray/file")
     makers = [Maker(served.post_bytes("/api/projects/open", tray)["slug"], seed + number) for number in range(2)]
     for maker in makers:
         maker.edit(served)
-    try:
-        for number in range(times):
-            kill_and_look(served, makers, chance.uniform(0, 2))
-            if number % 3 == 2:
-                make_old(served, makers)
-        return makers, how_runs_ended(served)
-    finally:
-        served.kill()
+    for number in range(times):
+        kill_and_look(served, makers, chance.uniform(0, 1.5))
+        if number % 3 == 2:
+            make_old(served, makers)
+    return makers, how_runs_ended(served)
 
 
 if __name__ == "__main__":
     with tempfile.TemporaryDirectory() as folder:
-        count = int(sys.argv[1])
-        makers, states = kills(Path(folder), count, seed=int(time.time()))
+        count, served = int(sys.argv[1]), Served(Path(folder))
+        try:
+            makers, states = kills(served, count, seed=int(time.time()))
+        finally:
+            served.kill()
         acknowledged = sum((maker.said for maker in makers), Counter())
         print(f"{count} kills: nothing acknowledged was lost. Acknowledged: {dict(acknowledged)}. Runs: {dict(states)}.")

@@ -16,7 +16,8 @@ MANAGE = [sys.executable, str(ROOT / "server" / "manage.py")]
 
 
 def environment(data):
-    return {**os.environ, "NOTCH_DATA": str(data), "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
+    own = {"NOTCH_DATA": str(data), "DJANGO_SETTINGS_MODULE": "leannotch.settings"}
+    return {**os.environ, **own, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
 
 
 def manage(data, *arguments, **more):
