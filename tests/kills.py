@@ -55,7 +55,9 @@ class Maker:
         return self._change(served, self.present, self.gone, lambda slug: served.delete(f"/api/projects/{slug}"))
 
     def restore(self, served):
-        return self._change(served, self.gone, self.present, lambda slug: served.post(f"/api/deleted/{slug}/restore", {}))
+        return self._change(
+            served, self.gone, self.present, lambda slug: served.post(f"/api/deleted/{slug}/restore", {})
+        )
 
     def _change(self, served, of, to, call):
         if not of:
@@ -78,6 +80,7 @@ class Maker:
         length = next(n["size"]["text"] for n in shown["document"]["names"] if n["name"] == "tray_length")
         assert shown["version"] >= self.version, (shown["version"], self.version)
         assert length in (self.length, self.tried), (length, self.length, self.tried)
+        self.version, self.length = shown["version"], length
         assert self.present <= listed and not self.present & deleted
         assert self.gone <= deleted and not self.gone & listed
         for slug in self.doubtful:
@@ -146,4 +149,6 @@ if __name__ == "__main__":
         finally:
             served.kill()
         acknowledged = sum((maker.said for maker in makers), Counter())
-        print(f"{count} kills: nothing acknowledged was lost. Acknowledged: {dict(acknowledged)}. Runs: {dict(states)}.")
+        print(
+            f"{count} kills: nothing acknowledged was lost. Acknowledged: {dict(acknowledged)}. Runs: {dict(states)}."
+        )

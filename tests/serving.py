@@ -11,7 +11,6 @@ import urllib.request
 
 from .projects import ROOT
 
-
 MANAGE = [sys.executable, str(ROOT / "server" / "manage.py")]
 
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import timedelta
 
-from django.core.management import call_command
 from django.db.models import QuerySet
 from django.utils import timezone
 
@@ -31,7 +30,7 @@ def restore(project: Project) -> None:
 
 
 def take_away_what_is_over() -> int:
-    """Takes away projects that were deleted long ago, and tasks that are done; answers how many projects."""
+    """Takes away projects that were deleted long ago; answers how many."""
     over = Project.objects.filter(deleted__lt=timezone.now() - KEPT)
     taken = 0
     for project in over:
@@ -42,5 +41,4 @@ def take_away_what_is_over() -> int:
                 rows.filter(id__in=ids).delete()
         project.delete()
         taken += 1
-    call_command("prune_db_task_results", queue_name="*", min_age_days=1, verbosity=0)
     return taken

@@ -14,7 +14,7 @@ from django.conf import settings
 from django.db import DatabaseError, connection
 
 from workshop.deletion import take_away_what_is_over
-from workshop.long_work import carry_on
+from workshop.long_work import carry_on, forget_done_tasks
 from workshop.runs import silent_workers, worker_is_gone
 
 log = logging.getLogger(__name__)
@@ -45,9 +45,10 @@ class Workers:
 
     def _see_to_them(self) -> None:
         try:
+            forget_done_tasks()
             take_away_what_is_over()
         except DatabaseError:
-            log.warning("projects deleted long ago could not be taken away", exc_info=True)
+            log.warning("what is over could not be taken away", exc_info=True)
         while not self._over.wait(_LOOK):
             try:
                 self._look()

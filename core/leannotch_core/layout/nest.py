@@ -12,7 +12,7 @@ from shapely import MultiPolygon
 from ..document import LaidSheet, Layout, Placement, Project
 from ..evaluate import Result
 from ..findings import Finding, Place
-from ..sizes import length, shown
+from ..sizes import SizeError, length, shown
 from .fill import Item, Sheetful, Spot, fill, fits
 from .sheets import laid_parts, placed, polygon_of, turns_allowed
 from .strip import pack
@@ -44,8 +44,12 @@ def nest(
     """Better and better layouts, the first one at once. Parts placed by hand stay where they are.
 
     In 0 seconds there is only the first.
-    Raises `SizeError` where margin or gap cannot be read.
+    Raises `SizeError` where margin, gap, or a stock that is needed cannot be read.
     """
+    for finding in result.errors:
+        # Without its stock a part would silently be left out, and its place be lost.
+        if finding.place.kind == "stock":
+            raise SizeError(finding.text)
     margin, gap = length(project.layout.margin, {}), length(project.layout.gap, {})
     began = time.monotonic()
     stacks = [_first(project, result, stock, margin, gap) for stock in result.stocks]

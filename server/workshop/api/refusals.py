@@ -27,6 +27,14 @@ log = logging.getLogger(__name__)
 _OURS = ("body", "payload", "edit", "command", "query", "path")
 
 
+class SayingApi(NinjaAPI):
+    """An API whose refusals of a call's values tell what was sent, too."""
+
+    def validation_error_from_error_contexts(self, error_contexts: list[Any]) -> ValidationError:
+        errors = [context.pydantic_validation_error.errors(include_url=False) for context in error_contexts]
+        return ValidationError([dict(error) for some in errors for error in some])
+
+
 def answer_every_refusal(api: NinjaAPI) -> None:
     """Gives the API its words for all that can go wrong."""
 
