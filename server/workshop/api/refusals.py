@@ -15,7 +15,7 @@ from leannotch_core.document import NotAProject
 from leannotch_core.faults import fault_said
 from leannotch_core.formats.drawing import BrokenFile
 from ninja import NinjaAPI
-from ninja.errors import ValidationError
+from ninja.errors import HttpError, ValidationError
 
 from workshop import storage
 from workshop.models import Project
@@ -60,6 +60,10 @@ def answer_every_refusal(api: NinjaAPI) -> None:
     def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
         fault: dict[str, Any] = error.errors[0]
         return answer(request, 422, f"{fault_said(fault, _OURS)}.")
+
+    @api.exception_handler(HttpError)
+    def _unreadable(request: HttpRequest, error: HttpError) -> HttpResponse:
+        return answer(request, error.status_code, "What was sent cannot be read; nothing was changed.")
 
     @api.exception_handler(RequestDataTooBig)
     def _too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
