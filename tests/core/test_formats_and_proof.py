@@ -6,6 +6,8 @@ import math
 import os
 import subprocess
 import sys
+from dataclasses import replace
+from typing import get_args
 from xml.etree import ElementTree
 
 import ezdxf
@@ -15,7 +17,7 @@ from ezdxf import recover
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.coupons import fit_coupon
-from leannotch_core.cutting.plan import plan_sheet
+from leannotch_core.cutting.plan import Operation, plan_sheet
 from leannotch_core.evaluate import evaluate
 from leannotch_core.formats.drawing import BrokenFile, DrawnLine
 from leannotch_core.formats.dxf import read_dxf, write_dxf
@@ -337,6 +339,25 @@ def test_svg_is_plain_millimetres_with_one_group_an_operation():
     square = read_svg(write_svg(plan)).lines[-1]
     assert square.layer == "reference" and sum(s.length for s in square.segments) == pytest.approx(400)
     assert prove_sheet(plan, read_svg(write_svg(plan)), result).faults == []
+
+
+@pytest.mark.parametrize("hairline", [False, True])
+def test_every_line_that_is_written_is_solid(hairline):
+    """A machine that is driven like a printer cuts a dashed line as dashes. Common practice, no source."""
+    document, result = laid(with_hand_over(demo(), check_square=True))
+    plan = plan_sheet(document, result, 0)
+    path = next(path for path in plan.paths if path.operation == "cut")
+    others = [replace(path, operation=operation) for operation in get_args(Operation) if operation != "pocket"]
+    plan = replace(plan, paths=(*plan.paths, *others, replace(path, operation="pocket", depth=1.5)))
+    written = write_svg(plan, hairline=hairline)
+    groups = [e for e in ElementTree.fromstring(written) if e.tag.endswith("}g")]
+    assert {g.get("id").partition("-")[0] for g in groups} == set(get_args(Operation))
+    assert all(g.get("stroke").startswith("#") for g in groups) and b"dash" not in written
+    drawn = read_with_ezdxf(write_dxf(plan))
+    kinds = {layer.dxf.linetype.upper() for layer in drawn.layers} | {
+        e.dxf.linetype.upper() for e in drawn.modelspace()
+    }
+    assert kinds <= {"CONTINUOUS", "BYLAYER"}
 
 
 def test_the_same_input_gives_the_same_bytes_in_another_process():

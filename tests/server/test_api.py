@@ -1,8 +1,7 @@
 """The server: what is acknowledged is stored, and two windows never overwrite each other."""
 
 import pytest
-from leannotch_core.commands import PutPart, RemovePart
-from leannotch_core.document import Part, write_project
+from leannotch_core.document import write_project
 from leannotch_core.formats.dxf import read_dxf
 from leannotch_core.proof.sweep import prove
 from workshop.demo import load_demo
@@ -10,7 +9,7 @@ from workshop.long_work import work
 from workshop.models import Project, Revision, Run
 from workshop.revisions import create, current_id, document_of
 
-from ..projects import demo, part, project
+from ..projects import part, project
 from .calls import edit, post
 
 pytestmark = pytest.mark.django_db
@@ -159,13 +158,6 @@ def test_one_fit_for_all_joints_and_settings_copied_to_others(client, tray):
     fingers = [j for j in answer["document"]["joints"] if j["kind"] == "finger"]
     assert {(j["finger"]["text"], j["proud"]["text"]) for j in fingers} == {("9", "0.5")}
     assert len({(j["a"]["side"], j["b"]["part"], j["b"]["side"]) for j in fingers}) > 3
-
-
-def test_every_command_of_the_core_has_a_label():
-    document = demo()
-    put = PutPart(do="put part", part=Part.model_validate(part("lid", 10, 10, "birch")))
-    assert put.label(document) == "Lid added"
-    assert RemovePart(do="remove part", id="floor").label(document) == "Floor removed"
 
 
 # Coupons and the stock library

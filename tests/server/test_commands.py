@@ -2,15 +2,18 @@
 
 import pytest
 from django.core.management import CommandError, call_command
-from leannotch_core.commands import CannotApply, Command, apply
+from leannotch_core.commands import CannotApply, Command, SetLayout, apply
 from leannotch_core.document import Project as Document
 from leannotch_core.document import write_project
+from leannotch_core.evaluate import evaluate
 from leannotch_core.formats.dxf import read_dxf
 from leannotch_core.formats.svg import read_svg
+from leannotch_core.layout.nest import nest
 from leannotch_core.proof.sweep import prove
+from leannotch_core.stock import facts
 from pydantic import TypeAdapter
 
-from ..projects import demo, part, project
+from ..projects import demo, finger, part, project, stock
 
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)
 
@@ -60,25 +63,60 @@ def double(size, before):
     return float(size.text) == 2 * float(before.text)
 
 
-SETTINGS = [
+def kit():
+    """The demo laid out, with a starter's bracket and a stock that nothing is cut from."""
+    document = demo()
+    for command in (
+        {"do": "put stock", "stock": stock("spare").model_dump()},
+        {
+            "do": "put starter",
+            "starter": {"id": "bracket_1", "kind": "bracket", "stock": "birch", "second_stock": "birch"},
+        },
+    ):
+        document = apply(document, COMMANDS.validate_python(command))
+    first = next(iter(nest(document, evaluate(document), 0)))
+    return apply(document, SetLayout(do="set layout", layout=first.layout))
+
+
+def ids(items):
+    return {item.id for item in items}
+
+
+def place_of(document, part_id):
+    return next(p for p in document.layout.placements if p.part == part_id)
+
+
+KNOTS = [{"x": 0, "y": 0}, {"x": 90, "y": 0}, {"x": 40, "y": 60}]
+BROUGHT = {"width": "80", "height": "50", "rings": [[{"x": 0, "y": 0}, {"x": 80, "y": 0}, {"x": 80, "y": 50}]]}
+PUT = {"part": "floor", "copy_number": 1, "sheet": 0, "turn": 0}
+
+#: Every command: what is asked, what its step is called, and what then holds.
+DONE = [
+    ({"do": "rename project", "name": "Kit"}, "Renamed to Kit", lambda d: d.name == "Kit"),
     ({"do": "set unit", "unit": "in"}, "Shown in in", lambda d: d.unit == "in"),
     ({"do": "set fit", "fit": "press"}, "Fit: press", lambda d: d.fit == "press"),
+    (
+        {"do": "put name", "name": {"name": "tray_length", "size": {"text": "250"}}},
+        "tray_length = 250",
+        lambda d: d.names[0].size.text == "250",
+    ),
     (
         {"do": "remove name", "name": "tray_length"},
         "tray_length removed",
         lambda d: "tray_length" not in [n.name for n in d.names],
     ),
     (
-        {"do": "set spacing", "margin": {"text": "8"}, "gap": {"text": "3"}},
-        "Margin 8, gap 3",
-        lambda d: (d.layout.margin.text, d.layout.gap.text) == ("8", "3"),
+        {"do": "put stock", "stock": stock("cork").model_dump()},
+        "Test cork added",
+        lambda d: "cork" in ids(d.stocks),
     ),
     (
-        {"do": "set hand-over", "hand_over": {"kerf": "at the machine", "dxf": "R12"}},
-        "Hand-over changed",
-        lambda d: (d.hand_over.kerf, d.hand_over.dxf) == ("at the machine", "R12"),
+        {"do": "record coupon", "stock": "birch", "date": "2026-11-24", "kerf": {"how": "typed", "width": "0.21"}},
+        "Coupon of 2026-11-24",
+        lambda d: [known.kerf for known in d.stock("birch").history[-1:]] == [facts(d.stock("birch")).kerf] == [0.21],
     ),
-    ({"do": "remove joint", "id": "lap_first"}, "Joint removed", lambda d: "lap_first" not in {j.id for j in d.joints}),
+    ({"do": "remove stock", "id": "spare"}, "Test spare removed", lambda d: "spare" not in ids(d.stocks)),
+    ({"do": "put part", "part": part("lid", 10, 10, "birch")}, "Lid added", lambda d: "lid" in ids(d.parts)),
     (
         {"do": "mirror part", "id": "floor"},
         "Floor mirrored",
@@ -89,17 +127,84 @@ SETTINGS = [
         "End wall scaled by 2",
         lambda d: double(d.part("end_wall").cutouts[0].hole.width, demo().part("end_wall").cutouts[0].hole.width),
     ),
+    (
+        {"do": "reshape curve", "id": "floor", "knots": KNOTS},
+        "Floor reshaped",
+        lambda d: d.part("floor").shape.kind == "curve",
+    ),
+    (
+        {"do": "bring outline", "id": "floor", "outline": BROUGHT},
+        "Floor drawn from a file",
+        lambda d: d.part("floor").shape.kind == "brought",
+    ),
     ({"do": "remove part", "id": "floor"}, "Floor removed", lambda d: d.part("floor") is None),
+    (
+        {
+            "do": "put starter",
+            "starter": {"id": "bracket_2", "kind": "bracket", "stock": "birch", "second_stock": "birch"},
+        },
+        "Bracket added",
+        lambda d: ids(d.starters) == {"bracket_1", "bracket_2"},
+    ),
+    ({"do": "remove starter", "id": "bracket_1"}, "Starter removed", lambda d: ids(d.parts) == ids(demo().parts)),
+    ({"do": "let go", "id": "bracket_1"}, "Starter let go", lambda d: not d.starters and len(d.parts) > 5),
+    (
+        {"do": "put joint", "joint": finger("floor", "top", "long_wall", "bottom", id="another")},
+        "Finger joint added",
+        lambda d: "another" in ids(d.joints),
+    ),
+    ({"do": "remove joint", "id": "lap_first"}, "Joint removed", lambda d: "lap_first" not in ids(d.joints)),
+    ({"do": "set fits", "fit": "loose"}, "All fits: loose", lambda d: {j.fit for j in d.joints} == {"loose"}),
+    (
+        {"do": "copy settings", "id": "walls_left"},
+        "Joint settings copied",
+        lambda d: len({j.finger.text for j in d.joints if j.kind == "finger"}) == 1,
+    ),
+    (
+        {"do": "set spacing", "margin": {"text": "8"}, "gap": {"text": "3"}},
+        "Margin 8, gap 3",
+        lambda d: (d.layout.margin.text, d.layout.gap.text) == ("8", "3"),
+    ),
+    (
+        {"do": "place parts", "placements": [PUT | {"x": 30, "y": 40, "by_hand": True}]},
+        "1 placed by hand",
+        lambda d: (place_of(d, "floor").x, place_of(d, "floor").by_hand) == (30, True),
+    ),
+    (
+        {"do": "place exactly", **PUT, "x": {"text": "1 in"}, "y": {"text": "7"}, "turn": {"text": "90"}},
+        "Floor placed at 1 in, 7",
+        lambda d: (place_of(d, "floor").x, place_of(d, "floor").turn) == (25.4, 90),
+    ),
+    (
+        {"do": "set layout", "layout": demo().layout.model_dump()},
+        "Laid out",
+        lambda d: d.layout == demo().layout,
+    ),
+    (
+        {"do": "set hand-over", "hand_over": {"kerf": "at the machine", "dxf": "R12"}},
+        "Hand-over changed",
+        lambda d: (d.hand_over.kerf, d.hand_over.dxf) == ("at the machine", "R12"),
+    ),
 ]
 
 
-@pytest.mark.parametrize(("typed", "label", "holds"), SETTINGS)
+@pytest.mark.parametrize(("typed", "label", "holds"), DONE, ids=[typed["do"] for typed, _, _ in DONE])
 def test_a_command_does_what_its_label_says_to_a_copy(typed, label, holds):
-    before = demo()
+    before = kit()
     command = COMMANDS.validate_python(typed)
     after = apply(before, command)
-    assert command.label(before) == label and holds(after)
-    assert before == demo() and Document.model_validate(after.model_dump()) == after
+    assert not holds(before) and holds(after)
+    assert command.label(before) == label
+    assert before == kit() and Document.model_validate(after.model_dump()) == after
+
+
+def test_every_command_of_the_core_was_tried():
+    known = {
+        choice["properties"]["do"]["const"]
+        for choice in COMMANDS.json_schema()["$defs"].values()
+        if "do" in choice.get("properties", {})
+    }
+    assert {typed["do"] for typed, _, _ in DONE} == known
 
 
 @pytest.mark.parametrize(
