@@ -8,6 +8,7 @@ import sys
 import time
 import urllib.error
 import urllib.request
+from pathlib import Path
 
 from .projects import ROOT
 
@@ -36,12 +37,12 @@ class Served:
         assert prepared.returncode == 0, prepared.stderr
         self.start()
 
-    def start(self, **more):
+    def start(self, port=None):
         with socket.socket() as free:
             free.bind(("127.0.0.1", 0))
-            self.port = free.getsockname()[1]
+            self.port = port or free.getsockname()[1]
         command = [*MANAGE, "serve", "--port", str(self.port)]
-        self.process = subprocess.Popen(command, env=environment(self.data), stdout=subprocess.DEVNULL, **more)
+        self.process = subprocess.Popen(command, env=environment(self.data), stdout=subprocess.DEVNULL)
         self._await()
 
     @property
@@ -78,6 +79,19 @@ class Served:
 
     def delete(self, path):
         self.post_bytes(path, None, "DELETE")
+
+    def workers(self):
+        """The workers' processes by their queues, as Linux knows the children of a process."""
+        found = {}
+        for path in Path("/proc").glob("[0-9]*"):
+            try:
+                parent = int((path / "stat").read_text().rpartition(")")[2].split()[1])
+                words = (path / "cmdline").read_text().split("\0")
+            except OSError:
+                continue
+            if parent == self.process.pid and "work" in words:
+                found[words[words.index("work") + 1]] = int(path.name)
+        return found
 
     def stop(self):
         self.process.terminate()

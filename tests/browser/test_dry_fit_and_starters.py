@@ -1,6 +1,8 @@
 """From a starter to proved files: seen in space, taken apart, changed and kept."""
 
+import os
 import re
+import signal
 
 from playwright.sync_api import expect
 
@@ -245,22 +247,28 @@ def test_the_dry_fit_is_turned_and_parts_are_hidden_by_keyboard(maker, page):
     expect(chosen).to_contain_text("Long wall")
 
 
-def test_a_large_tray_is_checked_in_the_background_and_can_be_stopped(maker, page):
+def test_a_large_tray_is_checked_in_the_background_and_can_be_stopped(maker, page, served):
     page.goto("/starters/tray")
     for label, text in (("Length", "640"), ("Width", "420")):
         maker.type(label, text)
     maker.type("Columns", "12", exact=False)
-    maker.type("Rows", "8", exact=False)
-    expect(page.get_by_text("23 parts, 13 joints")).to_be_visible()
+    maker.type("Rows", "12", exact=False)
+    expect(page.get_by_text("27 parts, 13 joints")).to_be_visible()
     page.get_by_role("button", name="Make it").click()
-    expect(maker.facts()).to_contain_text("23 parts")
+    expect(maker.facts()).to_contain_text("27 parts")
     page.keyboard.press("d")
     page.get_by_role("button", name="Check the fit").click()
     progress = page.get_by_role("progressbar", name="Checking the fit")
-    expect(progress).to_be_visible()
-    # Meanwhile the numbers stay open to change; then it is stopped.
-    expect(page.get_by_label("Height of the dividers")).to_be_editable()
-    page.get_by_role("button", name="Stop").click()
+    expect(progress).not_to_have_attribute("value", "0")
+    # It is in the midst of it, and stays there for as long as the maker takes: the numbers are open to change.
+    worker = served.workers()["checks"]
+    os.kill(worker, signal.SIGSTOP)
+    try:
+        expect(page.get_by_label("Height of the dividers")).to_be_editable()
+        page.get_by_role("button", name="Stop").click()
+        expect(page.get_by_role("button", name="Stopping")).to_be_visible()
+    finally:
+        os.kill(worker, signal.SIGCONT)
     expect(progress).to_have_count(0)
     expect(page.get_by_text("Stopped before all was checked.")).to_be_visible()
     expect(page.get_by_text("No part is in another's way.")).to_have_count(0)

@@ -93,20 +93,6 @@ def test_a_full_disk_is_said_and_the_edit_goes_in_once_there_is_room(served):
     assert "the database refused" in logged and "Traceback" in logged
 
 
-def workers(served):
-    """The workers' processes by their queues."""
-    found = {}
-    for path in Path("/proc").glob("[0-9]*"):
-        try:
-            parent = int((path / "stat").read_text().rpartition(")")[2].split()[1])
-            words = (path / "cmdline").read_text().split("\0")
-        except OSError:
-            continue
-        if parent == served.process.pid and "work" in words:
-            found[words[words.index("work") + 1]] = int(path.name)
-    return found
-
-
 def until(served, run, *states):
     """Waits for a run to come to one of the states, as a maker waits for what the screen says."""
     end = time.monotonic() + 90
@@ -134,7 +120,7 @@ def test_a_run_whose_worker_is_gone_says_so_and_the_next_one_is_carried_out(serv
         "running",
         "waiting",
     )
-    subprocess.run(["kill", "-9", str(workers(served)["nesting"])], check=True)
+    subprocess.run(["kill", "-9", str(served.workers()["nesting"])], check=True)
     told = until(served, lost, "failed")
     assert told["message"].startswith("Its worker ended before it was done.")
     assert until(served, waits, "done", "failed")["state"] == "done"

@@ -1,9 +1,8 @@
 """The API: thin calls that store intent and answer with what follows from it. A module of calls for each noun."""
 
 from workshop.api import edits, outlines, projects, runs, sheets, starters, stocks
-from workshop.api.refusals import SayingApi, answer_every_refusal
+from workshop.api.refusals import SayingApi
 
 api = SayingApi(title="Lean Notch", version="1", docs_url=None)
-answer_every_refusal(api)
 for noun in (projects, edits, stocks, starters, outlines, runs, sheets):
     api.add_router("", noun.router)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import logging
 import secrets
+from collections.abc import Callable
 from typing import Any
 
 from django.core.exceptions import RequestDataTooBig
@@ -26,57 +27,75 @@ log = logging.getLogger(__name__)
 #: Steps of a place that say nothing to a maker.
 _OURS = ("body", "payload", "edit", "command", "query", "path")
 
+#: A status and what is answered with it.
+_Answer = tuple[int, dict[str, Any]]
+
 
 class SayingApi(NinjaAPI):
-    """An API whose refusals of a call's values tell what was sent, too."""
+    """An API that has words for all that can go wrong, and tells what was sent where a value is refused."""
+
+    def __init__(self, **settings: Any) -> None:
+        super().__init__(**settings)
+        for kind, words in _WORDS.items():
+            self.add_exception_handler(kind, self._answering(words))
 
     def validation_error_from_error_contexts(self, error_contexts: list[Any]) -> ValidationError:
         errors = [context.pydantic_validation_error.errors(include_url=False) for context in error_contexts]
         return ValidationError([dict(error) for some in errors for error in some])
 
+    def _answering(self, words: Callable[[HttpRequest, Any], _Answer]) -> Any:
+        def handler(request: HttpRequest, error: Exception) -> HttpResponse:
+            status, told = words(request, error)
+            return self.create_response(request, told, status=status)
 
-def answer_every_refusal(api: NinjaAPI) -> None:
-    """Gives the API its words for all that can go wrong."""
+        return handler
 
-    def answer(request: HttpRequest, status: int, message: str, **more: Any) -> HttpResponse:
-        return api.create_response(request, {"message": message, **more}, status=status)
 
-    def refuse(request: HttpRequest, error: Exception | type[Exception]) -> HttpResponse:
-        return answer(request, 422, str(error))
+def _refusal(request: HttpRequest, error: Exception) -> _Answer:
+    return 422, {"message": str(error)}
 
-    for kind in (NotAProject, CannotApply, CannotPlan, BrokenFile, Unreadable):
-        api.add_exception_handler(kind, refuse)
 
-    @api.exception_handler(Http404)
-    @api.exception_handler(Project.DoesNotExist)
-    def _not_found(request: HttpRequest, error: Exception) -> HttpResponse:
-        return answer(request, 404, "That is not here (any more).")
+def _refused(request: HttpRequest, error: Refused) -> _Answer:
+    return 422, {"message": str(error), "findings": [finding.model_dump() for finding in error.findings]}
 
-    @api.exception_handler(Refused)
-    def _refused(request: HttpRequest, error: Refused) -> HttpResponse:
-        return answer(request, 422, str(error), findings=[finding.model_dump() for finding in error.findings])
 
-    @api.exception_handler(ValidationError)
-    def _invalid(request: HttpRequest, error: ValidationError) -> HttpResponse:
-        fault: dict[str, Any] = error.errors[0]
-        return answer(request, 422, f"{fault_said(fault, _OURS)}.")
+def _invalid(request: HttpRequest, error: ValidationError) -> _Answer:
+    fault: dict[str, Any] = error.errors[0]
+    return 422, {"message": f"{fault_said(fault, _OURS)}."}
 
-    @api.exception_handler(HttpError)
-    def _unreadable(request: HttpRequest, error: HttpError) -> HttpResponse:
-        return answer(request, error.status_code, "What was sent cannot be read; nothing was changed.")
 
-    @api.exception_handler(RequestDataTooBig)
-    def _too_big(request: HttpRequest, error: RequestDataTooBig) -> HttpResponse:
-        return answer(request, 413, "That is too large to be taken; nothing was changed.")
+def _missing(request: HttpRequest, error: Exception) -> _Answer:
+    return 404, {"message": "That is not here (any more)."}
 
-    @api.exception_handler(DatabaseError)
-    def _not_stored(request: HttpRequest, error: DatabaseError) -> HttpResponse:
-        log.exception("%s %s: the database refused", request.method, request.path)
-        return answer(request, 503, storage.why(error))
 
-    @api.exception_handler(Exception)
-    def _fault(request: HttpRequest, error: Exception) -> HttpResponse:
-        reference = secrets.token_hex(3)
-        log.exception("%s %s failed, reference %s", request.method, request.path, reference)
-        message = f"Something went wrong here; nothing was changed. The log has the details under {reference}."
-        return answer(request, 500, message)
+def _too_large(request: HttpRequest, error: Exception) -> _Answer:
+    return 413, {"message": "That is too large to be taken; nothing was changed."}
+
+
+def _unreadable(request: HttpRequest, error: HttpError) -> _Answer:
+    return error.status_code, {"message": "What was sent cannot be read; nothing was changed."}
+
+
+def _not_stored(request: HttpRequest, error: DatabaseError) -> _Answer:
+    log.error("%s %s: the database refused", request.method, request.path, exc_info=error)
+    return 503, {"message": storage.why(error)}
+
+
+def _fault(request: HttpRequest, error: Exception) -> _Answer:
+    reference = secrets.token_hex(3)
+    log.error("%s %s failed, reference %s", request.method, request.path, reference, exc_info=error)
+    message = f"Something went wrong here; nothing was changed. The log has the details under {reference}."
+    return 500, {"message": message}
+
+
+_WORDS: dict[type[Exception], Callable[[HttpRequest, Any], _Answer]] = {
+    **dict.fromkeys((NotAProject, CannotApply, CannotPlan, BrokenFile, Unreadable), _refusal),
+    Refused: _refused,
+    ValidationError: _invalid,
+    Http404: _missing,
+    Project.DoesNotExist: _missing,
+    RequestDataTooBig: _too_large,
+    HttpError: _unreadable,
+    DatabaseError: _not_stored,
+    Exception: _fault,
+}

@@ -1,5 +1,6 @@
 import createClient from 'openapi-fetch'
 
+import { reach } from './reach'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -28,10 +29,10 @@ export type Side = Schemas['EdgeOf']['side']
 export type Unit = Document['unit']
 export type Trouble = Schemas['Trouble']
 
-export const client = createClient<paths>({ baseUrl: '/' })
+export const client = createClient<paths>({ baseUrl: '/', fetch: reach })
 
-/** What to say when a call failed: the server's own sentence, or that it cannot be reached. */
+/** What to say when a call failed: the server's own sentence, or that it was not reached. */
 export function sentence(error: unknown): string {
   if (error && typeof error === 'object' && 'message' in error && typeof error.message === 'string') return error.message
-  return 'The server did not answer; is it still running?'
+  return 'The server gave no reason.'
 }

@@ -230,12 +230,12 @@ useEventListener(window, 'keydown', (event) => {
         <button v-if="!check.going.value" type="button" class="ink-button" @click="checkFit">Check the fit</button>
         <template v-else>
           <progress max="1" :value="check.run.value?.progress ?? 0" aria-label="Checking the fit"></progress>
-          <button type="button" class="ink-button" @click="check.stop">Stop</button>
+          <button type="button" class="ink-button" :disabled="check.stopping.value" @click="check.stop">{{ check.stopping.value ? 'Stopping …' : 'Stop' }}</button>
         </template>
+        <span v-if="stopped" role="status">Stopped before all was checked.</span>
         <template v-if="found">
           <span role="status" :class="{ wrong: clashes.some((c) => !c.promised) }">
-            <template v-if="stopped">Stopped before all was checked. </template>
-            <template v-else-if="!clashes.length">No part is in another's way.</template>
+            <template v-if="!stopped && !clashes.length">No part is in another's way.</template>
             <template v-for="(clash, index) in clashes.slice(0, 3)" :key="index">{{ copyName(workshop.document, clash.a) }} and {{ copyName(workshop.document, clash.b) }} {{ clash.promised ? 'press into each other' : 'clash' }}, {{ withUnit(clash.deep, workshop.unit) }} deep. </template>
             <template v-if="clashes.length > 3">And {{ clashes.length - 3 }} more.</template>
             <template v-if="found.loose.length"> Nothing holds {{ found.loose.slice(0, 3).map((copy) => copyName(workshop.document, copy)).join(', ') }}<template v-if="found.loose.length > 3"> and {{ found.loose.length - 3 }} more</template>.</template>

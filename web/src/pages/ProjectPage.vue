@@ -3,6 +3,7 @@ import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
+import { away } from '../api/reach'
 import { locate } from '../drawing/leaders'
 import FactsLine from '../frame/FactsLine.vue'
 import MarginNotes from '../frame/MarginNotes.vue'
@@ -34,6 +35,7 @@ const PAGES = {
 const station = computed(() => PAGES[route.params.station as keyof typeof PAGES] ?? ShapeStation)
 
 watch(() => String(route.params.slug), (slug) => void workshop.open(slug), { immediate: true })
+watch(away, (gone) => { if (!gone) void workshop.open(String(route.params.slug)) })
 watch(station, () => { locate.value = null })
 watch(() => workshop.document?.name, (name) => { document.title = name ? `${name} · Lean Notch` : 'Lean Notch' })
 

@@ -1,33 +1,30 @@
 <script setup lang="ts">
-import { useTimeoutFn } from '@vueuse/core'
-import { onMounted, ref } from 'vue'
+import { onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { client, sentence, type Schemas } from '../api/client'
+import { away, reach } from '../api/reach'
 
 const router = useRouter()
 const projects = ref<Schemas['ProjectListed'][] | null>(null)
 const deleted = ref<Schemas['DeletedListed'][]>([])
 const name = ref('')
 const trouble = ref('')
-const away = ref(false)
 
-/** Asks for both lists; while the server does not answer, that is said, and it is asked again. */
+/** Asks for both lists: what cannot be told is said, and never shown as if there were nothing. */
 async function list(): Promise<void> {
-  try {
-    const [present, gone] = await Promise.all([client.GET('/api/projects'), client.GET('/api/deleted')])
-    away.value = false
-    if (present.data) projects.value = present.data
-    else trouble.value = sentence(present.error)
-    if (gone.data) deleted.value = gone.data
-    else trouble.value = sentence(gone.error)
-  } catch {
-    away.value = true
-    again.start()
-  }
+  const [present, gone] = await Promise.all([client.GET('/api/projects'), client.GET('/api/deleted')])
+  if (present.data) projects.value = present.data
+  else trouble.value = sentence(present.error)
+  if (gone.data) deleted.value = gone.data
+  else trouble.value = sentence(gone.error)
 }
-const again = useTimeoutFn(list, 2000, { immediate: false })
 onMounted(list)
+watch(away, (gone) => {
+  if (gone) return
+  trouble.value = ''
+  void list()
+})
 
 /** Carries out a call and says why where it was refused; answers what it gave. */
 async function ask<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T | null> {
@@ -58,7 +55,7 @@ async function open(event: Event): Promise<void> {
   trouble.value = ''
   try {
     if (file.size > 8_000_000) throw { message: `${file.name} has ${(file.size / 1e6).toFixed(1)} MB; a project file has at most 8 MB.` }
-    const answer = await fetch('/api/projects/open', { method: 'POST', body: file })
+    const answer = await reach('/api/projects/open', { method: 'POST', body: file })
     const told = (await answer.json()) as Schemas['ProjectShown'] & { message?: string }
     if (!answer.ok) throw told
     void router.push(`/projects/${told.slug}/shape`)
@@ -96,7 +93,6 @@ function day(date: string): string {
   <main class="projects">
     <h1><img src="/mark.svg" alt="" width="22" height="22" /> Lean Notch</h1>
     <p class="lead">Draw what you want to hold; the cut follows.</p>
-    <p v-if="away" class="why" role="alert">The server does not answer. What is stored is safe; this page goes on by itself when it is back.</p>
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
     <table v-if="projects?.length" class="figures">
       <thead>

@@ -2,6 +2,7 @@
 import { ref, useId } from 'vue'
 
 import { sentence, type Part, type Schemas } from '../api/client'
+import { reach } from '../api/reach'
 import { useWorkshop } from '../stores/workshop'
 
 /** Takes a part's outline from an SVG or DXF file; what was assumed, mended or left out is said beneath. */
@@ -33,7 +34,7 @@ async function bring(event: Event): Promise<void> {
 /** Reads the file and draws the part as its outline; answers what there is to say of it. */
 async function taken(file: File): Promise<string[]> {
   if (file.size > LARGEST) throw { message: `${file.name} has ${(file.size / 1e6).toFixed(1)} MB; a drawing of at most 8 MB can be brought.` }
-  const answer = await fetch('/api/outlines', { method: 'POST', body: file })
+  const answer = await reach('/api/outlines', { method: 'POST', body: file })
   const told = (await answer.json()) as Schemas['OutlineShown'] & { message?: string }
   if (!answer.ok) throw told
   const refusal = await workshop.edit({ do: 'bring outline', id: props.part.id, outline: told.outline })

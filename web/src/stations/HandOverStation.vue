@@ -2,6 +2,7 @@
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 
 import { client, sentence, type Document, type Schemas } from '../api/client'
+import { reach } from '../api/reach'
 import RuledGround from '../drawing/RuledGround.vue'
 import { plain, withUnit } from '../fields/units'
 import { useWorkshop } from '../stores/workshop'
@@ -52,7 +53,7 @@ async function save(kind: 'svg' | 'dxf'): Promise<void> {
   working.value = true
   try {
     const query = accept.value ? '?accept_faults=true' : ''
-    const answer = await fetch(`/api/projects/${workshop.shown?.slug}/sheets/${workshop.sheet + 1}.${kind}${query}`)
+    const answer = await reach(`/api/projects/${workshop.shown?.slug}/sheets/${workshop.sheet + 1}.${kind}${query}`)
     if (!answer.ok) throw await answer.json()
     const name = /filename="([^"]+)"/.exec(answer.headers.get('Content-Disposition') ?? '')?.[1] ?? `sheet.${kind}`
     const link = document.createElement('a')

@@ -68,6 +68,10 @@ async function nest(): Promise<void> {
   const run = await nesting.start(slug, seconds.value)
   await workshop.open(slug)
   if (!run || run.state === 'failed' || run.offered) return
+  if (!run.nest) {
+    moved.value = run.message
+    return
+  }
   const after = workshop.document?.layout.placements ?? []
   const apart = after.filter((p) => {
     const old = before.get(keyOf(p))
@@ -231,7 +235,7 @@ watchEffect(() => {
     </div>
     <p class="in-line go">
       <button type="button" class="ink-button main" :disabled="nesting.going.value || !workshop.shown?.parts.length" @click="nest">{{ workshop.shown?.sheets.length ? 'Lay out again' : 'Lay out' }}</button>
-      <button v-if="nesting.going.value" type="button" class="ink-button" @click="nesting.stop">Stop and keep the best</button>
+      <button v-if="nesting.going.value" type="button" class="ink-button" :disabled="nesting.stopping.value" @click="nesting.stop">{{ nesting.stopping.value ? 'Stopping …' : 'Stop and keep the best' }}</button>
     </p>
     <div v-if="nesting.going.value" role="status" class="going">
       <progress max="1" :value="nesting.run.value?.progress ?? 0"></progress>

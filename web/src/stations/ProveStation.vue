@@ -97,8 +97,9 @@ watchEffect(() => {
     <h2>Proof</h2>
     <div v-if="proving.going.value" role="status" class="going">
       <progress max="1" :value="proving.run.value?.progress ?? 0"></progress>
-      <p>Cutting sheet after sheet … <button type="button" class="plain-button" @click="proving.stop">Stop</button></p>
+      <p>Cutting sheet after sheet … <button type="button" class="plain-button" :disabled="proving.stopping.value" @click="proving.stop">{{ proving.stopping.value ? 'Stopping …' : 'Stop' }}</button></p>
     </div>
+    <p v-if="proving.run.value?.state === 'stopped'" role="status">Stopped before all sheets were proved.</p>
     <p v-if="proving.trouble.value" class="why" role="alert">{{ proving.trouble.value }}</p>
     <template v-if="proof">
       <p class="verdict" :class="{ wrong: faults.length }" role="status">

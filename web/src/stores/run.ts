@@ -7,9 +7,13 @@ export function useRun(kind: 'nest' | 'prove' | 'fit') {
   const run = shallowRef<Run | null>(null)
   const going = ref(false)
   const trouble = ref('')
+  /** Whether it was asked to stop: it then goes on for as long as its present step takes. */
+  const stopping = ref(false)
 
   async function start(slug: string, seconds = 10): Promise<Run | null> {
     going.value = true
+    run.value = null
+    stopping.value = false
     trouble.value = ''
     const params = { path: { slug } }
     try {
@@ -21,6 +25,7 @@ export function useRun(kind: 'nest' | 'prove' | 'fit') {
             : await client.POST('/api/projects/{slug}/fit', { params })
       if (!data) throw error
       run.value = data
+      if (stopping.value) await stop()
       return await follow(data.id)
     } catch (error) {
       trouble.value = sentence(error)
@@ -30,21 +35,9 @@ export function useRun(kind: 'nest' | 'prove' | 'fit') {
     }
   }
 
-  /** How the run stands; while the server is away that is said, and it is asked again. */
-  async function asked(id: number) {
-    for (;;) {
-      try {
-        return await client.GET('/api/runs/{run_id}', { params: { path: { run_id: id } } })
-      } catch {
-        trouble.value = 'The server does not answer; it is asked again.'
-        await new Promise((resolve) => setTimeout(resolve, 1000))
-      }
-    }
-  }
-
   async function follow(id: number): Promise<Run> {
     for (;;) {
-      const { data, error } = await asked(id)
+      const { data, error } = await client.GET('/api/runs/{run_id}', { params: { path: { run_id: id } } })
       if (!data) throw error
       run.value = data
       trouble.value = ''
@@ -55,8 +48,17 @@ export function useRun(kind: 'nest' | 'prove' | 'fit') {
   }
 
   async function stop(): Promise<void> {
-    if (run.value) await client.POST('/api/runs/{run_id}/stop', { params: { path: { run_id: run.value.id } } })
+    stopping.value = true
+    const asked = run.value
+    // Stopped before the server has said that it begun: that is told to it then.
+    if (!asked || !going.value) return
+    try {
+      await client.POST('/api/runs/{run_id}/stop', { params: { path: { run_id: asked.id } } })
+    } catch (error) {
+      stopping.value = false
+      trouble.value = sentence(error)
+    }
   }
 
-  return { run, going, trouble, start, stop }
+  return { run, going, stopping, trouble, start, stop }
 }
