@@ -12,7 +12,7 @@ class Project(models.Model):
     """
 
     slug = models.SlugField(max_length=80, unique=True)
-    name = models.CharField(max_length=200)
+    name = models.CharField(max_length=80)
     version = models.PositiveIntegerField(default=1)
     changed = models.DateTimeField(auto_now=True)
     current = models.ForeignKey("Revision", null=True, on_delete=models.PROTECT, related_name="+")
@@ -44,7 +44,7 @@ class Revision(models.Model):
 class LibraryStock(models.Model):
     """A stock that is kept for other projects."""
 
-    name = models.CharField(max_length=200, unique=True)
+    name = models.CharField(max_length=80, unique=True)
     document = models.TextField()
 
     class Meta:

@@ -30,7 +30,11 @@ class Refused(Exception):  # noqa: N818 - it is an answer
 
 
 class Unreadable(Exception):  # noqa: N818 - it is a state
-    """A stored document that cannot be read; the message is a sentence to show."""
+    """A stored document that cannot be read: ``what`` is wrong, and in the message also where its mend is."""
+
+    def __init__(self, what: str) -> None:
+        super().__init__(f"{what} The projects page offers its last state that can be opened.")
+        self.what = what
 
 
 @dataclass(slots=True)
@@ -54,10 +58,7 @@ def document_of(revision_id: int) -> Document:
         try:
             found.document = read_project(text)
         except NotAProject as error:
-            raise Unreadable(
-                "This project cannot be opened as it is stored. The projects page offers its last state that can. "
-                f"({error})"
-            ) from error
+            raise Unreadable(f"This project cannot be opened as it is stored: {error}") from error
     return found.document
 
 
@@ -71,7 +72,7 @@ def result_of(revision_id: int) -> Result:
 def current_id(project: Project) -> int:
     """The revision that a project stands at. Raises `Unreadable`."""
     if project.current_id is None:
-        raise Unreadable("This project has lost its current state. The projects page offers its last one.")
+        raise Unreadable("This project has lost its current state.")
     return project.current_id
 
 

@@ -55,7 +55,7 @@ def _listed(project: Project) -> ProjectListed:
     try:
         told.parts = len(revisions.document_of(revisions.current_id(project)).parts)
     except Unreadable as trouble:
-        told.trouble = str(trouble)
+        told.trouble = trouble.what
         revision = revisions.last_readable(project)
         told.readable = revision.created if revision else None
     return told

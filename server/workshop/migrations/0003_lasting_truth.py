@@ -30,14 +30,4 @@ class Migration(migrations.Migration):
             name='worker',
             field=models.CharField(default='', max_length=64),
         ),
-        migrations.AlterField(
-            model_name='librarystock',
-            name='name',
-            field=models.CharField(max_length=200, unique=True),
-        ),
-        migrations.AlterField(
-            model_name='project',
-            name='name',
-            field=models.CharField(max_length=200),
-        ),
     ]

@@ -106,7 +106,7 @@ function day(date: string): string {
               <template v-else>{{ project.name }}</template>
             </td>
             <td class="number">{{ project.parts ?? 'not known' }}</td>
-            <td>{{ when(project.changed) }}</td>
+            <td class="when">{{ when(project.changed) }}</td>
             <td class="actions">
               <a v-if="!project.trouble" :href="`/api/projects/${project.slug}/file`" download :aria-label="`Save to file: ${project.name}`">Save to file</a>
               <button type="button" class="plain-button" :aria-label="`Delete: ${project.name}`" @click="remove(project.slug)">Delete</button>
@@ -152,7 +152,8 @@ function day(date: string): string {
 h1 { display: flex; align-items: center; gap: 10px; }
 .lead { font-size: 16px; color: var(--soft-ink); margin-top: -12px; }
 table { font-size: 14px; }
-.actions { white-space: nowrap; text-align: right; }
+.when, .actions { white-space: nowrap; }
+.actions { text-align: right; }
 .actions > * + * { margin-left: 12px; }
 .unreadable { font-size: 12px; }
 .new .text-input { width: 240px; }
