@@ -115,7 +115,7 @@ def test_a_run_whose_worker_is_gone_says_so_and_the_next_one_is_carried_out(serv
     # One project's nesting holds up no proof, and a sheet cut from the shell meanwhile ends no run.
     proof = served.post("/api/projects/lens-stand/prove", {})["id"]
     assert until(served, proof, "done", "failed")["state"] == "done"
-    assert manage(served.data, "cut", "sorting-tray", "--out", tmp_path / "tray.svg").returncode == 0
+    assert manage(served.data, "cut", "lens-stand", "--out", tmp_path / "tray.svg").returncode == 0
     assert (served.get(f"/api/runs/{lost}")["state"], served.get(f"/api/runs/{waits}")["state"]) == (
         "running",
         "waiting",

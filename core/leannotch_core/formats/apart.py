@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import json
 import logging
+import math
 import multiprocessing
 import resource
 import signal
@@ -30,11 +31,14 @@ Answer = dict[str, Any]
 
 @dataclass(frozen=True, slots=True)
 class Bounds:
-    """What work on one file may take at the most."""
+    """What work on one file may take: memory, and ``seconds`` of a processor; a busy machine refuses no file."""
 
     seconds: float
     megabytes: int
 
+
+#: Nobody waits longer than so many times the bound, however busy the machine is.
+_PATIENCE = 4
 
 READING = Bounds(seconds=8, megabytes=600)
 
@@ -64,10 +68,10 @@ def apart(work: Callable[..., Answer], data: bytes, *more: Any, bounds: Bounds =
         process.start()
         theirs.close()
         try:
-            told = ours.recv_bytes() if ours.poll(bounds.seconds) else None
+            told = ours.recv_bytes() if ours.poll(bounds.seconds * _PATIENCE) else None
         except EOFError:
-            told = b""
             process.join(1)
+            told = None if process.exitcode == -signal.SIGXCPU else b""
         finally:
             process.kill()
             process.join()
@@ -79,18 +83,21 @@ def apart(work: Callable[..., Answer], data: bytes, *more: Any, bounds: Bounds =
 
 @contextmanager
 def within(seconds: float) -> Iterator[None]:
-    """A stretch of such work, in the main thread of its process, that takes at most so long. Raises `BrokenFile`."""
+    """A stretch of such work, in the main thread of its process, that takes at most so much of a processor's time.
+
+    Raises `BrokenFile`.
+    """
 
     def over(*_: object) -> None:
         raise BrokenFile(_took(seconds))
 
-    before = signal.signal(signal.SIGALRM, over)
-    signal.setitimer(signal.ITIMER_REAL, seconds)
+    before = signal.signal(signal.SIGPROF, over)
+    signal.setitimer(signal.ITIMER_PROF, seconds)
     try:
         yield
     finally:
-        signal.setitimer(signal.ITIMER_REAL, 0)
-        signal.signal(signal.SIGALRM, before)
+        signal.setitimer(signal.ITIMER_PROF, 0)
+        signal.signal(signal.SIGPROF, before)
 
 
 def _took(seconds: float) -> str:
@@ -124,9 +131,9 @@ def _carry_out(tell: Connection, bounds: Bounds, work: Callable[..., Answer], *g
 
 
 def _keep_within(bounds: Bounds) -> None:
-    """Limits memory beyond what the helper has, and time in case nobody waits any more."""
+    """Limits memory beyond what the helper has, and the processor's time."""
     pages = int(Path("/proc/self/statm").read_text().split()[0])
     room = pages * resource.getpagesize() + bounds.megabytes * 1_000_000
     resource.setrlimit(resource.RLIMIT_AS, (room, room))
-    seconds = int(bounds.seconds) + 1
-    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
+    seconds = math.ceil(bounds.seconds)
+    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 1))
