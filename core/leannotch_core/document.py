@@ -58,6 +58,8 @@ Fit = Literal["loose", "sliding", "glue", "press"]
 Feel = Literal["falls apart", "holds until tapped", "firm", "stiff"]
 Corner = Literal["bottom left", "bottom right", "top right", "top left"]
 Side = Literal["bottom", "right", "top", "left"]
+#: Which face of a part its drawing shows.
+Face = Literal["outside", "inside"]
 SpliceShape = Literal["dovetail", "round knob", "straight"]
 Align = Literal["left", "middle", "right"]
 ReliefKind = Literal["none", "dog-bone", "T-bone, long side", "T-bone, short side"]
@@ -390,7 +392,7 @@ class Part(Model):
     marks: list[Mark] = Field(default=[], max_length=100)
     turns: Literal["grain", "180", "90", "any"] = "90"
     starter: Owner = ""
-    face: Literal["outside", "inside"] = "outside"
+    face: Face = "outside"
 
 
 # Joints

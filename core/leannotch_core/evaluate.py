@@ -7,9 +7,10 @@ on it is still worked out.
 from __future__ import annotations
 
 from collections import defaultdict
+from collections.abc import Set
 from dataclasses import dataclass, field
 
-from .document import MOST_LINES, FingerJoint, Part, Project, Side, Stock
+from .document import MOST_LINES, FingerJoint, NamedSize, Part, Project, Side, Stock
 from .findings import Finding, Place
 from .geometry.loop import Loop, Outline
 from .joining.joints import Joined, cut_joints
@@ -69,6 +70,11 @@ def evaluate(project: Project) -> Result:
     return _Evaluation(project).run()
 
 
+def meetings_of(project: Project, joints: Set[str]) -> list[Meeting]:
+    """Where the parts of some joints meet, as `evaluate` works it out for all."""
+    return _Evaluation(project).meetings(joints)
+
+
 class _Evaluation:
     def __init__(self, project: Project) -> None:
         self._project = project
@@ -77,18 +83,8 @@ class _Evaluation:
         self._drawn: dict[str, DrawnPart] = {}
 
     def run(self) -> Result:
-        for stock in self._project.stocks:
-            self._stock(stock)
-        for named in self._project.names:
-            value = self._reader.size(
-                f"names/{named.name}", named.size, self._reader.names, Place(kind="project", field=named.name)
-            )
-            if value is not None:
-                self._reader.names[named.name] = value
-        beyond = self._beyond()
-        for part in self._project.parts:
-            self._draw(part, beyond[part.id])
-        joined = self._joined()
+        self._draw_parts({part.id for part in self._project.parts})
+        joined = self._joined(self._project)
         if self._too_much(joined):
             return self._result
         self._result.ledger = joined.ledger
@@ -97,7 +93,30 @@ class _Evaluation:
             self._finish(drawn, joined)
         return self._result
 
-    # Stocks and parts
+    def meetings(self, joints: Set[str]) -> list[Meeting]:
+        wanted = [joint for joint in self._project.joints if joint.id in joints]
+        self._draw_parts({end.part for joint in wanted for end in (joint.a, joint.b)})
+        return self._joined(self._project.model_copy(update={"joints": wanted})).meetings
+
+    # Stocks, names and parts
+
+    def _draw_parts(self, wanted: Set[str]) -> None:
+        for stock in self._project.stocks:
+            self._stock(stock)
+        for named in self._project.names:
+            value = self._named(named)
+            if value is not None:
+                self._reader.names[named.name] = value
+        beyond = self._beyond()
+        for part in self._project.parts:
+            if part.id in wanted:
+                self._draw(part, beyond[part.id])
+
+    def _named(self, named: NamedSize) -> float | None:
+        def at() -> Place:
+            return Place(kind="project", field=named.name)
+
+        return self._reader.size(f"names/{named.name}", named.size, self._reader.names, at)
 
     def _stock(self, stock: Stock) -> None:
         try:
@@ -158,7 +177,7 @@ class _Evaluation:
 
     # Joints
 
-    def _joined(self) -> Joined:
+    def _joined(self, project: Project) -> Joined:
         partners = {
             part_id: Partner(
                 part_id,
@@ -175,7 +194,7 @@ class _Evaluation:
             for part_id, drawn in self._drawn.items()
         }
         stocks = {part_id: drawn.stock for part_id, drawn in self._drawn.items()}
-        return cut_joints(self._project, self._reader, partners, stocks)
+        return cut_joints(project, self._reader, partners, stocks)
 
     def _too_much(self, joined: Joined) -> bool:
         """Whether the joints come to more than can be worked out while somebody waits; then that is an error."""

@@ -32,19 +32,23 @@ class Reader:
         path: str,
         size: Size,
         names: Names,
-        place: Place,
+        at: Callable[[], Place],
         reader: Callable[[Size, Names], float] = length,
         called: str = "",
     ) -> float | None:
-        """The size in mm, or None with an error that begins with what it is ``called``."""
+        """The size in mm, or None with an error that begins with what it is ``called``.
+
+        ``at`` says where it belongs, and is asked only where it cannot be read: a project has thousands of sizes.
+        """
         try:
             value = reader(size, names)
         except SizeError as error:
+            place = at()
             self.error(f"{called or place.field}: {error}", place)
             return None
         self.values[path] = value
         return value
 
-    def number(self, path: str, size: Size, place: Place, called: str) -> float | None:
+    def number(self, path: str, size: Size, at: Callable[[], Place], called: str) -> float | None:
         """As `size`, for an angle in degrees or a share."""
-        return self.size(path, size, {}, place, lambda text, _: number(text), called)
+        return self.size(path, size, {}, at, lambda text, _: number(text), called)

@@ -156,7 +156,7 @@ class _Drawing:
 
     def _own(self, name: str, size: Size, reader: Callable[[Size, Names], float] = length) -> float | None:
         path, called = f"parts/{self._part.id}/{name}", f"{self._part.name}, {name.replace('/', ' ')}"
-        return self._reader.size(path, size, self._names, of(self._part, name), reader, called)
+        return self._reader.size(path, size, self._names, lambda: of(self._part, name), reader, called)
 
     # Base shapes
 
@@ -222,9 +222,9 @@ class _Drawing:
         def read(
             name: str, size: Size, reader: Callable[[Size, Names], float] = length, called: str = ""
         ) -> float | None:
-            path = f"parts/{self._part.id}/marks/{index}/{name}"
-            at = of(self._part, f"marks/{index}/{name}")
-            return self._reader.size(path, size, self._names, at, reader, f"{self._part.name}, text “{mark.text}”")
+            own, title = f"marks/{index}/{name}", f"{self._part.name}, text “{mark.text}”"
+            path = f"parts/{self._part.id}/{own}"
+            return self._reader.size(path, size, self._names, lambda: of(self._part, own), reader, title)
 
         x, y, height = read("x", mark.x), read("y", mark.y), read("height", mark.height, positive)
         turn = read("turn", mark.turn, _PLAIN)
@@ -262,7 +262,7 @@ class _Drawing:
             name: str, size: Size, reader: Callable[[Size, Names], float] = length, called: str = ""
         ) -> float | None:
             title = f"{part.name}, cut-out {called or name}"
-            return self._reader.size(f"{path}/{name}", size, self._names, _at(part, cut, name), reader, title)
+            return self._reader.size(f"{path}/{name}", size, self._names, lambda: _at(part, cut, name), reader, title)
 
         outlines = self._hole(cut, read)
         x, y = read("x", cut.x, called="distance across"), read("y", cut.y, called="distance up")
@@ -351,7 +351,7 @@ class _Drawing:
         name = f"parts/{self._part.id}/cutouts/{cut.id}/depth"
         place = _at(self._part, cut, "depth")
         title = f"{self._part.name}, depth of a pocket"
-        depth = self._reader.size(name, cut.depth, self._names, place, positive, title)
+        depth = self._reader.size(name, cut.depth, self._names, lambda: place, positive, title)
         if depth is None:
             return []
         if depth >= self._stock.thickness:

@@ -84,7 +84,7 @@ def positive(size: Size, names: Mapping[str, float]) -> float:
 
 def number(size: Size) -> float:
     """A plain number, such as an angle in degrees or a share. Raises `SizeError`."""
-    value = _Reader(size, {}).read()
+    value = _Value(float(size.text), 0) if _BARE.fullmatch(size.text) else _Reader(size, {}).read()
     if value.power != 0 or not math.isfinite(value.number) or abs(value.number) > 1e6:
         raise SizeError(f"“{size.text}” is not a plain number")
     return value.number

@@ -20,6 +20,7 @@ MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "workshop.guard.Guard",
     "whitenoise.middleware.WhiteNoiseMiddleware",
+    "django.middleware.gzip.GZipMiddleware",
     "django.middleware.common.CommonMiddleware",
 ]
 ROOT_URLCONF = "leannotch.urls"

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 from typing import Literal
 
-from leannotch_core.assembly.notes import assembly_findings
 from leannotch_core.cutting.plan import marks
 from leannotch_core.document import Fit, KnotAt
 from leannotch_core.document import Project as Document
@@ -16,7 +15,6 @@ from leannotch_core.findings import Finding
 from leannotch_core.formats.svg import path_data
 from leannotch_core.geometry.loop import Outline
 from leannotch_core.geometry.measure import centroid
-from leannotch_core.layout.sheets import LayoutFacts, check_layout
 from leannotch_core.parts.shapes import SIDES
 from leannotch_core.parts.sides import side_frame
 from leannotch_core.shaping import knots_of
@@ -24,9 +22,9 @@ from leannotch_core.starters.in_place import drives_side
 from ninja import Schema
 
 from workshop import starters
-from workshop.dry_fit import DrivenShown, assembly_of, driven_shown
-from workshop.library import stock_news
+from workshop.dry_fit import DrivenShown, driven_shown
 from workshop.models import Project, Revision
+from workshop.notes import is_more_to_look_for, layout_of, notes
 from workshop.revisions import current_id, document_of, result_of
 
 
@@ -119,6 +117,8 @@ class SheetShown(Schema):
 
 
 class ProjectShown(Schema):
+    """A project ready to draw; ``looking`` where some mends of its findings have still to be looked for."""
+
     slug: str
     version: int
     document: Document
@@ -128,6 +128,7 @@ class ProjectShown(Schema):
     sheets: list[SheetShown]
     layout_out_of_date: bool
     findings: list[Finding]
+    looking: bool
     values: dict[str, float]
     starter_notes: dict[str, list[str]]
     undo: str | None
@@ -138,7 +139,7 @@ def show(project: Project) -> ProjectShown:
     """The current state of a project as the browser draws it."""
     revision = current_id(project)
     document, result = document_of(revision), result_of(revision)
-    layout = check_layout(document, result)
+    layout = layout_of(revision)
     current = project.current
     redo = Revision.objects.filter(parent_id=revision).values_list("label", flat=True).first()
     return ProjectShown(
@@ -153,19 +154,13 @@ def show(project: Project) -> ProjectShown:
         ledger=_ledger(result),
         sheets=[SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
         layout_out_of_date=layout.out_of_date,
-        findings=_findings(
-            result, layout, [*stock_news(document), *assembly_findings(document, result, assembly_of(revision))]
-        ),
+        findings=notes(revision),
+        looking=is_more_to_look_for(revision),
         values=result.values,
         starter_notes=starters.notes(document),
         undo=current.label if current and current.parent_id else None,
         redo=redo,
     )
-
-
-def _findings(result: Result, layout: LayoutFacts, news: list[Finding]) -> list[Finding]:
-    order = {"error": 0, "warning": 1, "note": 2}
-    return sorted([*result.findings, *news, *layout.findings], key=lambda finding: order[finding.level])
 
 
 def outline_path(outline: Outline) -> str:

@@ -1,7 +1,7 @@
 """Every mend that a finding offers settles it, and leaves what can be cut."""
 
 import pytest
-from leannotch_core.assembly.notes import assembly_findings
+from leannotch_core.assembly.notes import with_faces
 from leannotch_core.assembly.poses import assemble
 from leannotch_core.document import Project
 from leannotch_core.evaluate import evaluate
@@ -240,7 +240,7 @@ CASES = {
 
 def findings_of(document):
     result = evaluate(document)
-    return [*result.findings, *assembly_findings(document, result, assemble(document, result))]
+    return [*result.findings, *with_faces(document, result, assemble(document, result))]
 
 
 def mended(document, finding):

@@ -44,9 +44,10 @@ class Given:
 
     def partner(self, part_id: str) -> Partner | None:
         """A part of the joint; None where it cannot be built."""
-        if self.project.part(part_id) is None:
+        partner = self.partners.get(part_id)
+        if partner is None and self.project.part(part_id) is None:
             self.reader.error(f"A joint names the part “{part_id}”, which is not there", self.place())
-        return self.partners.get(part_id)
+        return partner
 
     def fit(self) -> tuple[Fit, float]:
         """The fit class and its clearance; of two stocks the one that gives more room decides."""
@@ -65,10 +66,10 @@ class Given:
     ) -> float | None:
         """A typed size in mm, by default with the names of the project alone."""
         path = f"joints/{self.joint.id}/{field_name}"
-        return self.reader.size(path, size, names or self.reader.names, self.place(field_name), reader, called)
+        return self.reader.size(path, size, names or self.reader.names, lambda: self.place(field_name), reader, called)
 
     def number(self, field_name: str, size: Size, called: str) -> float | None:
-        return self.reader.number(f"joints/{self.joint.id}/{field_name}", size, self.place(field_name), called)
+        return self.reader.number(f"joints/{self.joint.id}/{field_name}", size, lambda: self.place(field_name), called)
 
     def names(self, partner: Partner) -> Names:
         """The names that sizes on a part may use."""

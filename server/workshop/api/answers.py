@@ -8,7 +8,7 @@ from ninja import Schema
 from pydantic import Field
 
 from workshop.models import Project
-from workshop.shown import ProjectShown
+from workshop.shown import ProjectShown, show
 
 
 class Trouble(Schema):
@@ -25,6 +25,11 @@ def found(slug: str) -> Project:
     if project is None:
         raise Http404
     return project
+
+
+def state(project: Project, status: int = 200) -> HttpResponse:
+    """The project ready to draw, as `ProjectShown`: written as it is, for it was made by type."""
+    return HttpResponse(show(project).model_dump_json(), status=status, content_type="application/json")
 
 
 def download(data: bytes, kind: str, name: str) -> HttpResponse:

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from leannotch_core.commands import Command
 from ninja import Router, Schema, Status
 
 from workshop import revisions
-from workshop.api.answers import Trouble, found
+from workshop.api.answers import Trouble, found, state
 from workshop.models import Project
 from workshop.shown import ProjectShown, show
 
@@ -41,10 +41,10 @@ def redo(request: HttpRequest, slug: str, payload: Step) -> Any:
     return _changed(slug, lambda: revisions.redo(slug, payload.version))
 
 
-def _changed(slug: str, change: Callable[[], Project]) -> ProjectShown | Status[Trouble]:
+def _changed(slug: str, change: Callable[[], Project]) -> HttpResponse | Status[Trouble]:
     """The state after a change; or, where it was made on an older version, the state as it is."""
     try:
-        return show(change())
+        return state(change())
     except revisions.OutOfDate:
         message = "This project was changed in another window. Here is how it stands now; make your change again."
         return Status(409, Trouble(message=message, current=show(found(slug))))

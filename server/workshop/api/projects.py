@@ -7,13 +7,15 @@ from datetime import datetime
 from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document import Name, NotAProject, read_project, write_project
 from leannotch_core.document import Project as Document
+from leannotch_core.findings import Finding
 from ninja import Router, Schema, Status
 
 from workshop import deletion, library, revisions
-from workshop.api.answers import Trouble, download, found
+from workshop.api.answers import Trouble, download, found, state
 from workshop.models import Project
+from workshop.notes import all_notes
 from workshop.revisions import Unreadable
-from workshop.shown import ProjectShown, show
+from workshop.shown import ProjectShown
 
 router = Router()
 
@@ -41,6 +43,13 @@ class DeletedListed(Schema):
     until: datetime
 
 
+class FindingsShown(Schema):
+    """What the maker should know of the project at a version."""
+
+    version: int
+    findings: list[Finding]
+
+
 class NewProject(Schema):
     name: Name
 
@@ -62,22 +71,29 @@ def _listed(project: Project) -> ProjectListed:
 
 
 @router.post("/projects", response={201: ProjectShown, 422: Trouble})
-def new_project(request: HttpRequest, payload: NewProject) -> Status[ProjectShown]:
-    return Status(201, show(revisions.create(Document(name=payload.name, stocks=library.stocks()[:1]))))
+def new_project(request: HttpRequest, payload: NewProject) -> HttpResponse:
+    return state(revisions.create(Document(name=payload.name, stocks=library.stocks()[:1])), 201)
 
 
 @router.post("/projects/open", response={201: ProjectShown, 422: Trouble})
-def open_project(request: HttpRequest) -> Status[ProjectShown]:
+def open_project(request: HttpRequest) -> HttpResponse:
     """Opens a project from the bytes of its file, sent as the body."""
     size = int(request.headers.get("Content-Length") or 0)
     if size > 8_000_000:
         raise NotAProject(f"The file has {size / 1e6:.1f} MB; a project file has at most 8 MB.")
-    return Status(201, show(revisions.create(read_project(request.body))))
+    return state(revisions.create(read_project(request.body)), 201)
 
 
 @router.get("/projects/{slug}", response={200: ProjectShown, 404: Trouble, 422: Trouble})
-def get_project(request: HttpRequest, slug: str) -> ProjectShown:
-    return show(found(slug))
+def get_project(request: HttpRequest, slug: str) -> HttpResponse:
+    return state(found(slug))
+
+
+@router.get("/projects/{slug}/findings", response={200: FindingsShown, 404: Trouble, 422: Trouble})
+def get_findings(request: HttpRequest, slug: str) -> FindingsShown:
+    """All findings, with the mends that an answer to an edit does not wait for."""
+    project = found(slug)
+    return FindingsShown(version=project.version, findings=all_notes(revisions.current_id(project)))
 
 
 @router.delete("/projects/{slug}", response={204: None, 404: Trouble})
@@ -87,10 +103,10 @@ def delete_project(request: HttpRequest, slug: str) -> Status[None]:
 
 
 @router.post("/projects/{slug}/recover", response={200: ProjectShown, 404: Trouble, 422: Trouble})
-def recover_project(request: HttpRequest, slug: str) -> ProjectShown:
+def recover_project(request: HttpRequest, slug: str) -> HttpResponse:
     """Takes a project that cannot be read back to its last state that can."""
     found(slug)
-    return show(revisions.recover(slug))
+    return state(revisions.recover(slug))
 
 
 @router.get("/projects/{slug}/file", response={404: Trouble, 422: Trouble})

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from leannotch_core.commands import CannotApply
 from leannotch_core.coupons import clearances_between, fit_coupon, strip_coupon
 from leannotch_core.document import Stock
 from leannotch_core.sizes import SizeError
-from ninja import Router, Schema, Status
+from ninja import Router, Schema
 from pydantic import Field
 
 from workshop import library, revisions
-from workshop.api.answers import Trouble
-from workshop.shown import ProjectShown, show
+from workshop.api.answers import Trouble, state
+from workshop.shown import ProjectShown
 
 router = Router()
 
@@ -43,7 +43,7 @@ def keep_stock(request: HttpRequest, payload: Stock) -> list[Stock]:
 
 
 @router.post("/coupons", response={201: ProjectShown, 422: Trouble})
-def new_coupon(request: HttpRequest, payload: NewCoupon) -> Status[ProjectShown]:
+def new_coupon(request: HttpRequest, payload: NewCoupon) -> HttpResponse:
     """A project of its own, laid out: a fit comb with a square for the kerf, or a strip."""
     try:
         if payload.kind == "kerf strip":
@@ -52,4 +52,4 @@ def new_coupon(request: HttpRequest, payload: NewCoupon) -> Status[ProjectShown]
             coupon = fit_coupon(payload.stock, clearances_between(payload.low, payload.high, payload.step))
     except SizeError as error:
         raise CannotApply(f"Coupon of {payload.stock.name}: {error}.") from error
-    return Status(201, show(revisions.create(coupon)))
+    return state(revisions.create(coupon), 201)

@@ -45,6 +45,15 @@ export const useWorkshop = defineStore('workshop', () => {
     if (!next.document.joints.some((j) => j.id === jointId.value)) jointId.value = null
     if (!next.document.stocks.some((s) => s.id === stockId.value)) stockId.value = null
     sheet.value = Math.min(sheet.value, Math.max(0, next.sheets.length - 1))
+    if (next.looking) void look(next.slug, next.version)
+  }
+
+  /** Asks for the findings with those mends that the answer to an edit does not wait for. */
+  async function look(slug: string, version: number): Promise<void> {
+    const { data } = await client.GET('/api/projects/{slug}/findings', { params: { path: { slug } } })
+    const now = shown.value
+    if (data?.version !== version || now?.slug !== slug || now.version !== version) return
+    shown.value = { ...now, findings: data.findings, looking: false }
   }
 
   async function open(slug: string): Promise<void> {
@@ -145,14 +154,17 @@ export const useWorkshop = defineStore('workshop', () => {
       if (!now) return
       const params = { path: { slug: now.slug } }
       const body = { version: now.version }
-      const { data, error } =
-        way === 'undo'
-          ? await client.POST('/api/projects/{slug}/undo', { params, body })
-          : await client.POST('/api/projects/{slug}/redo', { params, body })
-      if (data) {
+      try {
+        const { data, error } =
+          way === 'undo'
+            ? await client.POST('/api/projects/{slug}/undo', { params, body })
+            : await client.POST('/api/projects/{slug}/redo', { params, body })
+        if (!data) throw error
         take(data)
         trouble.value = ''
-      } else trouble.value = refused(error).message
+      } catch (error) {
+        trouble.value = refused(error).message
+      }
     })
   }
 

@@ -1,0 +1,47 @@
+"""What a maker should know of a project as it stands: at once, and what has to be looked for afterwards."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from leannotch_core.assembly.notes import assembly_findings, is_turned, with_faces
+from leannotch_core.findings import Finding
+from leannotch_core.layout.sheets import LayoutFacts, check_layout
+
+from workshop.dry_fit import assembly_of
+from workshop.library import stock_news
+from workshop.revisions import document_of, result_of
+
+_ORDER = {"error": 0, "warning": 1, "note": 2}
+
+
+@lru_cache(maxsize=64)
+def layout_of(revision_id: int) -> LayoutFacts:
+    return check_layout(document_of(revision_id), result_of(revision_id))
+
+
+def is_more_to_look_for(revision_id: int) -> bool:
+    """Whether `all_notes` may know a mend that `notes` does not."""
+    return is_turned(assembly_of(revision_id))
+
+
+def notes(revision_id: int) -> list[Finding]:
+    """What is known at once, the gravest first."""
+    document, result = document_of(revision_id), result_of(revision_id)
+    return _sorted(revision_id, assembly_findings(document, result, assembly_of(revision_id)))
+
+
+def all_notes(revision_id: int) -> list[Finding]:
+    """With the mends that take a while to find."""
+    return _sorted(revision_id, _looked_for(revision_id))
+
+
+@lru_cache(maxsize=64)
+def _looked_for(revision_id: int) -> list[Finding]:
+    return with_faces(document_of(revision_id), result_of(revision_id), assembly_of(revision_id))
+
+
+def _sorted(revision_id: int, assembly: list[Finding]) -> list[Finding]:
+    news = stock_news(document_of(revision_id))
+    found = [*result_of(revision_id).findings, *news, *assembly, *layout_of(revision_id).findings]
+    return sorted(found, key=lambda finding: _ORDER[finding.level])
