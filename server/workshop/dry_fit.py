@@ -13,7 +13,7 @@ from leannotch_core.assembly.space import extent
 from leannotch_core.document import Project as Document
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.starters.in_place import Driven, drives_overall, drives_span
-from ninja import Schema
+from pydantic import BaseModel
 
 from workshop.revisions import document_of, result_of
 
@@ -21,7 +21,7 @@ from workshop.revisions import document_of, result_of
 CHORD = 0.03
 
 
-class MeshShown(Schema):
+class MeshShown(BaseModel):
     """A part's surface in its own frame: corners as x, y, z in mm, and three corners to a triangle."""
 
     part: str
@@ -29,7 +29,7 @@ class MeshShown(Schema):
     triangles: list[int]
 
 
-class CopyShown(Schema):
+class CopyShown(BaseModel):
     """A copy's place: the upper three rows of its matrix, row by row, from the part's own frame to space in mm."""
 
     part: str
@@ -38,7 +38,7 @@ class CopyShown(Schema):
     matrix: list[float]
 
 
-class DrivenShown(Schema):
+class DrivenShown(BaseModel):
     """The number of a starter that a dimension shows, and so can be typed there; a compartment has its ``index``."""
 
     starter: str
@@ -46,7 +46,7 @@ class DrivenShown(Schema):
     index: int | None
 
 
-class SpanShown(Schema):
+class SpanShown(BaseModel):
     """A dimension in space: from one point to another, in mm."""
 
     axis: str
@@ -56,7 +56,7 @@ class SpanShown(Schema):
     driven: DrivenShown | None
 
 
-class DryFitShown(Schema):
+class DryFitShown(BaseModel):
     """All copies in space, z up; the outside sizes of the largest group, and the free widths inside it."""
 
     version: int
@@ -66,12 +66,12 @@ class DryFitShown(Schema):
     inner: list[SpanShown]
 
 
-class CopyRef(Schema):
+class CopyRef(BaseModel):
     part: str
     number: int
 
 
-class ClashShown(Schema):
+class ClashShown(BaseModel):
     """Two copies that share material: mm³ in all, about ``deep`` mm deep around ``middle``."""
 
     a: CopyRef
@@ -82,7 +82,7 @@ class ClashShown(Schema):
     promised: bool
 
 
-class StepShown(Schema):
+class StepShown(BaseModel):
     """``moving`` goes onto ``standing`` along a unit direction in space, from ``distance`` mm away."""
 
     moving: list[CopyRef]
@@ -91,7 +91,7 @@ class StepShown(Schema):
     distance: float
 
 
-class FitShown(Schema):
+class FitShown(BaseModel):
     """What the solids showed: clashes, the order of assembly, what locks, and copies that nothing holds."""
 
     version: int

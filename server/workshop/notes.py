@@ -12,6 +12,9 @@ from workshop.dry_fit import assembly_of
 from workshop.library import stock_news
 from workshop.revisions import document_of, result_of
 
+#: With more copies than this an assembly takes longer to put together than an answer to an edit may take.
+AT_ONCE = 60
+
 _ORDER = {"error": 0, "warning": 1, "note": 2}
 
 
@@ -21,18 +24,23 @@ def layout_of(revision_id: int) -> LayoutFacts:
 
 
 def is_more_to_look_for(revision_id: int) -> bool:
-    """Whether `all_notes` may know a mend that `notes` does not."""
-    return is_turned(assembly_of(revision_id))
+    """Whether `all_notes` may know more than `notes` does."""
+    return not _is_small(revision_id) or is_turned(assembly_of(revision_id))
+
+
+def _is_small(revision_id: int) -> bool:
+    return sum(part.count for part in document_of(revision_id).parts) <= AT_ONCE
 
 
 def notes(revision_id: int) -> list[Finding]:
     """What is known at once, the gravest first."""
     document, result = document_of(revision_id), result_of(revision_id)
-    return _sorted(revision_id, assembly_findings(document, result, assembly_of(revision_id)))
+    small = _is_small(revision_id)
+    return _sorted(revision_id, assembly_findings(document, result, assembly_of(revision_id)) if small else [])
 
 
 def all_notes(revision_id: int) -> list[Finding]:
-    """With the mends that take a while to find."""
+    """With what takes a while to find: how a large assembly stands, and which part is to be turned over."""
     return _sorted(revision_id, _looked_for(revision_id))
 
 

@@ -5,6 +5,7 @@ Points are in mm with y up, as in the document; path data has y turned down, as 
 
 from __future__ import annotations
 
+from functools import lru_cache
 from typing import Literal
 
 from leannotch_core.cutting.plan import marks
@@ -19,7 +20,7 @@ from leannotch_core.parts.shapes import SIDES
 from leannotch_core.parts.sides import side_frame
 from leannotch_core.shaping import knots_of
 from leannotch_core.starters.in_place import drives_side
-from ninja import Schema
+from pydantic import BaseModel
 
 from workshop import starters
 from workshop.dry_fit import DrivenShown, driven_shown
@@ -28,7 +29,7 @@ from workshop.notes import is_more_to_look_for, layout_of, notes
 from workshop.revisions import current_id, document_of, result_of
 
 
-class StockShown(Schema):
+class StockShown(BaseModel):
     thickness: float
     spread: float
     thickest: float
@@ -37,7 +38,7 @@ class StockShown(Schema):
     clearance: dict[Fit, float]
 
 
-class SideShown(Schema):
+class SideShown(BaseModel):
     side: Literal["bottom", "right", "top", "left"]
     x1: float
     y1: float
@@ -45,7 +46,7 @@ class SideShown(Schema):
     y2: float
 
 
-class CutOutShown(Schema):
+class CutOutShown(BaseModel):
     """``path`` has all repeats; ``x`` and ``y`` are the middle of the first one."""
 
     id: str
@@ -57,14 +58,14 @@ class CutOutShown(Schema):
     height: float
 
 
-class BoxShown(Schema):
+class BoxShown(BaseModel):
     left: float
     bottom: float
     right: float
     top: float
 
 
-class PartShown(Schema):
+class PartShown(BaseModel):
     """A part ready to draw, in mm. ``balance_x`` and ``balance_y`` are its centroid, where it balances.
 
     ``width_of`` and ``height_of`` are the numbers of its starter that these sizes are, if they are one.
@@ -88,11 +89,11 @@ class PartShown(Schema):
     knots: list[KnotAt]
     sides: list[SideShown]
     cutouts: list[CutOutShown]
-    width_of: DrivenShown | None
-    height_of: DrivenShown | None
+    width_of: DrivenShown | None = None
+    height_of: DrivenShown | None = None
 
 
-class LedgerRow(Schema):
+class LedgerRow(BaseModel):
     """One opening and its insert, in mm. ``hardware`` names a bought insert."""
 
     joint: str
@@ -109,14 +110,14 @@ class LedgerRow(Schema):
     tightest: float
 
 
-class SheetShown(Schema):
+class SheetShown(BaseModel):
     stock: str
     width: float
     height: float
     used: float
 
 
-class ProjectShown(Schema):
+class ProjectShown(BaseModel):
     """A project ready to draw; ``looking`` where some mends of its findings have still to be looked for."""
 
     slug: str
@@ -150,7 +151,7 @@ def show(project: Project) -> ProjectShown:
             stock_id: StockShown.model_validate(facts, from_attributes=True)
             for stock_id, facts in result.stocks.items()
         },
-        parts=[_part(document, result, part) for part in result.parts.values()],
+        parts=_parts(document, result, revision, current.parent_id if current else None),
         ledger=_ledger(result),
         sheets=[SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
         layout_out_of_date=layout.out_of_date,
@@ -167,7 +168,35 @@ def outline_path(outline: Outline) -> str:
     return "".join(path_data(loop) for loop in outline.loops)
 
 
-def _part(document: Document, result: Result, part: EvaluatedPart) -> PartShown:
+@lru_cache(maxsize=32)
+def _drawn(revision_id: int) -> dict[str, tuple[EvaluatedPart, PartShown]]:
+    """The parts of a revision that were made ready to draw, with what they were made of."""
+    return {}
+
+
+def _parts(document: Document, result: Result, revision_id: int, parent_id: int | None) -> list[PartShown]:
+    """All parts; those that are as they were in the revision before are not made ready again."""
+    before = _drawn(parent_id) if parent_id else {}
+    drawn = _drawn(revision_id)
+    shown = []
+    for part in result.parts.values():
+        known = drawn.get(part.part.id) or before.get(part.part.id)
+        if known is None or known[0] != part:
+            known = part, _part(part)
+        drawn[part.part.id] = known
+        shown.append(_driven(document, result, part, known[1]))
+    return shown
+
+
+def _driven(document: Document, result: Result, part: EvaluatedPart, shown: PartShown) -> PartShown:
+    """With the numbers of its starter that its sizes are, which depend on more than the part."""
+    if not part.part.starter:
+        return shown
+    width, height = (driven_shown(drives_side(document, result, part.part, side)) for side in ("width", "height"))
+    return shown.model_copy(update={"width_of": width, "height_of": height})
+
+
+def _part(part: EvaluatedPart) -> PartShown:
     balance = centroid(part.outline)
     return PartShown(
         id=part.part.id,
@@ -199,8 +228,6 @@ def _part(document: Document, result: Result, part: EvaluatedPart) -> PartShown:
             )
             for cut in part.cutouts
         ],
-        width_of=driven_shown(drives_side(document, result, part.part, "width")),
-        height_of=driven_shown(drives_side(document, result, part.part, "height")),
     )
 
 

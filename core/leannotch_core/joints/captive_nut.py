@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 
 from ..document import Thread
@@ -11,7 +12,7 @@ from ..geometry.loop import Outline
 from ..geometry.segment import Motion, Point
 from ..parts.shapes import rectangle, round_hole
 from ..parts.sides import SideFrame
-from .fit import CannotJoin, Change, Gauge, JointCut, Mating, check_on_face
+from .fit import REMEMBERED, CannotJoin, Change, Gauge, JointCut, Mating, check_on_face
 from .hardware import SCREWS, Screw, longer
 from .meeting import edge_on_face
 from .partner import Partner
@@ -68,6 +69,7 @@ def nut_place(screw: Screw, length: float, through: float, stand_off: float, cle
     return NutPlace(far - screw.nut - clearance, far, tip + screw.pitch)
 
 
+@lru_cache(REMEMBERED)
 def cut_captive_nuts(spec: NutSpec, edged: Partner, faced: Partner) -> JointCut:
     """T-slots in the edge, clearance holes in the face, and what mates with the bought parts. Raises `CannotJoin`."""
     if edged.id == faced.id:

@@ -5,10 +5,11 @@ from __future__ import annotations
 import cmath
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ..geometry.loop import Outline
 from ..parts.sides import SideFrame, reach
-from .fit import CannotJoin, Change, Gauge, JointCut, Mating
+from .fit import REMEMBERED, CannotJoin, Change, Gauge, JointCut, Mating
 from .meeting import Contact, Meeting, at_height, hand, in_plane, upward
 from .partner import Partner
 from .relief import notch_reliefs
@@ -63,6 +64,7 @@ def slot_depths(height_a: float, height_b: float, share: float, seating: float) 
     return height_a - level + seating / 2, level + seating / 2
 
 
+@lru_cache(REMEMBERED)
 def cut_cross_lap(
     joint: str, a: Slots, b: Slots, share: float, seating: float, angle: float, fit: str, clearance: float
 ) -> JointCut:

@@ -11,6 +11,9 @@ from ..geometry.segment import Point
 from .meeting import Meeting
 from .partner import Partner
 
+#: So many joints of a family are remembered as they were cut: an edit leaves most of a project's joints as they are.
+REMEMBERED = 4096
+
 
 @dataclass(frozen=True, slots=True)
 class Gauge:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ..geometry.boolean import union
 from ..geometry.loop import Outline
 from ..geometry.segment import Motion, Point
 from ..parts.shapes import rectangle
-from .fit import CannotJoin, Gauge, JointCut, Mating, Pocket
+from .fit import REMEMBERED, CannotJoin, Gauge, JointCut, Mating, Pocket
 from .meeting import Meeting, edge_on_face
 from .partner import Partner
 from .relief import slot_reliefs
@@ -31,6 +32,7 @@ class HousingSpec:
     clearance: float
 
 
+@lru_cache(REMEMBERED)
 def cut_housing(spec: HousingSpec, edged: Partner, faced: Partner) -> JointCut:
     """Grooves of ``edge + 2 room`` by ``t_edge + c``; the edge is drawn to where it stands. Raises `CannotJoin`.
 

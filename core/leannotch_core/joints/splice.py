@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import lru_cache
 
 from ..document import SpliceShape
 from ..geometry.boolean import subtract, union
@@ -12,7 +13,7 @@ from ..geometry.offset import grow
 from ..geometry.segment import Motion, Source
 from ..parts.shapes import rectangle
 from ..parts.sides import OVERSHOOT, SideFrame
-from .fit import CannotJoin, Change, Gauge, JointCut, Mating
+from .fit import REMEMBERED, CannotJoin, Change, Gauge, JointCut, Mating
 from .meeting import Contact, Meeting, at_height, hand, in_plane, upward
 from .partner import Partner
 
@@ -40,6 +41,7 @@ class SpliceSpec:
     clearance: float
 
 
+@lru_cache(REMEMBERED)
 def cut_splice(spec: SpliceSpec, a: Partner, b: Partner) -> JointCut:
     """A keeps keys whose tips lie on its drawn edge; B gets their sockets. Raises `CannotJoin`.
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 
 from ..geometry.boolean import union
@@ -10,7 +11,7 @@ from ..geometry.loop import Outline
 from ..geometry.segment import Motion, Point
 from ..parts.shapes import rectangle
 from ..parts.sides import SideFrame
-from .fit import CannotJoin, Change, Gauge, JointCut, Mating, Pocket, check_on_face
+from .fit import REMEMBERED, CannotJoin, Change, Gauge, JointCut, Mating, Pocket, check_on_face
 from .meeting import Meeting, edge_on_face
 from .partner import Partner
 from .relief import notch_reliefs, slot_reliefs
@@ -53,6 +54,7 @@ def tab_spans(length: float, tabs: int, width: float, inset: float) -> list[Span
     return [(inset + i * step, inset + i * step + width) for i in range(tabs)]
 
 
+@lru_cache(REMEMBERED)
 def cut_tabs(spec: TabSpec, tabbed: Partner, slotted: Partner) -> JointCut:
     """Notches between the tabs, slots of ``(width + c) x (t_tab + c)``, and what mates. Raises `CannotJoin`.
 

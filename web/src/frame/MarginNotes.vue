@@ -65,7 +65,7 @@ async function mend(finding: Finding): Promise<void> {
   <aside class="margin" aria-label="Margin notes">
     <h3>Margin notes</h3>
     <p v-if="!findings.length" class="none">Nothing to mend.</p>
-    <p v-if="workshop.shown?.looking" class="none" role="status">Looking for what would mend it …</p>
+    <p v-if="workshop.shown?.looking" class="none" role="status">Looking at how it goes together …</p>
     <ol ref="list">
       <li v-for="(finding, index) in findings" :key="index" :class="finding.level">
         <button type="button" class="text" @click="go(finding)">{{ finding.text }}</button>
