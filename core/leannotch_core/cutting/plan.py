@@ -8,6 +8,7 @@ from functools import lru_cache
 from itertools import pairwise
 from typing import Literal
 
+import numpy as np
 from shapely import Polygon, box, maximum_inscribed_circle
 from shapely.affinity import rotate, translate
 
@@ -146,16 +147,14 @@ def _pockets(part: EvaluatedPart, kerf: float) -> list[CutPath]:
 def _in_order(loops: Sequence[Loop]) -> list[CutPath]:
     """Inside before outside: the deepest loops first, so that nothing is cut in a part that is already loose."""
     outers = [loop for loop in loops if loop.area > 0]
-    boxes = [outer.bounds for outer in outers]
+    left, bottom, right, top = np.array([outer.bounds for outer in outers]).reshape(-1, 4).T
     by_depth: dict[int, list[CutPath]] = {}
     for loop in loops:
         point = loop.segments[0].at(0.5)
         cut_out = loop.area < 0
-        depth = sum(
-            1
-            for outer, (left, bottom, right, top) in zip(outers, boxes, strict=True)
-            if outer is not loop and left < point.real < right and bottom < point.imag < top and contains(outer, point)
-        )
+        near = (left < point.real) & (point.real < right) & (bottom < point.imag) & (point.imag < top)
+        around = [outers[index] for index in np.flatnonzero(near)]
+        depth = sum(outer is not loop and contains(outer, point) for outer in around)
         rank = 2 * depth - 1 if cut_out else 2 * depth
         by_depth.setdefault(rank, []).append(CutPath("cut", loop.segments, True))
     ordered: list[CutPath] = []
@@ -166,12 +165,15 @@ def _in_order(loops: Sequence[Loop]) -> list[CutPath]:
 
 def _nearest_first(paths: Sequence[CutPath], here: Point = 0) -> list[CutPath]:
     """Always the nearest path next, from ``here`` on."""
-    waiting, ordered = list(paths), []
-    while waiting:
-        nearest = min(waiting, key=lambda path: abs(path.start - here))
-        waiting.remove(nearest)
-        ordered.append(nearest)
-        here = nearest.segments[-1].end
+    starts = np.array([path.start for path in paths], dtype=complex)
+    waiting = np.arange(len(paths))
+    ordered = []
+    while waiting.size:
+        nearest = int(np.argmin(np.abs(starts[waiting] - here)))
+        path = paths[waiting[nearest]]
+        waiting = np.delete(waiting, nearest)
+        ordered.append(path)
+        here = path.segments[-1].end
     return ordered
 
 

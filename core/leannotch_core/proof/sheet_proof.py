@@ -5,21 +5,21 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
-import numpy as np
 import shapely
 from shapely import LineString, Polygon, STRtree
+from shapely import Point as ShapelyPoint
 from shapely.affinity import affine_transform
 
 from ..cutting.plan import SheetPlan
 from ..document import Placement
 from ..evaluate import Result
 from ..formats.drawing import Drawing, DrawnLine
-from ..geometry.chords import as_line, as_polygon, points
-from ..geometry.loop import Outline
+from ..geometry.chords import as_line, as_polygon
 from ..geometry.segment import Point
 from ..joints.fit import Gauge, Mating
 from ..layout.sheets import motion, placed
 from ..sizes import shown
+from .deviation import deviation
 from .sweep import TOLERANCE, Piece, Proof, prove, quarter
 
 #: A proved size further than this (mm) from intent is a fault.
@@ -79,15 +79,37 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof
         for line in drawing.lines
         if line.layer.lower().startswith("pocket")
     ]
+    taken = _Taken(free)
     for placement in plan.placements:
-        proved = _prove_part(placement, free, result, plan, found)
+        proved = _prove_part(placement, taken, result, plan, found)
         found.parts.append(replace(proved, pockets=_prove_pockets(placement, cleared, result, kerf, found)))
-    for piece in free:
+    for piece in taken.left():
         at = piece.shape.representative_point()
         found.faults.append((f"A piece of {piece.shape.area:.2f} mm² comes free that is no part", complex(at.x, at.y)))
     for name in plan.lost:
         found.faults.append((f"{name}: a cut-out is narrower than the kerf of {shown(plan.kerf)} and is lost", None))
     return found
+
+
+class _Taken:
+    """The pieces that come free, each taken for one part at the most."""
+
+    def __init__(self, pieces: Sequence[Piece]) -> None:
+        self._pieces = pieces
+        self._tree = STRtree([piece.shape for piece in pieces])
+        self._taken: set[int] = set()
+
+    def at(self, point: ShapelyPoint) -> Piece | None:
+        """Takes the first piece with a point in it that is left."""
+        here = (int(index) for index in sorted(self._tree.query(point, predicate="within")))
+        index = next((index for index in here if index not in self._taken), None)
+        if index is None:
+            return None
+        self._taken.add(index)
+        return self._pieces[index]
+
+    def left(self) -> list[Piece]:
+        return [piece for index, piece in enumerate(self._pieces) if index not in self._taken]
 
 
 def _check_file(plan: SheetPlan, drawing: Drawing, found: SheetProof) -> None:
@@ -106,7 +128,8 @@ def _check_file(plan: SheetPlan, drawing: Drawing, found: SheetProof) -> None:
     shapes = [Polygon(_coordinates(line)) for line in cuts]
     found.check("inner cuts come before outer ones", _order_fault(shapes))
     marks = [LineString(_coordinates(line)) for line in drawing.lines if line.layer == "score"]
-    crossing = any(shape.exterior.crosses(mark) for mark in marks for shape in shapes)
+    rings = STRtree([shape.exterior for shape in shapes])
+    crossing = bool(marks) and rings.query(marks, predicate="crosses").size > 0
     found.check("names keep off the cut lines", "A score line crosses a cut" if crossing else "")
 
 
@@ -123,13 +146,11 @@ def _coordinates(line: DrawnLine) -> list[tuple[float, float]]:
     return [(p.real, p.imag) for p in points]
 
 
-def _prove_part(
-    placement: Placement, free: list[Piece], result: Result, plan: SheetPlan, found: SheetProof
-) -> ProvedPart:
+def _prove_part(placement: Placement, free: _Taken, result: Result, plan: SheetPlan, found: SheetProof) -> ProvedPart:
     part = result.parts[placement.part]
     wanted = placed(part.outline, placement)
     inner = wanted.representative_point()
-    match = next((piece for piece in free if piece.shape.contains(inner)), None)
+    match = free.at(inner)
     left, bottom, right, top = part.outline.bounds
     proved = ProvedPart(
         placement.part, part.part.name, placement.copy_number, right - left, top - bottom, None, None, None, None
@@ -139,11 +160,10 @@ def _prove_part(
     if match is None:
         found.faults.append((f"{called} does not come free", at))
         return proved
-    free.remove(match)
     shape = _own_frame(match.shape, placement)
-    deviation = _deviation(part.outline, shape, plan.kerf if plan.compensated else 0.0)
-    if deviation > ALLOWED:
-        found.faults.append((f"{called} differs from intent by {deviation:.3f} mm", at))
+    off = deviation(part.outline, shape, plan.kerf if plan.compensated else 0.0)
+    if off > ALLOWED:
+        found.faults.append((f"{called} differs from intent by {off:.3f} mm", at))
     if len(shape.interiors) != len(part.outline.cutouts):
         found.faults.append((f"{called} has {len(shape.interiors)} cut-outs of {len(part.outline.cutouts)}", at))
     x_min, y_min, x_max, y_max = shape.bounds
@@ -155,7 +175,7 @@ def _prove_part(
         top - bottom,
         float(x_max - x_min),
         float(y_max - y_min),
-        deviation,
+        off,
         shape,
     )
 
@@ -175,9 +195,9 @@ def _prove_pockets(
         if match is None:
             found.faults.append((f"{called} is not in the file", at))
             continue
-        deviation = _deviation(pocket.outline, match, kerf)
-        if deviation > ALLOWED:
-            found.faults.append((f"{called} differs from intent by {deviation:.3f} mm", at))
+        off = deviation(pocket.outline, match, kerf)
+        if off > ALLOWED:
+            found.faults.append((f"{called} differs from intent by {off:.3f} mm", at))
         shapes.append(match)
     return tuple(shapes)
 
@@ -187,36 +207,6 @@ def _own_frame(shape: Polygon, placement: Placement) -> Polygon:
     back = motion(placement).turn.conjugate()
     shift = -back * complex(placement.x, placement.y)
     return affine_transform(shape, [back.real, -back.imag, back.imag, back.real, shift.real, shift.imag])
-
-
-def _deviation(outline: Outline, shape: Polygon, kerf: float) -> float:
-    """Largest distance (mm) between intended and proved sides, both ways.
-
-    Round the corners only a kerf's width is left out: there no round beam can follow.
-    """
-    segments = [segment for loop in outline.loops for segment in loop]
-    corners = [segment.start for segment in segments]
-    clear_of_corners = [segment for segment in segments if segment.length > 2 * kerf]
-    points = [
-        segment.at(share)
-        for segment in clear_of_corners
-        for share in (kerf / segment.length, 0.5, 1 - kerf / segment.length)
-    ]
-    edge = shape.boundary
-    outward = shapely.distance(shapely.points([(p.real, p.imag) for p in points]), edge)
-    intended = shapely.union_all([LineString(_ring(loop_points)) for loop_points in _chords(outline)])
-    proved = shapely.points(shapely.get_coordinates(edge))
-    clear = shapely.distance(proved, shapely.multipoints([(c.real, c.imag) for c in corners])) > kerf
-    inward = shapely.distance(proved[clear], intended) if clear.any() else np.zeros(1)
-    return float(max(outward.max(initial=0.0), inward.max(initial=0.0)))
-
-
-def _chords(outline: Outline) -> list[list[Point]]:
-    return [[p for segment in loop for p in points(segment, 0.0005)] for loop in outline.loops]
-
-
-def _ring(points: list[Point]) -> list[tuple[float, float]]:
-    return [(p.real, p.imag) for p in [*points, points[0]]]
 
 
 # The fit ledger
