@@ -88,10 +88,11 @@ class Maker:
         self.doubtful.clear()
 
 
-def kill_and_look(served, makers, seconds):
-    """Lets the makers work for so long, kills the server, starts it again, and looks."""
+def kill_and_look(served, makers, seconds, long_work):
+    """Lets the makers work for so long, in the midst of long work or not, kills the server, starts it, and looks."""
     with ThreadPoolExecutor() as pool:
         works = [pool.submit(maker.work, served) for maker in makers]
+        run = begun(served, makers[0].slug) if long_work else None
         time.sleep(seconds)
         served.kill()
     for work in works:
@@ -104,6 +105,18 @@ def kill_and_look(served, makers, seconds):
     listed, deleted = ({p["slug"] for p in found} for found in (projects, served.get("/api/deleted")))
     for maker in makers:
         maker.hold_against(served, listed, deleted)
+    if run:
+        told = served.get(f"/api/runs/{run}")
+        assert told["state"] == "failed" and told["message"].startswith("The server was stopped"), told
+
+
+def begun(served, slug):
+    """A nesting that a worker has begun, and that would go on for a minute."""
+    run = served.post(f"/api/projects/{slug}/nest", {"seconds": 60})["id"]
+    until = time.monotonic() + 60
+    while served.get(f"/api/runs/{run}")["state"] == "waiting" and time.monotonic() < until:
+        time.sleep(0.05)
+    return run
 
 
 def make_old(served, makers):
@@ -134,7 +147,7 @@ def kills(served, times, seed=0):
     for maker in makers:
         maker.edit(served)
     for number in range(times):
-        kill_and_look(served, makers, chance.uniform(0, 1.5))
+        kill_and_look(served, makers, chance.uniform(0, 1.5), long_work=number % 6 == 1)
         if number % 3 == 2:
             make_old(served, makers)
     return makers, how_runs_ended(served)

@@ -85,6 +85,63 @@ def edit_through_the_api() -> Figure:
     return Figure("an edit of the whole tray through the API, ms", median_ms(edit), "at most 100 ms", 100)
 
 
+def large_edit() -> list[Figure]:
+    """One part's edit in a project of 200 parts and 400 joints: until it is answered, and what is sent."""
+    from django.test import Client
+
+    from workshop.revisions import create
+
+    document = _grid(200, 400)
+    project = create(document)
+    client = Client(headers={"host": "127.0.0.1", "accept-encoding": "gzip"})
+    part = document.parts[3].model_dump(mode="json")
+    version, sent = project.version, 0
+    lengths = iter(range(201, 1000))
+
+    def edit() -> None:
+        nonlocal version, sent
+        part["shape"]["width"]["text"] = str(next(lengths))
+        body = json.dumps({"version": version, "command": {"do": "put part", "part": part}})
+        answer = client.post(f"/api/projects/{project.slug}/edit", body, content_type="application/json")
+        version, sent = version + 1, len(answer.content)
+
+    return [
+        Figure("an edit at 200 parts and 400 joints, ms", median_ms(edit), "goal 150 ms", 150),
+        Figure("what its answer sends, kB", sent / 1000, "goal 60 kB", 60),
+    ]
+
+
+def proof_of_a_sheet() -> list[Figure]:
+    """Plan and proof of a sheet of 50 parts with 40 round holes each."""
+    from leannotch_core.cutting.plan import plan_sheet
+    from leannotch_core.document import LaidSheet, Layout, Placement, Project
+    from leannotch_core.evaluate import evaluate
+    from leannotch_core.formats.drawing import MOST_OF_OURS
+    from leannotch_core.formats.dxf import read_dxf, write_dxf
+    from leannotch_core.proof.sheet_proof import prove_sheet
+
+    hole = {"id": "cut_1", "hole": {"kind": "round", "diameter": "3"}, "x": "6", "y": "6"}
+    repeat = {"columns": 8, "rows": 5, "step_x": "6", "step_y": "6"}
+    part = {"name": "Plate", "stock": "birch", "cutouts": [hole | {"repeat": repeat}]}
+    shape = {"kind": "rectangle", "width": "58", "height": "40"}
+    parts = [{"id": f"plate_{i}", "shape": shape, **part} for i in range(50)]
+    places = [
+        Placement(part=f"plate_{i}", copy_number=1, sheet=0, x=5 + 61 * (i % 10), y=5 + 43 * (i // 10), turn=0)
+        for i in range(50)
+    ]
+    layout = Layout(sheets=[LaidSheet(stock="birch", width=620, height=225)], placements=places)
+    document = Project.model_validate({**_grid(2, 0).model_dump(), "parts": parts, "joints": [], "layout": layout})
+    result = evaluate(document)
+    plan = plan_sheet(document, result, 0)
+    drawing = read_dxf(write_dxf(plan), MOST_OF_OURS)
+    planned = median_ms(lambda: plan_sheet(document, result, 0), 3) / 1000
+    proved = median_ms(lambda: prove_sheet(plan, drawing, result), 3) / 1000
+    return [
+        Figure("the plan of 50 parts with 40 holes each, s", planned, "for comparison 1 s", 1),
+        Figure("the proof of that sheet, s", proved, "goal 6 s", 6),
+    ]
+
+
 def _grid(parts: int, joints: int) -> Any:
     """``parts`` crossing boards with ``joints`` cross-laps among them."""
     from leannotch_core.document import Project
@@ -338,6 +395,8 @@ def figures() -> list[Figure]:
     return [
         *evaluation(document),
         edit_through_the_api(),
+        *large_edit(),
+        *proof_of_a_sheet(),
         dxf_export(),
         growth(),
         *kernel(),

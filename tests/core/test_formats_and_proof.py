@@ -12,6 +12,7 @@ from xml.etree import ElementTree
 
 import ezdxf
 import pytest
+import shapely
 import svgelements
 from ezdxf import recover
 from hypothesis import given, settings
@@ -30,10 +31,12 @@ from leannotch_core.layout.nest import nest
 from leannotch_core.lettering.single_line import GLYPHS, strokes, text_width
 from leannotch_core.parts.shapes import rectangle, round_hole
 from leannotch_core.proof.__main__ import main
+from leannotch_core.proof.deviation import deviation
 from leannotch_core.proof.sheet_proof import caliper, prove_sheet, proved_gap
 from leannotch_core.proof.sweep import prove
 
 from ..projects import ROOT, cross_lap, demo, finger, part, project, stock, tab
+from .shapes import judge, outlines
 
 
 def laid(document):
@@ -339,6 +342,27 @@ def test_svg_is_plain_millimetres_with_one_group_an_operation():
     square = read_svg(write_svg(plan)).lines[-1]
     assert square.layer == "reference" and sum(s.length for s in square.segments) == pytest.approx(400)
     assert prove_sheet(plan, read_svg(write_svg(plan)), result).faults == []
+
+
+@given(outlines(), outlines(), st.sampled_from([0.0, 0.16]))
+def test_sides_are_measured_as_shapely_measures_fine_chords(meant, other, kerf):
+    """Against the piece itself with another taken off, so that sides lie far away, too."""
+    piece = max(
+        shapely.get_parts(judge([meant]).difference(judge([other]))), key=lambda shape: shape.area, default=None
+    )
+    if piece is None or piece.is_empty:
+        return
+    segments = [segment for loop in meant.loops for segment in loop]
+    sides = judge([meant], 0.0001).boundary
+    corners = shapely.multipoints([(s.start.real, s.start.imag) for s in segments])
+    proved = shapely.points(shapely.get_coordinates(piece.boundary))
+    far = shapely.distance(proved, sides)[shapely.distance(proved, corners) > kerf]
+    shares = [
+        (s, share) for s in segments if s.length > 2 * kerf for share in (kerf / s.length, 0.5, 1 - kerf / s.length)
+    ]
+    meant_points = [s.at(share) for s, share in shares]
+    back = [piece.boundary.distance(shapely.Point(p.real, p.imag)) for p in meant_points]
+    assert deviation(meant, piece, kerf) == pytest.approx(max([*far, *back, 0]), abs=0.0005)
 
 
 @pytest.mark.parametrize("hairline", [False, True])

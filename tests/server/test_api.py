@@ -160,6 +160,19 @@ def test_one_fit_for_all_joints_and_settings_copied_to_others(client, tray):
     assert len({(j["a"]["side"], j["b"]["part"], j["b"]["side"]) for j in fingers}) > 3
 
 
+def test_how_a_large_assembly_goes_together_is_looked_at_after_the_answer(client, tray):
+    short = part("long_wall", 230, 45, "birch", count=2)
+    told = edit(client, "sorting-tray", tray.version, {"do": "put part", "part": short}).json()
+    apart = [finding["text"] for finding in told["findings"] if "apart" in finding["text"]]
+    assert apart and not told["looking"]
+    tags = {"do": "put part", "part": part("tag", 20, 10, "birch", count=60)}
+    told = edit(client, "sorting-tray", told["version"], tags).json()
+    assert told["looking"] and not [f for f in told["findings"] if "apart" in f["text"]]
+    later = client.get("/api/projects/sorting-tray/findings").json()
+    assert later["version"] == told["version"]
+    assert [finding["text"] for finding in later["findings"] if "apart" in finding["text"]] == apart
+
+
 # Coupons and the stock library
 
 

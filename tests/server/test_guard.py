@@ -1,5 +1,6 @@
 """Who is answered, what a page of another may do, how a fault is told, and what of it is logged."""
 
+import gzip
 import json
 
 import pytest
@@ -29,6 +30,9 @@ def test_every_answer_is_guarded_files_and_faults_too(client, path):
 
 def test_what_changes_its_name_with_its_content_is_kept_and_all_else_asked_for_again(client):
     assert "immutable" in client.get(asset())["Cache-Control"]
+    packed = client.get(asset(), headers={"accept-encoding": "gzip"})
+    plain = b"".join(client.get(asset()).streaming_content)
+    assert packed["Content-Encoding"] == "gzip" and gzip.decompress(b"".join(packed.streaming_content)) == plain
     for path in ("/index.html", "/", "/mark.svg"):
         assert client.get(path)["Cache-Control"] in ("no-cache", "max-age=0, public"), path
 

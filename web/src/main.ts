@@ -1,5 +1,6 @@
 import '@fontsource-variable/archivo/wdth.css'
-import 'element-plus/dist/index.css'
+import 'element-plus/es/components/dialog/style/css'
+import 'element-plus/es/components/popover/style/css'
 import './look/theme.css'
 
 import { createPinia } from 'pinia'
