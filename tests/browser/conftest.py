@@ -10,7 +10,8 @@ from ..serving import Served
 
 # The browser library runs an event loop of its own beside Django's test database.
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
-expect.set_options(timeout=10_000)
+# A worker that has just been started takes its time on a busy machine, and so does all else.
+expect.set_options(timeout=60_000)
 
 
 @pytest.fixture(scope="session")

@@ -68,6 +68,7 @@ def test_a_server_that_is_away_is_said_and_waited_for(maker, page, served):
 
 def test_a_layout_found_for_an_older_spacing_is_offered(maker, page, served):
     maker.open("lay-out")
+    page.get_by_label("Look for").select_option("2 minutes")
     page.get_by_role("button", name="Lay out again").click()
     expect(page.get_by_role("progressbar")).not_to_have_attribute("value", "0")
     worker = served.workers()["nesting"]
@@ -77,7 +78,8 @@ def test_a_layout_found_for_an_older_spacing_is_offered(maker, page, served):
         expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("gap 7"))
     finally:
         os.kill(worker, signal.SIGCONT)
-    expect(page.get_by_text("were changed meanwhile, and were kept")).to_be_visible(timeout=60_000)
+    page.get_by_role("button", name="Stop and keep the best").click()
+    expect(page.get_by_text("were changed meanwhile, and were kept")).to_be_visible()
     expect(page.get_by_label("Gap between parts")).to_have_value("7")
     page.get_by_role("button", name="Take this layout").click()
     expect(page.get_by_text("were changed meanwhile")).to_have_count(0)
