@@ -9,7 +9,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from .arrangement import near_pairs
+from .pieces import near_pairs
+from .rows import Rows
 from .segment import Arc, Line, Point, Segment, cross, dot
 
 #: Ends closer than this (mm) are joined, and lines closer than this are one line drawn twice.
@@ -46,7 +47,7 @@ def _alike(segments: Sequence[Segment]) -> Iterable[tuple[int, int]]:
     radius = np.abs(start - centre)
     with np.errstate(divide="ignore", invalid="ignore"):
         along = (end - start) / np.abs(end - start)
-    for a, b in near_pairs(segments, SNAP):
+    for a, b in near_pairs(Rows.of(segments), SNAP):
         off = [np.abs((along[a].conjugate() * (point[b] - start[a])).imag) for point in (start, end)]
         on_line = ~arcs[a] & ~arcs[b] & (np.maximum(*off) <= SNAP)
         on_circle = arcs[a] & arcs[b]
