@@ -13,6 +13,9 @@ export type Mark = Part['marks'][number]
 export type CutOut = Schemas['CutOut']
 export type Stock = Schemas['Stock']
 export type Joint = Document['joints'][number]
+/** Some of the fields of a joint of any one kind. */
+export type JointChange = Some<Joint>
+type Some<J> = J extends Joint ? Partial<J> : never
 export type FingerJoint = Schemas['FingerJoint']
 export type TabAndSlot = Schemas['TabAndSlot']
 export type CaptiveNut = Schemas['CaptiveNut']

@@ -1,11 +1,9 @@
 import { computed, type ComputedRef } from 'vue'
 
-import type { CaptiveNut, CrossLap, FingerJoint, Housing, Joint, Side, Splice, TabAndSlot } from '../api/client'
+import type { Joint, JointChange, Side } from '../api/client'
 import { useWorkshop, type Refusal } from '../stores/workshop'
 
 export const SIDES: Side[] = ['bottom', 'right', 'top', 'left']
-
-export type Change = Partial<FingerJoint> | Partial<CrossLap> | Partial<TabAndSlot> | Partial<Splice> | Partial<CaptiveNut> | Partial<Housing>
 
 /** The chosen joint, if it is of one kind, and ways to change it. */
 export function useJoint<K extends Joint['kind']>(kind: K): { joint: ComputedRef<Extract<Joint, { kind: K }> | null> } & Edits {
@@ -15,8 +13,8 @@ export function useJoint<K extends Joint['kind']>(kind: K): { joint: ComputedRef
 }
 
 interface Edits {
-  put: (change: Change) => Promise<Refusal | null>
-  now: (change: Change) => void
+  put: (change: JointChange) => Promise<Refusal | null>
+  now: (change: JointChange) => void
   putEnd: (which: 'a' | 'b', change: Record<string, unknown>) => Promise<Refusal | null>
   nowEnd: (which: 'a' | 'b', change: Record<string, unknown>) => void
   value: (field: string) => number | undefined
@@ -26,9 +24,9 @@ interface Edits {
 /** Edits of whatever joint is chosen. ``put`` is for fields that show a refusal beside themselves. */
 export function useJointEdits(): Edits {
   const workshop = useWorkshop()
-  const put = (change: Change): Promise<Refusal | null> => workshop.editJoint(workshop.jointId ?? '', () => change)
+  const put = (change: JointChange): Promise<Refusal | null> => workshop.editJoint(workshop.jointId ?? '', () => change)
   const putEnd = (which: 'a' | 'b', change: Record<string, unknown>): Promise<Refusal | null> =>
-    workshop.editJoint(workshop.jointId ?? '', (one) => ({ [which]: { ...one[which], ...change } }) as Change)
+    workshop.editJoint(workshop.jointId ?? '', (one) => ({ [which]: { ...one[which], ...change } }) as JointChange)
   return {
     put,
     putEnd,

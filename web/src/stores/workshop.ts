@@ -1,8 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
 
-import { client, sentence, type Command, type Document, type Finding, type Joint, type Part, type Shown, type Stock, type Trouble } from '../api/client'
-import type { Change } from '../joints/edit'
+import { client, sentence, type Command, type Document, type Finding, type Joint, type JointChange, type Part, type Shown, type Stock, type Trouble } from '../api/client'
 
 /** Why an edit was not taken: a sentence, and the value that would be. */
 export interface Refusal {
@@ -130,7 +129,7 @@ export const useWorkshop = defineStore('workshop', () => {
     })
   }
 
-  function editJoint(id: string, change: (joint: Joint) => Change): Promise<Refusal | null> {
+  function editJoint(id: string, change: (joint: Joint) => JointChange): Promise<Refusal | null> {
     return edit((document) => {
       const found = document.joints.find((j) => j.id === id)
       return found ? { do: 'put joint', joint: { ...found, ...change(found) } as Joint } : null
