@@ -140,15 +140,22 @@ def _enqueue(run: Run) -> None:
 
 
 class _StopAsked:
-    """Asks the database a few times a second whether the maker has pressed stop."""
+    """Asks the database a few times a second whether the maker has pressed stop.
+
+    Work that is given a time says meanwhile how much of it is used up: it may look long for a better layout.
+    """
 
     def __init__(self, run: Run) -> None:
         self._run, self._next, self._answer = run, 0.0, False
+        self._began = time.monotonic()
 
     def __call__(self) -> bool:
         if not self._answer and time.monotonic() >= self._next:
-            self._next = time.monotonic() + 0.2
+            self._next = time.monotonic() + 0.25
             self._answer = Run.objects.filter(id=self._run.id, stop_asked=True).exists()
+            if self._run.seconds:
+                used = (time.monotonic() - self._began) / self._run.seconds
+                Run.objects.filter(id=self._run.id).update(progress=min(used, 1.0))
         return self._answer
 
 
@@ -159,7 +166,7 @@ def _nest(run: Run) -> None:
     best: Nesting | None = None
     for best in nest(began, result_of(revision), run.seconds, stop):
         shown = NestShown(layout=best.layout, findings=list(best.findings))
-        Run.objects.filter(id=run.id).update(progress=best.done, result=shown.model_dump_json())
+        Run.objects.filter(id=run.id).update(result=shown.model_dump_json())
     assert best is not None, "the first layout always comes"
     if _hand_back(run, began, best.layout):
         end(run, "stopped" if stop() else "done", progress=1)
