@@ -38,6 +38,7 @@ def fresh_tray(served):
 @pytest.fixture
 def page(browser, served):
     context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=served.url, accept_downloads=True)
+    context.set_default_timeout(60_000)
     page = context.new_page()
     faults = []
     page.on("pageerror", lambda error: faults.append(str(error)))

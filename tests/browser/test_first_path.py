@@ -287,3 +287,28 @@ def test_a_project_saved_to_a_file_is_opened_again(page, tmp_path):
     path.write_text("not a project")
     page.get_by_label("Open a saved project file").set_input_files(path)
     expect(page.get_by_role("alert")).to_contain_text("is not a Lean Notch project")
+
+
+def test_a_fact_opens_with_its_number_chosen_and_what_is_typed_there_stays_there(maker, page):
+    maker.open("shape")
+    page.get_by_role("button", name="Thickness").click()
+    readings = page.get_by_label("Readings")
+    expect(readings).to_be_focused()
+    # Digits go to stations elsewhere on the page; here they are a number, and Escape gives it up.
+    page.keyboard.type("0.115")
+    expect(readings).to_have_value("0.115")
+    page.keyboard.press("Escape")
+    expect(readings).to_have_count(0)
+    expect(page.get_by_role("button", name="Thickness")).to_be_focused()
+    expect(page).to_have_url(re.compile("/shape$"))
+    expect(page.get_by_role("button", name="Thickness")).to_have_text("3.07 mm")
+    page.keyboard.press("Enter")
+    expect(readings).to_be_focused()
+    page.keyboard.type("3.11 3.13")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("button", name="Thickness")).to_have_text("3.12 mm")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Project name").click()
+    page.keyboard.type("Tray of the bay")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("button", name="Project name")).to_have_text("Sorting tray")

@@ -23,6 +23,11 @@ function commit(): void {
   text.value = value || String(props.value)
   if (text.value !== String(props.value)) props.save(text.value)
 }
+
+function cancel(event: KeyboardEvent): void {
+  text.value = String(props.value)
+  ;(event.target as HTMLInputElement).blur()
+}
 </script>
 
 <template>
@@ -40,6 +45,7 @@ function commit(): void {
       @focus="editing = true"
       @blur="commit"
       @keydown.enter="commit"
+      @keydown.esc="cancel"
       @keydown.stop
     />
   </div>

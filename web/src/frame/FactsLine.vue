@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { ElPopover } from 'element-plus'
 import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
@@ -8,6 +7,7 @@ import PlainField from '../fields/PlainField.vue'
 import SizeField from '../fields/SizeField.vue'
 import { plain, withUnit } from '../fields/units'
 import { useWorkshop, type Refusal } from '../stores/workshop'
+import FactEditor from './FactEditor.vue'
 
 /** The sentence of live facts along the top; each of them opens where it stands. */
 const workshop = useWorkshop()
@@ -60,18 +60,14 @@ function go(station: string): void {
   <header class="facts">
     <RouterLink to="/" class="mark" title="All projects"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></RouterLink>
     <p v-if="workshop.document" class="sentence" aria-label="Facts">
-      <ElPopover trigger="click" placement="bottom-start" :width="300" :show-arrow="false">
-        <template #reference>
-          <button type="button" class="fact name" aria-label="Project name">{{ workshop.document.name }}</button>
-        </template>
+      <FactEditor name="Project name" :width="300" bold>
+        <template #fact>{{ workshop.document.name }}</template>
         <PlainField label="Name of the project" :value="workshop.document.name" :save="(name) => void workshop.change({ do: 'rename project', name })" />
-      </ElPopover>
+      </FactEditor>
       <template v-if="stock && facts">
         <span class="dot">·</span>
-        <ElPopover trigger="click" placement="bottom-start" :width="330" :show-arrow="false">
-          <template #reference>
-            <button type="button" class="fact" aria-label="Thickness">{{ withUnit(facts.thickness, workshop.unit) }}</button>
-          </template>
+        <FactEditor name="Thickness" :width="330">
+          <template #fact>{{ withUnit(facts.thickness, workshop.unit) }}</template>
           <h2>Thickness of {{ stock.name }}</h2>
           <p class="explain">
             Mean of {{ facts.readings }} caliper readings: {{ withUnit(facts.thickness, workshop.unit) }}, spread
@@ -79,11 +75,9 @@ function go(station: string): void {
           </p>
           <SizeField label="Readings" :size="readings" :save="saveReadings" class="wide" />
           <p class="explain">Type them one after the other with spaces between.</p>
-        </ElPopover>
-        <ElPopover trigger="click" placement="bottom-start" :width="230" :show-arrow="false">
-          <template #reference>
-            <button type="button" class="fact" aria-label="Stock">{{ stock.name }}</button>
-          </template>
+        </FactEditor>
+        <FactEditor name="Stock" :width="230">
+          <template #fact>{{ stock.name }}</template>
           <div class="choices">
             <button
               v-for="other in workshop.document.stocks"
@@ -96,22 +90,18 @@ function go(station: string): void {
               {{ other.name }}
             </button>
           </div>
-        </ElPopover>
+        </FactEditor>
         <span class="dot">·</span>
-        <ElPopover trigger="click" placement="bottom-start" :width="290" :show-arrow="false">
-          <template #reference>
-            <button type="button" class="fact" aria-label="Kerf">kerf {{ plain(facts.kerf, workshop.unit) }}</button>
-          </template>
+        <FactEditor name="Kerf" :width="290">
+          <template #fact>kerf {{ plain(facts.kerf, workshop.unit) }}</template>
           <h2>Kerf in {{ stock.name }}</h2>
           <SizeField label="Full width of the cut" :size="kerfSize" :value="facts.kerf" :save="saveKerf" />
           <p v-if="stock.kerf.how !== 'typed'" class="explain">Worked out from a test cut; typing a width replaces that.</p>
-        </ElPopover>
+        </FactEditor>
         <span class="dot">·</span>
       </template>
-      <ElPopover trigger="click" placement="bottom-start" :width="220" :show-arrow="false">
-        <template #reference>
-          <button type="button" class="fact" aria-label="Fit">{{ workshop.document.fit }} fit</button>
-        </template>
+      <FactEditor name="Fit" :width="220">
+        <template #fact>{{ workshop.document.fit }} fit</template>
         <p class="explain">For all joints that have no fit of their own.</p>
         <div class="choices">
           <button
@@ -125,7 +115,7 @@ function go(station: string): void {
             {{ fit }}<template v-if="stock">, clearance {{ stock.clearances[fit].text }}</template>
           </button>
         </div>
-      </ElPopover>
+      </FactEditor>
       <span class="dot">·</span>
       <button type="button" class="fact" @click="go('lay-out')">
         {{ parts }}
@@ -155,9 +145,6 @@ function go(station: string): void {
 .mark { display: flex; }
 .sentence { flex: 1; min-width: 0; font-size: 14.5px; display: flex; align-items: baseline; gap: 6px; white-space: nowrap; overflow: hidden; }
 .dot { color: var(--soft-ink); }
-.fact { border: 0; background: none; padding: 2px 1px; cursor: pointer; border-bottom: 1px dashed var(--accent); overflow: hidden; text-overflow: ellipsis; flex-shrink: 0; max-width: 240px; }
-.fact.name { max-width: 260px; font-weight: 650; border-bottom-color: transparent; }
-.fact:hover { background: var(--accent-wash); }
 .notes.some { color: var(--wrong); }
 .history { display: flex; gap: 12px; white-space: nowrap; font-size: 12.5px; }
 .explain { color: var(--soft-ink); margin: 4px 0; font-size: 12px; }
