@@ -17,6 +17,8 @@ const props = defineProps<{
 }>()
 const workshop = useWorkshop()
 const typing = ref('')
+/** What was typed last waits for its answer, or was refused: until then, and then, its field stays. */
+let waits = false
 let refused = false
 
 const CALLED: Record<string, string> = { columns: 'Column', rows: 'Row', length: 'Length', width: 'Width', height: 'Height' }
@@ -39,15 +41,17 @@ async function begin(event: Event, label: Label): Promise<void> {
 
 async function save(label: Label, size: Size): Promise<Refusal | null> {
   if (!props.put || !label.driven) return null
+  waits = true
   const refusal = await props.put(label.driven, size)
+  waits = false
   refused = refusal !== null
-  if (!refused) typing.value = ''
+  if (!refused && typing.value === key(label)) typing.value = ''
   return refusal
 }
 
+/** A size that was not changed is done with. */
 function leave(label: Label): void {
-  // A refused size stays, with why; one that was not changed is done with.
-  setTimeout(() => { if (!refused && typing.value === key(label)) typing.value = '' }, 400)
+  if (!waits && !refused && typing.value === key(label)) typing.value = ''
 }
 
 /** A size keeps its element while others come and go, so that what is being typed stays. */
