@@ -2,7 +2,8 @@
 
 from pathlib import Path
 
-from leannotch_core.document import Project, Stock, read_project
+from leannotch_core.document.stock import Stock
+from leannotch_core.project import Project, read_project
 
 ROOT = Path(__file__).resolve().parents[1]
 

@@ -7,22 +7,31 @@ on it is still worked out.
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Set
+from collections.abc import Sequence, Set
 from dataclasses import dataclass, field
 
-from .document import MOST_LINES, FingerJoint, NamedSize, Part, Project, Side, Stock
+from .document.limits import MOST_LINES
+from .document.model import Side
+from .document.sizes import shown
+from .document.starter import NamedSize
+from .document.stock import Stock
 from .findings import Finding, Place
 from .geometry.loop import Loop, Outline
-from .joining.joints import Joined, cut_joints
-from .joints.fit import Mating, Pocket
+from .joints.cutting import Joined, cut_joints
+from .joints.ends import EdgeOf
+from .joints.families import Joint
+from .joints.fit import Mating
+from .joints.given import Parties
 from .joints.meeting import Meeting
 from .joints.partner import Partner
 from .parts.cutting_out import Finished, finish
+from .parts.drawing import CutOutShape, DrawnPart, MarkShape, draw_part, of
+from .parts.part import Part
+from .parts.pocket import Pocket
 from .parts.sides import Beyond
+from .project import Project
 from .reading import Reader
-from .shaping import CutOutShape, DrawnPart, MarkShape, draw_part, of
-from .sizes import SizeError, length, shown
-from .stock import StockFacts, facts
+from .stock import StockFacts, UnknownFact, facts
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,7 +93,7 @@ class _Evaluation:
 
     def run(self) -> Result:
         self._draw_parts({part.id for part in self._project.parts})
-        joined = self._joined(self._project)
+        joined = self._joined(self._project.joints)
         if self._too_much(joined):
             return self._result
         self._result.ledger = joined.ledger
@@ -95,8 +104,8 @@ class _Evaluation:
 
     def meetings(self, joints: Set[str]) -> list[Meeting]:
         wanted = [joint for joint in self._project.joints if joint.id in joints]
-        self._draw_parts({end.part for joint in wanted for end in (joint.a, joint.b)})
-        return self._joined(self._project.model_copy(update={"joints": wanted})).meetings
+        self._draw_parts({part for joint in wanted for part in joint.parts})
+        return self._joined(wanted).meetings
 
     # Stocks, names and parts
 
@@ -121,22 +130,23 @@ class _Evaluation:
     def _stock(self, stock: Stock) -> None:
         try:
             found = facts(stock)
-        except SizeError as error:
-            self._reader.error(
-                f"{stock.name}, {error}", Place(kind="stock", id=stock.id, field=str(error).split(":")[0])
-            )
+        except UnknownFact as error:
+            place = Place(kind="stock", id=stock.id, field=error.field)
+            self._reader.error("stock-unreadable", f"{stock.name}, {error}", place)
             return
         self._result.stocks[stock.id] = found
         self._reader.names[f"{stock.id}.thickness"] = found.thickness
         self._reader.names[f"{stock.id}.kerf"] = found.kerf
         if found.kerf >= found.thickness:
             self._reader.warn(
+                "kerf-over-thickness",
                 f"{stock.name}: a kerf of {shown(found.kerf)} is not less than the thickness of "
                 f"{shown(found.thickness)}; check which was measured",
                 Place(kind="stock", id=stock.id, field="kerf"),
             )
         if found.readings == 0:
             self._reader.note(
+                "no-reading",
                 f"{stock.name} has no caliper reading; the nominal {shown(found.thickness)} is used",
                 Place(kind="stock", id=stock.id, field="readings"),
             )
@@ -145,26 +155,25 @@ class _Evaluation:
         stock = self._result.stocks.get(part.stock)
         if stock is None:
             if self._project.stock(part.stock) is None:
-                self._reader.error(f"{part.name}: its stock “{part.stock}” is not in the project", of(part, "stock"))
+                self._reader.error(
+                    "stock-missing", f"{part.name}: its stock “{part.stock}” is not in the project", of(part, "stock")
+                )
             return
         drawn = draw_part(part, stock, beyond, self._reader)
         if drawn:
             self._drawn[part.id] = drawn
 
     def _beyond(self) -> dict[str, Beyond]:
-        """What finger joints drawn at the inside face add to each part: the thickness of the other, and proud."""
+        """What joints drawn at the inside face add to each part: the thickness of the other, and what stands out."""
         sides: dict[str, dict[Side, float]] = defaultdict(dict)
         stocks = {part.id: self._result.stocks.get(part.stock) for part in self._project.parts}
         for joint in self._project.joints:
-            if not isinstance(joint, FingerJoint) or joint.reference == "outside":
-                continue
-            try:
-                proud = length(joint.proud, self._reader.names)
-            except SizeError:
+            proud = joint.drawn_inside(self._reader.names)
+            if proud is None:
                 continue
             for end, other in ((joint.a, joint.b), (joint.b, joint.a)):
                 stock = stocks.get(other.part)
-                if stock:
+                if stock and isinstance(end, EdgeOf):
                     known = sides[end.part].get(end.side, 0.0)
                     sides[end.part][end.side] = max(known, stock.thickness + proud)
         return defaultdict(
@@ -177,24 +186,26 @@ class _Evaluation:
 
     # Joints
 
-    def _joined(self, project: Project) -> Joined:
+    def _joined(self, joints: Sequence[Joint]) -> Joined:
         partners = {
             part_id: Partner(
-                part_id,
-                drawn.part.name,
-                drawn.width,
-                drawn.height,
-                drawn.stock.thickness,
-                drawn.stock.thickest,
-                drawn.stock.kerf,
+                id=part_id,
+                name=drawn.part.name,
+                width=drawn.width,
+                height=drawn.height,
+                thickness=drawn.stock.thickness,
+                thickest=drawn.stock.thickest,
+                kerf=drawn.stock.kerf,
                 beyond=drawn.beyond,
                 silhouette=drawn.silhouette,
                 outward=1 if drawn.part.face == "outside" else -1,
+                starter=drawn.part.starter,
             )
             for part_id, drawn in self._drawn.items()
         }
         stocks = {part_id: drawn.stock for part_id, drawn in self._drawn.items()}
-        return cut_joints(project, self._reader, partners, stocks)
+        names = {part.id: part.name for part in self._project.parts}
+        return cut_joints(joints, Parties(partners, stocks, names, self._project.fit), self._reader)
 
     def _too_much(self, joined: Joined) -> bool:
         """Whether the joints come to more than can be worked out while somebody waits; then that is an error."""
@@ -204,7 +215,7 @@ class _Evaluation:
                 f"The joints come to {lines} lines and arcs; at most {MOST_LINES} are worked out. "
                 "Make their fingers or tabs wider, or divide the project"
             )
-            self._reader.error(text, Place(kind="project", field="joints"))
+            self._reader.error("too-many-lines", text, Place(kind="project", field="joints"))
         return lines > MOST_LINES
 
     # Finished parts
@@ -215,7 +226,9 @@ class _Evaluation:
         finished = finish(drawn.region, (*drawn.openings, *cut, *joined.notches[part.id]))
         if not finished.pieces:
             self._reader.error(
-                f"{part.name}: nothing is left of it; its cut-outs take all material", of(part, "cutouts")
+                "nothing-left",
+                f"{part.name}: nothing is left of it; its cut-outs take all material",
+                of(part, "cutouts"),
             )
             return
         self._result.parts[part.id] = EvaluatedPart(
@@ -233,12 +246,14 @@ class _Evaluation:
         if len(finished.pieces) > 1 + drawn.islands:
             left, bottom, right, top = finished.pieces[1].bounds
             self._reader.warn(
+                "falls-apart",
                 f"{part.name} falls into {len(finished.pieces)} pieces; the smallest has "
                 f"{finished.pieces[-1].area:.1f} mm²",
                 of(part, "cutouts", complex((left + right) / 2, (bottom + top) / 2)),
             )
         if finished.web is not None and finished.web < drawn.stock.smallest_web - 1e-6:
             self._reader.warn(
+                "narrow-web",
                 f"{part.name}: a web of {shown(finished.web)} is left; "
                 f"this stock needs {shown(drawn.stock.smallest_web)}",
                 of(part, "cutouts", finished.web_at),

@@ -4,7 +4,11 @@ from __future__ import annotations
 
 from typing import Literal
 
-from .document import Model
+from pydantic import SerializeAsAny
+
+from .document.edit import Edit, SetValue
+from .document.model import Model
+from .document.sheet import CopyOf
 
 Kind = Literal["project", "stock", "part", "cut-out", "joint", "layout", "sheet"]
 
@@ -12,7 +16,7 @@ Kind = Literal["project", "stock", "part", "cut-out", "joint", "layout", "sheet"
 class Place(Model):
     """Where a finding belongs. ``x`` and ``y`` are mm in the frame of the part or the sheet.
 
-    On a sheet ``copies`` are the copies it is about, as ``part#number``.
+    On a sheet ``copies`` are the copies it is about.
     """
 
     kind: Kind
@@ -21,21 +25,29 @@ class Place(Model):
     part: str = ""
     x: float | None = None
     y: float | None = None
-    copies: list[str] = []
+    copies: list[CopyOf] = []
 
 
 class Mend(Model):
-    """A change that would settle the finding: one size to set."""
+    """An edit that would settle a finding, ready to be applied, and what to call it."""
 
     label: str
-    field: str
-    value: str
+    command: SerializeAsAny[Edit]
+
+
+def mend(label: str, path: tuple[str, ...], value: str | int) -> Mend:
+    """A mend that sets one value, by its path from the project."""
+    return Mend(label=label, command=SetValue(path=list(path), value=value))
 
 
 class Finding(Model):
-    """``error``: cannot be built; ``warning``: would cut wrong; ``note``: worth knowing."""
+    """``error``: cannot be built; ``warning``: would cut wrong; ``note``: worth knowing.
+
+    ``code`` names the kind of finding for programs; the text is for people alone.
+    """
 
     level: Literal["error", "warning", "note"]
+    code: str
     text: str
     place: Place
-    mend: Mend | None = None
+    mends: tuple[Mend, ...] = ()

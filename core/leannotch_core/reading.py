@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
+from .document.sizes import Size, SizeError, length, number
 from .findings import Finding, Mend, Place
-from .sizes import Size, SizeError, length, number
 
 Names = Mapping[str, float]
 
@@ -13,19 +13,19 @@ Names = Mapping[str, float]
 class Reader:
     """Collects values (mm, by their path in the document), findings, and the names that sizes may use."""
 
-    def __init__(self) -> None:
+    def __init__(self, names: Names | None = None) -> None:
         self.values: dict[str, float] = {}
         self.findings: list[Finding] = []
-        self.names: dict[str, float] = {}
+        self.names: dict[str, float] = dict(names or {})
 
-    def error(self, text: str, place: Place, mend: Mend | None = None) -> None:
-        self.findings.append(Finding(level="error", text=text, place=place, mend=mend))
+    def error(self, code: str, text: str, place: Place, *mends: Mend) -> None:
+        self.findings.append(Finding(level="error", code=code, text=text, place=place, mends=mends))
 
-    def warn(self, text: str, place: Place, mend: Mend | None = None) -> None:
-        self.findings.append(Finding(level="warning", text=text, place=place, mend=mend))
+    def warn(self, code: str, text: str, place: Place, *mends: Mend) -> None:
+        self.findings.append(Finding(level="warning", code=code, text=text, place=place, mends=mends))
 
-    def note(self, text: str, place: Place, mend: Mend | None = None) -> None:
-        self.findings.append(Finding(level="note", text=text, place=place, mend=mend))
+    def note(self, code: str, text: str, place: Place, *mends: Mend) -> None:
+        self.findings.append(Finding(level="note", code=code, text=text, place=place, mends=mends))
 
     def size(
         self,
@@ -44,7 +44,7 @@ class Reader:
             value = reader(size, names)
         except SizeError as error:
             place = at()
-            self.error(f"{called or place.field}: {error}", place)
+            self.error("size-unreadable", f"{called or place.field}: {error}", place)
             return None
         self.values[path] = value
         return value

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
-from .document import Clearances, Fit, Kerf, PlugKerf, Stock, StripKerf, TypedKerf
-from .sizes import Size, SizeError, length, positive
+from .document.model import Fit
+from .document.sizes import Size, SizeError, length, positive
+from .document.stock import Clearances, Kerf, PlugKerf, Stock, StripKerf, TypedKerf
 
 
 @dataclass(frozen=True, slots=True)
@@ -23,8 +24,16 @@ class StockFacts:
     sheets: tuple[tuple[float, float], ...]
 
 
+class UnknownFact(SizeError):  # noqa: N818 - it is a statement, and read as one
+    """A size of a stock that cannot be read; ``field`` names it."""
+
+    def __init__(self, field: str, why: str) -> None:
+        super().__init__(f"{field}: {why}")
+        self.field = field
+
+
 def facts(stock: Stock) -> StockFacts:
-    """The stock in numbers. Raises `SizeError` that names the field."""
+    """The stock in numbers. Raises `UnknownFact`."""
     nominal = _field("nominal thickness", stock.nominal)
     readings = [_field("caliper reading", reading) for reading in stock.readings] or [nominal]
     thickness = sum(readings) / len(readings)
@@ -40,33 +49,36 @@ def facts(stock: Stock) -> StockFacts:
     )
 
 
-def _field(what: str, size: Size) -> float:
+def _field(what: str, size: Size, reader: Callable[[Size, Mapping[str, float]], float] = positive) -> float:
     try:
-        return positive(size, {})
+        return reader(size, {})
     except SizeError as error:
-        raise SizeError(f"{what}: {error}") from error
+        raise UnknownFact(what, str(error)) from error
 
 
 def _clearances(clearances: Clearances, thickness: float) -> dict[Fit, float]:
-    found: dict[Fit, float] = {
-        "loose": length(clearances.loose, {}),
-        "sliding": length(clearances.sliding, {}),
-        "glue": length(clearances.glue, {}),
-        "press": length(clearances.press, {}),
+    typed: dict[Fit, Size] = {
+        "loose": clearances.loose,
+        "sliding": clearances.sliding,
+        "glue": clearances.glue,
+        "press": clearances.press,
     }
+    found = {fit: _field(f"{fit} clearance", size, length) for fit, size in typed.items()}
     for fit, clearance in found.items():
         if abs(clearance) >= thickness:
-            raise SizeError(f"{fit} clearance: {clearance:g} mm is not less than the thickness of {thickness:.2f} mm")
+            raise UnknownFact(
+                f"{fit} clearance", f"{clearance:g} mm is not less than the thickness of {thickness:.2f} mm"
+            )
     return found
 
 
 def kerf_width(kerf: Kerf) -> float:
-    """Full width of the cut in mm. Raises `SizeError` when it is not more than zero."""
+    """Full width of the cut in mm. Raises `UnknownFact` when it is not more than zero."""
     if isinstance(kerf, TypedKerf):
         return _field("kerf", kerf.width)
     width = kerf_from_strip(kerf) if isinstance(kerf, StripKerf) else kerf_from_plug(kerf)
     if width <= 0:
-        raise SizeError(f"kerf: the measured pieces leave {width:.3f} mm for it; measure them again")
+        raise UnknownFact("kerf", f"the measured pieces leave {width:.3f} mm for it; measure them again")
     return width
 
 

@@ -6,10 +6,10 @@ from pathlib import Path
 
 from django.conf import settings
 from django.db import transaction
-from leannotch_core.commands import SetLayout
-from leannotch_core.document import read_project
+from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
+from leannotch_core.project import read_project
 
 from workshop import library
 from workshop.models import LibraryStock, Project

@@ -6,12 +6,13 @@ from functools import lru_cache
 
 import numpy as np
 from leannotch_core.assembly.inner import inner_spans
+from leannotch_core.assembly.inside import put_inside
 from leannotch_core.assembly.order import Order
 from leannotch_core.assembly.poses import Assembly, Copy, assemble
 from leannotch_core.assembly.solids import Clash, solid
 from leannotch_core.assembly.space import extent
-from leannotch_core.document import Project as Document
 from leannotch_core.evaluate import EvaluatedPart, Result
+from leannotch_core.project import Project as Document
 from leannotch_core.starters.in_place import Driven, drives_overall, drives_span
 from pydantic import BaseModel
 
@@ -103,7 +104,8 @@ class FitShown(BaseModel):
 
 @lru_cache(maxsize=32)
 def assembly_of(revision_id: int) -> Assembly:
-    return assemble(document_of(revision_id), result_of(revision_id))
+    result = result_of(revision_id)
+    return put_inside(result, assemble(document_of(revision_id), result))
 
 
 def dry_fit_shown(revision_id: int, version: int) -> DryFitShown:

@@ -5,10 +5,11 @@ from __future__ import annotations
 import logging
 from collections.abc import Iterable
 
-from leannotch_core.document import Project as Document
-from leannotch_core.document import Stock
-from leannotch_core.faults import first_fault
+from leannotch_core.document.faults import first_fault
+from leannotch_core.document.stock import Stock
+from leannotch_core.edits.stock import PutStock
 from leannotch_core.findings import Finding, Mend, Place
+from leannotch_core.project import Project as Document
 from pydantic import ValidationError
 
 from workshop.models import LibraryStock
@@ -54,10 +55,17 @@ def stock_news(document: Document) -> list[Finding]:
         found.append(
             Finding(
                 level="note",
+                code="newer-coupon",
                 text=f"{stock.name}: a coupon of {result.date}{machine} gave a kerf of {result.kerf:.3g} mm and a glue "
                 f"clearance of {result.glue:.3g} mm; {since}",
                 place=Place(kind="stock", id=stock.id, field="history"),
-                mend=Mend(label=f"Take the values of {result.date}", field="history", value=stock.name),
+                mends=(Mend(label=f"Take the values of {result.date}", command=_values_of(newer, stock)),),
             )
         )
     return found
+
+
+def _values_of(known: Stock, stock: Stock) -> PutStock:
+    """A stock with what its namesake was measured to."""
+    measured = {name: getattr(known, name) for name in ("kerf", "clearances", "machine", "history")}
+    return PutStock(do="put stock", stock=stock.model_copy(update=measured))

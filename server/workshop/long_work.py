@@ -11,17 +11,18 @@ from django_tasks import task
 from django_tasks_db.models import DBTaskResult
 from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.solids import Clash, clashes
-from leannotch_core.commands import CannotApply, SetLayout
-from leannotch_core.cutting.plan import CannotPlan
-from leannotch_core.document import Layout
-from leannotch_core.document import Project as Document
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.sheet import Layout
+from leannotch_core.document.sizes import SizeError
+from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import Result
 from leannotch_core.findings import Finding
 from leannotch_core.geometry.segment import Point
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting, nest
+from leannotch_core.machining.plan import CannotPlan
+from leannotch_core.project import Project as Document
 from leannotch_core.proof.sheet_proof import ProvedPart, proved_gap
-from leannotch_core.sizes import SizeError
 from ninja import Schema
 
 from workshop.dry_fit import assembly_of, fit_shown
@@ -237,7 +238,7 @@ def _gaps(result: Result, parts: Sequence[ProvedPart]) -> list[float | None]:
 
 def sheet_proved(index: int, file: SheetFile) -> SheetProved:
     """A sheet's proof, ready to draw; path data with y turned down from 0."""
-    from leannotch_core.formats.svg import path_data
+    from leannotch_core.handover.svg import path_data
 
     proof = file.proof.proof
     return SheetProved(

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 from leannotch_core.assembly.notes import assembly_findings, is_turned, with_faces
+from leannotch_core.edits.layout_mends import with_mends
 from leannotch_core.findings import Finding
 from leannotch_core.layout.sheets import LayoutFacts, check_layout
 
@@ -51,5 +52,6 @@ def _looked_for(revision_id: int) -> list[Finding]:
 
 def _sorted(revision_id: int, assembly: list[Finding]) -> list[Finding]:
     news = stock_news(document_of(revision_id))
-    found = [*result_of(revision_id).findings, *news, *assembly, *layout_of(revision_id).findings]
+    layout = (with_mends(finding) for finding in layout_of(revision_id).findings)
+    found = [*result_of(revision_id).findings, *news, *assembly, *layout]
     return sorted(found, key=lambda finding: _ORDER[finding.level])

@@ -7,11 +7,13 @@ from functools import lru_cache
 
 from django.db import transaction
 from django.utils.text import slugify
-from leannotch_core.commands import CannotApply, Command, RecordCoupon, apply
-from leannotch_core.document import LARGEST_FILE, NotAProject, read_back, read_project
-from leannotch_core.document import Project as Document
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.limits import LARGEST_FILE
+from leannotch_core.edits.command import Command, apply
 from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.findings import Finding
+from leannotch_core.project import NotAProject, read_back, read_project
+from leannotch_core.project import Project as Document
 
 from workshop import library
 from workshop.models import Project, Revision
@@ -104,7 +106,7 @@ def edit(slug: str, version: int | None, command: Command) -> Project:
             return project
         result = evaluate(after)
         _refuse_new_errors(result, before_id)
-        kept = next(s for s in after.stocks if s.id == command.stock) if isinstance(command, RecordCoupon) else None
+        kept = command.stock_to_keep(after)
         with transaction.atomic():
             project = _at(slug, None)
             if project.version == seen:
@@ -112,7 +114,6 @@ def edit(slug: str, version: int | None, command: Command) -> Project:
                 project.name = after.name
                 _step_to(project, revision)
                 if kept:
-                    # What a machine does to a stock is worth knowing everywhere.
                     library.keep(kept)
                 break
         if version is not None:
@@ -181,7 +182,9 @@ def _at(slug: str, version: int | None) -> Project:
 def _store(project: Project, document: Document, label: str) -> Revision:
     text = document.model_dump_json()
     if len(text.encode()) > LARGEST_FILE:
-        raise CannotApply(f"The project would have {len(text) / 1e6:.1f} MB; it has at most 8 MB. Divide it.")
+        raise CannotApply(
+            f"The project would have {len(text) / 1e6:.1f} MB; it has at most {LARGEST_FILE / 1e6:g} MB. Divide it."
+        )
     return Revision.objects.create(project=project, parent_id=project.current_id, label=label, document=text)
 
 

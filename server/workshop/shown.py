@@ -8,17 +8,18 @@ from __future__ import annotations
 from functools import lru_cache
 from typing import Literal
 
-from leannotch_core.cutting.plan import marks
-from leannotch_core.document import Fit, KnotAt
-from leannotch_core.document import Project as Document
+from leannotch_core.document.model import Fit
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.findings import Finding
-from leannotch_core.formats.svg import path_data
 from leannotch_core.geometry.loop import Outline
 from leannotch_core.geometry.measure import centroid
-from leannotch_core.parts.shapes import SIDES
+from leannotch_core.handover.svg import path_data
+from leannotch_core.machining.plan import marks
+from leannotch_core.parts.drawing import knots_of
+from leannotch_core.parts.shapes.curve import KnotAt
+from leannotch_core.parts.shapes.rectangle import SIDES
 from leannotch_core.parts.sides import side_frame
-from leannotch_core.shaping import knots_of
+from leannotch_core.project import Project as Document
 from leannotch_core.starters.in_place import drives_side
 from pydantic import BaseModel
 

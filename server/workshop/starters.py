@@ -5,11 +5,12 @@ from __future__ import annotations
 from typing import Literal
 
 from leannotch_core.assembly.poses import assemble
-from leannotch_core.document import NamedSize, Starter, Stock
-from leannotch_core.document import Project as Document
+from leannotch_core.document.sizes import Size
+from leannotch_core.document.starter import NamedSize, Starter
+from leannotch_core.document.stock import Stock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.findings import Finding
-from leannotch_core.sizes import Size
+from leannotch_core.project import Project as Document
 from leannotch_core.starters.live import KINDS, make, put_starter
 from leannotch_core.starters.made import CannotMake
 from ninja import Schema

@@ -6,6 +6,7 @@ import re
 import pytest
 from playwright.sync_api import expect, sync_playwright
 
+from ..projects import ROOT
 from ..serving import Served
 
 # The browser library runs an event loop of its own beside Django's test database.
@@ -43,8 +44,34 @@ def page(browser, served):
     faults = []
     page.on("pageerror", lambda error: faults.append(str(error)))
     yield page
+    # A list that was chosen from may still be closing.
+    expect(page.get_by_role("listbox")).to_have_count(0)
+    left = barriers(page)
     context.close()
-    assert not faults
+    assert not faults and not left
+
+
+AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
+
+
+def barriers(page):
+    """What stands in the way of those who do not see or point, as axe-core finds it on the page as it is."""
+    page.evaluate(AXE)
+    found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
+    return [(fault["id"], node["html"][:200]) for fault in found["violations"] for node in fault["nodes"]]
+
+
+def choose(field, option):
+    """Chooses from a list that opens at a field."""
+    field.press("Enter")
+    # Another field's list may still be closing.
+    listed = field.page.locator(f"[id='{field.get_attribute('aria-controls')}']")
+    listed.get_by_role("option", name=option, exact=True).click()
+
+
+def chosen(page, label):
+    """A field with a list, to see in it what is chosen."""
+    return page.locator(".row-field").filter(has=page.get_by_label(label, exact=True))
 
 
 class Maker:

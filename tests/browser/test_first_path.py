@@ -4,13 +4,15 @@ import re
 
 import pytest
 from ezdxf import recover
-from leannotch_core.formats.svg import read_svg
+from leannotch_core.drawings.svg import read_svg
 from leannotch_core.proof.sweep import prove
 from playwright.sync_api import expect
 
+from .conftest import choose
+
 
 def ledger(page):
-    rows = page.get_by_role("table").filter(has_text="Fit ledger").get_by_role("row").all()
+    rows = page.get_by_role("group", name="Fit ledger").get_by_role("row").all()
     return [[cell.inner_text() for cell in row.get_by_role("cell").all()] for row in rows[1:]]
 
 
@@ -43,7 +45,7 @@ def test_the_point_of_it_all(maker, page):
 
     maker.station("Lay out")
     expect(maker.note("The layout is out of date: Floor")).to_be_visible()
-    page.get_by_label("Look for").select_option("2 seconds")
+    choose(page.get_by_label("Look for"), "2 seconds")
     page.get_by_role("button", name="Lay out again").click()
     expect(page.get_by_role("progressbar")).to_be_visible()
     expect(page.get_by_text(re.compile("parts moved|Nothing moved"))).to_be_visible(timeout=20_000)
@@ -77,16 +79,16 @@ def test_a_part_of_ones_own_from_nothing_to_a_file(maker, page):
     expect(page.get_by_text("= 25.4 mm")).to_be_visible()
     maker.type("Width", "25")
     maker.type("Height", "20*3")
-    page.get_by_label("top left corner", exact=True).select_option("round")
+    choose(page.get_by_label("top left corner", exact=True), "round")
     maker.type("Size of the top left corner", "10")
-    page.get_by_label("top right corner", exact=True).select_option("round")
+    choose(page.get_by_label("top right corner", exact=True), "round")
     refused = maker.type("Size of the top right corner", "16")
     expect(page.get_by_role("alert")).to_contain_text("the largest that fits is 15 mm")
     page.get_by_role("button", name="Use 15 mm").click()
     expect(refused).to_have_value("15")
     page.get_by_role("button", name="+ Round hole").click()
     maker.type("Diameter", "5")
-    page.get_by_label("Placed from").select_option("top left")
+    choose(page.get_by_label("Placed from"), "top left")
     maker.type("Distance across", "width/2")
     maker.type("Distance up", "8")
     page.get_by_label("In a row").fill("1")
@@ -97,7 +99,7 @@ def test_a_part_of_ones_own_from_nothing_to_a_file(maker, page):
     page.reload()
     expect(page.get_by_label("Height", exact=True)).to_have_value("20*3")
     maker.station("Lay out")
-    page.get_by_label("Look for").select_option("2 seconds")
+    choose(page.get_by_label("Look for"), "2 seconds")
     page.get_by_role("region", name="Layout").get_by_role("button", name="Lay out").click()
     expect(page.get_by_text("3 of 3 parts moved.")).to_be_visible(timeout=20_000)
     maker.station("Hand over")
@@ -128,11 +130,13 @@ def test_joining_two_edges_and_two_parts_by_hand(maker, page, served):
     page.get_by_role("button", name="left edge of Upright").press("Enter")
     expect(page.get_by_role("row", name=re.compile("finger, glue Shelf"))).to_be_visible()
     maker.type("Finger width, about", "12")
-    page.get_by_label("Starts with a finger").select_option("Upright")
-    page.get_by_role("region", name="Joints").get_by_label("Fit", exact=True).select_option("press")
+    choose(page.get_by_label("Starts with a finger"), "Upright")
+    choose(page.get_by_role("region", name="Joints").get_by_label("Fit", exact=True), "press")
     row = page.get_by_role("row", name=re.compile("finger, press Upright"))
     expect(row).to_contain_text("11.975")
     expect(row).to_contain_text("-0.050")
+    choose(page.get_by_role("region", name="Joints").get_by_label("Fit", exact=True), "glue, as the project")
+    expect(page.get_by_role("row", name=re.compile("finger, glue Upright"))).to_contain_text("0.100")
 
     page.get_by_role("button", name="Cross-lap").click()
     for name in ("Shelf", "Upright"):
@@ -159,11 +163,11 @@ def test_joining_two_edges_and_two_parts_by_hand(maker, page, served):
     page.get_by_role("button", name="Splice").click()
     page.get_by_role("button", name="top edge of Shelf").press("Enter")
     page.get_by_role("button", name="bottom edge of Upright").press("Enter")
-    page.get_by_label("Shape").select_option("round knob")
+    choose(page.get_by_label("Shape"), "round knob")
     maker.type("Size of a key", "20")
     expect(page.get_by_role("row", name=re.compile("splice, round knob, glue Upright"))).to_contain_text("20.050")
 
-    page.get_by_label("Fit of all joints").select_option("loose")
+    choose(page.get_by_label("Fit of all joints"), "loose")
     expect(page.get_by_role("row", name=re.compile("tab, its thickness, loose Shelf"))).to_contain_text("0.300")
     expect(page.get_by_role("row", name=re.compile("finger, loose"))).to_have_count(2)
 
@@ -214,7 +218,7 @@ def test_placing_by_hand_marks_what_is_wrong_and_hands_over_only_when_told(maker
     maker.station("Hand over")
     page.get_by_role("button", name="as DXF").click()
     expect(page.get_by_role("alert")).to_contain_text("The proof of this file failed")
-    page.get_by_label("Hand it over all the same").check()
+    page.get_by_role("checkbox", name="Hand it over all the same").press(" ")
     path = download(page, "as DXF")
     assert len(recover.readfile(path)[0].modelspace().query('LWPOLYLINE[layer=="cut"]')) == 7
     maker.station("Lay out")
@@ -249,7 +253,7 @@ def test_measuring_a_stock(maker, page):
     expect(page.get_by_text("mean of 6 ·")).to_be_visible()
     page.get_by_role("button", name="Remove reading 6").click()
     expect(page.get_by_text("mean of 5 ·")).to_be_visible()
-    page.get_by_label("from a plug and its hole").check()
+    page.get_by_label("from a plug and its hole").press(" ")
     maker.type("Hole", "20.3")
     maker.type("Plug", "19.9")
     expect(page.get_by_role("button", name="Kerf", exact=True)).to_have_text("kerf 0.2")
@@ -281,11 +285,11 @@ def test_a_project_saved_to_a_file_is_opened_again(page, tmp_path):
         page.get_by_role("row", name="Sorting tray").last.get_by_role("link", name="Save to file").click()
     path = tmp_path / "tray.notch.json"
     waiting.value.save_as(path)
-    page.get_by_label("Open a saved project file").set_input_files(path)
+    page.get_by_label("Open a saved project file").locator("input[type=file]").set_input_files(path)
     expect(page).to_have_url(re.compile("/projects/sorting-tray-[0-9]+/shape"))
     page.goto("/")
     path.write_text("not a project")
-    page.get_by_label("Open a saved project file").set_input_files(path)
+    page.get_by_label("Open a saved project file").locator("input[type=file]").set_input_files(path)
     expect(page.get_by_role("alert")).to_contain_text("is not a Lean Notch project")
 
 

@@ -8,6 +8,8 @@ from contextlib import closing
 
 from playwright.sync_api import expect
 
+from .conftest import choose
+
 
 def begun(served, name):
     return served.post("/api/projects", {"name": name})["slug"]
@@ -68,9 +70,9 @@ def test_a_server_that_is_away_is_said_and_waited_for(maker, page, served):
 
 def test_a_layout_found_for_an_older_spacing_is_offered(maker, page, served):
     maker.open("lay-out")
-    page.get_by_label("Look for").select_option("2 minutes")
+    choose(page.get_by_label("Look for"), "2 minutes")
     page.get_by_role("button", name="Lay out again").click()
-    expect(page.get_by_role("progressbar")).not_to_have_attribute("value", "0")
+    expect(page.get_by_role("progressbar")).not_to_have_attribute("aria-valuenow", "0")
     worker = served.workers()["nesting"]
     os.kill(worker, signal.SIGSTOP)
     try:

@@ -7,7 +7,9 @@ from hypothesis import strategies as st
 from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.geometry.loop import Outline
 from leannotch_core.geometry.segment import Arc, Motion
-from leannotch_core.parts.shapes import CornerSize, obround, rectangle, round_hole
+from leannotch_core.parts.shapes.obround import obround
+from leannotch_core.parts.shapes.rectangle import CornerSize, rectangle
+from leannotch_core.parts.shapes.round_hole import round_hole
 
 #: Sizes on a coarse grid, so that coincident and tangent edges come up often.
 sizes = st.integers(2, 40).map(lambda n: n / 2)

@@ -6,13 +6,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 from leannotch_core.assembly.inner import inner_spans
+from leannotch_core.assembly.inside import put_inside
 from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.poses import Copy, assemble
 from leannotch_core.assembly.solids import all_clashes, placed, solid
-from leannotch_core.commands import PutStarter, apply
-from leannotch_core.document import Starter
+from leannotch_core.assembly.space import extent
+from leannotch_core.document.edit import SetValue
+from leannotch_core.document.starter import Starter
+from leannotch_core.edits.command import apply
+from leannotch_core.edits.starter import PutStarter
 from leannotch_core.evaluate import evaluate
-from leannotch_core.joints.hardware import SCREWS
+from leannotch_core.joints.captive_nut.hardware import SCREWS
 
 from ..projects import cross_lap, demo, finger, nuts, part, project, splice, stock, tab
 
@@ -390,3 +394,28 @@ def test_assemblies_stand_with_the_top_of_their_drawings_upwards():
         )
         document = apply(project([]), PutStarter(do="put starter", starter=one))
         assert np.allclose(size_in_space(document), wanted, atol=1e-6), kind
+
+
+def test_dividers_that_no_joint_holds_stand_in_the_tray_that_they_fill():
+    """The demo's dividers are 0.3 mm shorter than the tray is wide inside; by hand, half of that is left all round."""
+    document = demo()
+    result = evaluate(document)
+    beside = assemble(document, result)
+    assert len(beside.groups) == 2
+    inside = put_inside(result, assemble(document, result))
+    boxes = {copy: extent(result.parts[copy.part], pose) for copy, pose in inside.poses.items()}
+    tray, dividers = inside.groups
+    low, high = (np.min([boxes[c][0] for c in tray], axis=0), np.max([boxes[c][1] for c in tray], axis=0))
+    wall = result.stocks["birch"].thickness
+    for axis in (0, 1):
+        own_low = min(boxes[c][0][axis] for c in dividers)
+        own_high = max(boxes[c][1][axis] for c in dividers)
+        assert own_low - low[axis] - wall == pytest.approx(0.15, abs=0.01)
+        assert high[axis] - wall - own_high == pytest.approx(0.15, abs=0.01)
+    assert min(boxes[c][0][2] for c in dividers) == pytest.approx(low[2] + wall)
+    assert all_clashes(result, inside) == []
+    # What is far too small for the room stays beside it.
+    small = apply(document, SetValue(path=["parts", "lengthways", "shape", "width"], value="200"))
+    worked = evaluate(small)
+    lying = put_inside(worked, assemble(small, worked))
+    assert min(lying.poses[copy][0, 3] for copy in lying.groups[1]) > high[0]

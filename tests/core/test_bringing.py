@@ -9,12 +9,15 @@ import shapely
 from ezdxf import units
 from hypothesis import given
 from hypothesis import strategies as st
-from leannotch_core.bringing import CannotBring, bring_outline
-from leannotch_core.commands import BringOutline, CannotApply, LetGo, MirrorPart, PutPart, PutStarter, apply
-from leannotch_core.document import Starter
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.sizes import Size
+from leannotch_core.document.starter import Starter
+from leannotch_core.drawings.outline import CannotBring, bring_outline
+from leannotch_core.edits.command import apply
+from leannotch_core.edits.part import BringOutline, MirrorPart, PutPart
+from leannotch_core.edits.starter import LetGo, PutStarter
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc
-from leannotch_core.sizes import Size
 
 from ..projects import part, project, stock
 from .shapes import judge

@@ -3,20 +3,17 @@
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.commands import (
-    CannotApply,
-    PlaceExactly,
-    PlaceParts,
-    PutName,
-    PutPart,
-    RemovePart,
-    RenameProject,
-    apply,
-)
-from leannotch_core.document import NotAProject, Part, read_project, write_project
+from leannotch_core.document.edit import CannotApply, SetValue
+from leannotch_core.edits.command import apply
+from leannotch_core.edits.layout import PlaceExactly, PlaceParts
+from leannotch_core.edits.layout_mends import with_mends
+from leannotch_core.edits.part import PutPart, RemovePart
+from leannotch_core.edits.project import PutName, RenameProject
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.sheets import check_layout, placed
+from leannotch_core.parts.part import Part
+from leannotch_core.project import NotAProject, read_project, write_project
 from shapely import box
 
 from ..projects import cross_lap, demo, finger, part, project, stock
@@ -87,7 +84,7 @@ def test_a_25_mm_tag_takes_10_mm_corners_and_refuses_15():
     document = project([part("tag", 25, 60, corners=corner("15"))])
     [finding] = evaluate(document).findings
     assert "the largest that fits is 12.5 mm" in finding.text
-    assert finding.mend.value == "12.5"
+    assert finding.mends[0].command.value == "12.5"
 
 
 def test_two_walls_of_128_under_a_roof_of_140_leave_6_mm_each_side():
@@ -256,7 +253,37 @@ def test_a_finding_names_the_very_copies_it_is_about():
     document = apply(document, PlaceParts(do="place parts", placements=[moved]))
     [finding] = check_layout(document, evaluate(document)).findings
     assert "Tag 10 reaches 5 mm off sheet 1" in finding.text
-    assert finding.place.copies == ["tag#10"]
+    assert [(copy.part, copy.copy_number) for copy in finding.place.copies] == [("tag", 10)]
+
+
+@pytest.mark.parametrize("label", ["Move it clear", "Next sheet"])
+def test_what_lies_wrong_is_laid_where_it_is_free(label):
+    document, _ = laid(project([part("tag", 90, 60, count=4)], layout={"margin": "5", "gap": "2"}))
+    first, second = document.layout.placements[:2]
+    over = second.model_copy(update={"x": first.x + 4, "y": first.y + 3, "by_hand": True})
+    document = apply(document, PlaceParts(do="place parts", placements=[over]))
+    [finding] = [with_mends(found) for found in check_layout(document, evaluate(document)).findings]
+    assert finding.code == "overlap"
+    mend = next(mend for mend in finding.mends if mend.label == label)
+    after = apply(document, mend.command)
+    assert not check_layout(after, evaluate(after)).findings
+    moved = [p for p in after.layout.placements if p not in document.layout.placements]
+    assert [(p.copy_number, p.sheet) for p in moved] == [(second.copy_number, 0 if label == "Move it clear" else 1)]
+
+
+def test_parts_that_have_changed_are_laid_out_again_and_the_others_stay():
+    spacing = {"margin": "5", "gap": "2"}
+    document, _ = laid(project([part("tag", 90, 60, count=2), part("disc", 50, 50)], layout=spacing))
+    wider = apply(document, SetValue(path=["parts", "tag", "shape", "width"], value="120"))
+    more = apply(wider, SetValue(path=["parts", "tag", "count"], value=3))
+    found = [with_mends(found) for found in check_layout(more, evaluate(more)).findings]
+    assert {"not-laid-out", "out-of-date"} <= {finding.code for finding in found}
+    stale = next(finding for finding in found if finding.code == "out-of-date")
+    after = apply(more, stale.mends[0].command)
+    facts = check_layout(after, evaluate(after))
+    assert not facts.findings and not facts.out_of_date
+    kept = [p for p in document.layout.placements if p.part == "disc"]
+    assert [p for p in after.layout.placements if p.part == "disc"] == kept
 
 
 @given(st.permutations(["rename", "add", "widen", "name"]))

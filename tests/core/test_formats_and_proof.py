@@ -7,7 +7,6 @@ import os
 import subprocess
 import sys
 from dataclasses import replace
-from typing import get_args
 from xml.etree import ElementTree
 
 import ezdxf
@@ -17,19 +16,23 @@ import svgelements
 from ezdxf import recover
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.coupons import fit_coupon
-from leannotch_core.cutting.plan import Operation, plan_sheet
+from leannotch_core.coupons.making import fit_coupon
+from leannotch_core.document.operations import ORDER
+from leannotch_core.drawings.drawing import BrokenFile, DrawnLine
+from leannotch_core.drawings.dxf import read_dxf
+from leannotch_core.drawings.svg import read_svg
 from leannotch_core.evaluate import evaluate
-from leannotch_core.formats.drawing import BrokenFile, DrawnLine
-from leannotch_core.formats.dxf import read_dxf, write_dxf
-from leannotch_core.formats.svg import path_data, read_svg, write_svg
 from leannotch_core.geometry.boolean import subtract
 from leannotch_core.geometry.loop import Loop, Outline
 from leannotch_core.geometry.segment import Arc, Motion, Source
+from leannotch_core.handover.dxf import write_dxf
+from leannotch_core.handover.svg import path_data, write_svg
 from leannotch_core.joints.fit import Gauge
 from leannotch_core.layout.nest import nest
-from leannotch_core.lettering.single_line import GLYPHS, strokes, text_width
-from leannotch_core.parts.shapes import rectangle, round_hole
+from leannotch_core.machining.plan import plan_sheet
+from leannotch_core.parts.lettering.single_line import GLYPHS, strokes, text_width
+from leannotch_core.parts.shapes.rectangle import rectangle
+from leannotch_core.parts.shapes.round_hole import round_hole
 from leannotch_core.proof.__main__ import main
 from leannotch_core.proof.deviation import deviation
 from leannotch_core.proof.sheet_proof import caliper, prove_sheet, proved_gap
@@ -371,11 +374,11 @@ def test_every_line_that_is_written_is_solid(hairline):
     document, result = laid(with_hand_over(demo(), check_square=True))
     plan = plan_sheet(document, result, 0)
     path = next(path for path in plan.paths if path.operation == "cut")
-    others = [replace(path, operation=operation) for operation in get_args(Operation) if operation != "pocket"]
+    others = [replace(path, operation=operation) for operation in ORDER if operation != "pocket"]
     plan = replace(plan, paths=(*plan.paths, *others, replace(path, operation="pocket", depth=1.5)))
     written = write_svg(plan, hairline=hairline)
     groups = [e for e in ElementTree.fromstring(written) if e.tag.endswith("}g")]
-    assert {g.get("id").partition("-")[0] for g in groups} == set(get_args(Operation))
+    assert {g.get("id").partition("-")[0] for g in groups} == set(ORDER)
     assert all(g.get("stroke").startswith("#") for g in groups) and b"dash" not in written
     drawn = read_with_ezdxf(write_dxf(plan))
     kinds = {layer.dxf.linetype.upper() for layer in drawn.layers} | {

@@ -5,12 +5,13 @@ import re
 import signal
 
 import pytest
-from leannotch_core.bringing import bring_outline, outline_apart
-from leannotch_core.document import Brought, Part
+from leannotch_core.drawings.apart import Bounds, apart
+from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.drawings.outline import bring_outline, outline_apart
+from leannotch_core.drawings.svg import read_svg
 from leannotch_core.evaluate import evaluate
-from leannotch_core.formats.apart import Bounds, apart
-from leannotch_core.formats.drawing import BrokenFile
-from leannotch_core.formats.svg import read_svg
+from leannotch_core.parts.part import Part
+from leannotch_core.parts.shapes.brought import Brought
 from leannotch_core.proof.__main__ import main
 from leannotch_core.proof.report import proved_apart
 from leannotch_core.proof.sweep import prove

@@ -7,7 +7,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.assembly.poses import Copy, assemble
 from leannotch_core.assembly.solids import all_clashes, placed, solid
-from leannotch_core.commands import MirrorPart, ScalePart, apply
+from leannotch_core.edits.command import apply
+from leannotch_core.edits.part import MirrorPart, ScalePart
 from leannotch_core.evaluate import evaluate
 
 from ..projects import part, project, stock
@@ -114,7 +115,7 @@ def test_a_groove_that_cannot_be_is_left_out_with_the_mend(more, at, says, field
     parts = [part("side", 160, 80), part("board", 60, 100)]
     result = evaluate(project(parts, [housing("board", "left", "side", *at, **more)]))
     [finding] = result.findings
-    assert says in finding.text and (finding.mend.field if finding.mend else "") == field
+    assert says in finding.text and [mend.command.path[-1] for mend in finding.mends] == ([field] if field else [])
     assert not result.parts["side"].pockets
 
 

@@ -6,15 +6,17 @@ import pytest
 import shapely
 from hypothesis import given
 from hypothesis import strategies as st
-from leannotch_core.cutting.plan import plan_sheet
+from leannotch_core.drawings.dxf import read_dxf
+from leannotch_core.edits.command import apply
 from leannotch_core.evaluate import evaluate
-from leannotch_core.formats.dxf import read_dxf, write_dxf
 from leannotch_core.geometry.chords import as_polygon, ring
 from leannotch_core.geometry.segment import Motion
-from leannotch_core.joints.cross_lap import slot_depths, slot_width
-from leannotch_core.joints.finger import finger_count, plan_fingers
+from leannotch_core.handover.dxf import write_dxf
+from leannotch_core.joints.cross_lap.cut import slot_depths, slot_width
+from leannotch_core.joints.finger.cut import finger_count, plan_fingers
 from leannotch_core.joints.relief import ROOM
 from leannotch_core.layout.nest import nest
+from leannotch_core.machining.plan import plan_sheet
 from leannotch_core.parts.sides import side_frame
 from leannotch_core.proof.sheet_proof import prove_sheet
 from shapely import box
@@ -240,8 +242,8 @@ def test_three_parts_that_each_start_against_the_next_leave_their_corner_empty()
     ]
     [finding] = evaluate(project(parts, joints)).findings
     assert "The corner of Front, End and Floor stays empty" in finding.text
-    joints[2]["starts"] = finding.mend.value
-    assert evaluate(project(parts, joints)).findings == []
+    [mend] = finding.mends
+    assert evaluate(apply(project(parts, joints), mend.command)).findings == []
 
 
 def test_the_demo_tray_keeps_its_outside_size_when_the_sheet_measures_5_mm():

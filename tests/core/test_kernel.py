@@ -12,7 +12,8 @@ from leannotch_core.geometry.chords import as_line
 from leannotch_core.geometry.loop import Outline
 from leannotch_core.geometry.offset import grow
 from leannotch_core.geometry.segment import Arc, Line, Motion, Source
-from leannotch_core.parts.shapes import rectangle, round_hole
+from leannotch_core.parts.shapes.rectangle import rectangle
+from leannotch_core.parts.shapes.round_hole import round_hole
 from shapely import LineString
 
 from .shapes import arcs, area, check_closed, differ, judge, outlines, sources

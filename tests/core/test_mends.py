@@ -3,7 +3,7 @@
 import pytest
 from leannotch_core.assembly.notes import with_faces
 from leannotch_core.assembly.poses import assemble
-from leannotch_core.document import Project
+from leannotch_core.edits.command import apply
 from leannotch_core.evaluate import evaluate
 
 from ..projects import cross_lap, finger, nuts, part, project, splice, stock, tab
@@ -244,28 +244,8 @@ def findings_of(document):
 
 
 def mended(document, finding):
-    """The document with the one size or choice set that the mend names, as the interface sets it."""
-    place, mend = finding.place, finding.mend
-    raw = document.model_dump()
-    kind = "joints" if place.kind == "joint" else "parts"
-    thing = next(t for t in raw[kind] if t["id"] == (place.id if kind == "joints" else place.part))
-    size = {"text": mend.value, "unit": "mm"}
-    if place.kind == "cut-out":
-        cut = next(c for c in thing["cutouts"] if c["id"] == place.id)
-        (cut if mend.field == "depth" else cut["hole"])[mend.field] = size
-    elif mend.field in ("relief", "starts", "face"):
-        thing[mend.field] = mend.value
-    elif mend.field in ("count", "tabs", "screws", "keys"):
-        thing[mend.field] = int(mend.value)
-    elif mend.field == "b.side":
-        thing["b"]["side"] = mend.value
-    elif mend.field.startswith("corners/"):
-        next(c for c in thing["shape"]["corners"] if c["corner"] == mend.field.split("/")[1])["size"] = size
-    elif kind == "parts":
-        thing["shape"][mend.field] = size
-    else:
-        thing[mend.field] = size
-    return Project.model_validate(raw)
+    """The document as the first of the finding's mends leaves it."""
+    return apply(document, finding.mends[0].command)
 
 
 @pytest.mark.parametrize("case", CASES)
@@ -273,7 +253,7 @@ def test_the_mend_that_is_offered_settles_what_was_told(case):
     parts, joints, stocks, says = CASES[case]
     document = project(parts, joints, stocks)
     finding, *others = [found for found in findings_of(document) if says in found.text]
-    assert finding.mend and finding.mend.label and all(other.mend == finding.mend for other in others)
+    assert finding.mends[0].label and all(other.mends == finding.mends for other in others)
     after = mended(document, finding)
     assert after != document
     left = findings_of(after)
@@ -289,8 +269,6 @@ def test_no_mend_is_offered_that_would_change_nothing():
     short = [part("a", 100, 4), part("b", 100, 4)]
     for width in ({"count": 3}, {"width": "1.3"}):
         [found] = [
-            f
-            for f in findings_of(project(short, [finger("a", "left", "b", "left", **width)], stocks))
-            if f.mend is None
+            f for f in findings_of(project(short, [finger("a", "left", "b", "left", **width)], stocks)) if not f.mends
         ]
         assert "not wider than the kerf" in found.text

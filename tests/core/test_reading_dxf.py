@@ -10,8 +10,8 @@ import shapely
 from ezdxf.math import Vec3
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.formats.drawing import BrokenFile
-from leannotch_core.formats.dxf import read_dxf
+from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.geometry.chords import as_line
 
 places = st.tuples(st.integers(-80, 80), st.integers(-80, 80))

@@ -10,19 +10,22 @@ from fontTools.pens.areaPen import AreaPen
 from fontTools.ttLib import TTFont
 from hypothesis import given
 from hypothesis import strategies as st
-from leannotch_core.commands import MirrorPart, ReshapeCurve, ScalePart, apply
-from leannotch_core.cutting.plan import plan_sheet
+from leannotch_core.drawings.dxf import read_dxf
+from leannotch_core.drawings.svg import read_svg
+from leannotch_core.edits.command import apply
+from leannotch_core.edits.part import MirrorPart, ReshapeCurve, ScalePart
 from leannotch_core.evaluate import evaluate
-from leannotch_core.formats.dxf import read_dxf, write_dxf
-from leannotch_core.formats.svg import read_svg, write_svg
 from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.geometry.loop import Outline
 from leannotch_core.geometry.measure import centroid, distance
 from leannotch_core.geometry.segment import Arc
+from leannotch_core.handover.dxf import write_dxf
+from leannotch_core.handover.svg import write_svg
 from leannotch_core.layout.nest import nest
-from leannotch_core.lettering import outlines as lettering
-from leannotch_core.lettering.outlines import Setting, islands, text_outlines
-from leannotch_core.parts.shapes import ellipse
+from leannotch_core.machining.plan import plan_sheet
+from leannotch_core.parts.lettering import outlines as lettering
+from leannotch_core.parts.lettering.outlines import Setting, islands, text_outlines
+from leannotch_core.parts.shapes.ellipse import ellipse
 from leannotch_core.proof.sheet_proof import prove_sheet
 
 from ..projects import cross_lap, finger, part, project, stock, tab
@@ -145,9 +148,9 @@ def test_a_plain_font_loses_its_islands_unless_bridges_or_the_stencil_hold_them(
 
     lost = evaluate(sign(font="plain"))
     [finding] = [f for f in lost.findings if "fall" in f.text]
-    assert "4 islands" in finding.text and finding.mend.field == "bridges"
+    assert "4 islands" in finding.text and finding.mends[0].command.path[-1] == "bridges"
     assert islands(text_outlines("t", "BOA", Setting("plain", 20))) == 4
-    for held in (sign(font="plain", bridges=finding.mend.value), sign(font="stencil")):
+    for held in (sign(font="plain", bridges=finding.mends[0].command.value), sign(font="stencil")):
         result = evaluate(held)
         assert not [f for f in result.findings if "fall" in f.text]
         assert len(result.parts["sign"].finished.pieces) == 1
@@ -180,7 +183,7 @@ def test_shapes_are_added_kept_and_sunk_as_the_judge_would():
     assert evaluate(kept).parts["a"].outline.area == pytest.approx(math.pi * 25**2)
     deep = project([part("a", 100, 60, cutouts=[cut("t", "pocket", tongue, 50, 30) | {"depth": "9"}])])
     [finding] = evaluate(deep).findings
-    assert "goes through" in finding.text and finding.mend.value == "1.53"
+    assert "goes through" in finding.text and finding.mends[0].command.value == "1.53"
 
 
 def test_a_grown_rim_is_the_judges_buffer():

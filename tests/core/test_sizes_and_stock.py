@@ -1,8 +1,8 @@
 """Typed sizes, thickness and kerf: sums by hand and common-practice values."""
 
 import pytest
-from leannotch_core.document import PlugKerf, StripKerf, TypedKerf
-from leannotch_core.sizes import Size, SizeError, length, positive, shown
+from leannotch_core.document.sizes import Size, SizeError, length, positive, shown
+from leannotch_core.document.stock import PlugKerf, StripKerf, TypedKerf
 from leannotch_core.stock import facts, kerf_width
 
 from ..projects import stock

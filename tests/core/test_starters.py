@@ -12,24 +12,20 @@ from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.poses import Copy, assemble
 from leannotch_core.assembly.solids import all_clashes
 from leannotch_core.assembly.space import extent
-from leannotch_core.commands import (
-    CannotApply,
-    LetGo,
-    MirrorPart,
-    PutJoint,
-    PutPart,
-    PutStarter,
-    PutStock,
-    RemoveStarter,
-    apply,
-)
-from leannotch_core.cutting.plan import plan_sheet
-from leannotch_core.document import Starter
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.sizes import Size
+from leannotch_core.document.starter import Starter
+from leannotch_core.drawings.dxf import read_dxf
+from leannotch_core.edits.command import apply
+from leannotch_core.edits.joint import PutJoint
+from leannotch_core.edits.part import MirrorPart, PutPart
+from leannotch_core.edits.starter import LetGo, PutStarter, RemoveStarter
+from leannotch_core.edits.stock import PutStock
 from leannotch_core.evaluate import evaluate
-from leannotch_core.formats.dxf import read_dxf, write_dxf
+from leannotch_core.handover.dxf import write_dxf
 from leannotch_core.layout.nest import nest
+from leannotch_core.machining.plan import plan_sheet
 from leannotch_core.proof.sheet_proof import prove_sheet, proved_gap
-from leannotch_core.sizes import Size
 from leannotch_core.starters.in_place import drives_overall, drives_side, drives_span, with_size
 from leannotch_core.starters.live import KINDS, make
 from leannotch_core.starters.made import CannotMake

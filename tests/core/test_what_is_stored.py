@@ -5,32 +5,19 @@ import json
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.commands import (
-    CannotApply,
-    LetGo,
-    MirrorPart,
-    PutJoint,
-    PutName,
-    PutPart,
-    PutStarter,
-    ScalePart,
-    SetLayout,
-    apply,
-)
-from leannotch_core.document import (
-    MOST_COPIES,
-    MOST_LINES,
-    NamedSize,
-    NotAProject,
-    Part,
-    Project,
-    Starter,
-    read_back,
-    read_project,
-    write_project,
-)
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.limits import MOST_COPIES, MOST_LINES
+from leannotch_core.document.starter import NamedSize, Starter
+from leannotch_core.edits.command import apply
+from leannotch_core.edits.joint import PutJoint
+from leannotch_core.edits.layout import SetLayout
+from leannotch_core.edits.part import MirrorPart, PutPart, ScalePart
+from leannotch_core.edits.project import PutName
+from leannotch_core.edits.starter import LetGo, PutStarter
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
+from leannotch_core.parts.part import Part
+from leannotch_core.project import NotAProject, Project, read_back, read_project, write_project
 
 from ..projects import cross_lap, demo, finger, part, project, stock, tab
 
@@ -123,7 +110,7 @@ def test_more_fingers_than_can_be_cut_are_a_warning_with_its_mend():
         [part("a", 90000, 60), part("b", 90000, 60)], [finger("a", "bottom", "b", "bottom", width="0.5")]
     )
     [found] = [f for f in evaluate(document).findings if "more than the 301" in f.text]
-    assert found.mend.label == "Use three fingers"
+    assert found.mends[0].label == "Use three fingers"
 
 
 def test_names_and_texts_lose_what_no_file_can_hold():

@@ -1,8 +1,8 @@
 """The server: what is acknowledged is stored, and two windows never overwrite each other."""
 
 import pytest
-from leannotch_core.document import write_project
-from leannotch_core.formats.dxf import read_dxf
+from leannotch_core.drawings.dxf import read_dxf
+from leannotch_core.project import write_project
 from leannotch_core.proof.sweep import prove
 from workshop.demo import load_demo
 from workshop.long_work import work
@@ -206,11 +206,8 @@ def test_a_coupon_teaches_the_stock_and_other_projects_may_take_it_over(client, 
     # The stand was drawn with the same birch: it says so, and can take the new values.
     stand = client.get("/api/projects/lens-stand").json()
     [news] = [f for f in stand["findings"] if f["place"]["kind"] == "stock"]
-    assert "2026-11-20" in news["text"] and "0.18 mm" in news["text"] and news["mend"]["value"] == birch["name"]
-    known = next(s for s in client.get("/api/library").json() if s["name"] == news["mend"]["value"])
-    own = next(s for s in stand["document"]["stocks"] if s["id"] == news["place"]["id"])
-    taken = own | {name: known[name] for name in ("kerf", "clearances", "machine", "history")}
-    after = edit(client, "lens-stand", stand["version"], {"do": "put stock", "stock": taken}).json()
+    assert "2026-11-20" in news["text"] and "0.18 mm" in news["text"]
+    after = edit(client, "lens-stand", stand["version"], news["mends"][0]["command"]).json()
     assert not [f for f in after["findings"] if f["place"]["kind"] == "stock"]
     assert after["stocks"]["birch"]["kerf"] == pytest.approx(0.18)
 

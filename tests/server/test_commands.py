@@ -2,13 +2,15 @@
 
 import pytest
 from django.core.management import CommandError, call_command
-from leannotch_core.commands import CannotApply, Command, SetLayout, apply
-from leannotch_core.document import Project as Document
-from leannotch_core.document import write_project
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.drawings.dxf import read_dxf
+from leannotch_core.drawings.svg import read_svg
+from leannotch_core.edits.command import Command, apply
+from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import evaluate
-from leannotch_core.formats.dxf import read_dxf
-from leannotch_core.formats.svg import read_svg
 from leannotch_core.layout.nest import nest
+from leannotch_core.project import Project as Document
+from leannotch_core.project import write_project
 from leannotch_core.proof.sweep import prove
 from leannotch_core.stock import facts
 from pydantic import TypeAdapter
@@ -92,6 +94,44 @@ PUT = {"part": "floor", "copy_number": 1, "sheet": 0, "turn": 0}
 
 #: Every command: what is asked, what its step is called, and what then holds.
 DONE = [
+    (
+        {"do": "set value", "path": ["parts", "end_wall", "cutouts", "0", "does"], "value": "pocket"},
+        "Does set to pocket",
+        lambda d: d.part("end_wall").cutouts[0].does == "pocket",
+    ),
+    ({"do": "begin stock", "id": "new"}, "Stock added", lambda d: "new" in ids(d.stocks)),
+    ({"do": "begin part", "id": "new"}, "Part added", lambda d: "new" in ids(d.parts)),
+    (
+        {"do": "draw as", "id": "floor", "kind": "ellipse"},
+        "Floor drawn as ellipse",
+        lambda d: d.part("floor").shape.kind == "ellipse",
+    ),
+    (
+        {"do": "begin cut-out", "part": "floor", "id": "new", "kind": "round"},
+        "Cut-out added to Floor",
+        lambda d: [cut.hole.diameter.text for cut in d.part("floor").cutouts] == ["10"],
+    ),
+    (
+        {"do": "begin mark", "part": "floor"},
+        "Text added to Floor",
+        lambda d: [mark.text for mark in d.part("floor").marks] == ["TEXT"],
+    ),
+    (
+        {
+            "do": "begin joint",
+            "id": "new",
+            "kind": "tab-and-slot",
+            "a": {"part": "end_wall", "side": "left"},
+            "b": {"part": "floor"},
+        },
+        "Tab-and-slot joint added",
+        lambda d: "new" in ids(d.joints),
+    ),
+    (
+        {"do": "lay again", "copies": [{"part": "floor", "copy_number": 1}], "sheet": 1},
+        "Floor laid out again",
+        lambda d: place_of(d, "floor").sheet > 0,
+    ),
     ({"do": "rename project", "name": "Kit"}, "Renamed to Kit", lambda d: d.name == "Kit"),
     ({"do": "set unit", "unit": "in"}, "Shown in in", lambda d: d.unit == "in"),
     ({"do": "set fit", "fit": "press"}, "Fit: press", lambda d: d.fit == "press"),

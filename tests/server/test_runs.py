@@ -3,7 +3,7 @@
 import pytest
 from django.db import connection
 from django_tasks_db.models import DBTaskResult
-from leannotch_core.commands import apply
+from leannotch_core.edits.command import apply
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting
 from workshop import long_work, revisions

@@ -228,4 +228,5 @@ def test_a_roof_too_wide_is_a_warning_with_its_mend_in_the_answer_to_the_edit(cl
     [finding] = edit(client, slug, 1, {"do": "put part", "part": wide}).json()["findings"]
     assert "Roof is 140 mm wide, and Wall stands where 128 mm would meet it" in finding["text"]
     assert "12 mm apart" in finding["text"]
-    assert (finding["mend"]["field"], finding["mend"]["value"], finding["place"]["part"]) == ("width", "128", "roof")
+    [mend] = finding["mends"]
+    assert mend["command"] == {"do": "set value", "path": ["parts", "roof", "shape", "width"], "value": "128"}

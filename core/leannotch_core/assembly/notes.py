@@ -8,10 +8,12 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from ..document import Face, Part, Project
+from ..document.model import Face
+from ..document.sizes import shown
 from ..evaluate import Result, meetings_of
-from ..findings import Finding, Mend, Place
-from ..sizes import shown
+from ..findings import Finding, Place, mend
+from ..parts.part import Part
+from ..project import Project
 from .poses import Assembly, Gap, assemble
 
 
@@ -45,9 +47,10 @@ def _missing(names: dict[str, str], assembly: Assembly) -> list[Finding]:
         found.append(
             Finding(
                 level="warning",
+                code="copy-missing",
                 text=f"{names[missing.part]}: a joint needs one more of it; all that there are hold other joints there",
                 place=Place(kind="part", id=missing.part, part=missing.part, field="count"),
-                mend=Mend(label=f"Make {count} of it", field="count", value=f"{count}"),
+                mends=(mend(f"Make {count} of it", ("parts", missing.part, "count"), count),),
             )
         )
     return found
@@ -64,21 +67,29 @@ def _gap(gap: Gap, names: dict[str, str], result: Result) -> Finding:
             f"{names[part]} is {shown(now)} {called}, and {other} stands where {shown(value)} would meet it: "
             f"their joint is {shown(gap.apart)} apart"
         )
-        make = Mend(label=f"Make {names[part]} {shown(value)} {called}", field=name, value=f"{round(value, 4):g}")
-        # A starter's numbers make the sizes of its parts.
-        mend = None if result.parts[part].part.starter else make
-        return Finding(level="warning", text=text, place=Place(kind="part", id=part, part=part, field=name), mend=mend)
+        path, size = ("parts", part, "shape", name), f"{round(value, 4):g}"
+        make = mend(f"Make {names[part]} {shown(value)} {called}", path, size)
+        return Finding(
+            level="warning",
+            code="does-not-meet",
+            text=text,
+            place=Place(kind="part", id=part, part=part, field=name),
+            # A starter's numbers make the sizes of its parts.
+            mends=() if result.parts[part].part.starter else (make,),
+        )
     if gap.turned:
         text = f"{a} and {b} do not meet in their joint: other joints hold them another way round"
     else:
         text = f"{a} and {b} do not meet in their joint: other joints hold them {shown(gap.apart)} apart"
-    return Finding(level="warning", text=text, place=Place(kind="joint", id=gap.joint, part=gap.a.part, field="a"))
+    place = Place(kind="joint", id=gap.joint, part=gap.a.part, field="a")
+    code = "held-turned" if gap.turned else "does-not-meet"
+    return Finding(level="warning", code=code, text=text, place=place)
 
 
 def _turned_over(finding: Finding, names: dict[str, str], part: str, face: str) -> Finding:
-    mend = Mend(label=f"Take the drawing of {names[part]} for its {face}", field="face", value=face)
+    over = mend(f"Take the drawing of {names[part]} for its {face}", ("parts", part, "face"), face)
     place = Place(kind="part", id=part, part=part, field="face")
-    return finding.model_copy(update={"place": place, "mend": mend})
+    return finding.model_copy(update={"place": place, "mends": (over,)})
 
 
 class _Closing:

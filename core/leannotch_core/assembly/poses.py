@@ -12,9 +12,9 @@ from itertools import product
 
 import numpy as np
 
-from ..document import Project
 from ..evaluate import EvaluatedPart, Result
-from ..joints.meeting import Contact, Meeting
+from ..joints.meeting import Contact, Hold, Meeting
+from ..project import Project
 from .space import Matrix, box, extent_of, poses_between
 from .upright import turn_upright
 
@@ -104,8 +104,8 @@ class _Assembling:
         self._ranks = {part: self._rank(part) for part in self._parts}
         self._standing_at: dict[tuple[str, int, int, int], list[Copy]] = defaultdict(list)
         self._standing_of: Counter[str] = Counter()
-        self._taken: dict[tuple[Copy, str], list[tuple[str, Contact]]] = defaultdict(list)
-        self._held_by: dict[tuple[Copy, str], str] = {}
+        self._taken: dict[tuple[Copy, Hold], list[tuple[str, Contact]]] = defaultdict(list)
+        self._held_by: dict[tuple[Copy, str], Hold] = {}
         self._assembly = Assembly()
 
     def run(self) -> Assembly:
@@ -122,8 +122,8 @@ class _Assembling:
         return max(left, key=lambda part: self._ranks[part], default=None)
 
     def _rank(self, part: str) -> tuple[bool, bool, float]:
-        others = {end.other.place for end in self._ends[part]}
-        is_floor = "bottom edge" in others and "top edge" not in others
+        others = {end.other.hold for end in self._ends[part]}
+        is_floor = Hold("edge", "bottom") in others and Hold("edge", "top") not in others
         return bool(others), is_floor, self._parts[part].outline.area
 
     def _set_upright(self) -> None:
@@ -182,7 +182,7 @@ class _Assembling:
         if len(way.ends) == 1:
             return 0
         usual = self._held_by.get((copy, way.joint))
-        alike = [i for i, end in enumerate(way.ends) if end.other.place == usual]
+        alike = [i for i, end in enumerate(way.ends) if end.other.hold == usual]
         choices = alike or list(range(len(way.ends)))
         return (
             choices[0]
@@ -213,9 +213,9 @@ class _Assembling:
 
     def _connect(self, copy: Copy, partner: Copy, end: _End) -> None:
         joint = end.meeting.joint
-        self._taken[copy, end.own.place].append((joint, end.own))
-        self._taken[partner, end.other.place].append((joint, end.other))
-        self._held_by[copy, joint], self._held_by[partner, joint] = end.other.place, end.own.place
+        self._taken[copy, end.own.hold].append((joint, end.own))
+        self._taken[partner, end.other.hold].append((joint, end.other))
+        self._held_by[copy, joint], self._held_by[partner, joint] = end.other.hold, end.own.hold
         first, second = (copy, partner) if end.first else (partner, copy)
         self._assembly.joined.append((end.meeting, first, second))
 
@@ -223,7 +223,7 @@ class _Assembling:
         """Whether the place that a joint would take up is taken, by the joint named or by any."""
         return any(
             _overlap(other.span, contact.span)
-            for joint, other in self._taken.get((copy, contact.place), ())
+            for joint, other in self._taken.get((copy, contact.hold), ())
             if not by or joint == by
         )
 
@@ -241,20 +241,20 @@ class _Assembling:
             if (left := [copy for copy in copies if not self._is_taken(copy, way.ends[0].own)])
         ]
         #: Copies and places of theirs that do not meet in one joint, and so are not missed by another.
-        told: set[tuple[Copy, str]] = set()
+        told: set[tuple[Copy, Hold]] = set()
         gaps: dict[str, Gap] = {}
         for way, left in ways:
             partners = copies_of[way.ends[0].other.part]
             gap = self._nearest(left, partners, way) if way.joint not in gaps else None
             if gap:
                 gaps[way.joint] = gap
-                places = {way.ends[0].own.place, *(end.other.place for end in way.ends)}
+                places = {way.ends[0].own.hold, *(end.other.hold for end in way.ends)}
                 told |= set(product((gap.a, gap.b), places))
         missing: dict[str, Missing] = {}
         for way, left in ways:
             partners = copies_of[way.ends[0].other.part]
             lacks = partners and all(self._is_taken(p, end.other) for end in way.ends for p in partners)
-            explained = all((copy, way.ends[0].own.place) in told for copy in left)
+            explained = all((copy, way.ends[0].own.hold) in told for copy in left)
             if lacks and not explained and way.joint not in gaps:
                 missing.setdefault(way.joint, Missing(way.joint, way.ends[0].other.part))
         self._assembly.gaps += gaps.values()
@@ -283,16 +283,16 @@ class _Assembling:
 
     def _closing(self, partner: Copy, contact: Contact, own: Matrix) -> tuple[str, str, float] | None:
         """The size of the partner that would bring its edge where it is wanted, ``own`` mm away in its own frame."""
-        part, side = self._parts[partner.part], contact.place.removesuffix(" edge")
+        part = self._parts[partner.part]
         which = {
             "right": ("width", own[0]),
             "left": ("width", -own[0]),
             "top": ("height", own[1]),
             "bottom": ("height", -own[1]),
         }
-        if side not in which:
+        if contact.hold.what != "edge":
             return None
-        name, more = which[side]
+        name, more = which[contact.hold.side]
         if abs(abs(more) - np.linalg.norm(own)) > 1e-3:
             return None
         value = (part.width if name == "width" else part.height) + float(more)
@@ -327,9 +327,9 @@ class _Way:
 
 
 def _ways(ends: Iterable[_End]) -> list[_Way]:
-    groups: dict[tuple[str, str, bool], list[_End]] = defaultdict(list)
+    groups: dict[tuple[str, Hold, bool], list[_End]] = defaultdict(list)
     for end in ends:
-        groups[end.meeting.joint, end.own.place, end.first].append(end)
+        groups[end.meeting.joint, end.own.hold, end.first].append(end)
     return [_Way(group, np.array([end.pose for end in group])) for group in groups.values()]
 
 

@@ -41,11 +41,11 @@ def turn_upright(
 
 
 def _weight(contact: Contact, alone: bool) -> float:
-    side, _, kind = contact.place.partition(" ")
-    if side == "line":
+    hold = contact.hold
+    if hold.what == "line":
         return FACE
-    beside = side in ("left", "right")
-    if kind.startswith("slot"):
+    beside = hold.side in ("left", "right")
+    if hold.what == "slot":
         return ACROSS if beside else STANDS
     return (ALONE if alone else BESIDE) if beside else STANDS
 

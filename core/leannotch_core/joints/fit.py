@@ -8,6 +8,7 @@ from typing import NamedTuple
 
 from ..geometry.loop import Outline
 from ..geometry.segment import Point
+from ..parts.pocket import Pocket
 from .meeting import Meeting
 from .partner import Partner
 
@@ -50,14 +51,6 @@ class Mating:
 
 
 @dataclass(frozen=True, slots=True)
-class Pocket:
-    """A recess in a face, ``depth`` mm deep."""
-
-    outline: Outline
-    depth: float
-
-
-@dataclass(frozen=True, slots=True)
 class JointCut:
     """What a joint takes from its partners: ``(part id, notch)`` pairs, pockets likewise, the pairs that mate, and
     how the partners meet when they are put together.
@@ -70,11 +63,18 @@ class JointCut:
 
 
 class Change(NamedTuple):
-    """A change of one field of a joint: what it is set to (sizes in mm), and what to call the change."""
+    """A change of one field of a joint: what it is set to (sizes in mm), and what to call the change.
+
+    A field of one of its ends has a dot between.
+    """
 
     field: str
     value: str
     label: str
+
+    @property
+    def path(self) -> list[str]:
+        return self.field.split(".")
 
 
 class CannotJoin(ValueError):  # noqa: N818 - it is a statement, and read as one

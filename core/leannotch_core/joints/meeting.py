@@ -6,6 +6,7 @@ A part lies with its drawn face up: x and y as drawn, z from 0 at its back to it
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal, NamedTuple
 
 from ..geometry.segment import Point
 from ..parts.sides import SideFrame
@@ -14,15 +15,25 @@ from .partner import Partner
 Vector = tuple[float, float, float]
 
 
+class Hold(NamedTuple):
+    """What of a part a joint takes up: the edge at a side, a slot ``at`` so many mm along one, or the line that begins
+    at a point of a face.
+    """
+
+    what: Literal["edge", "slot", "line"]
+    side: str = ""
+    at: complex = 0j
+
+
 @dataclass(frozen=True, slots=True)
 class Contact:
-    """Axes at a joint in one part's own frame; ``place`` names what of the part the joint takes up.
+    """Axes at a joint in one part's own frame; ``hold`` is what of the part the joint takes up.
 
-    ``span`` is the stretch of an edge that is taken up, in mm along it; None for the whole place.
+    ``span`` is the stretch of an edge that is taken up, in mm along it; None for all of it.
     """
 
     part: str
-    place: str
+    hold: Hold
     origin: Vector
     axes: tuple[Vector, Vector, Vector]
     span: tuple[float, float] | None = None
@@ -65,27 +76,28 @@ def outer(outward: int, thickness: float) -> float:
     return thickness if outward > 0 else 0.0
 
 
-def edge_on_face(
-    joint: str,
-    edged: Partner,
-    side: str,
-    faced: Partner,
-    line: tuple[Point, complex],
-    deep: float,
-    up: int,
-    firm: bool = True,
-) -> Meeting:
-    """An edge that stands on a line of a face, the drawn edge ``deep`` mm below it.
+@dataclass(frozen=True, slots=True)
+class OnFace:
+    """Where an edge stands on a face: on a line from ``start``, the drawn edge ``deep`` mm below the face.
 
-    ``line`` is its start and its direction on ``faced``; ``up`` is 1 where the edge stands on the drawn
-    face, -1 on the back.
+    ``up`` is 1 where it stands on the drawn face, -1 on the back; ``firm`` as of a `Meeting`.
     """
+
+    start: Point
+    along: complex
+    deep: float
+    up: int
+    firm: bool = True
+
+
+def edge_on_face(joint: str, edged: Partner, side: str, faced: Partner, on: OnFace) -> Meeting:
+    """An edge that stands on a line of another part's face."""
     frame = edged.frame(side)
-    start, along = line
+    start, along, up = on.start, on.along, on.up
     face = faced.thickness if up > 0 else 0.0
     on_edge = Contact(
         edged.id,
-        f"{side} edge",
+        Hold("edge", side),
         at_height(frame.start, edged.thickness / 2),
         (in_plane(frame.along), in_plane(frame.inward), upward(1)),
         (0.0, frame.length),
@@ -93,8 +105,8 @@ def edge_on_face(
     across = along * 1j * (-up * hand(frame))
     on_face = Contact(
         faced.id,
-        f"line at {start.real:.3f}, {start.imag:.3f}",
-        at_height(start, face - up * deep),
+        Hold("line", at=complex(round(start.real, 3), round(start.imag, 3))),
+        at_height(start, face - up * on.deep),
         (in_plane(along), upward(up), in_plane(across)),
     )
-    return Meeting(joint, on_edge, on_face, firm)
+    return Meeting(joint, on_edge, on_face, on.firm)

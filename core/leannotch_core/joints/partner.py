@@ -15,6 +15,7 @@ class Partner:
 
     ``beyond`` is what joints drawn at the inside face add outside the drawn size. ``silhouette`` is its base region
     if that is not simply its rectangle. ``outward`` is 1 where its drawn face is outside in the assembly, else -1.
+    ``starter`` is the id of the one that made it.
     """
 
     id: str
@@ -28,6 +29,7 @@ class Partner:
     beyond: Beyond = (0.0, 0.0, 0.0, 0.0)
     silhouette: tuple[Outline, ...] = ()
     outward: int = 1
+    starter: str = ""
 
     def frame(self, side: str) -> SideFrame:
         """The side as joints see it: where the part ends, with what lies beyond its drawn size."""

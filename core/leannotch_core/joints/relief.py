@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
-from ..document import ReliefKind
 from ..geometry.loop import Outline, circle
 from ..geometry.segment import Point, Source
 from ..parts.sides import SideFrame
+
+ReliefKind = Literal["none", "dog-bone", "T-bone, long side", "T-bone, short side"]
 
 #: A relief is this much larger in radius than the cutter (mm). At the cutter's own radius its centre line would
 #: be a stroke in and out on itself: a line drawn twice.

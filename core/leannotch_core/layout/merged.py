@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from ..document import Layout, Placement, Project
+from ..document.sheet import Layout, Placement
+from ..project import Project
 
 
 def merged(began: Project, now: Project, found: Layout) -> Layout | None:

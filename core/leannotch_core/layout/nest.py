@@ -9,10 +9,11 @@ from dataclasses import dataclass
 
 from shapely import MultiPolygon
 
-from ..document import LaidSheet, Layout, Placement, Project
+from ..document.sheet import LaidSheet, Layout, Placement
+from ..document.sizes import SizeError, length, shown
 from ..evaluate import Result
 from ..findings import Finding, Place
-from ..sizes import SizeError, length, shown
+from ..project import Project
 from .fill import Item, Sheetful, Spot, fill, fits
 from .sheets import laid_parts, placed, polygon_of, turns_allowed
 from .strip import pack
@@ -121,7 +122,8 @@ def _too_large(result: Result, item: Item, sizes: Sequence[tuple[float, float]],
         f"with a margin of {shown(margin)} all round. "
         "Add a larger sheet, or allow more turns."
     )
-    return Finding(level="warning", text=text, place=Place(kind="part", id=item.part, part=item.part))
+    place = Place(kind="part", id=item.part, part=item.part)
+    return Finding(level="warning", code="fits-no-sheet", text=text, place=place)
 
 
 def _improve(stack: _Stack, until: float, stop: Callable[[], bool]) -> Iterator[None]:
@@ -208,12 +210,13 @@ def _layout(project: Project, result: Result, stacks: Sequence[_Stack]) -> Layou
             number = len(sheets)
             sheets.append(LaidSheet(stock=stack.stock, width=sheet.width, height=sheet.height))
             placements += [placement.model_copy(update={"sheet": number}) for placement in by_hand]
-            placements += [_placement(spot, number) for spot in sheet.spots]
+            placements += [placement_of(spot, number) for spot in sheet.spots]
     update = {"sheets": sheets, "placements": placements, "laid": laid_parts(result)}
     return project.layout.model_copy(update=update)
 
 
-def _placement(spot: Spot, sheet: int) -> Placement:
+def placement_of(spot: Spot, sheet: int) -> Placement:
+    """Where an item was put, as the document has it."""
     item = spot.item
     return Placement(
         part=item.part,

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from functools import lru_cache
 from typing import Literal
@@ -12,13 +13,15 @@ import numpy as np
 from shapely import Polygon, STRtree
 from shapely.affinity import affine_transform
 
-from ..document import LaidPart, Part, Placement, Project
+from ..document.sheet import CopyOf, LaidPart, Placement
+from ..document.sizes import SizeError, length, shown
 from ..evaluate import EvaluatedPart, Result
 from ..findings import Finding, Place
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Outline
 from ..geometry.segment import Motion, move
-from ..sizes import SizeError, length, shown
+from ..parts.part import Part
+from ..project import Project
 
 #: Findings of one kind are told one by one up to so many parts.
 FEW = 3
@@ -102,7 +105,8 @@ def check_layout(project: Project, result: Result) -> LayoutFacts:
         margin = length(project.layout.margin, {})
         gap = length(project.layout.gap, {})
     except SizeError as error:
-        facts.findings.append(Finding(level="error", text=f"Layout: {error}", place=Place(kind="layout")))
+        place = Place(kind="layout")
+        facts.findings.append(Finding(level="error", code="size-unreadable", text=f"Layout: {error}", place=place))
         return facts
     for index, sheet in enumerate(project.layout.sheets):
         on_sheet = _on_sheet(project, result, index)
@@ -132,7 +136,7 @@ def _called(placement: Placement, part: EvaluatedPart) -> str:
 
 def _at(index: int, polygon: Polygon, *placements: Placement) -> Place:
     point = polygon.representative_point()
-    copies = [f"{placement.part}#{placement.copy_number}" for placement in placements]
+    copies = [CopyOf(part=placement.part, copy_number=placement.copy_number) for placement in placements]
     return Place(kind="sheet", id=str(index), x=point.x, y=point.y, copies=copies)
 
 
@@ -150,12 +154,13 @@ def _edges(
         room = min(left, bottom, width - right, height - top)
         called = _called(placement, part)
         if room < -1e-6:
-            text = f"{called} reaches {shown(-room)} off sheet {index + 1}"
+            code, text = "off-sheet", f"{called} reaches {shown(-room)} off sheet {index + 1}"
         elif room < margin - 1e-3:
             text = f"{called} is {shown(room)} from the edge of sheet {index + 1}; the margin is {shown(margin)}"
+            code = "in-margin"
         else:
             continue
-        findings.append(Finding(level="warning", text=text, place=_at(index, polygon, placement)))
+        findings.append(Finding(level="warning", code=code, text=text, place=_at(index, polygon, placement)))
     return findings
 
 
@@ -175,12 +180,11 @@ def _gaps(
         names = f"{_called(*on_sheet[a])} and {_called(*on_sheet[b])}"
         overlap = polygons[a].intersection(polygons[b]).area if apart == 0 else 0.0
         if overlap > 1e-6:
-            text = f"{names} overlap by {overlap:.1f} mm² on sheet {index + 1}"
+            code, text = "overlap", f"{names} overlap by {overlap:.1f} mm² on sheet {index + 1}"
         else:
-            text = f"{names} are {shown(apart)} apart on sheet {index + 1}; the gap is {shown(gap)}"
-        findings.append(
-            Finding(level="warning", text=text, place=_at(index, polygons[b], on_sheet[a][0], on_sheet[b][0]))
-        )
+            code, text = "too-close", f"{names} are {shown(apart)} apart on sheet {index + 1}; the gap is {shown(gap)}"
+        place = _at(index, polygons[b], on_sheet[b][0], on_sheet[a][0])
+        findings.append(Finding(level="warning", code=code, text=text, place=place))
     return findings
 
 
@@ -191,15 +195,15 @@ def _wrong_sheet(project: Project, index: int, on_sheet: list[tuple[Placement, E
     for placement, part in on_sheet:
         called = _called(placement, part)
         if part.part.stock != sheet.stock:
-            text = f"{called} is of another stock than sheet {index + 1}"
+            code, text = "other-stock", f"{called} is of another stock than sheet {index + 1}"
         elif stock and part.part.turns != "any" and placement.turn % 360 not in turns_allowed(part.part, stock.grain):
-            text = f"{called} is turned by {placement.turn:g} degrees; it may lie at " + ", ".join(
-                f"{turn:g}" for turn in turns_allowed(part.part, stock.grain)
-            )
+            allowed = ", ".join(f"{turn:g}" for turn in turns_allowed(part.part, stock.grain))
+            text = f"{called} is turned by {placement.turn:g} degrees; it may lie at {allowed}"
+            code = "other-turn"
         else:
             continue
         place = _at(index, placed(part.outline, placement), placement)
-        findings.append(Finding(level="warning", text=text, place=place))
+        findings.append(Finding(level="warning", code=code, text=text, place=place))
     return findings
 
 
@@ -218,9 +222,9 @@ def _compare(project: Project, result: Result, facts: LayoutFacts) -> None:
         if (laid := before.get(part_id)) and laid.outline != fingerprint(part.outline)
     }
     facts.changed += changed
-    names = {part_id: part.part.name for part_id, part in result.parts.items()}
-    facts.findings += _few(absent, "warning", names, "are not on a sheet yet; lay out again")
-    facts.findings += _few(changed, "note", names, "have changed since; the layout is out of date")
+    facts.findings += _few("not-laid-out", absent, result, f"{len(absent)} parts are not on a sheet yet; lay out again")
+    since = f"{len(changed)} parts have changed since; the layout is out of date"
+    facts.findings += _few("out-of-date", changed, result, since)
 
 
 def _change(laid: LaidPart, part: EvaluatedPart) -> str:
@@ -230,12 +234,20 @@ def _change(laid: LaidPart, part: EvaluatedPart) -> str:
     return "whose joints, corners or cut-outs have changed"
 
 
-def _few(
-    texts: dict[str, str], level: Literal["warning", "note"], names: dict[str, str], together: str
-) -> list[Finding]:
-    """One finding for each part, or where there are many, one for all of them."""
+def _few(code: str, texts: dict[str, str], result: Result, together: str) -> list[Finding]:
+    """One finding for each part, or where there are many, one for all of them, with all of their copies."""
+    level: Literal["warning", "note"] = "warning" if code == "not-laid-out" else "note"
+
+    def finding(text: str, parts: Sequence[str]) -> Finding:
+        copies = [
+            CopyOf(part=part, copy_number=number + 1)
+            for part in parts
+            for number in range(result.parts[part].part.count)
+        ]
+        place = Place(kind="layout", part=parts[0] if len(parts) == 1 else "", copies=copies)
+        return Finding(level=level, code=code, text=text, place=place)
+
     if len(texts) <= FEW:
-        return [Finding(level=level, text=text, place=Place(kind="layout", part=part)) for part, text in texts.items()]
-    first = ", ".join(names[part] for part in list(texts)[:FEW])
-    text = f"{len(texts)} parts {together}: {first} and {len(texts) - FEW} more"
-    return [Finding(level=level, text=text, place=Place(kind="layout"))]
+        return [finding(text, [part]) for part, text in texts.items()]
+    first = ", ".join(result.parts[part].part.name for part in list(texts)[:FEW])
+    return [finding(f"{together}: {first} and {len(texts) - FEW} more", list(texts))]

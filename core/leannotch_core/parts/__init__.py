@@ -1,0 +1,1 @@
+"""Parts as drawn: shapes, cut-outs, marks and lettering, typed and worked out."""

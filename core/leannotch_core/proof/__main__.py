@@ -7,9 +7,10 @@ import json
 import sys
 from pathlib import Path
 
-from ..formats.apart import Bounds, apart
-from ..formats.drawing import LARGEST_FILE, BrokenFile
-from ..sizes import Size, SizeError, length
+from ..document.limits import LARGEST_DRAWING
+from ..document.sizes import Size, SizeError, length
+from ..drawings.apart import Bounds, apart
+from ..drawings.drawing import BrokenFile
 from .report import proved_apart
 
 #: What the proof of a file may take.
@@ -45,8 +46,8 @@ def main(arguments: list[str]) -> int:
 def _bytes(path: Path) -> bytes:
     """The file's content. Raises `BrokenFile`."""
     try:
-        if path.stat().st_size > LARGEST_FILE:
-            raise BrokenFile(f"{path} has more than {LARGEST_FILE / 1e6:.0f} MB, which is not read.")
+        if path.stat().st_size > LARGEST_DRAWING:
+            raise BrokenFile(f"{path} has more than {LARGEST_DRAWING / 1e6:.0f} MB, which is not read.")
         return path.read_bytes()
     except (OSError, ValueError) as error:
         if isinstance(error, BrokenFile):

@@ -10,8 +10,7 @@ import shapely
 from numpy.typing import NDArray
 from shapely import Polygon, STRtree
 
-from ..geometry.loop import Outline
-from ..geometry.segment import Arc, Segment
+from .chords import Shape, Side, boxes, centres, is_arc, lengths, places, sweeps
 
 Points = NDArray[np.complex128]
 Numbers = NDArray[np.float64]
@@ -22,25 +21,24 @@ Shapes = NDArray[np.object_]
 NEAR = 0.05
 
 
-def deviation(outline: Outline, shape: Polygon, kerf: float) -> float:
+def deviation(outline: Shape, shape: Polygon, kerf: float) -> float:
     """Largest distance (mm) between intended and proved sides, both ways.
 
     Round the corners only a kerf's width is left out: there no round beam can follow.
     """
-    segments = [segment for loop in outline.loops for segment in loop]
-    clear_of_corners = [segment for segment in segments if segment.length > 2 * kerf]
-    intended = [
-        segment.at(share)
-        for segment in clear_of_corners
-        for share in (kerf / segment.length, 0.5, 1 - kerf / segment.length)
-    ]
+    segments = [side for ring in (outline.outer, *outline.cutouts) for side in ring.segments]
+    long = lengths(segments)
+    clear_of_corners = long > 2 * kerf
+    clear = [side for side, is_clear in zip(segments, clear_of_corners, strict=True) if is_clear]
+    share = kerf / long[clear_of_corners]
+    intended = np.concatenate([places(clear, at) for at in (share, np.full(len(clear), 0.5), 1 - share)])
     edge = shape.boundary
-    outward = shapely.distance(_shapes(np.array(intended, dtype=complex)), edge)
+    outward = shapely.distance(_shapes(intended), edge)
     x, y = shapely.get_coordinates(edge).T
     proved: Points = x + 1j * y
     spots = _shapes(proved)
-    clear = ~_at_corners(proved, spots, segments, kerf)
-    inward = _distances(proved[clear], spots[clear], segments)
+    apart = ~_at_corners(proved, spots, segments, kerf)
+    inward = _distances(proved[apart], spots[apart], segments)
     return float(max(outward.max(initial=0.0), inward.max(initial=0.0)))
 
 
@@ -48,7 +46,7 @@ def _shapes(points: Points) -> Shapes:
     return np.asarray(shapely.points(points.real, points.imag))
 
 
-def _at_corners(points: Points, spots: Shapes, segments: Sequence[Segment], kerf: float) -> NDArray[np.bool_]:
+def _at_corners(points: Points, spots: Shapes, segments: Sequence[Side], kerf: float) -> NDArray[np.bool_]:
     """Which points lie within a kerf of where two sides meet."""
     corners = np.array([segment.start for segment in segments])
     who, which = _pairs(spots, np.array([[c.real, c.imag, c.real, c.imag] for c in corners]), kerf)
@@ -58,10 +56,10 @@ def _at_corners(points: Points, spots: Shapes, segments: Sequence[Segment], kerf
     return found
 
 
-def _distances(points: Points, spots: Shapes, segments: Sequence[Segment]) -> Numbers:
+def _distances(points: Points, spots: Shapes, segments: Sequence[Side]) -> Numbers:
     """How far each point is from the nearest of the lines and arcs."""
     nearest = np.full(len(points), np.inf)
-    who, which = _pairs(spots, np.array([segment.bounds() for segment in segments]), NEAR)
+    who, which = _pairs(spots, boxes(segments), NEAR)
     _take(nearest, points, who, which, segments)
     far = np.flatnonzero(nearest > NEAR)
     for index in range(len(segments) if far.size else 0):
@@ -78,7 +76,7 @@ def _pairs(spots: Shapes, bounds: Numbers, room: float) -> tuple[NDArray[np.intp
 
 
 def _take(
-    nearest: Numbers, points: Points, who: NDArray[np.intp], which: NDArray[np.intp], segments: Sequence[Segment]
+    nearest: Numbers, points: Points, who: NDArray[np.intp], which: NDArray[np.intp], segments: Sequence[Side]
 ) -> None:
     """Lowers the distances of some points by what they are from some of the segments."""
     start = np.array([segment.start for segment in segments])[which]
@@ -89,17 +87,16 @@ def _take(
     np.minimum.at(nearest, who, np.minimum(found, beside))
 
 
-def _beside(here: Points, start: Points, end: Points, which: NDArray[np.intp], segments: Sequence[Segment]) -> Numbers:
+def _beside(here: Points, start: Points, end: Points, which: NDArray[np.intp], segments: Sequence[Side]) -> Numbers:
     """Distances square to the segments; infinite where a point lies beside none of it."""
-    is_arc = np.array([isinstance(segment, Arc) for segment in segments])[which]
-    centre = np.array([segment.centre if isinstance(segment, Arc) else segment.start - 1 for segment in segments])[
-        which
-    ]
-    sweep = np.array([segment.sweep if isinstance(segment, Arc) else 1.0 for segment in segments])[which]
+    arcs, sweep = is_arc(segments)[which], sweeps(segments)[which]
+    # Of a line only what is beside it counts; any centre will do that is not its start.
+    centre = np.where(arcs, centres(segments)[which], start - 1)
+    sweep = np.where(arcs, sweep, 1.0)
     along = end - start
     share = (here - start) / along
     line = np.where((share.real >= 0) & (share.real <= 1), np.abs(share.imag * along), np.inf)
     spoke = start - centre
     turned = np.mod(np.angle((here - centre) / spoke) * np.sign(sweep), math.tau)
     arc = np.where(turned <= np.abs(sweep), np.abs(np.abs(here - centre) - np.abs(spoke)), np.inf)
-    return np.where(is_arc, arc, line)
+    return np.where(arcs, arc, line)

@@ -2,21 +2,9 @@
 
 from __future__ import annotations
 
-from pathlib import Path
-
-from ..formats.apart import READING, within
-from ..formats.drawing import Drawing
-from ..formats.dxf import read_dxf
-from ..formats.svg import read_svg
+from ..drawings.apart import READING, within
+from ..drawings.formats import read_drawing
 from .sweep import Proof, prove
-
-
-def read_drawing(name: str, data: bytes) -> Drawing:
-    """Reads a file by its name's ending, or by what it begins with. Raises `BrokenFile`."""
-    ending = Path(name).suffix.lower()
-    if ending == ".svg" or (ending != ".dxf" and data.lstrip()[:1] == b"<"):
-        return read_svg(data)
-    return read_dxf(data)
 
 
 def report(proof: Proof) -> dict[str, object]:
@@ -44,7 +32,7 @@ def report(proof: Proof) -> dict[str, object]:
 def proved_apart(data: bytes, name: str, kerf: float) -> dict[str, object]:
     """The proof of a file's bytes in both forms, for a process of its own. Raises `BrokenFile`."""
     with within(READING.seconds):
-        drawing = read_drawing(name, data)
+        drawing = read_drawing(data, name)
     proof = prove(drawing, kerf)
     return {"report": report(proof), "sentences": _sentences(proof)}
 

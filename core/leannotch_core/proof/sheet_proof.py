@@ -10,15 +10,15 @@ from shapely import LineString, Polygon, STRtree
 from shapely import Point as ShapelyPoint
 from shapely.affinity import affine_transform
 
-from ..cutting.plan import SheetPlan
-from ..document import Placement
+from ..document.sheet import Placement
+from ..document.sizes import shown
+from ..document.statement import statement
+from ..drawings.drawing import Drawing, DrawnLine
 from ..evaluate import Result
-from ..formats.drawing import Drawing, DrawnLine
-from ..geometry.chords import as_line, as_polygon
-from ..geometry.segment import Point
 from ..joints.fit import Gauge, Mating
 from ..layout.sheets import motion, placed
-from ..sizes import shown
+from ..machining.plan import SheetPlan
+from .chords import Point, as_line, as_polygon
 from .deviation import deviation
 from .sweep import TOLERANCE, Piece, Proof, prove, quarter
 
@@ -115,9 +115,12 @@ class _Taken:
 def _check_file(plan: SheetPlan, drawing: Drawing, found: SheetProof) -> None:
     """The cross-checks of the file itself; each is told, whether it holds or not."""
     found.check("millimetres are stated", "" if drawing.unit_stated else "The file does not state its unit")
-    told = "not compensated" not in drawing.says
     silent = "" if drawing.says else "The file does not say who compensates for the kerf"
-    wrong = "" if told == plan.compensated else "The file says otherwise about the kerf than was asked for"
+    wrong = (
+        ""
+        if drawing.says == statement(plan.kerf, plan.compensated)
+        else "The file says otherwise about the kerf than was asked for"
+    )
     found.check("it says who compensates for the kerf", silent or wrong)
     cuts = [line for line in drawing.lines if line.layer == "cut"]
     written = sum(path.operation == "cut" for path in plan.paths)
@@ -188,7 +191,7 @@ def _prove_pockets(
     own = [_own_frame(shape, placement) for shape in cleared] if part.pockets else []
     shapes = []
     for pocket in part.pockets:
-        inner = as_polygon(pocket.outline).representative_point()
+        inner = as_polygon(pocket.outline, TOLERANCE).representative_point()
         match = next((shape for shape in own if shape.contains(inner)), None)
         at = motion(placement)(complex(inner.x, inner.y))
         called = f"A pocket of {part.part.name} {placement.copy_number}"

@@ -16,11 +16,11 @@ import numpy.typing as npt
 import shapely
 from shapely import Polygon, STRtree
 
-from ..formats.drawing import NOT_CUT, Drawing
-from ..geometry.chains import Chain, chained, without_doubles
-from ..geometry.chords import as_lines
-from ..geometry.segment import Point
-from ..sizes import shown
+from ..document.operations import NOT_CUT
+from ..document.sizes import shown
+from ..drawings.chains import Chain, chained, without_doubles
+from ..drawings.drawing import Drawing
+from .chords import Point, as_lines
 
 #: An array of shapely shapes.
 Shapes = npt.NDArray[Any]
@@ -124,8 +124,8 @@ def _check_crossings(closed: Sequence[Chain], proof: Proof) -> None:
 
 def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], kerf: float) -> list[Piece]:
     """The faces that the lines bound, less what the beam takes along their edges and along lines that end in them."""
-    lines = _lines(chains)
-    faces, bridges, ends, _ = shapely.polygonize_full([shapely.node(shapely.multilinestrings(lines))])
+    drawn = _lines(chains)
+    faces, bridges, ends, _ = shapely.polygonize_full([shapely.node(shapely.multilinestrings(drawn))])
     left = shapely.get_parts(faces)
     if kerf > 0:
         # What lies further than half a kerf from all edges of a face is just what no beam along them touches.
@@ -152,16 +152,16 @@ def _lines(chains: Sequence[Chain]) -> Shapes:
     starts = np.concatenate([[0], stops[:-1]])
     joined = np.array([chain.closed for chain in chains])
     points[stops[joined] - 1] = points[starts[joined]]
-    lines: Shapes = shapely.linestrings(points, indices=own)
-    return lines
+    found: Shapes = shapely.linestrings(points, indices=own)
+    return found
 
 
-def _swept(faces: Shapes, lines: Shapes, kerf: float) -> Shapes:
+def _swept(faces: Shapes, loose: Shapes, kerf: float) -> Shapes:
     """Faces less the sweep along lines that run into them."""
-    if not len(lines) or not len(faces):
+    if not len(loose) or not len(faces):
         return faces
-    met, by = STRtree(lines).query(faces, predicate="dwithin", distance=kerf / 2)
+    met, by = STRtree(loose).query(faces, predicate="dwithin", distance=kerf / 2)
     for index in np.unique(met):
-        beam = shapely.union_all(shapely.buffer(lines[by[met == index]], kerf / 2, quad_segs=quarter(kerf / 2)))
+        beam = shapely.union_all(shapely.buffer(loose[by[met == index]], kerf / 2, quad_segs=quarter(kerf / 2)))
         faces[index] = faces[index].difference(beam)
     return faces

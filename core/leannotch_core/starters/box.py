@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from ..document import CutOut, FaceLine, Obround
-from ..sizes import Size
+from ..document.sizes import Size
+from ..joints.ends import FaceLine
+from ..parts.cut_out import CutOut
+from ..parts.shapes.obround import Obround
 from .made import CannotMake, Choice, Kind, Making, Number
 from .walls import bottom, walls
 

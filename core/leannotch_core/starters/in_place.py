@@ -9,9 +9,11 @@ from typing import Literal
 from ..assembly.inner import Span
 from ..assembly.poses import Assembly
 from ..assembly.space import extent
-from ..document import Part, Project, Starter
+from ..document.sizes import Size, SizeError, length
+from ..document.starter import Starter
 from ..evaluate import Result
-from ..sizes import Size, SizeError, length
+from ..parts.part import Part
+from ..project import Project
 from .live import KINDS
 from .made import CannotMake
 from .tray import KIND, compartments, with_compartment

@@ -7,11 +7,15 @@ from typing import TypeVar
 
 from pydantic import ValidationError
 
-from ..document import Brought, Joint, Model, Part, Project, Starter
+from ..document.faults import first_fault
+from ..document.model import Model
+from ..document.sizes import Size, SizeError
+from ..document.starter import Starter
 from ..evaluate import evaluate
-from ..faults import first_fault
-from ..shaping import brought_size
-from ..sizes import Size, SizeError
+from ..joints.families import Joint
+from ..parts.part import Part
+from ..parts.shapes.brought import Brought
+from ..project import Project
 from ..stock import facts
 from . import box, others, tray
 from .made import CannotMake, Kind, Made, Making
@@ -101,7 +105,7 @@ def with_silhouette(project: Project, part: Part, shape: Brought) -> Project:
     if part.shape.kind not in ("curve", "brought"):
         title = KINDS[starter.kind][0].title
         raise CannotMake(f"{part.name} keeps the shape that its starter, {title}, gives it; let go of that first.")
-    drawn = brought_size(shape)
+    drawn = shape.drawn
     numbers = {f"{starter.id}_{number.name}": number.name for number in KINDS[starter.kind][0].numbers}
     driving = numbers.get(part.shape.width.text)
     wide = {driving: Size(text=f"{round(known.height * drawn.real / drawn.imag, 4):.7g}")} if driving else {}

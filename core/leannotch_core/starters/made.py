@@ -7,24 +7,19 @@ from copy import copy
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from ..document import (
-    CrossLap,
-    CutOut,
-    EdgeOf,
-    FaceLine,
-    FingerJoint,
-    Housing,
-    Joint,
-    NamedSize,
-    Part,
-    Rectangle,
-    Shape,
-    SlotAt,
-    Splice,
-    Starter,
-    TabAndSlot,
-)
-from ..sizes import Size, SizeError, length, number
+from ..document.sizes import Size, SizeError, length, number
+from ..document.starter import NamedSize, Starter
+from ..joints.cross_lap.typed import CrossLap
+from ..joints.ends import EdgeOf, FaceLine, SlotAt
+from ..joints.families import Joint
+from ..joints.finger.typed import FingerJoint
+from ..joints.housing.typed import Housing
+from ..joints.splice.typed import Splice
+from ..joints.tab_and_slot.typed import TabAndSlot
+from ..parts.cut_out import CutOut
+from ..parts.part import Part
+from ..parts.shapes.kinds import Shape
+from ..parts.shapes.rectangle import Rectangle
 
 
 @dataclass(frozen=True, slots=True)

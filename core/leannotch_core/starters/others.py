@@ -5,8 +5,10 @@ from __future__ import annotations
 import math
 from itertools import pairwise
 
-from ..document import CornerCut, Curve, FaceLine, Knot, Rectangle
-from ..sizes import Size
+from ..document.sizes import Size
+from ..joints.ends import FaceLine
+from ..parts.shapes.curve import Curve, Knot
+from ..parts.shapes.rectangle import CornerCut, Rectangle
 from .made import CannotMake, Kind, Making, Number, line_up, slots_at
 
 BRACKET = Kind(

@@ -10,8 +10,9 @@ import re
 from dataclasses import dataclass
 from itertools import groupby
 
-from ..document import CutOut, RoundHole
-from ..sizes import Size
+from ..document.sizes import Size
+from ..parts.cut_out import CutOut
+from ..parts.shapes.round_hole import RoundHole
 from .made import CannotMake, Choice, Kind, Making, Number, line_up, slots_at
 from .walls import bottom, walls
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Literal
 
-from ..document import CutOut
+from ..parts.cut_out import CutOut
 from .made import Making
 
 _CORNERS = (

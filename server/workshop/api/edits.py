@@ -6,7 +6,7 @@ from collections.abc import Callable
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
-from leannotch_core.commands import Command
+from leannotch_core.edits.command import Command
 from ninja import Router, Schema, Status
 
 from workshop import revisions
@@ -17,7 +17,7 @@ from workshop.shown import ProjectShown, show
 router = Router()
 
 
-class Edit(Schema):
+class NewEdit(Schema):
     version: int
     command: Command
 
@@ -27,7 +27,7 @@ class Step(Schema):
 
 
 @router.post("/projects/{slug}/edit", response={200: ProjectShown, 404: Trouble, 409: Trouble, 422: Trouble})
-def edit_project(request: HttpRequest, slug: str, payload: Edit) -> Any:
+def edit_project(request: HttpRequest, slug: str, payload: NewEdit) -> Any:
     return _changed(slug, lambda: revisions.edit(slug, payload.version, payload.command))
 
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
-from leannotch_core.bringing import outline_apart
-from leannotch_core.document import Brought
-from leannotch_core.formats.apart import apart
+from leannotch_core.drawings.apart import apart
+from leannotch_core.drawings.outline import outline_apart
+from leannotch_core.parts.shapes.brought import Brought
 from ninja import Router, Schema
 
 from workshop.api.answers import Trouble

@@ -5,9 +5,11 @@ from __future__ import annotations
 from datetime import datetime
 
 from django.http import Http404, HttpRequest, HttpResponse
-from leannotch_core.document import Name, NotAProject, read_project, write_project
-from leannotch_core.document import Project as Document
+from leannotch_core.document.limits import LARGEST_FILE
+from leannotch_core.document.model import Name
 from leannotch_core.findings import Finding
+from leannotch_core.project import NotAProject, read_project, write_project
+from leannotch_core.project import Project as Document
 from ninja import Router, Schema, Status
 
 from workshop import deletion, library, revisions
@@ -79,8 +81,8 @@ def new_project(request: HttpRequest, payload: NewProject) -> HttpResponse:
 def open_project(request: HttpRequest) -> HttpResponse:
     """Opens a project from the bytes of its file, sent as the body."""
     size = int(request.headers.get("Content-Length") or 0)
-    if size > 8_000_000:
-        raise NotAProject(f"The file has {size / 1e6:.1f} MB; a project file has at most 8 MB.")
+    if size > LARGEST_FILE:
+        raise NotAProject(f"The file has {size / 1e6:.1f} MB; a project file has at most {LARGEST_FILE / 1e6:g} MB.")
     return state(revisions.create(read_project(request.body)), 201)
 
 

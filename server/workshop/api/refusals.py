@@ -10,11 +10,11 @@ from typing import Any
 from django.core.exceptions import RequestDataTooBig
 from django.db import DatabaseError
 from django.http import Http404, HttpRequest, HttpResponse
-from leannotch_core.commands import CannotApply
-from leannotch_core.cutting.plan import CannotPlan
-from leannotch_core.document import NotAProject
-from leannotch_core.faults import fault_said
-from leannotch_core.formats.drawing import BrokenFile
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.faults import fault_said
+from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.machining.plan import CannotPlan
+from leannotch_core.project import NotAProject
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 

@@ -7,13 +7,14 @@ from typing import Any
 
 from django.http import HttpRequest
 from django.utils.text import slugify
-from leannotch_core.cutting.plan import SheetPlan, layers, plan_sheet
-from leannotch_core.formats.svg import path_data
+from leannotch_core.handover.formats import FORMATS
+from leannotch_core.handover.svg import path_data
+from leannotch_core.machining.plan import SheetPlan, layers, plan_sheet
 from ninja import Router, Schema, Status
 
 from workshop import revisions
 from workshop.api.answers import Trouble, download, found
-from workshop.handover import Format, stored_sheet_file
+from workshop.handover import stored_sheet_file
 
 router = Router()
 
@@ -80,8 +81,10 @@ def _plan(plan: SheetPlan) -> PlanShown:
 
 
 @router.get("/projects/{slug}/sheets/{number}.{kind}", response={404: Trouble, 409: Trouble, 422: Trouble})
-def hand_over(request: HttpRequest, slug: str, number: int, kind: Format, accept_faults: bool = False) -> Any:
+def hand_over(request: HttpRequest, slug: str, number: int, kind: str, accept_faults: bool = False) -> Any:
     """The file of a sheet (counted from 1), proved from its own bytes before it is given out."""
+    if kind not in FORMATS:
+        return Status(404, Trouble(message=f"Sheets are written as {', '.join(FORMATS)}, not as {kind}."))
     project = found(slug)
     revision = revisions.current_id(project)
     document = revisions.document_of(revision)
@@ -95,5 +98,4 @@ def hand_over(request: HttpRequest, slug: str, number: int, kind: Format, accept
         more = len(file.proof.faults) - 2
         rest = f"; and {more} more, see Prove" if more > 0 else ""
         return Status(409, Trouble(message=f"The proof of this file failed: {texts}{rest}."))
-    kind_of_file = "image/svg+xml" if kind == "svg" else "image/vnd.dxf"
-    return download(file.data, kind_of_file, f"{slugify(project.name) or slug}-sheet-{number}.{kind}")
+    return download(file.data, FORMATS[kind].media, f"{slugify(project.name) or slug}-sheet-{number}.{kind}")

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
-from leannotch_core.commands import CannotApply
-from leannotch_core.document import Starter
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.starter import Starter
 from leannotch_core.starters.in_place import with_size
 from leannotch_core.starters.made import CannotMake
 from ninja import Router

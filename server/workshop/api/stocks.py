@@ -5,10 +5,10 @@ from __future__ import annotations
 from typing import Annotated, Literal
 
 from django.http import HttpRequest, HttpResponse
-from leannotch_core.commands import CannotApply
-from leannotch_core.coupons import clearances_between, fit_coupon, strip_coupon
-from leannotch_core.document import Stock
-from leannotch_core.sizes import SizeError
+from leannotch_core.coupons.making import clearances_between, fit_coupon, strip_coupon
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.sizes import SizeError
+from leannotch_core.document.stock import Stock
 from ninja import Router, Schema
 from pydantic import Field
 

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
-import { useWorkshop } from '../stores/workshop'
+import { useWorkshop } from '../state/workshop'
 import { useView, type Box } from './view'
+import ActButton from '../kit/ActButton.vue'
 
 /** The plain ground of a drawing, with a rule along two sides that shows its true scale. */
 const props = defineProps<{ box: Box; label: string }>()
@@ -79,9 +80,9 @@ defineExpose({ view, frame })
     </svg>
     <div class="overlay"><slot name="overlay" :view="view" /></div>
     <div class="zoom">
-      <button type="button" class="plain-button" title="Key: 0" @click="view.fit">Whole drawing</button>
-      <button type="button" class="plain-button" aria-label="Larger" title="Key: +" @click="view.zoomAt({ x: view.width.value / 2, y: view.height.value / 2 }, 1.4)">Larger</button>
-      <button type="button" class="plain-button" aria-label="Smaller" title="Key: -" @click="view.zoomAt({ x: view.width.value / 2, y: view.height.value / 2 }, 0.7)">Smaller</button>
+      <ActButton title="Key: 0" @click="view.fit">Whole drawing</ActButton>
+      <ActButton aria-label="Larger" title="Key: +" @click="view.zoomAt({ x: view.width.value / 2, y: view.height.value / 2 }, 1.4)">Larger</ActButton>
+      <ActButton aria-label="Smaller" title="Key: -" @click="view.zoomAt({ x: view.width.value / 2, y: view.height.value / 2 }, 0.7)">Smaller</ActButton>
     </div>
   </div>
 </template>

@@ -1,15 +1,25 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-import { withUnit } from '../fields/units'
-import { useWorkshop } from '../stores/workshop'
+import { withUnit } from '../kit/units'
+import { useWorkshop } from '../state/workshop'
+import ActButton from '../kit/ActButton.vue'
+import PaperSheet from '../kit/PaperSheet.vue'
+import RowsTable from '../kit/RowsTable.vue'
 
 /** The steps of the assembly with their drawings and the list of parts, to be printed. */
 defineProps<{ pages: { text: string; picture: string }[] }>()
 const emit = defineEmits<{ close: [] }>()
 const workshop = useWorkshop()
 
-const parts = computed(() =>
+interface Row {
+  name: string
+  count: number
+  stock: string
+  size: string
+}
+
+const parts = computed<Row[]>(() =>
   (workshop.document?.parts ?? []).map((part) => {
     const shown = workshop.shown?.parts.find((p) => p.id === part.id)
     const stock = workshop.document?.stocks.find((s) => s.id === part.stock)
@@ -18,42 +28,39 @@ const parts = computed(() =>
   }),
 )
 
+const COLUMNS = [
+  { key: 'name', title: 'Part', text: (row: Row) => row.name },
+  { key: 'count', title: 'how many', number: true, width: 100, text: (row: Row) => String(row.count) },
+  { key: 'stock', title: 'stock', text: (row: Row) => row.stock },
+  { key: 'size', title: 'size', text: (row: Row) => row.size },
+]
+
 function print(): void {
   window.print()
 }
 </script>
 
 <template>
-  <Teleport to="body">
-    <section class="assembly-sheet" role="dialog" aria-label="Assembly sheet">
-      <p class="bar">
-        <button type="button" class="ink-button main" @click="print">Print</button>
-        <button type="button" class="ink-button" @click="emit('close')">Close</button>
-      </p>
+  <PaperSheet :model-value="true" title="Assembly sheet" whole @update:model-value="emit('close')">
+    <section class="assembly-sheet">
+      <p class="bar"><ActButton look="main" @click="print">Print</ActButton></p>
       <h1>{{ workshop.document?.name }}: putting it together</h1>
-      <table class="figures">
-        <thead><tr><th>Part</th><th class="number">how many</th><th>stock</th><th>size</th></tr></thead>
-        <tbody>
-          <tr v-for="(part, index) in parts" :key="index"><td>{{ part.name }}</td><td class="number">{{ part.count }}</td><td>{{ part.stock }}</td><td>{{ part.size }}</td></tr>
-        </tbody>
-      </table>
+      <RowsTable label="Parts to put together" :rows="parts" :columns="COLUMNS" />
       <ol>
         <li v-for="(page, index) in pages" :key="index"><img :src="page.picture" :alt="page.text" /><p>{{ index + 1 < pages.length ? `${index + 1}. ` : '' }}{{ page.text }}</p></li>
       </ol>
     </section>
-  </Teleport>
+  </PaperSheet>
 </template>
 
 <style>
-.assembly-sheet { position: fixed; inset: 0; overflow: auto; background: #fff; z-index: 40; padding: 20px 28px; }
-.assembly-sheet .bar { display: flex; gap: 10px; margin-bottom: 12px; }
-.assembly-sheet table { width: auto; margin: 10px 0; }
+.assembly-sheet .bar { margin-bottom: 12px; }
+.assembly-sheet .rows { max-width: 640px; margin: 10px 0; }
 .assembly-sheet ol { list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(3, 1fr); gap: 18px; }
 .assembly-sheet img { width: 100%; border: 1px solid var(--rule); }
 .assembly-sheet li { break-inside: avoid; }
 @media print {
-  #app { display: none; }
-  .assembly-sheet { position: static; padding: 0; }
-  .assembly-sheet .bar { display: none; }
+  #app, .assembly-sheet .bar, .el-dialog__header { display: none; }
+  .el-overlay, .el-overlay-dialog, .el-dialog { position: static; overflow: visible; }
 }
 </style>

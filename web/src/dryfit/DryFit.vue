@@ -1,21 +1,30 @@
 <script setup lang="ts">
-import { useElementSize, useEventListener } from '@vueuse/core'
+import { useElementSize } from '@vueuse/core'
 import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
 
 import { client, sentence, type Size } from '../api/client'
-import { withUnit } from '../fields/units'
-import { tint } from '../parts/tint'
+import { withUnit } from '../kit/units'
+import { tint } from '../look/tint'
 import { typeInPlace, type Driven } from '../starters/inPlace'
-import { useRun } from '../stores/run'
-import { useWorkshop, type Refusal } from '../stores/workshop'
+import { useRun } from '../state/run'
+import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
+import type { Refusal } from '../state/refusal'
+import { useWorkshop } from '../state/workshop'
 import AssemblySheet from './AssemblySheet.vue'
 import { copyName, same, stepText, type CopyRef } from './explain'
 import { spanLabels } from './labels'
 import { AssemblyScene, CANNOT_DRAW, VIEWS, type DryFit, type Showing } from './scene'
 import SpanLabels from './SpanLabels.vue'
+import ActButton from '../kit/ActButton.vue'
+import SpanSlider from '../kit/SpanSlider.vue'
+import TickField from '../kit/TickField.vue'
+import ProgressBar from '../kit/ProgressBar.vue'
 
 /** The parts put together in space, as their joints hold them: turned, pulled apart, checked, assembled step by step. */
 const workshop = useWorkshop()
+const picked = useChoice()
+const edits = useEdits()
 const frame = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
 const { width, height } = useElementSize(frame)
@@ -52,7 +61,7 @@ const away = computed(() => {
 
 function showing(part: string, number: number): Showing {
   const copy = { part, number }
-  const chosen = part === workshop.partId && !printing
+  const chosen = part === picked.partId && !printing
   const wrong = clashes.value.some((clash) => !clash.promised && (same(clash.a, copy) || same(clash.b, copy)))
   if (now.value) {
     const moving = now.value.moving.some((other) => same(other, copy))
@@ -91,7 +100,7 @@ async function load(): Promise<void> {
 function look(name: keyof typeof VIEWS): void {
   const copies = fit.value?.copies ?? []
   const size = (group: number): number => copies.filter((copy) => copy.group === group).length
-  const chosen = copies.find((copy) => copy.part === workshop.partId && size(copy.group) > 1)?.group ?? 0
+  const chosen = copies.find((copy) => copy.part === picked.partId && size(copy.group) > 1)?.group ?? 0
   const main = new Set(copies.filter((copy) => copy.group === chosen).map(key))
   scene?.look(VIEWS[name], now.value ? undefined : (part, number) => main.size < 2 || main.has(key({ part, number })))
 }
@@ -116,7 +125,7 @@ function go(to: number): void {
 
 function hide(): void {
   const next = new Set(hidden.value)
-  for (const copy of fit.value?.copies ?? []) if (copy.part === workshop.partId) next.add(key(copy))
+  for (const copy of fit.value?.copies ?? []) if (copy.part === picked.partId) next.add(key(copy))
   hidden.value = next
 }
 
@@ -147,8 +156,7 @@ function release(event: PointerEvent): void {
   const at = frame.value?.getBoundingClientRect()
   const copy = at && scene?.pick(event.clientX - at.left, event.clientY - at.top)
   if (copy) {
-    workshop.partId = copy.part
-    workshop.cutoutId = null
+    picked.pick({ partId: copy.part, cutoutId: null })
   }
 }
 
@@ -172,7 +180,7 @@ const labels = computed(() => {
 /** A size of a starter, typed where it stands. */
 function put(driven: Driven, size: Size): Promise<Refusal | null> {
   const starter = workshop.document?.starters.find((one) => one.id === driven.starter)
-  return typeInPlace(starter, driven, size, (changed) => workshop.edit({ do: 'put starter', starter: changed }))
+  return typeInPlace(starter, driven, size, (changed) => edits.edit({ do: 'put starter', starter: changed }))
 }
 
 const rings = computed(() => {
@@ -199,10 +207,7 @@ watch(() => [workshop.shown?.slug, workshop.shown?.version], () => {
   step.value = -1
   void load()
 })
-watch([apart, hidden, () => workshop.partId, step, clashes], showAll)
-useEventListener(window, 'keydown', (event) => {
-  if (event.key === 'Escape' && sheet.value) sheet.value = null
-})
+watch([apart, hidden, () => picked.partId, step, clashes], showAll)
 </script>
 
 <template>
@@ -219,18 +224,18 @@ useEventListener(window, 'keydown', (event) => {
     <div class="below">
       <p class="in-line">
         <span class="soft">Look from</span>
-        <button v-for="(_, name) in VIEWS" :key="name" type="button" class="plain-button" @click="look(name)">{{ name.toLowerCase() }}</button>
-        <button type="button" class="plain-button" @click="lookAtAll">everything</button>
-        <label class="apart">Pulled apart <input v-model.number="apart" type="range" min="0" max="1" step="0.01" aria-label="Pulled apart" /></label>
-        <label><input v-model="sizes" type="checkbox" /> sizes</label>
-        <button type="button" class="plain-button" @click="hide">Hide {{ workshop.part?.name ?? 'part' }}</button>
-        <button v-if="hidden.size" type="button" class="plain-button" @click="hidden = new Set()">Show all</button>
+        <ActButton v-for="(_, name) in VIEWS" :key="name" @click="look(name)">{{ name.toLowerCase() }}</ActButton>
+        <ActButton @click="lookAtAll">everything</ActButton>
+        <span class="apart"><span aria-hidden="true">Pulled apart</span> <SpanSlider v-model="apart" label="Pulled apart" /></span>
+        <TickField :value="sizes" :save="(now) => { sizes = now }">sizes</TickField>
+        <ActButton @click="hide">Hide {{ picked.part?.name ?? 'part' }}</ActButton>
+        <ActButton v-if="hidden.size" @click="hidden = new Set()">Show all</ActButton>
       </p>
       <div class="in-line">
-        <button v-if="!check.going.value" type="button" class="ink-button" @click="checkFit">Check the fit</button>
+        <ActButton v-if="!check.going.value" look="ink" @click="checkFit">Check the fit</ActButton>
         <template v-else>
-          <progress max="1" :value="check.run.value?.progress ?? 0" aria-label="Checking the fit"></progress>
-          <button type="button" class="ink-button" :disabled="check.stopping.value" @click="check.stop">{{ check.stopping.value ? 'Stopping …' : 'Stop' }}</button>
+          <ProgressBar class="checking" label="Checking the fit" :done="check.run.value?.progress ?? 0" />
+          <ActButton look="ink" :disabled="check.stopping.value" @click="check.stop">{{ check.stopping.value ? 'Stopping …' : 'Stop' }}</ActButton>
         </template>
         <span v-if="stopped" role="status">Stopped before all was checked.</span>
         <template v-if="found">
@@ -242,12 +247,12 @@ useEventListener(window, 'keydown', (event) => {
             <template v-for="(copies, index) in found.locked" :key="`l${index}`"> No straight move takes {{ copies.map((copy) => copyName(workshop.document, copy)).join(', ') }} apart.</template>
           </span>
           <span v-if="steps.length" class="in-line steps">
-            <button type="button" class="ink-button" :disabled="step < 0" aria-label="Step before" @click="go(step - 1)">◂</button>
+            <ActButton look="ink" :disabled="step < 0" aria-label="Step before" @click="go(step - 1)">◂</ActButton>
             <strong v-if="now">Step {{ step + 1 }} of {{ steps.length }}: {{ stepText(workshop.document, now) }}</strong>
             <span v-else>Put together in {{ steps.length }} {{ steps.length === 1 ? 'step' : 'steps' }}</span>
-            <button type="button" class="ink-button" :disabled="step >= steps.length - 1" aria-label="Next step" @click="go(step + 1)">▸</button>
-            <button v-if="step >= 0" type="button" class="plain-button" @click="go(-1)">All</button>
-            <button type="button" class="plain-button" @click="makeSheet">Assembly sheet</button>
+            <ActButton look="ink" :disabled="step >= steps.length - 1" aria-label="Next step" @click="go(step + 1)">▸</ActButton>
+            <ActButton v-if="step >= 0" @click="go(-1)">All</ActButton>
+            <ActButton @click="makeSheet">Assembly sheet</ActButton>
           </span>
         </template>
       </div>
@@ -268,9 +273,9 @@ canvas { position: absolute; inset: 0; width: 100%; height: 100%; display: block
 .below { border-top: 1px solid var(--ink); padding: 6px 12px 8px; display: grid; gap: 6px; }
 .in-line { display: flex; flex-wrap: wrap; gap: 4px 14px; align-items: center; }
 .soft { color: var(--soft-ink); }
-.apart { display: flex; gap: 6px; align-items: center; }
-.apart input { width: 130px; accent-color: var(--accent); }
+.apart { display: flex; gap: 14px; align-items: center; }
+.apart .span-slider { width: 130px; }
+.checking { width: 160px; }
 .wrong { color: var(--wrong); }
 .says { position: absolute; left: 30%; top: 45%; }
-progress { accent-color: var(--accent); }
 </style>

@@ -2,11 +2,13 @@
 import { nextTick, ref } from 'vue'
 
 import type { Size } from '../api/client'
-import SizeField from '../fields/SizeField.vue'
-import { typed } from '../fields/units'
+import SizeField from '../kit/SizeField.vue'
+import { typed } from '../kit/units'
 import type { Driven } from '../starters/inPlace'
-import { useWorkshop, type Refusal } from '../stores/workshop'
+import type { Refusal } from '../state/refusal'
+import { useWorkshop } from '../state/workshop'
 import type { Label } from './labels'
+import ActButton from '../kit/ActButton.vue'
 
 /** Dimensions over a drawing in space; those that a starter's number drives are typed where they stand. */
 const props = defineProps<{
@@ -72,7 +74,7 @@ function unique(label: Label, index: number): string {
       <span v-if="typing === key(label)" @focusout="leave(label)" @keydown.esc.capture="typing = ''">
         <SizeField :label="called(label)" :size="typed(label.length, workshop.unit)" :save="(size) => save(label, size)" small hide-label />
       </span>
-      <button v-else type="button" class="typable" :aria-label="`${called(label)}, ${label.text}: type it`" @click="begin($event, label)">{{ label.text }}</button>
+      <ActButton look="bare" v-else class="typable" :aria-label="`${called(label)}, ${label.text}: type it`" @click="begin($event, label)">{{ label.text }}</ActButton>
     </template>
     <template v-else>{{ label.text }}</template>
   </span>

@@ -1,5 +1,5 @@
 import type { Unit } from '../api/client'
-import { withUnit } from '../fields/units'
+import { withUnit } from '../kit/units'
 import type { Driven } from '../starters/inPlace'
 import type { AssemblyScene, DryFit } from './scene'
 

@@ -3,20 +3,29 @@ import { computed } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { Fit, Size, Stock } from '../api/client'
-import PlainField from '../fields/PlainField.vue'
-import SizeField from '../fields/SizeField.vue'
-import { plain, withUnit } from '../fields/units'
-import { useWorkshop, type Refusal } from '../stores/workshop'
-import FactEditor from './FactEditor.vue'
+import PlainField from '../kit/PlainField.vue'
+import SizeField from '../kit/SizeField.vue'
+import { plain, withUnit } from '../kit/units'
+import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
+import type { Refusal } from '../state/refusal'
+import { useWorkshop } from '../state/workshop'
+import { STATIONS } from './stations'
+import FactEditor from '../kit/FactEditor.vue'
+import ActButton from '../kit/ActButton.vue'
+import GoLink from '../kit/GoLink.vue'
 
 /** The sentence of live facts along the top; each of them opens where it stands. */
 const workshop = useWorkshop()
+const picked = useChoice()
+const edits = useEdits()
 const router = useRouter()
 const route = useRoute()
 
 const FITS: Fit[] = ['loose', 'sliding', 'glue', 'press']
 
-const stock = computed(() => workshop.stock)
+const station = computed(() => STATIONS.find(({ key }) => key === route.params.station)?.name ?? 'Shape')
+const stock = computed(() => picked.stock)
 const facts = computed(() => (stock.value ? workshop.shown?.stocks[stock.value.id] : undefined))
 const count = computed(() => workshop.document?.parts.reduce((sum, part) => sum + part.count, 0) ?? 0)
 const sheets = computed(() => workshop.shown?.sheets.length ?? 0)
@@ -34,7 +43,7 @@ const readings = computed<Size>(() => {
 })
 
 function put(change: Partial<Stock>): Promise<Refusal | null> {
-  return workshop.editStock(stock.value?.id ?? '', () => change)
+  return edits.editStock(stock.value?.id ?? '', () => change)
 }
 
 function saveReadings(size: Size): Promise<Refusal | null> {
@@ -57,12 +66,13 @@ function go(station: string): void {
 </script>
 
 <template>
-  <header class="facts">
-    <RouterLink to="/" class="mark" title="All projects"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></RouterLink>
+  <section class="facts" aria-label="The project">
+    <h1 class="only-read-aloud">{{ workshop.document?.name ?? 'A project' }}: {{ station }}</h1>
+    <GoLink to="/" class="mark" title="All projects"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></GoLink>
     <p v-if="workshop.document" class="sentence" aria-label="Facts">
       <FactEditor name="Project name" :width="300" bold>
         <template #fact>{{ workshop.document.name }}</template>
-        <PlainField label="Name of the project" :value="workshop.document.name" :save="(name) => void workshop.change({ do: 'rename project', name })" />
+        <PlainField label="Name of the project" :value="workshop.document.name" :save="(name) => void edits.change({ do: 'rename project', name })" />
       </FactEditor>
       <template v-if="stock && facts">
         <span class="dot">·</span>
@@ -79,16 +89,14 @@ function go(station: string): void {
         <FactEditor name="Stock" :width="230">
           <template #fact>{{ stock.name }}</template>
           <div class="choices">
-            <button
+            <ActButton
               v-for="other in workshop.document.stocks"
               :key="other.id"
-              type="button"
-              class="plain-button"
-              :aria-current="other.id === stock.id"
-              @click="workshop.stockId = other.id"
+              :pressed="other.id === stock.id"
+              @click="picked.pick({ stockId: other.id })"
             >
               {{ other.name }}
-            </button>
+            </ActButton>
           </div>
         </FactEditor>
         <span class="dot">·</span>
@@ -104,40 +112,36 @@ function go(station: string): void {
         <template #fact>{{ workshop.document.fit }} fit</template>
         <p class="explain">For all joints that have no fit of their own.</p>
         <div class="choices">
-          <button
+          <ActButton
             v-for="fit in FITS"
             :key="fit"
-            type="button"
-            class="plain-button"
-            :aria-current="fit === workshop.document.fit"
-            @click="workshop.change({ do: 'set fit', fit })"
+            :pressed="fit === workshop.document.fit"
+            @click="edits.change({ do: 'set fit', fit })"
           >
             {{ fit }}<template v-if="stock">, clearance {{ stock.clearances[fit].text }}</template>
-          </button>
+          </ActButton>
         </div>
       </FactEditor>
       <span class="dot">·</span>
-      <button type="button" class="fact" @click="go('lay-out')">
+      <ActButton look="bare" class="fact" @click="go('lay-out')">
         {{ parts }}
-      </button>
+      </ActButton>
       <span class="dot">·</span>
       <span class="notes" :class="{ some: notes }">{{ notes === 1 ? '1 note' : `${notes} notes` }}</span>
     </p>
     <nav class="history" aria-label="History">
-      <button type="button" class="plain-button" :disabled="!workshop.shown?.undo" :title="`Ctrl+Z: ${workshop.shown?.undo ?? 'nothing to undo'}`" @click="workshop.step('undo')">Undo</button>
-      <button type="button" class="plain-button" :disabled="!workshop.shown?.redo" :title="`Ctrl+Shift+Z: ${workshop.shown?.redo ?? 'nothing to redo'}`" @click="workshop.step('redo')">Redo</button>
-      <button
+      <ActButton :disabled="!workshop.shown?.undo" :title="`Ctrl+Z: ${workshop.shown?.undo ?? 'nothing to undo'}`" @click="edits.step('undo')">Undo</ActButton>
+      <ActButton :disabled="!workshop.shown?.redo" :title="`Ctrl+Shift+Z: ${workshop.shown?.redo ?? 'nothing to redo'}`" @click="edits.step('redo')">Redo</ActButton>
+      <ActButton
         v-if="workshop.document"
-        type="button"
-        class="plain-button"
         :title="`Sizes are shown in ${workshop.unit}`"
-        @click="workshop.change({ do: 'set unit', unit: workshop.unit === 'mm' ? 'in' : 'mm' })"
+        @click="edits.change({ do: 'set unit', unit: workshop.unit === 'mm' ? 'in' : 'mm' })"
       >
         Show in {{ workshop.unit === 'mm' ? 'inches' : 'mm' }}
-      </button>
+      </ActButton>
       <slot />
     </nav>
-  </header>
+  </section>
 </template>
 
 <style scoped>
@@ -149,6 +153,6 @@ function go(station: string): void {
 .history { display: flex; gap: 12px; white-space: nowrap; font-size: 12.5px; }
 .explain { color: var(--soft-ink); margin: 4px 0; font-size: 12px; }
 .choices { display: grid; gap: 6px; justify-items: start; }
-.choices [aria-current='true'] { color: var(--ink); text-decoration: none; font-weight: 650; }
+.choices .act.on { color: var(--ink); text-decoration: none; font-weight: 650; }
 .wide { grid-template-columns: auto 1fr; }
 </style>

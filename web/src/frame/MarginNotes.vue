@@ -3,14 +3,18 @@ import { useRafFn, useResizeObserver } from '@vueuse/core'
 import { computed, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { client, type Finding } from '../api/client'
+import type { Finding } from '../api/client'
 import { locate } from '../drawing/leaders'
-import { useWorkshop } from '../stores/workshop'
-import { mendCommand } from './mend'
+import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
+import { useWorkshop } from '../state/workshop'
 import { stationOf } from './stations'
+import ActButton from '../kit/ActButton.vue'
 
 /** What the maker should know, as in a shop drawing's margin: each note has a leader to its place. */
 const workshop = useWorkshop()
+const picked = useChoice()
+const edits = useEdits()
 const router = useRouter()
 const route = useRoute()
 const list = ref<HTMLElement | null>(null)
@@ -45,31 +49,25 @@ useResizeObserver(list, draw)
 
 function go(finding: Finding): void {
   const { place } = finding
-  if (place.part) workshop.partId = place.part
-  if (place.kind === 'cut-out') workshop.cutoutId = place.id
-  if (place.kind === 'joint') workshop.jointId = place.id
-  if (place.kind === 'stock') workshop.stockId = place.id
-  if (place.kind === 'sheet') workshop.sheet = Number(place.id)
+  picked.pick({
+    ...(place.part ? { partId: place.part } : {}),
+    ...(place.kind === 'cut-out' ? { cutoutId: place.id } : {}),
+    ...(place.kind === 'joint' ? { jointId: place.id } : {}),
+    ...(place.kind === 'stock' ? { stockId: place.id } : {}),
+    ...(place.kind === 'sheet' ? { sheet: Number(place.id) } : {}),
+  })
   void router.push(`/projects/${String(route.params.slug)}/${stationOf(finding)}`)
-}
-
-/** A mend may take a stock's values from the library, which is asked for only then. */
-async function mend(finding: Finding): Promise<void> {
-  const library = finding.place.kind === 'stock' ? ((await client.GET('/api/library')).data ?? []) : []
-  const command = workshop.document && mendCommand(workshop.document, finding, library)
-  if (command) void workshop.change(command)
 }
 </script>
 
 <template>
   <aside class="margin" aria-label="Margin notes">
-    <h3>Margin notes</h3>
-    <p v-if="!findings.length" class="none">Nothing to mend.</p>
+    <h3>Margin notes<span v-if="!findings.length && !workshop.shown?.looking" class="none">: nothing to mend.</span></h3>
     <p v-if="workshop.shown?.looking" class="none" role="status">Looking at how it goes together …</p>
     <ol ref="list">
       <li v-for="(finding, index) in findings" :key="index" :class="finding.level">
-        <button type="button" class="text" @click="go(finding)">{{ finding.text }}</button>
-        <button v-if="finding.mend" type="button" class="plain-button" @click="mend(finding)">{{ finding.mend.label }}</button>
+        <ActButton look="bare" class="text" @click="go(finding)">{{ finding.text }}</ActButton>
+        <span class="mends"><ActButton v-for="mend in finding.mends" :key="mend.label" @click="edits.mend(mend)">{{ mend.label }}</ActButton></span>
       </li>
     </ol>
     <Teleport to="body">
@@ -84,8 +82,10 @@ async function mend(finding: Finding): Promise<void> {
 </template>
 
 <style scoped>
-.margin { border-top: 1px solid var(--rule); padding: 0 0 8px 12px; display: flex; flex-direction: column; min-height: 90px; overflow: hidden; }
-.none { color: var(--soft-ink); }
+.margin { border-top: 1px solid var(--rule); padding: 0 0 6px 12px; display: flex; flex-direction: column; min-height: 0; overflow: hidden; }
+h3 { margin: 7px 0 6px; }
+.none { color: var(--soft-ink); font-weight: 400; }
+.mends { display: flex; flex-wrap: wrap; gap: 2px 12px; }
 ol { list-style: none; margin: 0; padding: 0 12px 0 0; overflow-y: auto; display: grid; gap: 8px; align-content: start; }
 li { padding-left: 8px; border-left: 2px solid var(--soft-ink); font-size: 12.5px; overflow-wrap: anywhere; }
 li.error, li.warning { border-left-color: var(--wrong); }

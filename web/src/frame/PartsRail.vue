@@ -2,12 +2,16 @@
 import { computed } from 'vue'
 
 import type { PartShown } from '../api/client'
-import { useAddPart } from '../parts/add'
-import { tint } from '../parts/tint'
-import { useWorkshop } from '../stores/workshop'
+import { useAddPart } from '../state/addPart'
+import { tint } from '../look/tint'
+import { useChoice } from '../state/choice'
+import { useWorkshop } from '../state/workshop'
+import ActButton from '../kit/ActButton.vue'
+import GoLink from '../kit/GoLink.vue'
 
 /** Every part in one row at one scale, in the tint of its stock, with its count. */
 const workshop = useWorkshop()
+const picked = useChoice()
 const add = useAddPart()
 
 const HEIGHT = 66
@@ -30,9 +34,7 @@ function viewBox(shown: PartShown): string {
 }
 
 function choose(id: string): void {
-  workshop.partId = id
-  workshop.cutoutId = null
-  workshop.stockId = null
+  picked.pick({ partId: id, cutoutId: null, stockId: null })
 }
 </script>
 
@@ -40,11 +42,10 @@ function choose(id: string): void {
   <footer class="rail" aria-label="Parts">
     <ul>
       <li v-for="{ part, shown, fill } in items" :key="part.id">
-        <button
-          type="button"
+        <ActButton look="bare"
           class="part"
-          :class="{ chosen: part.id === workshop.partId }"
-          :aria-pressed="part.id === workshop.partId"
+          :class="{ chosen: part.id === picked.partId }"
+          :pressed="part.id === picked.partId"
           :title="part.name"
           @click="choose(part.id)"
         >
@@ -53,11 +54,11 @@ function choose(id: string): void {
           </svg>
           <span v-else class="broken">cannot be built</span>
           <span class="caption">{{ part.name }}<template v-if="part.count > 1"> × {{ part.count }}</template></span>
-        </button>
+        </ActButton>
       </li>
-      <li class="adds">
-        <button type="button" class="ink-button" @click="add">Add a part</button>
-        <RouterLink :to="{ path: '/starters', query: { into: workshop.shown?.slug } }">Add a starter</RouterLink>
+      <li v-if="workshop.shown" class="adds">
+        <ActButton look="ink" @click="add">Add a part</ActButton>
+        <GoLink :to="{ path: '/starters', query: { into: workshop.shown?.slug } }">Add a starter</GoLink>
       </li>
     </ul>
   </footer>

@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import { ElDialog } from 'element-plus'
+import PaperSheet from '../kit/PaperSheet.vue'
+import TickField from '../kit/TickField.vue'
+import { letterKeys } from './keys'
 
 const open = defineModel<boolean>({ required: true })
 
@@ -19,14 +21,16 @@ const KEYS = [
 </script>
 
 <template>
-  <ElDialog v-model="open" title="Keys" width="460">
-    <table class="figures">
-      <tbody>
-        <tr v-for="[key, what] in KEYS" :key="key">
-          <td><strong>{{ key }}</strong></td>
-          <td>{{ what }}</td>
-        </tr>
-      </tbody>
-    </table>
-  </ElDialog>
+  <PaperSheet v-model="open" title="Keys" width="480">
+    <dl class="keys">
+      <template v-for="[key, what] in KEYS" :key="key"><dt>{{ key }}</dt><dd>{{ what }}</dd></template>
+    </dl>
+    <TickField :value="letterKeys" :save="(now) => { letterKeys = now }">Single letters, digits and signs are keys; without them only Ctrl, Enter, Esc, Tab, Delete and arrows are</TickField>
+  </PaperSheet>
 </template>
+
+<style scoped>
+.keys { display: grid; grid-template-columns: auto 1fr; gap: 3px 16px; margin: 0 0 12px; }
+dt { font-weight: 620; white-space: nowrap; }
+dd { margin: 0; }
+</style>

@@ -9,17 +9,25 @@ import FactsLine from '../frame/FactsLine.vue'
 import MarginNotes from '../frame/MarginNotes.vue'
 import PartsRail from '../frame/PartsRail.vue'
 import ShortcutSheet from '../frame/ShortcutSheet.vue'
+import { isHeard } from '../frame/keys'
 import { STATIONS } from '../frame/stations'
 import StationsList from '../frame/StationsList.vue'
-import HandOverStation from '../stations/HandOverStation.vue'
-import JoinStation from '../stations/JoinStation.vue'
-import LayOutStation from '../stations/LayOutStation.vue'
-import MeasureStation from '../stations/MeasureStation.vue'
-import ProveStation from '../stations/ProveStation.vue'
-import ShapeStation from '../stations/ShapeStation.vue'
-import { useWorkshop } from '../stores/workshop'
+import HandOverStation from '../handover/HandOverStation.vue'
+import JoinStation from '../join/JoinStation.vue'
+import LayOutStation from '../layout/LayOutStation.vue'
+import MeasureStation from '../measure/MeasureStation.vue'
+import ProveStation from '../prove/ProveStation.vue'
+import ShapeStation from '../shape/ShapeStation.vue'
+import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
+import { useWorkshop } from '../state/workshop'
+import ActButton from '../kit/ActButton.vue'
+import GoLink from '../kit/GoLink.vue'
+import NoticeBar from '../kit/NoticeBar.vue'
 
 const workshop = useWorkshop()
+const picked = useChoice()
+const edits = useEdits()
 const route = useRoute()
 const router = useRouter()
 const keys = ref(false)
@@ -41,27 +49,25 @@ watch(() => workshop.document?.name, (name) => { document.title = name ? `${name
 
 function neighbour(by: number): void {
   const parts = workshop.document?.parts ?? []
-  const at = parts.findIndex((p) => p.id === workshop.partId)
+  const at = parts.findIndex((p) => p.id === picked.partId)
   const next = parts[(at + by + parts.length) % parts.length]
   if (next) {
-    workshop.partId = next.id
-    workshop.cutoutId = null
+    picked.pick({ partId: next.id, cutoutId: null })
   }
 }
 
 useEventListener(window, 'keydown', (event) => {
-  const typing = (event.target as HTMLElement).closest('input, textarea, select')
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !typing) {
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && isHeard(event)) {
     event.preventDefault()
-    void workshop.step(event.shiftKey ? 'redo' : 'undo')
+    void edits.step(event.shiftKey ? 'redo' : 'undo')
     return
   }
-  if (typing || event.ctrlKey || event.metaKey) return
+  if (!isHeard(event) || event.ctrlKey || event.metaKey) return
   const chosen = STATIONS[Number(event.key) - 1]
   if (chosen && event.key !== '0') void router.push(`/projects/${String(route.params.slug)}/${chosen.key}`)
   else if (event.key === '?') keys.value = true
-  else if (event.key === 'd') workshop.seen = workshop.seen === 'drawing' ? 'dry fit' : 'drawing'
-  else if (event.key === 'b') workshop.seen = workshop.seen === 'both' ? 'drawing' : 'both'
+  else if (event.key === 'd') picked.pick({ seen: picked.seen === 'drawing' ? 'dry fit' : 'drawing' })
+  else if (event.key === 'b') picked.pick({ seen: picked.seen === 'both' ? 'drawing' : 'both' })
   else if (event.key === '.') neighbour(1)
   else if (event.key === ',') neighbour(-1)
 })
@@ -69,7 +75,7 @@ useEventListener(window, 'keydown', (event) => {
 
 <template>
   <div class="page">
-    <FactsLine><button type="button" class="plain-button" title="Key: ?" @click="keys = true">Keys</button></FactsLine>
+    <FactsLine><ActButton title="Key: ?" @click="keys = true">Keys</ActButton></FactsLine>
     <StationsList />
     <main v-if="workshop.shown" class="bench">
       <component :is="station">
@@ -79,12 +85,9 @@ useEventListener(window, 'keydown', (event) => {
     <main v-else class="empty">
       <p v-if="workshop.trouble">{{ workshop.trouble }}</p>
       <p v-else>Opening …</p>
-      <RouterLink to="/">All projects</RouterLink>
+      <GoLink to="/">All projects</GoLink>
     </main>
-    <p v-if="workshop.trouble && workshop.shown" class="trouble" role="alert">
-      {{ workshop.trouble }}
-      <button type="button" class="plain-button" @click="workshop.trouble = ''">Understood</button>
-    </p>
+    <NoticeBar v-if="workshop.trouble && workshop.shown" :text="workshop.trouble" @understood="workshop.say('')" />
     <PartsRail />
     <ShortcutSheet v-model="keys" />
   </div>
@@ -92,8 +95,7 @@ useEventListener(window, 'keydown', (event) => {
 
 <style scoped>
 .page { height: 100vh; display: grid; grid-template: 46px minmax(0, 1fr) 108px / 118px minmax(0, 1fr); }
-.page > :first-child { grid-column: 1 / -1; }
+.page > :deep(.facts) { grid-column: 1 / -1; }
 .page > :deep(.rail) { grid-column: 1 / -1; grid-row: 3; }
 .bench { min-height: 0; min-width: 0; }
-.trouble { position: fixed; top: 54px; left: 50%; transform: translateX(-50%); background: var(--wrong-wash); border: 1px solid var(--wrong); padding: 8px 14px; max-width: 640px; z-index: 20; display: flex; gap: 14px; }
 </style>

@@ -3,7 +3,14 @@ import { onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { client, sentence, type Schemas } from '../api/client'
+import { checkSize } from '../api/limits'
 import { away, reach } from '../api/reach'
+import ActButton from '../kit/ActButton.vue'
+import GoLink from '../kit/GoLink.vue'
+import RowsTable from '../kit/RowsTable.vue'
+import TextInput from '../kit/TextInput.vue'
+import FileField from '../kit/FileField.vue'
+import FileLink from '../kit/FileLink.vue'
 
 const router = useRouter()
 const projects = ref<Schemas['ProjectListed'][] | null>(null)
@@ -48,13 +55,10 @@ async function create(): Promise<void> {
   if (made) void router.push(`/projects/${made.slug}/${made.document.stocks.length ? 'shape' : 'measure'}`)
 }
 
-async function open(event: Event): Promise<void> {
-  const input = event.target as HTMLInputElement
-  const file = input.files?.[0]
-  if (!file) return
+async function open(file: File): Promise<void> {
   trouble.value = ''
   try {
-    if (file.size > 8_000_000) throw { message: `${file.name} has ${(file.size / 1e6).toFixed(1)} MB; a project file has at most 8 MB.` }
+    await checkSize(file, 'project_file')
     const answer = await reach('/api/projects/open', { method: 'POST', body: file })
     const told = (await answer.json()) as Schemas['ProjectShown'] & { message?: string }
     if (!answer.ok) throw told
@@ -62,7 +66,6 @@ async function open(event: Event): Promise<void> {
   } catch (error) {
     trouble.value = sentence(error)
   }
-  input.value = ''
 }
 
 async function remove(slug: string): Promise<void> {
@@ -80,6 +83,14 @@ async function recover(slug: string): Promise<void> {
   if (found) void router.push(`/projects/${slug}/shape`)
 }
 
+type Listed = Schemas['ProjectListed']
+const COLUMNS = [
+  { key: 'name', title: 'Project', least: 260, sorts: (row: Listed) => row.name },
+  { key: 'parts', title: 'Parts', number: true, width: 90, text: (row: Listed) => String(row.parts ?? 'not known') },
+  { key: 'changed', title: 'Changed', width: 160, sorts: (row: Listed) => row.changed, text: (row: Listed) => when(row.changed) },
+  { key: 'acts', title: 'What to do with it', width: 150 },
+]
+
 function when(date: string): string {
   return new Date(date).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 }
@@ -94,53 +105,38 @@ function day(date: string): string {
     <h1><img src="/mark.svg" alt="" width="22" height="22" /> Lean Notch</h1>
     <p class="lead">Draw what you want to hold; the cut follows.</p>
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
-    <table v-if="projects?.length" class="figures">
-      <thead>
-        <tr><th>Project</th><th class="number">Parts</th><th>Changed</th><th></th></tr>
-      </thead>
-      <tbody>
-        <template v-for="project in projects" :key="project.slug">
-          <tr>
-            <td>
-              <RouterLink v-if="!project.trouble" :to="`/projects/${project.slug}`">{{ project.name }}</RouterLink>
-              <template v-else>{{ project.name }}</template>
-            </td>
-            <td class="number">{{ project.parts ?? 'not known' }}</td>
-            <td class="when">{{ when(project.changed) }}</td>
-            <td class="actions">
-              <a v-if="!project.trouble" :href="`/api/projects/${project.slug}/file`" download :aria-label="`Save to file: ${project.name}`">Save to file</a>
-              <button type="button" class="plain-button" :aria-label="`Delete: ${project.name}`" @click="remove(project.slug)">Delete</button>
-            </td>
-          </tr>
-          <tr v-if="project.trouble" class="wrong">
-            <td colspan="4" class="unreadable">
-              {{ project.trouble }}
-              <button v-if="project.readable" type="button" class="plain-button" @click="recover(project.slug)">Go back to its state of {{ when(project.readable) }}</button>
-              <template v-else>No earlier state of it can be read either.</template>
-            </td>
-          </tr>
+    <RowsTable v-if="projects?.length" label="Projects" :rows="projects" :columns="COLUMNS" :mark="(project) => (project.trouble ? 'wrong' : '')">
+      <template #name="{ row: project }">
+        <GoLink v-if="!project.trouble" :to="`/projects/${project.slug}`">{{ project.name }}</GoLink>
+        <template v-else>
+          {{ project.name }}: {{ project.trouble }}
+          <ActButton v-if="project.readable" @click="recover(project.slug)">Go back to its state of {{ when(project.readable) }}</ActButton>
+          <template v-else>No earlier state of it can be read either.</template>
         </template>
-      </tbody>
-    </table>
+      </template>
+      <template #acts="{ row: project }">
+        <span class="actions">
+          <FileLink v-if="!project.trouble" :href="`/api/projects/${project.slug}/file`" :aria-label="`Save to file: ${project.name}`">Save to file</FileLink>
+          <ActButton :aria-label="`Delete: ${project.name}`" @click="remove(project.slug)">Delete</ActButton>
+        </span>
+      </template>
+    </RowsTable>
     <p v-else-if="projects">There is no project yet.</p>
     <p v-else-if="!away && !trouble" role="status">Reading the list …</p>
-    <form class="new in-line" @submit.prevent="create">
+    <div class="new in-line">
       <label for="new-name">New project</label>
-      <input id="new-name" v-model="name" class="text-input" maxlength="80" placeholder="its name" />
-      <button type="submit" class="ink-button main">Begin</button>
-    </form>
-    <p><RouterLink to="/starters">Begin with a starter</RouterLink>: a tray with compartments, a bracket, a rack … by a few numbers.</p>
-    <p class="in-line">
-      <label for="open-file">Open a saved project file</label>
-      <input id="open-file" type="file" accept=".json,application/json" @change="open" />
-    </p>
+      <TextInput id="new-name" v-model="name" :most="80" placeholder="its name" @keydown.enter="create" />
+      <ActButton look="main" @click="create">Begin</ActButton>
+    </div>
+    <p><GoLink to="/starters">Begin with a starter</GoLink>: a tray with compartments, a bracket, a rack … by a few numbers.</p>
+    <FileField label="Open a saved project file" accept=".json,application/json" :take="open" />
     <section v-if="deleted.length" aria-labelledby="deleted">
       <h2 id="deleted">Deleted</h2>
       <ul class="deleted">
         <li v-for="project in deleted" :key="project.slug">
           <span>{{ project.name }}</span>
           <span class="until">kept until {{ day(project.until) }}</span>
-          <button type="button" class="plain-button" :aria-label="`Have it back: ${project.name}`" @click="restore(project.slug)">Have it back</button>
+          <ActButton :aria-label="`Have it back: ${project.name}`" @click="restore(project.slug)">Have it back</ActButton>
         </li>
       </ul>
     </section>
@@ -151,11 +147,7 @@ function day(date: string): string {
 .projects { max-width: 760px; margin: 0 auto; padding: 48px 24px; display: grid; gap: 18px; }
 h1 { display: flex; align-items: center; gap: 10px; }
 .lead { font-size: 16px; color: var(--soft-ink); margin-top: -12px; }
-table { font-size: 14px; }
-.when, .actions { white-space: nowrap; }
-.actions { text-align: right; }
-.actions > * + * { margin-left: 12px; }
-.unreadable { font-size: 12px; }
+.actions { display: flex; gap: 12px; white-space: nowrap; }
 .new .text-input { width: 240px; }
 .deleted { list-style: none; margin: 6px 0 0; padding: 0; border-top: 1px solid var(--rule); }
 .deleted li { display: grid; grid-template-columns: minmax(0, 1fr) auto auto; gap: 16px; padding: 3px 8px; border-bottom: 1px solid var(--faint-rule); }

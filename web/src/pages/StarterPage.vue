@@ -10,12 +10,19 @@ import { made } from '../starters/make'
 import { needsOf, tintsOf } from '../starters/needs'
 import StarterDrawing from '../starters/StarterDrawing.vue'
 import StarterFields from '../starters/StarterFields.vue'
-import { useWorkshop, type Refusal } from '../stores/workshop'
+import { useChoice } from '../state/choice'
+import { Queue } from '../state/queue'
+import { refusalOf, type Refusal } from '../state/refusal'
+import { useWorkshop } from '../state/workshop'
+import ActButton from '../kit/ActButton.vue'
+import GoLink from '../kit/GoLink.vue'
+import TextInput from '../kit/TextInput.vue'
 
 /** One starter with the numbers typed, and what it needs, before it is made. */
 const route = useRoute()
 const router = useRouter()
 const workshop = useWorkshop()
+const picked = useChoice()
 const kinds = useKinds()
 const into = typeof route.query.into === 'string' ? route.query.into : null
 const ground = useGround(into)
@@ -39,20 +46,15 @@ onMounted(async () => {
 async function preview(candidate: Starter): Promise<Refusal | null> {
   const body = { starter: candidate, stocks: stocks.value, names: project.value?.document.names ?? [] }
   const { data, error } = await client.POST('/api/starters/preview', { body })
-  if (!data) return { message: sentence(error), mend: null }
+  if (!data) return refusalOf(error)
   shown.value = data
   trouble.value = ''
   return null
 }
 
 // Changes go one after the other, and nothing is made before the last one has been answered.
-let last: Promise<unknown> = Promise.resolve()
+const queue = new Queue()
 
-function inTurn(work: () => Promise<Refusal | null>): Promise<Refusal | null> {
-  const next = last.then(work)
-  last = next.catch(() => undefined)
-  return next
-}
 
 async function keep(candidate: Starter): Promise<Refusal | null> {
   const refusal = await preview(candidate)
@@ -61,19 +63,19 @@ async function keep(candidate: Starter): Promise<Refusal | null> {
 }
 
 function save(change: (starter: Starter) => Partial<Starter>): Promise<Refusal | null> {
-  return inTurn(async () => (starter.value ? keep({ ...starter.value, ...change(starter.value) }) : null))
+  return queue.inTurn(async () => (starter.value ? keep({ ...starter.value, ...change(starter.value) }) : null))
 }
 
 function put(driven: Driven, size: Size): Promise<Refusal | null> {
-  return inTurn(() => typeInPlace(starter.value, driven, size, keep))
+  return queue.inTurn(() => typeInPlace(starter.value, driven, size, keep))
 }
 
 async function make(): Promise<void> {
-  await last
+  await queue.done()
   if (!starter.value) return
   try {
     const slug = await made(starter.value, ground, name.value.trim() || (kind.value?.title ?? 'Starter'))
-    workshop.partId = Object.keys(shown.value?.stock_of ?? {})[0] ?? null
+    picked.pick({ partId: Object.keys(shown.value?.stock_of ?? {})[0] ?? null })
     await router.push(`/projects/${slug}/shape`)
   } catch (error) {
     trouble.value = sentence(error)
@@ -84,10 +86,10 @@ async function make(): Promise<void> {
 <template>
   <main class="starter">
     <header>
-      <RouterLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></RouterLink>
+      <GoLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></GoLink>
       <h1>{{ kind?.title ?? 'Starter' }}</h1>
       <span class="says">{{ kind?.says }}</span>
-      <RouterLink :to="{ path: '/starters', query: route.query }">All starters</RouterLink>
+      <GoLink :to="{ path: '/starters', query: route.query }">All starters</GoLink>
     </header>
     <section class="drawing"><StarterDrawing v-if="shown" :fit="shown.fit" :tints="tintsOf(shown, stocks)" :unit="workshop.unit" :put="put" /></section>
     <section class="numbers" aria-label="Numbers">
@@ -97,10 +99,10 @@ async function make(): Promise<void> {
       <p v-for="note in shown?.notes" :key="note" class="explain">{{ note }}</p>
       <p v-for="finding in shown?.findings" :key="finding.text" :class="finding.level === 'note' ? 'explain' : 'why'">{{ finding.text }}</p>
       <p class="needs" role="status">{{ shown ? needsOf(shown) : '' }}</p>
-      <form class="stack" @submit.prevent="make">
-        <div v-if="!into" class="row-field"><label for="starter-name">Project name</label><input id="starter-name" v-model="name" class="text-input" maxlength="80" :placeholder="kind?.title" /></div>
-        <button type="submit" class="ink-button main" :disabled="!starter || !!trouble">{{ into ? `Add it to ${project?.document.name ?? 'the project'}` : 'Make it' }}</button>
-      </form>
+      <div class="stack">
+        <div v-if="!into" class="row-field"><label for="starter-name">Project name</label><TextInput id="starter-name" v-model="name" :most="80" :placeholder="kind?.title" @keydown.enter="make" /></div>
+        <ActButton look="main" :disabled="!starter || !!trouble" @click="make">{{ into ? `Add it to ${project?.document.name ?? 'the project'}` : 'Make it' }}</ActButton>
+      </div>
       <p class="explain">Its numbers can be changed later; cut-outs, texts and joints that you add to its parts stay.</p>
     </section>
   </main>

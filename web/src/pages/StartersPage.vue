@@ -9,7 +9,8 @@ import { useGround } from '../starters/ground'
 import { useKinds } from '../starters/kinds'
 import { needsOf, tintsOf } from '../starters/needs'
 import { PLATE, PlatePress, type Plate } from '../starters/plates'
-import { useWorkshop } from '../stores/workshop'
+import { useWorkshop } from '../state/workshop'
+import GoLink from '../kit/GoLink.vue'
 
 /** Ready designs on one page: each drawn in space as it begins, with its sizes and what it needs. */
 const route = useRoute()
@@ -46,13 +47,13 @@ async function draw(key: string): Promise<void> {
 <template>
   <main class="starters">
     <header>
-      <RouterLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></RouterLink>
+      <GoLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></GoLink>
       <h1>{{ project ? `Add a starter to ${project.document.name}` : 'Begin with a starter' }}</h1>
-      <RouterLink v-if="project" class="back" :to="`/projects/${route.query.into}/shape`">Back to it</RouterLink>
+      <GoLink v-if="project" class="back" :to="`/projects/${route.query.into}/shape`">Back to it</GoLink>
     </header>
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
     <nav aria-label="Starters">
-      <RouterLink v-for="kind in kinds" :key="kind.key" class="plate" :to="{ path: `/starters/${kind.key}`, query: route.query }">
+      <GoLink v-for="kind in kinds" :key="kind.key" class="plate" :to="{ path: `/starters/${kind.key}`, query: route.query }">
         <span class="picture" :style="{ width: `${PLATE.width}px`, height: `${PLATE.height}px` }">
           <template v-if="plates[kind.key]">
             <img :src="plates[kind.key]!.picture" alt="" :width="PLATE.width" :height="PLATE.height" />
@@ -62,7 +63,7 @@ async function draw(key: string): Promise<void> {
         <strong>{{ kind.title }}</strong>
         <span class="says">{{ kind.says }}</span>
         <span class="needs">{{ needs[kind.key] ?? '…' }}</span>
-      </RouterLink>
+      </GoLink>
     </nav>
     <p v-if="!stocks.length && kinds.length && !trouble" class="explain">They are drawn as soon as there is a stock to make them of: keep one in the library at the Measure station of any project.</p>
   </main>
@@ -74,8 +75,8 @@ header { position: sticky; top: 0; z-index: 5; height: 46px; display: flex; gap:
 h1 { font-size: 15px; margin: 0; }
 .back { margin-left: auto; }
 nav { display: grid; grid-template-columns: repeat(auto-fill, minmax(400px, 1fr)); max-width: 1280px; margin: 0 auto; }
-.plate { display: grid; justify-items: start; padding: 0 18px 14px; color: inherit; text-decoration: none; border-bottom: 1px solid var(--rule); }
-.plate:hover { background: var(--paper); }
+.plate.go.el-link { display: grid; justify-items: start; padding: 0 18px 14px; color: inherit; text-decoration: none; border-bottom: 1px solid var(--rule); }
+.plate.go.el-link:hover { background: var(--paper); }
 .plate:hover strong { color: var(--accent); }
 .plate:focus-visible { outline-offset: -3px; }
 .picture { position: relative; justify-self: center; overflow: hidden; }

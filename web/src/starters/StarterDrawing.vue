@@ -6,7 +6,7 @@ import type { Size, Unit } from '../api/client'
 import { spanLabels } from '../dryfit/labels'
 import { AssemblyScene, CANNOT_DRAW, VIEWS, type DryFit } from '../dryfit/scene'
 import SpanLabels from '../dryfit/SpanLabels.vue'
-import type { Refusal } from '../stores/workshop'
+import type { Refusal } from '../state/refusal'
 import type { Driven } from './inPlace'
 
 /** What a starter would make, in space with its sizes. */

@@ -2,9 +2,10 @@
 import { ref } from 'vue'
 
 import type { Size, Stock } from '../api/client'
-import ChoiceField from '../fields/ChoiceField.vue'
-import SizeField from '../fields/SizeField.vue'
-import { useWorkshop, type Refusal } from '../stores/workshop'
+import ChoiceField from '../kit/ChoiceField.vue'
+import SizeField from '../kit/SizeField.vue'
+import type { Refusal } from '../state/refusal'
+import { useWorkshop } from '../state/workshop'
 import type { Kind, Starter } from './kinds'
 
 /** The numbers and choices of a starter. */
@@ -21,8 +22,31 @@ function size(name: string, begins: string): Size {
   return props.starter.sizes[name] ?? { text: begins, unit: 'mm' }
 }
 
-function put(name: string, typed: Size): Promise<Refusal | null> {
-  return props.save(({ sizes }) => ({ sizes: { ...sizes, [name]: typed } }))
+/** Numbers that were typed and do not fit yet: each stays in its field, and is taken with the one that makes it fit. */
+const waiting = ref<Record<string, Size>>({})
+
+async function put(name: string, typed: Size): Promise<Refusal | null> {
+  const others = without(name)
+  const together = await take({ ...others, [name]: typed })
+  if (!together) {
+    waiting.value = {}
+    return null
+  }
+  const alone = Object.keys(others).length ? await take({ [name]: typed }) : together
+  waiting.value = alone ? { ...others, [name]: typed } : others
+  return alone
+}
+
+function take(numbers: Record<string, Size>): Promise<Refusal | null> {
+  return props.save(({ sizes }) => ({ sizes: { ...sizes, ...numbers } }))
+}
+
+function without(name: string): Record<string, Size> {
+  return Object.fromEntries(Object.entries(waiting.value).filter(([other]) => other !== name))
+}
+
+function giveUp(name: string): void {
+  waiting.value = without(name)
 }
 
 /** What a list is called: its bare numbers are in the maker's unit. */
@@ -48,8 +72,8 @@ function names(): Record<string, string> {
     <ChoiceField v-if="kind.second_stock" :label="kind.second_stock" :value="starter.second_stock" :options="stocks.map((s) => s.id)" :names="names()" :save="(second_stock) => choose(() => ({ second_stock }))" />
     <ChoiceField v-for="choice in kind.choices" :key="choice.name" :label="choice.title" :value="starter.choices[choice.name] ?? choice.options[0] ?? ''" :options="choice.options" :save="(chosen) => choose(({ choices }) => ({ choices: { ...choices, [choice.name]: chosen } }))" />
     <template v-for="number in kind.numbers" :key="`${kind.key}${number.name}`">
-      <SizeField v-if="number.holds === 'list'" :label="listTitle(number)" :size="size(number.name, number.begins)" bare :save="({ text }) => put(number.name, { text, unit: workshop.unit })" />
-      <SizeField v-else :label="number.title" :size="size(number.name, number.begins)" :bare="number.holds === 'plain'" :save="(typed) => put(number.name, typed)" />
+      <SizeField v-if="number.holds === 'list'" :label="listTitle(number)" :size="size(number.name, number.begins)" bare :save="({ text }) => put(number.name, { text, unit: workshop.unit })" :give-up="() => giveUp(number.name)" />
+      <SizeField v-else :label="number.title" :size="size(number.name, number.begins)" :bare="number.holds === 'plain'" :save="(typed) => put(number.name, typed)" :give-up="() => giveUp(number.name)" />
     </template>
     <p v-if="refused" class="why" role="alert">{{ refused }}</p>
   </div>

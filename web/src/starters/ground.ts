@@ -1,8 +1,8 @@
 import { computed, ref, shallowRef, type ComputedRef, type Ref, type ShallowRef } from 'vue'
 
 import { client, sentence, type Shown, type Stock } from '../api/client'
-import { freeId } from '../parts/fresh'
-import { useWorkshop } from '../stores/workshop'
+import { freeId } from '../state/fresh'
+import { useWorkshop } from '../state/workshop'
 import type { Starter } from './kinds'
 
 /** What a starter is made in: a project that is open, or one of its own with stocks of the library. */

@@ -1,5 +1,5 @@
-import { client, sentence, type Schemas, type Size } from '../api/client'
-import type { Refusal } from '../stores/workshop'
+import { client, type Schemas, type Size } from '../api/client'
+import { refusal, refusalOf, type Refusal } from '../state/refusal'
 import type { Starter } from './kinds'
 
 export type Driven = Schemas['DrivenShown']
@@ -11,7 +11,7 @@ export async function typeInPlace(
   size: Size,
   keep: (changed: Starter) => Promise<Refusal | null>,
 ): Promise<Refusal | null> {
-  if (!starter) return { message: 'Its starter is not there any more.', mend: null }
+  if (!starter) return refusal('Its starter is not there any more.')
   const { data, error } = await client.POST('/api/starters/typed', { body: { starter, number: driven.number, index: driven.index, size } })
-  return data ? keep(data) : { message: sentence(error), mend: null }
+  return data ? keep(data) : refusalOf(error)
 }

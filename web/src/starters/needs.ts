@@ -1,5 +1,5 @@
 import type { Schemas, Stock } from '../api/client'
-import { tint } from '../parts/tint'
+import { tint } from '../look/tint'
 
 type Shown = Schemas['StarterShown']
 

@@ -4,13 +4,14 @@ from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from leannotch_core.cutting.plan import CannotPlan
-from leannotch_core.document import NotAProject, read_project
-from leannotch_core.document import Project as Document
+from leannotch_core.document.sizes import SizeError
 from leannotch_core.evaluate import evaluate
+from leannotch_core.handover.formats import FORMATS
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.sheets import check_layout
-from leannotch_core.sizes import SizeError
+from leannotch_core.machining.plan import CannotPlan
+from leannotch_core.project import NotAProject, read_project
+from leannotch_core.project import Project as Document
 
 from workshop.handover import sheet_file
 from workshop.models import Project
@@ -36,8 +37,8 @@ class Command(BaseCommand):
     def _cut(self, options: dict[str, Any]) -> None:
         out: Path = options["out"]
         kind = out.suffix.lower().lstrip(".")
-        if kind not in ("svg", "dxf"):
-            raise CommandError(f"{out} ends in neither .svg nor .dxf")
+        if kind not in FORMATS:
+            raise CommandError(f"{out} ends in neither {' nor '.join(f'.{ending}' for ending in FORMATS)}")
         document = _document(options["project"])
         kerf = "at the machine" if options["at_machine"] else "in the file"
         document = document.model_copy(update={"hand_over": document.hand_over.model_copy(update={"kerf": kerf})})
@@ -50,7 +51,7 @@ class Command(BaseCommand):
         sheets = len(document.layout.sheets)
         if not 1 <= options["sheet"] <= sheets:
             raise CommandError(f"there is no sheet {options['sheet']}; the layout has {sheets}")
-        file = sheet_file(document, result, options["sheet"] - 1, "svg" if kind == "svg" else "dxf")
+        file = sheet_file(document, result, options["sheet"] - 1, kind)
         faults = [text for text, _ in file.proof.faults]
         if faults and not options["accept_faults"]:
             raise CommandError("the proof of this file failed, it was not written: " + "; ".join(faults))

@@ -1,0 +1,1 @@
+"""Speed, as ratios and counts: no part of the served application."""

@@ -1,0 +1,54 @@
+"""From intent to finished parts."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from leannotch_core.document.sizes import Size
+from leannotch_core.evaluate import evaluate
+from leannotch_core.layout.sheets import fingerprint, polygon_of
+from leannotch_core.parts.cutting_out import finish
+
+from bench.documents import grid
+from bench.figure import Figure, median_ms
+
+
+def forget() -> None:
+
+    for remembered in (finish, fingerprint, polygon_of):
+        remembered.cache_clear()
+
+
+def evaluation(document: Any) -> list[Figure]:
+
+    def from_nothing() -> None:
+        forget()
+        evaluate(document)
+
+    lengths = iter(range(241, 1000))
+
+    def after_an_edit() -> None:
+        floor = next(part for part in document.parts if part.id == "floor")
+        shape = floor.shape.model_copy(update={"width": Size(text=str(next(lengths)))})
+        parts = [p.model_copy(update={"shape": shape}) if p.id == "floor" else p for p in document.parts]
+        evaluate(document.model_copy(update={"parts": parts}))
+
+    return [
+        Figure("evaluate the demo from nothing, ms", median_ms(from_nothing), "at most 60 ms", 60),
+        Figure("evaluate after one dimension edit, ms", median_ms(after_an_edit), "at most 20 ms", 20),
+    ]
+
+
+def growth() -> Figure:
+
+    small, large = grid(20, 40), grid(200, 400)
+
+    def taken(document: Any) -> float:
+        def work() -> None:
+            forget()
+            evaluate(document)
+
+        return median_ms(work, 5)
+
+    ratio = taken(large) / taken(small)
+    return Figure("200 parts and 400 joints over 20 and 40, times", ratio, "at most 12 times", 12)

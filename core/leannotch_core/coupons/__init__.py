@@ -1,0 +1,1 @@
+"""Test coupons: made, and learnt from."""

@@ -1,0 +1,66 @@
+"""What came out of a coupon, taken over by its stock."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from itertools import pairwise
+
+from ..document.model import Fit
+from ..document.sizes import Size
+from ..document.stock import Clearances, CouponResult, Feel, Felt, Kerf, Stock
+from ..stock import facts
+from .making import in_mm
+
+#: How a fit feels in the hand, the tightest first (common practice, no source).
+FEELS: Mapping[Feel, Fit] = {"stiff": "press", "firm": "glue", "holds until tapped": "sliding", "falls apart": "loose"}
+
+
+class Contradiction(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """A looser pair that felt tighter; the message is a sentence to show."""
+
+
+def felt_clearances(felt: Sequence[Felt], shift: float = 0.0) -> dict[Fit, float]:
+    """The clearance (mm) of each fit that was felt: the middle one of its pairs, of those that fall apart the least.
+
+    ``shift`` is by how much the slots came out wider than marked, because the kerf is larger than was thought.
+    Raises `Contradiction`.
+    """
+    order = list(FEELS)
+    pairs = sorted(felt, key=lambda pair: pair.clearance)
+    for tighter, looser in pairwise(pairs):
+        if order.index(tighter.feel) > order.index(looser.feel):
+            raise Contradiction(
+                f"The pair marked {looser.clearance:g} felt {looser.feel}, but {tighter.clearance:g} {tighter.feel}; "
+                "a wider slot cannot be tighter, so try these two again."
+            )
+    found: dict[Fit, float] = {}
+    for feel, fit in FEELS.items():
+        alike = [pair.clearance for pair in pairs if pair.feel == feel]
+        if alike:
+            found[fit] = round((alike[0] if fit == "loose" else alike[len(alike) // 2]) + shift, 4)
+    return found
+
+
+def with_results(stock: Stock, date: str, machine: str, kerf: Kerf | None, felt: Sequence[Felt]) -> Stock:
+    """The stock with what its coupon showed, and a line of history.
+
+    The comb was cut with the old kerf: a larger one made its slots wider by the difference, which the clearances
+    take up. Raises `Contradiction` or `SizeError`.
+    """
+    before = facts(stock)
+    measured = stock if kerf is None else stock.model_copy(update={"kerf": kerf})
+    shift = facts(measured).kerf - before.kerf
+    sizes: dict[str, Size] = {fit: in_mm(value) for fit, value in felt_clearances(felt, shift).items()}
+    clearances: Clearances = stock.clearances.model_copy(update=sizes)
+    changed = measured.model_copy(update={"clearances": clearances, "machine": machine or stock.machine})
+    after = facts(changed)
+    result = CouponResult(
+        date=date,
+        machine=changed.machine,
+        kerf=round(after.kerf, 6),
+        loose=after.clearance["loose"],
+        sliding=after.clearance["sliding"],
+        glue=after.clearance["glue"],
+        press=after.clearance["press"],
+    )
+    return changed.model_copy(update={"history": [*stock.history, result][-10:]})

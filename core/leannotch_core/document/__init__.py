@@ -1,0 +1,1 @@
+"""What the maker said, noun by noun: typed, with bounds, and nothing that follows from it."""

@@ -1,0 +1,60 @@
+"""Where copies of parts lie on sheets."""
+
+from __future__ import annotations
+
+from collections.abc import Container
+
+from pydantic import Field
+
+from .model import Id, Millimetres, Model
+from .sizes import LARGEST, Size
+
+
+class CopyOf(Model):
+    """One of the copies of a part, numbered from 1."""
+
+    part: Id
+    copy_number: int = Field(ge=1, le=500)
+
+
+class Placement(Model):
+    """One copy of a part on a sheet: turned about its lower left corner, then moved there."""
+
+    part: Id
+    copy_number: int = Field(ge=1, le=500)
+    sheet: int = Field(ge=0, le=999)
+    x: Millimetres
+    y: Millimetres
+    turn: float = Field(ge=-3600, le=3600)
+    by_hand: bool = False
+
+
+class LaidSheet(Model):
+    """A sheet in use, in mm."""
+
+    stock: Id
+    width: float = Field(gt=0, le=LARGEST)
+    height: float = Field(gt=0, le=LARGEST)
+
+
+class LaidPart(Model):
+    """The shape that a part had when it was laid out; tells later whether the layout is out of date."""
+
+    part: Id
+    outline: str = Field(max_length=64)
+    width: float = Field(ge=0, le=2 * LARGEST)
+    height: float = Field(ge=0, le=2 * LARGEST)
+
+
+class Layout(Model):
+    margin: Size = Size(text="5")
+    gap: Size = Size(text="2")
+    sheets: list[LaidSheet] = Field(default=[], max_length=1000)
+    placements: list[Placement] = Field(default=[], max_length=5000)
+    laid: list[LaidPart] = Field(default=[], max_length=2000)
+
+    def without(self, gone: Container[str]) -> Layout:
+        """The layout without any copy of the parts that are ``gone``."""
+        placements = [placement for placement in self.placements if placement.part not in gone]
+        laid = [laid for laid in self.laid if laid.part not in gone]
+        return self.model_copy(update={"placements": placements, "laid": laid})

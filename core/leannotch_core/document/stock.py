@@ -1,0 +1,111 @@
+"""Stocks: sheet materials as measured, with the machine that cuts them."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from .model import Id, MachineName, Millimetres, Model, Name
+from .sizes import LARGEST, Size
+
+Feel = Literal["falls apart", "holds until tapped", "firm", "stiff"]
+
+Material = Literal["plywood", "solid wood", "MDF", "acrylic", "card", "aluminium", "fabric", "other"]
+
+
+class TypedKerf(Model):
+    """A kerf that the maker knows: full width of what the beam or cutter removes."""
+
+    how: Literal["typed"] = "typed"
+    width: Size
+
+
+class StripKerf(Model):
+    """A strip of known length cut into pieces; the missing length is kerf."""
+
+    how: Literal["strip"] = "strip"
+    strip: Size
+    pieces: list[Size] = Field(min_length=1, max_length=50)
+
+
+class PlugKerf(Model):
+    """One square cut on its line: the plug is smaller and its hole larger."""
+
+    how: Literal["plug"] = "plug"
+    hole: Size
+    plug: Size
+
+
+Kerf = Annotated[TypedKerf | StripKerf | PlugKerf, Field(discriminator="how")]
+
+
+class Sheet(Model):
+    """A size in which the stock is at hand. Width lies along x."""
+
+    width: Size
+    height: Size
+
+
+class Clearances(Model):
+    """Finished opening less finished insert for each class of fit; negative is interference."""
+
+    loose: Size
+    sliding: Size
+    glue: Size
+    press: Size
+
+
+class Felt(Model):
+    """A pair of a test coupon: its marked clearance in mm, and how it felt."""
+
+    clearance: float = Field(ge=-10, le=10)
+    feel: Feel
+
+
+class CouponResult(Model):
+    """What a coupon showed of a stock on a machine: kerf and clearances in mm as they were from that day on."""
+
+    date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+    machine: MachineName = ""
+    kerf: float = Field(ge=0, le=LARGEST)
+    loose: Millimetres
+    sliding: Millimetres
+    glue: Millimetres
+    press: Millimetres
+
+
+class Stock(Model):
+    """A sheet material as measured, with the machine that cuts it. ``history`` has the latest result last."""
+
+    id: Id
+    name: Name
+    material: Material
+    nominal: Size
+    readings: list[Size] = Field(max_length=40)
+    grain: Literal["none", "along width", "along height"] = "none"
+    sheets: list[Sheet] = Field(min_length=1, max_length=12)
+    smallest_web: Size
+    machine: MachineName = ""
+    kerf: Kerf
+    clearances: Clearances
+    history: list[CouponResult] = Field(default=[], max_length=10)
+
+    @classmethod
+    def begun(cls, stock_id: str, name: str) -> Stock:
+        """A new one, to be measured: 3 mm plywood with values of common practice, no source."""
+
+        def mm(text: str) -> Size:
+            return Size(text=text)
+
+        return cls(
+            id=stock_id,
+            name=name,
+            material="plywood",
+            nominal=mm("3"),
+            readings=[],
+            sheets=[Sheet(width=mm("600"), height=mm("400"))],
+            smallest_web=mm("2"),
+            kerf=TypedKerf(width=mm("0.2")),
+            clearances=Clearances(loose=mm("0.3"), sliding=mm("0.2"), glue=mm("0.1"), press=mm("-0.05")),
+        )

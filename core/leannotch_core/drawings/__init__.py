@@ -1,0 +1,1 @@
+"""The way in: drawings of others, counted, read with bounds, their loose lines joined."""

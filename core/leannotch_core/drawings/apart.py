@@ -1,0 +1,145 @@
+"""Reads files that strangers made in a process of its own, with bounds of time and memory.
+
+The readers count before they work, so that a hostile file is refused at once and by name. Whatever gets past that
+ends here, and takes nothing with it.
+"""
+
+from __future__ import annotations
+
+import json
+import logging
+import math
+import multiprocessing
+import resource
+import signal
+import threading
+import traceback
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
+from multiprocessing.connection import Connection
+from pathlib import Path
+from typing import Any
+
+from .drawing import BrokenFile
+
+log = logging.getLogger(__name__)
+
+#: A work's answer: plain JSON values.
+Answer = dict[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class Bounds:
+    """What work on one file may take: memory, and ``seconds`` of a processor; a busy machine refuses no file."""
+
+    seconds: float
+    megabytes: int
+
+
+#: Nobody waits longer than so many times the bound, however busy the machine is.
+_PATIENCE = 4
+
+READING = Bounds(seconds=8, megabytes=600)
+
+_SIMPLER = "Simplify the drawing, or bring it in pieces."
+
+_BEYOND_US = (
+    "The file cannot be read: it is built in a way that the reader does not master. "
+    "Save it again as plain SVG, or as DXF of 2010."
+)
+
+
+#: A helper with the readers loaded, from which each work starts as a fresh copy, in a few milliseconds.
+_helper = multiprocessing.get_context("forkserver")
+
+
+_helper.set_forkserver_preload(["leannotch_core.drawings.outline", "leannotch_core.proof.report"])
+
+
+#: As many files at a time as there is memory for; the next one waits.
+_turn = threading.BoundedSemaphore(2)
+
+
+def apart(work: Callable[..., Answer], data: bytes, *more: Any, bounds: Bounds = READING) -> Answer:
+    """The answer of ``work(data, *more)``, a function of a module, carried out in a process of its own.
+
+    Raises `BrokenFile`, with the work's own words where it refuses the file, else with the bound that was met.
+    """
+    # A process without other threads can be copied as it is; a server's cannot, and has the helper.
+    start = _helper if threading.active_count() > 1 else multiprocessing.get_context("fork")
+    with _turn:
+        ours, theirs = start.Pipe(duplex=False)
+        process = start.Process(target=_carry_out, args=(theirs, bounds, work, data, *more), daemon=True)
+        process.start()
+        theirs.close()
+        try:
+            told = ours.recv_bytes() if ours.poll(bounds.seconds * _PATIENCE) else None
+        except EOFError:
+            process.join(1)
+            told = None if process.exitcode == -signal.SIGXCPU else b""
+        finally:
+            process.kill()
+            process.join()
+            ours.close()
+    if told is None:
+        raise BrokenFile(_took(bounds.seconds))
+    return _answer(json.loads(told) if told else {"beyond": f"the process ended with {process.exitcode}"}, bounds)
+
+
+@contextmanager
+def within(seconds: float) -> Iterator[None]:
+    """A stretch of such work, in the main thread of its process, that takes at most so much of a processor's time.
+
+    Raises `BrokenFile`.
+    """
+
+    def over(*_: object) -> None:
+        raise BrokenFile(_took(seconds))
+
+    before = signal.signal(signal.SIGPROF, over)
+    signal.setitimer(signal.ITIMER_PROF, seconds)
+    try:
+        yield
+    finally:
+        signal.setitimer(signal.ITIMER_PROF, 0)
+        signal.signal(signal.SIGPROF, before)
+
+
+def _took(seconds: float) -> str:
+    return f"Reading the file took more than {seconds:g} s and was stopped. {_SIMPLER}"
+
+
+def _answer(told: dict[str, Any], bounds: Bounds) -> Answer:
+    if "refused" in told:
+        raise BrokenFile(told["refused"])
+    if "memory" in told:
+        raise BrokenFile(f"Reading the file took more than {bounds.megabytes} MB of memory. {_SIMPLER}")
+    if "beyond" in told:
+        log.error("a file could not be read: %s", told["beyond"])
+        raise BrokenFile(_BEYOND_US)
+    done: Answer = told["done"]
+    return done
+
+
+def _carry_out(tell: Connection, bounds: Bounds, work: Callable[..., Answer], *given: Any) -> None:
+    """In the other process: one JSON value, whatever happens short of its end."""
+    _keep_within(bounds)
+    try:
+        told: dict[str, Any] = {"done": work(*given)}
+    except BrokenFile as refusal:
+        told = {"refused": str(refusal)}
+    except MemoryError:
+        told = {"memory": True}
+    except Exception:
+        told = {"beyond": traceback.format_exc()[-4000:]}
+    tell.send_bytes(json.dumps(told).encode())
+
+
+def _keep_within(bounds: Bounds) -> None:
+    """Limits memory beyond what the helper has, and the processor's time."""
+    pages = int(Path("/proc/self/statm").read_text().split()[0])
+    room = pages * resource.getpagesize() + bounds.megabytes * 1_000_000
+    resource.setrlimit(resource.RLIMIT_AS, (room, room))
+    seconds = math.ceil(bounds.seconds)
+    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 1))

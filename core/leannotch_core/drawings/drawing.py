@@ -1,0 +1,89 @@
+"""What a cut file holds, whatever its format: lines by operation, with the unit and what it says of itself."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from ..document.limits import MOST_READ
+from ..document.sizes import LARGEST
+from ..geometry.segment import Point, Segment
+
+
+class BrokenFile(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """A file that cannot be read as a drawing; its message is a sentence to show."""
+
+
+#: Lines shorter than this (mm) are points, and nothing to cut.
+SHORTEST = 1e-6
+
+
+@dataclass(frozen=True, slots=True)
+class DrawnLine:
+    """One entity of a file: its layer or group, and its segments in order (mm, y up)."""
+
+    layer: str
+    segments: tuple[Segment, ...]
+
+
+@dataclass(slots=True)
+class Drawing:
+    """A drawing that was read. ``notes`` are sentences on what had to be assumed or was left out.
+
+    ``unit_stated`` is whether the file itself says how large it is; ``most`` how many lines and arcs it may have.
+    """
+
+    lines: list[DrawnLine] = field(default_factory=list)
+    width: float | None = None
+    height: float | None = None
+    says: str = ""
+    notes: list[str] = field(default_factory=list)
+    unit_stated: bool = True
+    most: int = MOST_READ
+    held: int = 0
+
+    def note(self, text: str) -> None:
+        """Tells something once."""
+        if text not in self.notes:
+            self.notes.append(text)
+
+    def add(self, layer: str, segments: Iterable[Segment]) -> None:
+        """Takes the lines and arcs of one entity, less points. Raises `BrokenFile` for too many, or too far off."""
+        kept = []
+        for segment in segments:
+            check_reach(*segment.bounds())
+            if segment.length >= SHORTEST:
+                kept.append(segment)
+                check_count(self.held + len(kept), self.most)
+        if kept:
+            self.held += len(kept)
+            self.lines.append(DrawnLine(layer, tuple(kept)))
+        else:
+            self.note("Points and lines without length were left out.")
+
+
+def check_count(lines: int, most: int) -> None:
+    """Raises `BrokenFile` where a file has more lines and arcs than are read."""
+    if lines > most:
+        raise BrokenFile(
+            f"The file has more than {most} lines and arcs; at most {most} are read. Leave out what is not to be cut."
+        )
+
+
+def check_reach(*coordinates: float) -> None:
+    """Raises `BrokenFile` where coordinates (mm) are no numbers, or further off than anything that is cut."""
+    for value in coordinates:
+        if not math.isfinite(value):
+            raise BrokenFile("The file has coordinates that are no finite numbers; save it again.")
+        if abs(value) > LARGEST:
+            raise BrokenFile(
+                f"The file has a line that reaches {abs(value):.3g} mm from its origin; at most {LARGEST:g} mm are "
+                "read. Check its unit and scale."
+            )
+
+
+def check_points(points: Iterable[Point]) -> None:
+    """As `check_reach`, for points in mm."""
+    for point in points:
+        check_reach(point.real, point.imag)

@@ -1,0 +1,32 @@
+"""Every format that a drawing is read in: a new one is a file beside this one, and its line here."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from ..document.limits import MOST_READ
+from .drawing import Drawing
+from .dxf import read_dxf
+from .svg import read_svg
+
+
+@dataclass(frozen=True, slots=True)
+class Format:
+    """A format: how its files begin, and how they are read, of so many lines at the most."""
+
+    begins: bytes
+    read: Callable[[bytes, int], Drawing]
+
+
+#: By the ending of their files. A file that begins like none is read as the last.
+FORMATS: dict[str, Format] = {"svg": Format(b"<", read_svg), "dxf": Format(b"", read_dxf)}
+
+
+def read_drawing(data: bytes, name: str = "", most: int = MOST_READ) -> Drawing:
+    """Reads a file by its name's ending, or by what it begins with. Raises `BrokenFile`."""
+    known = FORMATS.get(Path(name).suffix.lower().lstrip("."))
+    begins = data.lstrip()[:8]
+    found = known or next(one for one in FORMATS.values() if begins.startswith(one.begins))
+    return found.read(data, most)

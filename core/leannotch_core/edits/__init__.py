@@ -1,0 +1,1 @@
+"""One change of the document each, by noun."""

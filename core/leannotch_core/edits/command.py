@@ -1,0 +1,79 @@
+"""Every edit, as it is sent and applied."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field, ValidationError
+
+from ..document.edit import CannotApply, SetValue
+from ..document.faults import first_fault
+from ..project import Project, read_back
+from .hand_over import SetHandOver
+from .joint import BeginJoint, CopySettings, PutJoint, RemoveJoint, SetFits
+from .layout import LayAgain, PlaceExactly, PlaceParts, SetLayout, SetSpacing
+from .part import (
+    BeginCutOut,
+    BeginMark,
+    BeginPart,
+    BringOutline,
+    DrawAs,
+    MirrorPart,
+    PutPart,
+    RemovePart,
+    ReshapeCurve,
+    ScalePart,
+)
+from .project import PutName, RemoveName, RenameProject, SetFit, SetUnit
+from .starter import LetGo, PutStarter, RemoveStarter
+from .stock import BeginStock, PutStock, RecordCoupon, RemoveStock
+
+Command = Annotated[
+    SetValue
+    | RenameProject
+    | SetUnit
+    | SetFit
+    | PutName
+    | RemoveName
+    | PutStock
+    | BeginStock
+    | RemoveStock
+    | RecordCoupon
+    | PutPart
+    | BeginPart
+    | DrawAs
+    | BeginCutOut
+    | BeginMark
+    | MirrorPart
+    | ScalePart
+    | ReshapeCurve
+    | BringOutline
+    | RemovePart
+    | PutStarter
+    | LetGo
+    | RemoveStarter
+    | PutJoint
+    | BeginJoint
+    | RemoveJoint
+    | SetFits
+    | CopySettings
+    | SetSpacing
+    | PlaceParts
+    | PlaceExactly
+    | LayAgain
+    | SetLayout
+    | SetHandOver,
+    Field(discriminator="do"),
+]
+
+
+def apply(project: Project, command: Command) -> Project:
+    """The document after ``command``, as it will be read once it is stored.
+
+    Raises `CannotApply`, also where the change would go beyond what a project can hold; the given document is never
+    changed.
+    """
+    try:
+        return read_back(project.model_copy(update=command.changes(project)))
+    except ValidationError as error:
+        raise CannotApply(f"That cannot be stored: {first_fault(error)}.") from error

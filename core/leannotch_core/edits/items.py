@@ -1,0 +1,54 @@
+"""Items of the document by their id: put, told, taken away."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import TypeVar
+
+from ..document.edit import CannotApply
+from ..document.starter import Starter
+from ..document.stock import Stock
+from ..joints.families import Joint
+from ..parts.part import Part
+from ..project import Project
+
+Item = TypeVar("Item", Stock, Part, Joint, Starter)
+
+
+def known(items: Iterable[Item], item_id: str) -> str:
+    return "changed" if any(item.id == item_id for item in items) else "added"
+
+
+def put(items: Iterable[Item], item: Item) -> list[Item]:
+    kept: list[Item] = list(items)
+    for place, known in enumerate(kept):
+        if known.id == item.id:
+            kept[place] = item
+            return kept
+    kept.append(item)
+    return kept
+
+
+def without(items: Iterable[Item], item_id: str) -> list[Item]:
+    left: list[Item] = []
+    found = False
+    for item in items:
+        if item.id == item_id:
+            found = True
+        else:
+            left.append(item)
+    if not found:
+        raise CannotApply(f"“{item_id}” is not in the project any more.")
+    return left
+
+
+def part_of(project: Project, part_id: str) -> Part:
+    part = project.part(part_id)
+    if part is None:
+        raise CannotApply(f"“{part_id}” is not in the project any more.")
+    return part
+
+
+def name_of(project: Project, part_id: str) -> str:
+    part = project.part(part_id)
+    return part.name if part else part_id

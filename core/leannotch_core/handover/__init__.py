@@ -1,0 +1,1 @@
+"""The way out: files for the machine."""

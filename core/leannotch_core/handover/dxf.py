@@ -1,0 +1,52 @@
+"""DXF written: arcs are bulges, circles are circles, millimetres are stated."""
+
+from __future__ import annotations
+
+import io
+
+from ezdxf import options, units  # type: ignore[attr-defined]
+from ezdxf.filemanagement import new
+from ezdxf.layouts.layout import Modelspace
+
+from ..document.operations import BY_NAME
+from ..document.statement import statement
+from ..geometry.loop import Loop
+from ..geometry.segment import Arc
+from ..machining.plan import CutPath, SheetPlan, layers
+
+
+def write_dxf(plan: SheetPlan, version: str = "R2010") -> bytes:
+    """The bytes of a sheet's DXF file: one layer for each operation, one entity for each outline."""
+    # Without this the file holds the time of writing, and the same input would not give the same bytes.
+    options.write_fixed_meta_data_for_testing = True
+    # R12 has no $INSUNITS; there the comment at the top of the file states the unit.
+    document = new(version, units=units.MM if version != "R12" else 0)
+    document.header["$MEASUREMENT"] = 1
+    note = statement(plan.kerf, plan.compensated)
+    if version != "R12":
+        document.header.custom_vars.append("Kerf", note)
+    for layer, paths in layers(plan).items():
+        document.layers.add(layer, color=BY_NAME[paths[0].operation].aci)
+    space = document.modelspace()
+    for path in plan.paths:
+        _add(space, path, version)
+    stream = io.StringIO()
+    document.write(stream)
+    return f"999\n{note}\n{stream.getvalue()}".encode()
+
+
+def _add(space: Modelspace, path: CutPath, version: str) -> None:
+    attributes = {"layer": path.layer}
+    circle = Loop(path.segments).circle() if path.closed else None
+    if circle:
+        centre, radius = circle
+        space.add_circle((centre.real, centre.imag), radius, dxfattribs=attributes)
+        return
+    points = [(s.start.real, s.start.imag, s.bulge if isinstance(s, Arc) else 0.0) for s in path.segments]
+    if not path.closed:
+        end = path.segments[-1].end
+        points.append((end.real, end.imag, 0.0))
+    if version == "R12":
+        space.add_polyline2d(points, format="xyb", close=path.closed, dxfattribs=attributes)
+    else:
+        space.add_lwpolyline(points, format="xyb", close=path.closed, dxfattribs=attributes)

@@ -1,0 +1,39 @@
+"""A part as it was typed."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field
+
+from ..document.model import Face, Id, Model, Name, Owner
+from ..document.sizes import Size
+from .cut_out import CutOut
+from .marks import Mark
+from .shapes.kinds import Shape
+
+
+class Rim(Model):
+    """How far a part's drawn outline is grown, or shrunk where negative, before anything is cut from it."""
+
+    by: Size = Size(text="0")
+    corners: Literal["sharp", "round"] = "sharp"
+
+
+class Part(Model):
+    """A flat part. ``face`` is the one that its drawing shows, once it is put together with others.
+
+    ``starter`` is the id of the starter that made it and keeps its shape.
+    """
+
+    id: Id
+    name: Name
+    stock: Id
+    count: int = Field(default=1, ge=1, le=500)
+    shape: Shape
+    rim: Rim = Rim()
+    cutouts: list[CutOut] = Field(default=[], max_length=400)
+    marks: list[Mark] = Field(default=[], max_length=100)
+    turns: Literal["grain", "180", "90", "any"] = "90"
+    starter: Owner = ""
+    face: Face = "outside"

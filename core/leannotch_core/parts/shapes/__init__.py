@@ -1,0 +1,1 @@
+"""A file a kind of shape: what is typed of it, and its outline."""

@@ -1,0 +1,145 @@
+"""Outlines that were brought from a drawing."""
+
+from __future__ import annotations
+
+import cmath
+from collections.abc import Sequence
+from typing import Annotated, Literal, Self
+
+from pydantic import Field, field_validator
+
+from ...document.limits import MOST_VERTICES
+from ...document.model import Millimetres, Model
+from ...document.sizes import shown
+from ...geometry.biarc import arcs_along
+from ...geometry.biarc import ellipse as ellipse_curve
+from ...geometry.loop import Loop, joined_bounds
+from ...geometry.segment import Arc, Line, Motion, Point, Segment, Source, arc_from_bulge
+from .outline import Crossing, check_simple, joined_ends
+from .shape import BaseOutline, Extent, Pen
+
+
+class Vertex(Model):
+    """A corner of a brought outline in mm, and the bulge of the segment that begins there, as DXF has it: 0 is a line.
+
+    The bulge is the tangent of a quarter of the arc's angle, positive where it runs counter-clockwise.
+    """
+
+    x: Millimetres
+    y: Millimetres
+    bulge: float = Field(default=0, ge=-1000, le=1000)
+
+
+Ring = Annotated[list[Vertex], Field(min_length=2, max_length=MOST_VERTICES)]
+
+#: A brought outline is told to be stretched where its sides differ from the drawing's by more than this share.
+STRETCHED = 0.002
+
+
+class Brought(BaseOutline):
+    """An outline from a drawing, stretched to fill ``width`` x ``height``: its outer ring, then its openings."""
+
+    kind: Literal["brought"] = "brought"
+    rings: list[Ring] = Field(min_length=1, max_length=MOST_VERTICES // 2)
+
+    @field_validator("rings")
+    @classmethod
+    def _few_enough(cls, rings: list[Ring]) -> list[Ring]:
+        lines = sum(map(len, rings))
+        if lines > MOST_VERTICES:
+            raise ValueError(f"it has {lines} lines and arcs; an outline has at most {MOST_VERTICES}")
+        return rings
+
+    @property
+    def lines(self) -> int:
+        return sum(map(len, self.rings))
+
+    @property
+    def drawn(self) -> complex:
+        """Width and height (mm) of the outline as it was drawn, as one complex number."""
+        source = Source(shape="brought", side="wall")
+        ends = [*self.rings[0][1:], self.rings[0][0]]
+        boxes = [
+            arc_from_bulge(complex(a.x, a.y), complex(b.x, b.y), a.bulge, source).bounds()
+            for a, b in zip(self.rings[0], ends, strict=True)
+        ]
+        left, bottom, right, top = joined_bounds(boxes)
+        return complex(right - left, top - bottom)
+
+    def mirrored(self) -> Self:
+        return self.model_copy(update={"rings": [_mirrored(ring) for ring in self.rings]})
+
+    def outline(self, pen: Pen, extent: Extent) -> list[Loop] | None:
+        width, height = extent.width, extent.height
+        rings = [[(complex(v.x, v.y), v.bulge) for v in ring] for ring in self.rings]
+        try:
+            loops = brought(pen.name, width, height, rings)
+        except Crossing as error:
+            pen.error("crosses-itself", str(error), "knots")
+            return None
+        drawn = self.drawn
+        as_wide = height * drawn.real / drawn.imag
+        if abs(width / as_wide - 1) > STRETCHED:
+            pen.reader.note(
+                "stretched",
+                f"{pen.called} was brought {shown(drawn.real)} wide and {shown(drawn.imag)} high; at "
+                f"{shown(width)} by {shown(height)} it is stretched {'wider' if width > as_wide else 'narrower'}",
+                pen.at("width"),
+                *([] if pen.kept else [pen.set(f"Make it {shown(as_wide)} wide", "width", f"{as_wide:.4f}")]),
+            )
+        return [loop.moved(Motion(shift=complex(width, height) / 2)) for loop in loops]
+
+
+def _mirrored(ring: Ring) -> Ring:
+    """Run through backwards, which turns a bulge round twice: by its direction and by the mirror."""
+    bulges = [vertex.bulge for vertex in ring]
+    return [Vertex(x=-ring[i].x, y=ring[i].y, bulge=bulges[i - 1]) for i in range(len(ring) - 1, -1, -1)]
+
+
+#: An outline whose two ways are stretched so nearly alike that no point is off by this much (mm) keeps its arcs.
+ALIKE = 0.0005
+
+
+def brought(shape: str, width: float, height: float, rings: Sequence[Sequence[tuple[Point, float]]]) -> list[Loop]:
+    """An outline that was drawn elsewhere, about the origin and stretched to fill ``width`` x ``height`` mm.
+
+    Rings are vertices with the bulge of the segment that begins there; the first is the outer one and comes out
+    counter-clockwise. Arcs stay arcs where both ways are stretched alike. Raises `Crossing`.
+    """
+    source = Source(shape, "wall")
+    drawn = [_ring(ring, source) for ring in rings]
+    left, bottom, right, top = drawn[0].bounds
+    if right - left < 1e-6 or top - bottom < 1e-6:
+        raise Crossing("all its points lie on one line")
+    middle, x, y = complex(left + right, bottom + top) / 2, width / (right - left), height / (top - bottom)
+    if abs(x - y) * max(right - left, top - bottom) < ALIKE:
+        x = y = (x + y) / 2
+    loops = [Loop(joined_ends([s for segment in loop for s in _stretch(segment, middle, x, y)])) for loop in drawn]
+    for loop in loops:
+        check_simple(loop)
+    return [loop if loop.area > 0 else loop.reversed() for loop in loops]
+
+
+def _ring(ring: Sequence[tuple[Point, float]], source: Source) -> Loop:
+    ends = [point for point, _ in (*ring[1:], ring[0])]
+    pairs = [(start, end, bulge) for (start, bulge), end in zip(ring, ends, strict=True) if abs(end - start) > 1e-9]
+    if not pairs:
+        raise Crossing("all its points lie on one another")
+    return Loop(tuple(arc_from_bulge(start, end, bulge, source) for start, end, bulge in pairs))
+
+
+def _stretch(segment: Segment, middle: Point, x: float, y: float) -> list[Segment]:
+    """A segment stretched about ``middle``, which goes to the origin."""
+
+    def placed(point: Point) -> Point:
+        return complex((point - middle).real * x, (point - middle).imag * y)
+
+    start, end = placed(segment.start), placed(segment.end)
+    if isinstance(segment, Line):
+        return [Line(start, end, segment.source)]
+    centre = placed(segment.centre)
+    if x == y:
+        return [Arc(start, end, centre, segment.ccw, segment.source)]
+    curve = ellipse_curve(centre, segment.radius * x, 1j * segment.radius * y)
+    begin = cmath.phase(segment.start - segment.centre)
+    return arcs_along(curve, begin, begin + segment.sweep, segment.source)

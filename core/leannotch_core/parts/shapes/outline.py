@@ -1,0 +1,21 @@
+"""What every drawn outline must be: closed to the last bit, and run round once."""
+
+from __future__ import annotations
+
+from ...geometry.chords import as_line
+from ...geometry.loop import Loop
+from ...geometry.segment import Segment
+
+
+def joined_ends(segments: list[Segment]) -> tuple[Segment, ...]:
+    return tuple(s.between(segments[i - 1].end, s.end) for i, s in enumerate(segments))
+
+
+class Crossing(ValueError):  # noqa: N818 - the outline is crossing itself
+    """A drawn outline that crosses itself; the message tells where, in mm from its middle."""
+
+
+def check_simple(loop: Loop) -> None:
+    line = as_line(loop.segments, 0.01)
+    if not line.is_simple:
+        raise Crossing("its outline crosses itself; move a point so that it runs round once")

@@ -1,0 +1,125 @@
+"""The project document: what the maker said, and nothing that follows from it.
+
+One typed JSON document; the same shape in the database, in the API, in the browser and in a saved file.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any, Literal
+
+from pydantic import Field, ValidationError, model_validator
+from pydantic_core import from_json
+
+from .document.carried import carried_forward
+from .document.faults import first_fault
+from .document.hand_over import HandOver
+from .document.limits import LARGEST_FILE, MOST_COPIES, MOST_LINES
+from .document.model import Fit, Model, Name
+from .document.sheet import Layout
+from .document.sizes import Unit
+from .document.starter import NamedSize, Starter
+from .document.stock import Stock
+from .joints.families import Joint
+from .parts.part import Part
+
+#: The version of the document that this program writes; older ones are carried forward when they are read.
+VERSION: Literal[2] = 2
+
+
+class Project(Model):
+    format: Literal["lean-notch project"] = "lean-notch project"
+    version: Literal[2] = VERSION
+    name: Name
+    unit: Unit = "mm"
+    fit: Fit = "glue"
+    names: list[NamedSize] = Field(default=[], max_length=200)
+    stocks: list[Stock] = Field(default=[], max_length=40)
+    parts: list[Part] = Field(default=[], max_length=1000)
+    joints: list[Joint] = Field(default=[], max_length=4000)
+    starters: list[Starter] = Field(default=[], max_length=20)
+    layout: Layout = Layout()
+    hand_over: HandOver = HandOver()
+
+    @model_validator(mode="after")
+    def _unique_ids(self) -> Project:
+        named: list[tuple[str, Iterable[str]]] = [
+            ("id", (stock.id for stock in self.stocks)),
+            ("id", (part.id for part in self.parts)),
+            ("id", (joint.id for joint in self.joints)),
+            ("id", (starter.id for starter in self.starters)),
+            ("name", (name.name for name in self.names)),
+        ]
+        for what, given in named:
+            known: set[str] = set()
+            for word in given:
+                if word in known:
+                    raise ValueError(f"the {what} “{word}” is used twice")
+                known.add(word)
+        return self
+
+    @model_validator(mode="after")
+    def _not_too_much(self) -> Project:
+        copies = sum(part.count for part in self.parts)
+        if copies > MOST_COPIES:
+            raise ValueError(f"its parts come to {copies} copies; a project has at most {MOST_COPIES}")
+        holes = sum(cut.lines for part in self.parts for cut in part.cutouts)
+        drawn = sum(part.shape.lines + sum(mark.lines for mark in part.marks) for part in self.parts)
+        joined = sum(joint.lines for joint in self.joints)
+        if drawn + holes + joined > MOST_LINES:
+            copies = sum(cut.copies for part in self.parts for cut in part.cutouts)
+            raise ValueError(
+                f"its {copies} cut-outs, counted with all repeats, come to about {holes} lines and arcs with their "
+                f"letters, its joints to {joined} and its outlines and texts to {drawn}; a project has at most "
+                f"{MOST_LINES} in all. Use fewer repeats or letters, or divide it"
+            )
+        return self
+
+    def stock(self, stock_id: str) -> Stock | None:
+        return next((stock for stock in self.stocks if stock.id == stock_id), None)
+
+    def part(self, part_id: str) -> Part | None:
+        return next((part for part in self.parts if part.id == part_id), None)
+
+
+class NotAProject(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """A file that is not a project this program can open; its message is a sentence to show."""
+
+
+def read_project(data: bytes | str) -> Project:
+    """A project from its JSON, whether stored or brought as a file; older versions are carried forward.
+
+    Raises `NotAProject`.
+    """
+    if len(data) > LARGEST_FILE:
+        megabytes = len(data) / 1e6
+        raise NotAProject(f"The file has {megabytes:.1f} MB; a project file has at most {LARGEST_FILE / 1e6:g} MB.")
+    text = data.encode("utf-8", "surrogatepass") if isinstance(data, str) else data
+    try:
+        raw: Any = from_json(text, allow_inf_nan=True)
+    except ValueError as error:
+        if b"lean-notch project" in text[:4000]:
+            raise NotAProject("The project file is damaged: it breaks off or holds what is no JSON.") from error
+        raw = None
+    if not isinstance(raw, dict) or raw.get("format") != "lean-notch project":
+        raise NotAProject("The file is not a Lean Notch project: save one with “Save to file” and open that.")
+    version = raw.get("version")
+    if isinstance(version, int) and version > VERSION:
+        raise NotAProject(
+            f"The file is of version {version}; this program reads up to version {VERSION}. "
+            "Open it with a newer Lean Notch."
+        )
+    try:
+        return Project.model_validate(carried_forward(raw))
+    except ValidationError as error:
+        raise NotAProject(f"The project file is damaged: {first_fault(error)}.") from error
+
+
+def read_back(project: Project) -> Project:
+    """The project as it will be read once it is stored. Raises `ValidationError` where it could not be."""
+    return Project.model_validate_json(project.model_dump_json())
+
+
+def write_project(project: Project) -> bytes:
+    """The bytes of the project's JSON file; the same project gives the same bytes."""
+    return (project.model_dump_json(indent=1) + "\n").encode()

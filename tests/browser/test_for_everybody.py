@@ -1,0 +1,52 @@
+"""Pages as those meet them who do not see, point or type single letters."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from .conftest import barriers
+
+STATIONS = ("measure", "shape", "join", "lay-out", "prove", "hand-over")
+
+
+@pytest.mark.parametrize("path", ["/", "/starters", "/starters/tray", *STATIONS])
+def test_no_page_has_a_barrier(maker, page, path):
+    if path in STATIONS:
+        maker.open(path)
+    else:
+        page.goto(path)
+    expect(page.get_by_role("heading", level=1)).not_to_have_text("")
+    assert barriers(page) == []
+
+
+def test_a_joint_is_chosen_in_its_ledger_and_its_list_opened_by_keyboard_alone(maker, page):
+    maker.open("join")
+    row = page.get_by_role("group", name="Fit ledger").get_by_role("row", name=re.compile("^cross-lap")).first
+    row.focus()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Space")
+    expect(page.get_by_label("Share cut from Divider lengthways")).to_be_visible()
+    fit = page.get_by_role("region", name="Joints").get_by_label("Fit", exact=True)
+    fit.press("ArrowDown")
+    expect(page.get_by_role("option", name="press", exact=True)).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("option", name="press", exact=True)).to_have_count(0)
+    edge = page.get_by_role("button", name="top edge of Floor")
+    edge.press("Space")
+    expect(page.get_by_label("Finger width, about")).to_be_visible()
+
+
+def test_single_letters_are_keys_only_for_those_who_want_them(maker, page):
+    maker.open("shape")
+    page.keyboard.press("3")
+    expect(page).to_have_url(re.compile("/join$"))
+    page.keyboard.press("?")
+    page.get_by_role("checkbox", name=re.compile("^Single letters")).press(" ")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog", name="Keys")).to_have_count(0)
+    page.keyboard.press("2")
+    page.keyboard.press("Control+z")
+    expect(page).to_have_url(re.compile("/join$"))
+    page.get_by_role("button", name="Keys").click()
+    expect(page.get_by_role("checkbox", name=re.compile("^Single letters"))).not_to_be_checked()

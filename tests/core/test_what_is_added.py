@@ -1,0 +1,81 @@
+"""The pages on adding things hold: the smallest of each kind is walked from its file to what comes out."""
+
+import re
+from typing import get_args
+
+import pytest
+from leannotch_core.document.operations import NOT_CUT, OPERATIONS, ORDER
+from leannotch_core.drawings.formats import FORMATS as READ
+from leannotch_core.drawings.formats import read_drawing
+from leannotch_core.edits.command import Command
+from leannotch_core.evaluate import evaluate
+from leannotch_core.handover.formats import FORMATS as WRITTEN
+from leannotch_core.joints.families import FAMILIES
+from leannotch_core.joints.picked import Picked
+from leannotch_core.layout.nest import nest
+from leannotch_core.machining.plan import plan_sheet
+from leannotch_core.parts.shapes.kinds import HOLES, OUTLINES
+
+from ..projects import ROOT, part, project
+
+PAGES = sorted((ROOT / "docs" / "adding").glob("*.md"))
+WEB = ROOT / "web" / "src"
+
+
+@pytest.mark.parametrize("page", PAGES, ids=[page.stem for page in PAGES])
+def test_every_file_that_a_page_names_is_there(page):
+    text = page.read_text()
+    folder = ""
+    for name in re.findall(r"`([\w./-]+/|[\w./-]+\.(?:py|ts|vue))`", text):
+        if name.startswith(("core/", "web/", "tests/")):
+            folder = name if name.endswith("/") else folder
+            assert (ROOT / name).exists(), name
+        else:
+            assert list(ROOT.glob(f"core/leannotch_core/**/{name.rstrip('/')}")) or list(WEB.glob(f"**/{name}")), name
+
+
+@pytest.mark.parametrize("kind", FAMILIES)
+def test_a_family_begins_is_cut_and_has_its_fields_in_the_browser(kind):
+    ends = Picked("a", "left", 100, 60, "mm"), Picked("b", "right", 200, 160, "mm")
+    joint = FAMILIES[kind].begun("fresh", *ends, [])
+    parts = [part("a", 100, 60), part("b", 200, 160)]
+    result = evaluate(project(parts, [joint.model_dump()]))
+    assert not result.errors and {meeting.joint for meeting in result.meetings} == {"fresh"}
+    assert re.search(rf"^  '?{kind}'?: {{ name:", (WEB / "join/families/families.ts").read_text(), re.M)
+
+
+@pytest.mark.parametrize("unit", ["mm", "in"])
+def test_a_shape_begins_on_a_part_and_as_one(unit):
+    for kind, hole in HOLES.items():
+        cut = {"id": "fresh", "hole": hole.begun(unit).model_dump(), "origin": "middle", "x": "0", "y": "0"}
+        result = evaluate(project([part("a", 160, 90, cutouts=[cut])]))
+        assert not result.errors and result.parts["a"].outline.cutouts, kind
+        assert re.search(rf"^  {kind}: {{ name:", (WEB / "shape/holes.ts").read_text(), re.M)
+    plate = project([part("a", 100, 60)]).parts[0]
+    for kind, outline in OUTLINES.items():
+        if kind == "brought":
+            continue
+        shape = outline.filling(plate.shape.width, plate.shape.height)
+        left, bottom, right, top = (
+            evaluate(project([plate.model_copy(update={"shape": shape})])).parts["a"].outline.bounds
+        )
+        assert (right - left, top - bottom) == (pytest.approx(100, abs=0.01), pytest.approx(60, abs=0.01)), kind
+
+
+def test_what_is_written_in_a_format_is_read_in_it_with_its_operations_apart():
+    document = project([part("a", 60, 40, marks=[{"text": "A", "x": "30", "y": "20"}])])
+    result = evaluate(document)
+    laid = document.model_copy(update={"layout": next(iter(nest(document, result, 0))).layout})
+    plan = plan_sheet(laid, result, 0)
+    assert set(WRITTEN) == set(READ)
+    for ending, form in WRITTEN.items():
+        data = form.write(plan, laid.hand_over)
+        drawing = read_drawing(data, f"sheet.{ending}")
+        assert read_drawing(data).says == drawing.says and drawing.unit_stated
+        assert {line.layer for line in drawing.lines} == {"score", "cut"} <= set(ORDER)
+    assert [operation.name for operation in OPERATIONS if operation.name not in NOT_CUT] == ["cut"]
+
+
+def test_every_command_has_its_own_word():
+    words = [command.model_fields["do"].annotation for command in get_args(get_args(Command)[0])]
+    assert len({get_args(word)[0] for word in words}) == len(words)

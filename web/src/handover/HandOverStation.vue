@@ -1,0 +1,159 @@
+<script setup lang="ts">
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
+
+import { client, sentence, type Document, type Schemas } from '../api/client'
+import { reach } from '../api/reach'
+import RuledGround from '../drawing/RuledGround.vue'
+import { plain, withUnit } from '../kit/units'
+import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
+import { useWorkshop } from '../state/workshop'
+import SheetChoice from '../frame/SheetChoice.vue'
+import StationFrame from '../frame/StationFrame.vue'
+import ActButton from '../kit/ActButton.vue'
+import FileLink from '../kit/FileLink.vue'
+import WayField from '../kit/WayField.vue'
+import TickField from '../kit/TickField.vue'
+import ChoiceField from '../kit/ChoiceField.vue'
+
+/** The file for the machine: what goes into it, who compensates for the kerf, and only when it is proved. */
+const workshop = useWorkshop()
+const picked = useChoice()
+const edits = useEdits()
+const plan = shallowRef<Schemas['PlanShown'] | null>(null)
+const trouble = ref('')
+const done = ref('')
+const accept = ref(false)
+/** Whether it is the proof that refused the file: then it may be had all the same. */
+const faulty = ref(false)
+const working = ref(false)
+const told = ref<HTMLElement | null>(null)
+
+watch(trouble, () => void nextTick(() => told.value?.scrollIntoView({ block: 'nearest' })))
+
+const settings = computed(() => workshop.document?.hand_over ?? null)
+const sheet = computed(() => workshop.document?.layout.sheets[picked.sheet] ?? null)
+const stock = computed(() => workshop.document?.stocks.find((s) => s.id === sheet.value?.stock))
+const facts = computed(() => (stock.value ? workshop.shown?.stocks[stock.value.id] : undefined))
+const box = computed(() => ({ left: 0, bottom: 0, right: plan.value?.width ?? 400, top: plan.value?.height ?? 300 }))
+
+watch(
+  () => [workshop.shown?.slug, workshop.shown?.version, picked.sheet],
+  async () => {
+    trouble.value = done.value = ''
+    accept.value = false
+    const slug = workshop.shown?.slug
+    if (!slug || !sheet.value) {
+      plan.value = null
+      return
+    }
+    const params = { path: { slug, number: picked.sheet + 1 } }
+    const { data, error } = await client.GET('/api/projects/{slug}/plans/{number}', { params })
+    if (data) plan.value = data
+    else trouble.value = sentence(error)
+  },
+  { immediate: true },
+)
+
+function put(change: Partial<Document['hand_over']>): void {
+  void edits.told(edits.edit((document) => ({ do: 'set hand-over', hand_over: { ...document.hand_over, ...change } })))
+}
+
+async function save(kind: 'svg' | 'dxf'): Promise<void> {
+  trouble.value = done.value = ''
+  faulty.value = false
+  working.value = true
+  try {
+    const query = accept.value ? '?accept_faults=true' : ''
+    const answer = await reach(`/api/projects/${workshop.shown?.slug}/sheets/${picked.sheet + 1}.${kind}${query}`)
+    if (!answer.ok) {
+      faulty.value = answer.status === 409
+      throw await answer.json()
+    }
+    const name = /filename="([^"]+)"/.exec(answer.headers.get('Content-Disposition') ?? '')?.[1] ?? `sheet.${kind}`
+    const link = document.createElement('a')
+    link.href = URL.createObjectURL(await answer.blob())
+    link.download = name
+    link.click()
+    setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
+    done.value = accept.value ? `${name} handed over with its faults, as you asked.` : `${name} proved and handed over.`
+  } catch (error) {
+    trouble.value = sentence(error)
+  } finally {
+    working.value = false
+  }
+}
+</script>
+
+<template>
+  <StationFrame title="Hand over">
+    <template #drawing>
+      <div v-if="!sheet" class="empty"><h2>Nothing to hand over yet</h2><p>Lay the parts out first.</p></div>
+      <div v-else class="split">
+        <SheetChoice />
+        <RuledGround :box="box" :label="`What goes into the file of sheet ${picked.sheet + 1}`">
+          <template #default="{ view }">
+            <g v-if="plan" :transform="`${view.place.value} translate(0 ${-plan.height})`">
+              <rect class="edge" x="0" y="0" :width="plan.width" :height="plan.height" vector-effect="non-scaling-stroke" />
+              <path :d="plan.travel" class="travel" vector-effect="non-scaling-stroke" />
+              <path v-for="(line, index) in plan.lines" :key="index" :d="line.path" class="line" :class="line.operation" vector-effect="non-scaling-stroke" />
+            </g>
+          </template>
+        </RuledGround>
+        <p v-if="plan" class="legend">
+          <span v-for="layer in plan.layers" :key="layer.name"><i :class="layer.operation"></i>{{ layer.name }}, {{ withUnit(layer.length, workshop.unit) }}</span>
+          <span><i class="travel-key"></i>way between, {{ plain(plan.travel_length, workshop.unit) }} {{ workshop.unit }}</span>
+          <span v-if="settings?.check_square"><i class="reference"></i>check square, not cut</span>
+        </p>
+      </div>
+    </template>
+    <template v-if="settings">
+      <h2>Hand over</h2>
+      <h3>Who compensates for the kerf<template v-if="facts"> of {{ withUnit(facts.kerf, workshop.unit) }}</template></h3>
+      <WayField label="Who compensates for the kerf" :value="settings.kerf" :options="['in the file', 'at the machine']" :save="(kerf) => put({ kerf })" />
+      <p class="explain">{{ settings.kerf === 'in the file' ? 'Cut on the line, with no offset at the machine.' : `The lines are the finished sizes; set an offset of ${withUnit((facts?.kerf ?? 0) / 2, workshop.unit)} at the machine.` }} The file says so too.</p>
+      <h3>Strokes in the SVG</h3>
+      <WayField label="Strokes in the SVG" :value="settings.strokes" :options="['visible', 'hairline']" :names="{ hairline: 'hairline, 0.01 mm' }" :save="(strokes) => put({ strokes })" />
+      <h3>Part names</h3>
+      <WayField label="Part names" :value="settings.names" :options="['score', 'leave out']" :names="{ score: 'as score lines', 'leave out': 'left out' }" :save="(names) => put({ names })" />
+      <h3>Besides</h3>
+      <TickField :value="settings.check_square" :save="(check_square) => put({ check_square })">100 mm check square, not cut</TickField>
+      <ChoiceField label="DXF version" :value="settings.dxf" :options="['R2010', 'R12']" :save="(dxf) => put({ dxf })" />
+      <p v-if="workshop.shown?.layout_out_of_date" class="why">The layout is out of date; lay out again before you cut.</p>
+      <p v-if="sheet" class="in-line go">
+        <ActButton look="main" :disabled="working" @click="save('svg')">Save sheet {{ picked.sheet + 1 }} as SVG</ActButton>
+        <ActButton look="main" :disabled="working" @click="save('dxf')">as DXF</ActButton>
+      </p>
+      <p v-if="done" role="status" class="done">{{ done }}</p>
+      <div v-if="trouble" ref="told" class="why" role="alert">
+        <p>{{ trouble }}</p>
+        <TickField v-if="faulty" :value="accept" :save="(now) => { accept = now }">Hand it over all the same</TickField>
+      </div>
+      <p><FileLink :href="`/api/projects/${workshop.shown?.slug}/file`">Save the project to a file</FileLink></p>
+    </template>
+    <template #notes><slot /></template>
+  </StationFrame>
+</template>
+
+<style scoped>
+.split { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr) auto; }
+.edge { fill: var(--paper); stroke: var(--rule); stroke-width: 1; pointer-events: none; }
+.line { fill: none; pointer-events: none; }
+.cut { stroke: #151515; stroke-width: 1.2; }
+.score { stroke: #8a5a00; stroke-width: 1; stroke-dasharray: 2.4 1; }
+.engrave { fill: rgb(138 90 0 / 22%); stroke: #8a5a00; stroke-width: 0.8; }
+.pocket { fill: rgb(28 36 51 / 14%); stroke: #151515; stroke-width: 0.9; stroke-dasharray: 6 2 1 2; }
+.reference { stroke: #9a9a9a; stroke-width: 1; stroke-dasharray: 1 3; }
+.travel { fill: none; stroke: var(--accent); stroke-width: 0.7; stroke-dasharray: 1 4; pointer-events: none; }
+.legend { display: flex; flex-wrap: wrap; gap: 4px 22px; padding: 6px 14px; border-top: 1px solid var(--rule); }
+.legend span { display: flex; align-items: center; gap: 6px; }
+.legend i { width: 26px; border-top: 2px solid #151515; }
+.legend i.score { border-top: 2px dashed #8a5a00; }
+.legend i.engrave { border-top: 2px solid #8a5a00; }
+.legend i.pocket { border-top: 3px double #151515; }
+.legend i.reference, .legend i.travel-key { border-top: 2px dotted #9a9a9a; }
+.legend i.travel-key { border-color: var(--accent); }
+.go { margin: 10px 0; }
+.done { color: var(--right); margin-bottom: 8px; }
+.explain { color: var(--soft-ink); font-size: 12px; }
+</style>

@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { computed, nextTick, useTemplateRef, watch } from 'vue'
+
+import { fine } from '../kit/units'
+import { useChoice } from '../state/choice'
+import { useWorkshop } from '../state/workshop'
+import RowsTable from '../kit/RowsTable.vue'
+
+/** One row for each opening and what goes into it: sizes, the predicted gap and, where proved, the proved one. */
+const props = defineProps<{ proved?: (number | null)[] | null }>()
+const workshop = useWorkshop()
+const picked = useChoice()
+
+const ledger = useTemplateRef<{ frame: HTMLElement | null }>('ledger')
+
+/** The chosen joint's rows are brought into sight. */
+watch(
+  () => picked.jointId,
+  () => void nextTick(() => ledger.value?.frame?.querySelector('tr.chosen')?.scrollIntoView({ block: 'nearest' })),
+)
+
+const rows = computed(() =>
+  (workshop.shown?.ledger ?? []).map((row, index) => ({
+    row,
+    opening: name(row.opening_part),
+    insert: row.hardware || name(row.insert_part),
+    proved: props.proved?.[index],
+  })),
+)
+
+function name(id: string): string {
+  return workshop.document?.parts.find((p) => p.id === id)?.name ?? id
+}
+
+function off(proved: number | null | undefined, gap: number): boolean {
+  return typeof proved === 'number' && Math.abs(proved - gap) > 0.01
+}
+type Row = (typeof rows.value)[number]
+
+const columns = computed(() => {
+  const figure = (key: string, title: string, width: number, text: (row: Row) => string) => ({ key, title, number: true, width, text })
+  const unit = workshop.unit
+  return [
+    { key: 'kind', title: `Fit ledger, ${unit}`, least: 150, text: ({ row }: Row) => `${row.kind}, ${row.fit}` },
+    { key: 'opening-in', title: 'opening in', least: 110, text: (row: Row) => row.opening },
+    figure('opening-thick', 'thick', 62, ({ row }) => fine(row.opening_thickness, unit)),
+    { key: 'insert-of', title: 'insert', least: 110, text: (row: Row) => row.insert },
+    figure('insert-thick', 'thick', 62, ({ row }) => (row.hardware ? '–' : fine(row.insert_thickness, unit))),
+    figure('opening', 'opening', 74, ({ row }) => fine(row.opening, unit)),
+    figure('insert', 'insert', 74, ({ row }) => fine(row.insert, unit)),
+    { ...figure('gap', 'gap', 74, ({ row }) => fine(row.gap, unit)), sorts: ({ row }: Row) => row.gap },
+    figure('tightest', 'tightest', 74, ({ row }) => fine(row.tightest, unit)),
+    ...(props.proved ? [figure('proved', 'proved gap', 90, ({ proved }) => (typeof proved === 'number' ? fine(proved, unit) : 'not measured'))] : []),
+  ]
+})
+
+function mark({ row, proved }: Row): string {
+  return [row.joint === picked.jointId ? 'chosen' : '', off(proved, row.gap) ? 'wrong' : ''].join(' ').trim()
+}
+</script>
+
+<template>
+  <RowsTable ref="ledger" label="Fit ledger" tall :rows="rows" :columns="columns" :mark="mark" :choose="({ row }) => picked.pick({ jointId: row.joint })" empty="No joints yet: the ledger lists every opening and what goes into it." />
+</template>

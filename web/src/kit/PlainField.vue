@@ -1,0 +1,46 @@
+<script setup lang="ts">
+import { ref, useId, useTemplateRef, watch } from 'vue'
+
+import TextInput from './TextInput.vue'
+
+/** A name or a whole number. What is being typed is never overwritten by an answer that comes meanwhile. */
+const props = defineProps<{ label: string; value: string | number; most?: number; save: (value: string) => void }>()
+
+const id = useId()
+const input = useTemplateRef('input')
+const text = ref('')
+const editing = ref(false)
+
+watch(
+  () => props.value,
+  (value) => {
+    if (!editing.value) text.value = String(value)
+  },
+  { immediate: true },
+)
+
+function commit(): void {
+  editing.value = false
+  let value = text.value.trim()
+  if (props.most !== undefined) value = String(Math.min(props.most, Math.max(1, Math.round(Number(value)) || 1)))
+  text.value = value || String(props.value)
+  if (text.value !== String(props.value)) props.save(text.value)
+}
+
+function begin(): void {
+  editing.value = true
+  input.value?.select()
+}
+
+function cancel(): void {
+  text.value = String(props.value)
+  input.value?.blur()
+}
+</script>
+
+<template>
+  <div class="row-field">
+    <label :for="id">{{ label }}</label>
+    <TextInput :id="id" ref="input" v-model="text" :most="80" :inputmode="most === undefined ? undefined : 'numeric'" @focus="begin" @blur="commit" @keydown.enter="commit" @keydown.esc="cancel" />
+  </div>
+</template>

@@ -1,0 +1,114 @@
+<script setup lang="ts">
+import { computed, ref, useId, useTemplateRef, watch } from 'vue'
+
+import type { Size } from '../api/client'
+import type { Refusal } from '../state/refusal'
+import ActButton from './ActButton.vue'
+import TextInput from './TextInput.vue'
+import { unitShown } from './unit'
+import { bareMillimetres, isBare, plain, withUnit } from './units'
+
+/**
+ * A size that is typed: sums, units, fractions and names are read by the server, which also says what is wrong
+ * with them. What was typed is kept; the last good size stays in force until a new one is taken.
+ */
+const props = defineProps<{
+  label: string
+  size: Size
+  save: (size: Size) => Promise<Refusal | null>
+  value?: number
+  bare?: boolean
+  small?: boolean
+  hideLabel?: boolean
+  /** Hears that what was typed and refused is given up. */
+  giveUp?: () => void
+}>()
+
+const input = useTemplateRef('input')
+const id = useId()
+const text = ref('')
+const refusal = ref<Refusal | null>(null)
+const editing = ref(false)
+let saving = false
+
+/** A bare number is shown in the maker's unit; a sum keeps the unit that its numbers were typed in. */
+const unit = computed(() => (props.size.text && !isBare(props.size.text) ? props.size.unit : unitShown.value))
+
+function asTyped(): string {
+  const foreign = !props.bare && isBare(props.size.text) && props.size.unit !== unit.value
+  return foreign ? plain(bareMillimetres(props.size), unit.value) : props.size.text
+}
+
+watch(
+  () => [props.size.text, props.size.unit, props.value, unitShown.value],
+  () => {
+    // What was refused stays as it was typed, until it is taken after all.
+    const taken = props.size.text.trim() === text.value.trim()
+    if (editing.value || (refusal.value && !taken)) return
+    refusal.value = null
+    text.value = asTyped()
+  },
+  { immediate: true },
+)
+
+async function commit(): Promise<void> {
+  if (saving) return
+  editing.value = false
+  if (text.value.trim() === asTyped()) {
+    refusal.value = null
+    return
+  }
+  saving = true
+  refusal.value = await props.save({ text: text.value.trim(), unit: props.bare ? 'mm' : unit.value })
+  saving = false
+  if (!refusal.value) text.value = asTyped()
+}
+
+function begin(): void {
+  editing.value = true
+  input.value?.select()
+}
+
+function cancel(): void {
+  if (refusal.value) props.giveUp?.()
+  text.value = asTyped()
+  refusal.value = null
+  editing.value = false
+  input.value?.blur()
+}
+
+/** A mend of what was typed is another value for it; it is saved as if that had been typed. */
+async function take(value: string): Promise<void> {
+  text.value = value
+  saving = true
+  refusal.value = await props.save({ text: value, unit: 'mm' })
+  saving = false
+}
+</script>
+
+<template>
+  <div class="size-field" :class="{ small, refused: refusal, 'bare-box': hideLabel }">
+    <label :for="id" :class="{ 'only-read-aloud': hideLabel }">{{ label }}</label>
+    <div class="size-box">
+      <TextInput
+        :id="id"
+        ref="input"
+        v-model="text"
+        :wide="hideLabel ? Math.min(26, Math.max(5, text.length + 1)) : undefined"
+        :aria-invalid="refusal !== null"
+        :aria-describedby="refusal ? `${id}-why` : undefined"
+        @focus="begin"
+        @blur="commit"
+        @keydown.enter.prevent="commit"
+        @keydown.esc.stop="cancel"
+      >
+        <span v-if="!bare" class="unit">{{ unit }}</span>
+      </TextInput>
+    </div>
+    <span v-if="value !== undefined && !isBare(size.text) && !refusal" class="comes-to">= {{ bare ? value : withUnit(value, unitShown) }}</span>
+    <p v-if="refusal" :id="`${id}-why`" class="why" role="alert">
+      {{ refusal.message }}
+      <ActButton v-for="mend in refusal.mends" :key="mend.label" @mousedown.prevent="take(mend.value)">{{ mend.label }}</ActButton>
+    </p>
+  </div>
+</template>

@@ -1,0 +1,299 @@
+<script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
+import { computed, ref, watchEffect } from 'vue'
+
+import type { Part, PartShown, Placement, Size } from '../api/client'
+import { leadersToSheet } from '../drawing/leaders'
+import { nudge } from '../drawing/nudge'
+import RuledGround from '../drawing/RuledGround.vue'
+import SizeField from '../kit/SizeField.vue'
+import { bareMillimetres, plain, typed, withUnit } from '../kit/units'
+import { tint } from '../look/tint'
+import { useRun } from '../state/run'
+import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
+import type { Refusal } from '../state/refusal'
+import { useWorkshop } from '../state/workshop'
+import { isHeard } from '../frame/keys'
+import SheetChoice from '../frame/SheetChoice.vue'
+import StationFrame from '../frame/StationFrame.vue'
+import ActButton from '../kit/ActButton.vue'
+import ProgressBar from '../kit/ProgressBar.vue'
+import ChoiceField from '../kit/ChoiceField.vue'
+import FoldSection from '../kit/FoldSection.vue'
+
+/** Parts on sheets: nested by the server, moved and turned by hand. */
+const workshop = useWorkshop()
+const picked = useChoice()
+const edits = useEdits()
+const ground = ref<InstanceType<typeof RuledGround> | null>(null)
+const nesting = useRun('nest')
+const seconds = ref(10)
+const moved = ref('')
+
+const TURNS: Part['turns'][] = ['grain', '180', '90', 'any']
+const TURNING: Record<Part['turns'], string> = { grain: 'grain kept', 180: 'by 180', 90: 'by 90', any: 'any' }
+
+interface Laid {
+  key: string
+  placement: Placement
+  shown: PartShown
+  name: string
+  fill: string
+}
+
+function keyOf(placement: { part: string; copy_number: number }): string {
+  return `${placement.part}#${placement.copy_number}`
+}
+
+/** While the nesting runs, its best layout so far is shown; nothing of it is stored until it ends. */
+const layout = computed(() => (nesting.going.value && nesting.run.value?.nest?.layout) || workshop.document?.layout)
+
+const sheet = computed(() => layout.value?.sheets[picked.sheet] ?? null)
+
+const laid = computed(() => {
+  const found: Laid[] = []
+  for (const placement of layout.value?.placements ?? []) {
+    const shown = workshop.shown?.parts.find((p) => p.id === placement.part)
+    const part = workshop.document?.parts.find((p) => p.id === placement.part)
+    if (placement.sheet !== picked.sheet || !shown || !part || placement.copy_number > part.count) continue
+    const name = part.count > 1 ? `${part.name} ${placement.copy_number}` : part.name
+    found.push({ key: keyOf(placement), placement, shown, name, fill: tint(workshop.document?.stocks.find((s) => s.id === part.stock)) })
+  }
+  return found
+})
+
+const chosen = computed(() => laid.value.find((l) => l.key === picked.placed) ?? null)
+const box = computed(() => ({ left: 0, bottom: 0, right: sheet.value?.width ?? 400, top: sheet.value?.height ?? 300 }))
+
+async function nest(): Promise<void> {
+  const slug = workshop.shown?.slug
+  if (!slug) return
+  const before = new Map((workshop.document?.layout.placements ?? []).map((p) => [keyOf(p), p]))
+  moved.value = ''
+  const run = await nesting.start(slug, seconds.value)
+  await workshop.open(slug)
+  if (!run || run.state === 'failed' || run.offered) return
+  if (!run.nest) {
+    moved.value = run.message
+    return
+  }
+  const after = workshop.document?.layout.placements ?? []
+  const apart = after.filter((p) => {
+    const old = before.get(keyOf(p))
+    return !old || old.sheet !== p.sheet || Math.hypot(old.x - p.x, old.y - p.y) > 0.01 || old.turn !== p.turn
+  })
+  const held = after.filter((p) => p.by_hand).length
+  const words = apart.length ? `${apart.length} of ${after.length} parts moved` : 'Nothing moved: no better layout was found'
+  moved.value = held ? `${words}; ${held} placed by hand stayed.` : `${words}.`
+}
+
+/** A layout that was found for spacing, sheets or places that have changed meanwhile: the maker decides. */
+const offered = computed(() => (nesting.run.value?.offered && !nesting.going.value && nesting.run.value.nest?.layout) || null)
+
+async function takeOffered(): Promise<void> {
+  const layout = offered.value
+  if (!layout) return
+  const stored = await edits.told(edits.edit(({ layout: now }) => ({ do: 'set layout', layout: { ...layout, margin: now.margin, gap: now.gap } })))
+  if (stored) nesting.run.value = null
+}
+
+const found = computed(() => nesting.run.value?.nest?.findings ?? [])
+
+function saveSpacing(which: 'margin' | 'gap', size: Size): Promise<Refusal | null> {
+  return edits.edit(({ layout }) => ({ do: 'set spacing', margin: layout.margin, gap: layout.gap, [which]: size }))
+}
+
+function setTurns(part: Part, turns: Part['turns']): void {
+  void edits.told(edits.editPart(part.id, () => ({ turns })))
+}
+
+// By hand: the drawing follows the pointer, and the server hears of it when the part is let go.
+
+const dragged = ref({ x: 0, y: 0 })
+
+async function place(item: Laid, change: Partial<Placement>): Promise<void> {
+  await edits.change({ do: 'place parts', placements: [{ ...item.placement, ...change }] })
+}
+
+function press(event: PointerEvent, item: Laid): void {
+  if (nesting.going.value) return
+  event.stopPropagation()
+  picked.pick({ placed: item.key })
+  picked.pick({ partId: item.shown.id })
+  ground.value?.view.drag(
+    event,
+    (x, y) => { dragged.value = { x, y } },
+    async (x, y) => {
+      if (Math.hypot(x, y) * (ground.value?.view.scale.value ?? 1) > 3) {
+        await place(item, { x: round(item.placement.x + x), y: round(item.placement.y + y) })
+      }
+      dragged.value = { x: 0, y: 0 }
+    },
+  )
+}
+
+function round(mm: number): number {
+  return Math.round(mm * 100) / 100
+}
+
+/** Turns about the middle of what the part takes up now, so that it stays where it is seen. */
+function turnBy(item: Laid, degrees: number): void {
+  const { left, bottom, right, top } = item.shown.bounds
+  const middle = { x: (left + right) / 2, y: (bottom + top) / 2 }
+  const at = (turn: number) => {
+    const angle = (turn * Math.PI) / 180
+    return { x: middle.x * Math.cos(angle) - middle.y * Math.sin(angle), y: middle.x * Math.sin(angle) + middle.y * Math.cos(angle) }
+  }
+  const before = at(item.placement.turn)
+  const turn = (item.placement.turn + degrees + 360) % 360
+  const after = at(turn)
+  void place(item, { turn, x: round(item.placement.x + before.x - after.x), y: round(item.placement.y + before.y - after.y) })
+}
+
+function placeExactly(which: 'x' | 'y' | 'turn', size: Size): Promise<Refusal | null> {
+  const item = chosen.value
+  if (!item) return Promise.resolve(null)
+  const { x, y, turn, part, copy_number, sheet } = item.placement
+  const mm = (value: number): Size => ({ text: String(value), unit: 'mm' })
+  return edits.edit({ do: 'place exactly', part, copy_number, sheet, x: mm(x), y: mm(y), turn: mm(turn), [which]: size })
+}
+
+const sheetNames = computed(() => Object.fromEntries((workshop.shown?.sheets ?? []).map((_, index) => [index, String(index + 1)])))
+
+function toSheet(sheet: number): void {
+  if (chosen.value) void place(chosen.value, { sheet }).then(() => picked.pick({ sheet }))
+}
+
+function letGo(): void {
+  const now = workshop.document?.layout
+  if (!now || !chosen.value) return
+  const placements = now.placements.map((p) => (keyOf(p) === picked.placed ? { ...p, by_hand: false } : p))
+  void edits.change({ do: 'set layout', layout: { ...now, placements } })
+}
+
+useEventListener(window, 'keydown', (event) => {
+  if (!isHeard(event) || !chosen.value || nesting.going.value) return
+  const by = nudge(event, workshop.unit)
+  if (by) {
+    const { x, y } = chosen.value.placement
+    void place(chosen.value, { x: round(x + by.x), y: round(y + by.y) })
+  } else if (event.key === 'r') turnBy(chosen.value, 90)
+  else if (event.key === 'Escape') picked.pick({ placed: null })
+})
+
+/** Parts that a finding of this sheet points at are drawn as faulty. */
+const faulty = computed(() => {
+  const here = (workshop.shown?.findings ?? []).filter(({ place }) => place.kind === 'sheet' && place.id === String(picked.sheet))
+  return new Set(here.flatMap(({ place }) => place.copies.map((copy) => keyOf(copy))))
+})
+
+const margin = computed(() => (workshop.document ? bareMillimetres(workshop.document.layout.margin) : 0) || 0)
+
+watchEffect(() => {
+  if (ground.value) leadersToSheet(ground.value.frame, ground.value.view, picked.sheet)
+})
+</script>
+
+<template>
+  <StationFrame title="Layout">
+    <template #drawing>
+      <div class="split">
+        <SheetChoice />
+        <div v-if="!sheet" class="empty">
+          <h2>Not laid out yet</h2>
+          <p>All counted parts are put on as many sheets as they need, by stock, with the gap and margin you set.</p>
+          <ActButton look="main" :disabled="nesting.going.value || !workshop.shown?.parts.length" @click="nest">Lay out</ActButton>
+        </div>
+        <RuledGround v-else ref="ground" :box="box" :label="`Sheet ${picked.sheet + 1}`" @ground="picked.pick({ placed: null })">
+          <template #default="{ view }">
+            <g :transform="view.place.value">
+              <rect class="sheet-edge" x="0" :y="-sheet.height" :width="sheet.width" :height="sheet.height" vector-effect="non-scaling-stroke" />
+              <rect v-if="margin * 2 < Math.min(sheet.width, sheet.height)" class="margin-line" :x="margin" :y="margin - sheet.height" :width="sheet.width - 2 * margin" :height="sheet.height - 2 * margin" vector-effect="non-scaling-stroke" />
+              <g v-for="item in laid" :key="item.key" :transform="item.key === picked.placed ? `translate(${dragged.x} ${-dragged.y})` : undefined">
+                <path
+                  :transform="`translate(${item.placement.x} ${-item.placement.y}) rotate(${-item.placement.turn})`"
+                  :d="item.shown.path"
+                  :fill="item.fill"
+                  fill-rule="evenodd"
+                  class="laid"
+                  :class="{ chosen: item.key === picked.placed, faulty: faulty.has(item.key) }"
+                  vector-effect="non-scaling-stroke"
+                  tabindex="0"
+                  role="button"
+                  :aria-label="`${item.name} on sheet ${picked.sheet + 1}`"
+                  @focus="picked.pick({ placed: item.key })"
+                  @keydown.space.prevent="picked.pick({ placed: item.key })"
+                  @pointerdown="press($event, item)"
+                />
+                <path v-if="item.shown.pockets" class="pocket" :transform="`translate(${item.placement.x} ${-item.placement.y}) rotate(${-item.placement.turn})`" :d="item.shown.pockets" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
+              </g>
+            </g>
+            <text v-for="item in laid" :key="`n${item.key}`" class="name" :x="view.toScreen(item.placement.x, 0).x" :y="view.toScreen(0, item.placement.y).y" :transform="`rotate(${-item.placement.turn} ${view.toScreen(item.placement.x, 0).x} ${view.toScreen(0, item.placement.y).y}) translate(6 -6)`">{{ item.name }}{{ item.placement.by_hand ? ' · by hand' : '' }}</text>
+          </template>
+        </RuledGround>
+      </div>
+    </template>
+    <template v-if="chosen">
+      <h2>{{ chosen.name }}</h2>
+      <div class="stack chosen">
+        <SizeField :key="`${chosen.key}x`" label="Across" :size="typed(chosen.placement.x, workshop.unit)" :save="(size) => placeExactly('x', size)" />
+        <SizeField :key="`${chosen.key}y`" label="Up" :size="typed(chosen.placement.y, workshop.unit)" :save="(size) => placeExactly('y', size)" />
+        <SizeField :key="`${chosen.key}t`" label="Turned by (degrees)" :size="{ text: String(chosen.placement.turn), unit: 'mm' }" bare :save="(size) => placeExactly('turn', size)" />
+        <ChoiceField v-if="(workshop.shown?.sheets.length ?? 0) > 1" label="On sheet" :value="chosen.placement.sheet" :options="(workshop.shown?.sheets ?? []).map((_, index) => index)" :names="sheetNames" :save="toSheet" />
+        <p class="in-line">
+          <ActButton @click="turnBy(chosen, 90)">Turn by 90</ActButton>
+          <ActButton v-if="chosen.placement.by_hand" @click="letGo">Let the nesting move it</ActButton>
+        </p>
+      </div>
+    </template>
+    <h2>Layout</h2>
+    <div class="stack">
+      <SizeField v-if="workshop.document" label="Margin to the edge" :size="workshop.document.layout.margin" :save="(size) => saveSpacing('margin', size)" />
+      <SizeField v-if="workshop.document" label="Gap between parts" :size="workshop.document.layout.gap" :save="(size) => saveSpacing('gap', size)" />
+      <ChoiceField label="Look for" :value="seconds" :options="[2, 10, 30, 120]" :names="{ 2: '2 seconds', 10: '10 seconds', 30: '30 seconds', 120: '2 minutes' }" :save="(chosen) => { seconds = chosen }" />
+    </div>
+    <p class="in-line go">
+      <ActButton look="main" :disabled="nesting.going.value || !workshop.shown?.parts.length" @click="nest">{{ workshop.shown?.sheets.length ? 'Lay out again' : 'Lay out' }}</ActButton>
+      <ActButton v-if="nesting.going.value" look="ink" :disabled="nesting.stopping.value" @click="nesting.stop">{{ nesting.stopping.value ? 'Stopping …' : 'Stop and keep the best' }}</ActButton>
+    </p>
+    <div v-if="nesting.going.value" role="status" class="going">
+      <ProgressBar label="Nesting" :done="nesting.run.value?.progress ?? 0" />
+      <p>Nesting, {{ ((nesting.run.value?.progress ?? 0) * 100).toFixed(0) }} % of the time used.</p>
+    </div>
+    <p v-if="moved" role="status" class="explain">{{ moved }}</p>
+    <div v-if="offered" role="status" class="offered">
+      <p>{{ nesting.run.value?.message }} {{ offered.placements.length }} parts on {{ offered.sheets.length }} {{ offered.sheets.length === 1 ? 'sheet' : 'sheets' }}.</p>
+      <p class="in-line">
+        <ActButton look="ink" @click="takeOffered">Take this layout</ActButton>
+        <ActButton @click="nesting.run.value = null">Keep mine</ActButton>
+      </p>
+    </div>
+    <p v-if="nesting.trouble.value" class="why" role="alert">{{ nesting.trouble.value }}</p>
+    <p v-for="finding in found" :key="finding.text" class="why">{{ finding.text }}</p>
+
+
+    <FoldSection title="Turns allowed" name="turns">
+      <ChoiceField v-for="part in workshop.document?.parts" :key="part.id" :label="part.name" :value="part.turns" :options="TURNS" :names="TURNING" :save="(turns) => setTurns(part, turns)" />
+    </FoldSection>
+    <p v-if="sheet" class="explain">Sheet {{ picked.sheet + 1 }}: {{ plain(sheet.width, workshop.unit) }} × {{ withUnit(sheet.height, workshop.unit) }}</p>
+    <template #notes><slot /></template>
+  </StationFrame>
+</template>
+
+<style scoped>
+.split { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr); }
+.sheet-edge { fill: var(--paper); stroke: var(--ink); stroke-width: 1; pointer-events: none; }
+.margin-line { fill: none; stroke: var(--rule); stroke-width: 1; stroke-dasharray: 3 4; pointer-events: none; }
+.laid { stroke: var(--ink); stroke-width: 1; cursor: move; outline: none; }
+.pocket { fill: rgb(28 36 51 / 16%); stroke: var(--ink); stroke-width: 0.8; stroke-dasharray: 3 2; pointer-events: none; }
+.laid.faulty { stroke: var(--wrong); stroke-width: 2.6; }
+.laid.chosen { stroke: var(--accent); stroke-width: 2.2; }
+.laid.chosen.faulty { stroke: var(--wrong); stroke-width: 2.6; stroke-dasharray: 9 3; }
+.name { font-size: 11px; pointer-events: none; }
+.go { margin: 10px 0; }
+.chosen { border-left: 2px solid var(--accent); padding-left: 8px; }
+.offered { border-left: 2px solid var(--accent); padding-left: 8px; margin: 8px 0; display: grid; gap: 6px; }
+.chosen + h2 { margin-top: 12px; }
+.explain { color: var(--soft-ink); font-size: 12px; margin-top: 6px; }
+</style>

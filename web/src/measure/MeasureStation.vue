@@ -1,0 +1,258 @@
+<script setup lang="ts">
+import { computed, onMounted, ref } from 'vue'
+
+import { client, type Fit, type Size, type Stock } from '../api/client'
+import CouponHistory from './CouponHistory.vue'
+import CouponResults from './CouponResults.vue'
+import NewCoupon from './NewCoupon.vue'
+import PlainField from '../kit/PlainField.vue'
+import SizeField from '../kit/SizeField.vue'
+import { bareMillimetres, plain, typed, withUnit } from '../kit/units'
+import { freeId } from '../state/fresh'
+import { tint } from '../look/tint'
+import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
+import type { Refusal } from '../state/refusal'
+import { useWorkshop } from '../state/workshop'
+import ReadingsScale from './ReadingsScale.vue'
+import StationFrame from '../frame/StationFrame.vue'
+import ActButton from '../kit/ActButton.vue'
+import ChoiceBox from '../kit/ChoiceBox.vue'
+import ChoiceField from '../kit/ChoiceField.vue'
+import WayField from '../kit/WayField.vue'
+
+/** The sheet in the hand: caliper readings, kerf, clearances. */
+const workshop = useWorkshop()
+const picked = useChoice()
+const edits = useEdits()
+const library = ref<Stock[]>([])
+const kept = ref('')
+
+const MATERIALS: Stock['material'][] = ['plywood', 'solid wood', 'MDF', 'acrylic', 'card', 'aluminium', 'fabric', 'other']
+const FITS: { fit: Fit; feel: string }[] = [
+  { fit: 'loose', feel: 'falls apart' },
+  { fit: 'sliding', feel: 'holds until tapped' },
+  { fit: 'glue', feel: 'firm, good for glue' },
+  { fit: 'press', feel: 'stiff without glue' },
+]
+
+const stock = computed(() => picked.stock)
+const facts = computed(() => (stock.value ? workshop.shown?.stocks[stock.value.id] : undefined))
+const values = computed(() => stock.value?.readings.map(bareMillimetres) ?? [])
+
+onMounted(async () => {
+  const { data } = await client.GET('/api/library')
+  if (data) library.value = data
+})
+
+type Change = Partial<Stock> | ((stock: Stock) => Partial<Stock>)
+
+function put(change: Change): Promise<Refusal | null> {
+  return edits.editStock(stock.value?.id ?? '', (now) => (typeof change === 'function' ? change(now) : change))
+}
+
+function now(change: Change): void {
+  void edits.told(put(change))
+}
+
+function saveReading(index: number, size: Size): Promise<Refusal | null> {
+  return put(({ readings }) => ({ readings: readings.map((old, i) => (i === index ? size : old)) }))
+}
+
+function removeReading(index: number): void {
+  now(({ readings }) => ({ readings: readings.filter((_, i) => i !== index) }))
+}
+
+function addReading(size: Size): Promise<Refusal | null> {
+  return size.text ? put(({ readings }) => ({ readings: [...readings, size] })) : Promise.resolve(null)
+}
+
+function saveSheet(index: number, change: Partial<Stock['sheets'][number]>): Promise<Refusal | null> {
+  return put(({ sheets }) => ({ sheets: sheets.map((old, i) => (i === index ? { ...old, ...change } : old)) }))
+}
+
+function addSheet(): void {
+  const sheet = { width: typed(300, workshop.unit), height: typed(200, workshop.unit) }
+  now(({ sheets }) => ({ sheets: [...sheets, sheet] }))
+}
+
+/** Changes one measure of the test cut that the kerf is worked out from. */
+function saveTestCut(change: Record<string, Size | Size[]>): Promise<Refusal | null> {
+  return put(({ kerf }) => ({ kerf: { ...kerf, ...change } as Stock['kerf'] }))
+}
+
+function saveClearance(fit: Fit, size: Size): Promise<Refusal | null> {
+  return put(({ clearances }) => ({ clearances: { ...clearances, [fit]: size } }))
+}
+
+function setKerfWay(how: string): void {
+  const width = facts.value?.kerf ?? 0.2
+  const mm = (value: number): Size => ({ text: plain(value, 'mm'), unit: 'mm' })
+  if (how === 'typed') now({ kerf: { how: 'typed', width: mm(width) } })
+  // Ten pieces of 10 mm, and a 20 mm square: the sizes that give the kerf of now, to be overwritten.
+  if (how === 'strip') now({ kerf: { how: 'strip', strip: mm(100), pieces: Array.from({ length: 10 }, () => mm(10 - width)) } })
+  if (how === 'plug') now({ kerf: { how: 'plug', hole: mm(20 + width), plug: mm(20 - width) } })
+}
+
+function savePieces(size: Size): Promise<Refusal | null> {
+  const texts = size.text.split(size.text.includes(';') ? ';' : /\s+/).map((text) => text.trim()).filter(Boolean)
+  return saveTestCut({ pieces: texts.map((text) => ({ text, unit: size.unit })) })
+}
+
+const pieces = computed<Size>(() => {
+  const kerf = stock.value?.kerf
+  return kerf?.how === 'strip' ? { text: kerf.pieces.map((p) => p.text).join('  '), unit: kerf.pieces[0]?.unit ?? 'mm' } : { text: '', unit: 'mm' }
+})
+
+async function add(stock: Stock): Promise<void> {
+  if (await edits.change({ do: 'put stock', stock })) picked.pick({ stockId: stock.id })
+}
+
+async function addNew(): Promise<void> {
+  const id = freeId('stock', workshop.document?.stocks ?? [])
+  if (await edits.change({ do: 'begin stock', id })) picked.pick({ stockId: id })
+}
+
+function addKept(name: string): void {
+  const found = library.value.find((s) => s.name === name)
+  const document = workshop.document
+  if (!found || !document) return
+  const taken = document.stocks.some((s) => s.id === found.id)
+  void add(taken ? { ...found, id: freeId('stock', document.stocks) } : found)
+}
+
+async function keep(): Promise<void> {
+  if (!stock.value) return
+  const { data } = await client.POST('/api/library', { body: stock.value })
+  if (data) {
+    library.value = data
+    kept.value = `${stock.value.name} is in the library.`
+  }
+}
+
+function remove(): void {
+  if (stock.value) void edits.change({ do: 'remove stock', id: stock.value.id })
+}
+</script>
+
+<template>
+  <StationFrame title="Stock">
+    <template #drawing>
+      <div class="measure">
+        <nav class="stocks" aria-label="Stocks">
+          <ActButton look="bare"
+            v-for="other in workshop.document?.stocks"
+            :key="other.id"
+            class="stock"
+            :class="{ chosen: other.id === stock?.id }"
+            :pressed="other.id === stock?.id"
+            @click="picked.pick({ stockId: other.id })"
+          >
+            <i :style="{ background: tint(other) }"></i>{{ other.name }}
+          </ActButton>
+          <ActButton look="ink" @click="addNew">Add a stock</ActButton>
+          <ChoiceBox v-if="library.length" class="kept" label="Add a stock from the library" :value="null" empty="from the library …" :choices="library.map(({ name }) => ({ value: name, label: name }))" :save="addKept" />
+        </nav>
+        <div v-if="!stock" class="empty">
+          <h2>No stock yet</h2>
+          <p>Take the sheet you will cut, measure it in a few places with the calipers, and write the readings down here. Every notch and slot follows from them.</p>
+          <ActButton look="main" @click="addNew">Add a stock</ActButton>
+        </div>
+        <div v-else class="columns">
+          <section>
+            <h2>Thickness</h2>
+            <p v-if="facts" class="big">
+              {{ withUnit(facts.thickness, workshop.unit) }}
+              <small v-if="facts.readings">mean of {{ facts.readings }} · spread {{ withUnit(facts.spread, workshop.unit) }} · thickest {{ withUnit(facts.thickest, workshop.unit) }}</small>
+              <small v-else>nominal; no reading yet</small>
+            </p>
+            <ReadingsScale v-if="facts && values.every(Number.isFinite)" :readings="values" :mean="facts.thickness" />
+            <h3>Caliper readings</h3>
+            <div class="readings">
+              <div v-for="(reading, index) in stock.readings" :key="index" class="in-line">
+                <SizeField :label="`Reading ${index + 1}`" :size="reading" :save="(size) => saveReading(index, size)" small />
+                <ActButton :aria-label="`Remove reading ${index + 1}`" @click="removeReading(index)">remove</ActButton>
+              </div>
+              <SizeField :key="stock.id" label="Add a reading" :size="{ text: '', unit: workshop.unit }" :save="addReading" small />
+            </div>
+            <SizeField label="Nominal thickness" :size="stock.nominal" :save="(size) => put({ nominal: size })" />
+          </section>
+          <section>
+            <h2>Kerf</h2>
+            <p v-if="facts" class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ stock.machine ? `, ${stock.machine}` : '' }}</small></p>
+            <WayField label="How the kerf is known" :value="stock.kerf.how" :options="['typed', 'strip', 'plug']" :names="{ strip: 'from a cut strip', plug: 'from a plug and its hole' }" :save="setKerfWay" />
+            <div class="stack">
+              <SizeField v-if="stock.kerf.how === 'typed'" label="Kerf" :size="stock.kerf.width" :value="facts?.kerf" :save="(width) => put({ kerf: { how: 'typed', width } })" />
+              <template v-if="stock.kerf.how === 'strip'">
+                <SizeField label="Strip length" :size="stock.kerf.strip" :save="(strip) => saveTestCut({ strip })" />
+                <SizeField label="Measured pieces" :size="pieces" :save="savePieces" class="wide" />
+                <p class="explain">(strip − all {{ stock.kerf.pieces.length }} pieces) / {{ stock.kerf.pieces.length }} = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
+              </template>
+              <template v-if="stock.kerf.how === 'plug'">
+                <SizeField label="Hole" :size="stock.kerf.hole" :save="(hole) => saveTestCut({ hole })" />
+                <SizeField label="Plug" :size="stock.kerf.plug" :save="(plug) => saveTestCut({ plug })" />
+                <p class="explain">(hole − plug) / 2 = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
+              </template>
+            </div>
+            <h3>Clearance by fit</h3>
+            <div class="stack">
+              <div v-for="{ fit, feel } in FITS" :key="fit" class="fit">
+                <SizeField :label="fit" :size="stock.clearances[fit]" :save="(size) => saveClearance(fit, size)" />
+                <small>{{ feel }}</small>
+              </div>
+            </div>
+            <p class="explain">Opening less insert; a minus is interference. Starting values are common practice; a test on your own machine replaces them.</p>
+          </section>
+          <NewCoupon :stock="stock" />
+          <CouponResults :stock="stock" />
+        </div>
+        <CouponHistory v-if="stock" :stock="stock" />
+      </div>
+    </template>
+    <template v-if="stock">
+      <h2>Stock</h2>
+      <div class="stack">
+        <PlainField :key="`${stock.id}name`" label="Name" :value="stock.name" :save="(name) => now({ name })" />
+        <ChoiceField label="Material" :value="stock.material" :options="MATERIALS" :save="(material) => now({ material })" />
+        <ChoiceField label="Grain" :value="stock.grain" :options="['none', 'along width', 'along height']" :save="(grain) => now({ grain })" />
+        <SizeField label="Smallest web" :size="stock.smallest_web" :save="(size) => put({ smallest_web: size })" />
+        <PlainField :key="`${stock.id}machine`" label="Machine" :value="stock.machine" :save="(machine) => now({ machine })" />
+      </div>
+      <h3>Sheets at hand, in order of preference</h3>
+      <div v-for="(sheet, index) in stock.sheets" :key="index" class="sheet">
+        <SizeField :label="`Width of sheet ${index + 1}`" :size="sheet.width" :save="(width) => saveSheet(index, { width })" small hide-label />
+        <span>×</span>
+        <SizeField :label="`Height of sheet ${index + 1}`" :size="sheet.height" :save="(height) => saveSheet(index, { height })" small hide-label />
+        <ActButton v-if="stock.sheets.length > 1" :aria-label="`Remove sheet size ${index + 1}`" @click="now(({ sheets }) => ({ sheets: sheets.filter((_, i) => i !== index) }))">remove</ActButton>
+      </div>
+      <ActButton @click="addSheet">Add a sheet size</ActButton>
+      <p class="in-line last">
+        <ActButton look="ink" @click="keep">Keep in the library</ActButton>
+        <ActButton look="ink" @click="remove">Remove</ActButton>
+      </p>
+      <p v-if="kept" class="explain" role="status">{{ kept }}</p>
+    </template>
+    <template #notes><slot /></template>
+  </StationFrame>
+</template>
+
+<style scoped>
+.measure { height: 100%; overflow: auto; padding: 14px 20px; background: var(--ground); }
+.stocks { display: flex; flex-wrap: wrap; gap: 8px; align-items: center; padding-bottom: 12px; border-bottom: 1px solid var(--ink); }
+.stock { border: 0; border-bottom: 3px solid transparent; background: none; padding: 4px 6px; cursor: pointer; display: flex; gap: 7px; align-items: center; max-width: 260px; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.stock.chosen { border-bottom-color: var(--accent); color: var(--accent); font-weight: 600; }
+.stock i { width: 22px; height: 14px; border: 1px solid var(--ink); flex: none; }
+.kept { width: 150px; }
+.columns { display: grid; grid-template-columns: 1fr 1fr; gap: 36px; padding-top: 14px; }
+.big { font-size: 24px; font-stretch: 84%; margin: 2px 0 8px; }
+.big small { font-size: 12px; color: var(--soft-ink); display: block; font-stretch: 100%; }
+.readings { display: grid; gap: 3px; margin-bottom: 12px; }
+.readings :deep(.size-field.small) { grid-template-columns: 92px 84px; }
+.ways { margin-bottom: 8px; gap: 12px; }
+.fit { display: grid; grid-template-columns: 1fr 120px; align-items: center; gap: 10px; }
+.fit :deep(.size-field) { grid-template-columns: 60px 1fr; }
+.fit small, .explain { color: var(--soft-ink); font-size: 12px; }
+.sheet { display: flex; align-items: center; gap: 6px; margin-bottom: 3px; }
+.last { margin-top: 14px; }
+.wide { grid-template-columns: auto 1fr; }
+</style>

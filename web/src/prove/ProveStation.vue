@@ -1,0 +1,150 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, watch, watchEffect } from 'vue'
+
+import { leadersToSheet } from '../drawing/leaders'
+import RuledGround from '../drawing/RuledGround.vue'
+import { fine, plain, withUnit } from '../kit/units'
+import { tint } from '../look/tint'
+import { useRun } from '../state/run'
+import { useChoice } from '../state/choice'
+import { useWorkshop } from '../state/workshop'
+import FitLedger from '../join/FitLedger.vue'
+import SheetChoice from '../frame/SheetChoice.vue'
+import StationFrame from '../frame/StationFrame.vue'
+import ActButton from '../kit/ActButton.vue'
+import TabSheets from '../kit/TabSheets.vue'
+import RowsTable from '../kit/RowsTable.vue'
+import ProgressBar from '../kit/ProgressBar.vue'
+
+/** The proof cut: what falls out when the beam follows the written file, measured against intent. */
+const workshop = useWorkshop()
+const picked = useChoice()
+const ground = ref<InstanceType<typeof RuledGround> | null>(null)
+const proving = useRun('prove')
+const table = ref<'parts' | 'ledger'>('parts')
+
+const proof = computed(() => {
+  const found = proving.run.value?.proof ?? null
+  return found && found.version === workshop.shown?.version ? found : null
+})
+const sheet = computed(() => proof.value?.sheets[picked.sheet] ?? null)
+const laid = computed(() => workshop.document?.layout.sheets[picked.sheet] ?? null)
+const box = computed(() => ({ left: 0, bottom: 0, right: laid.value?.width ?? 400, top: laid.value?.height ?? 300 }))
+const fill = computed(() => tint(workshop.document?.stocks.find((s) => s.id === laid.value?.stock)))
+const faults = computed(() => proof.value?.sheets.flatMap((s) => s.faults.map((fault) => ({ ...fault, sheet: s.sheet }))) ?? [])
+const slugs = computed(() => sheet.value?.pieces.filter((piece) => piece.kind === 'slug').length ?? 0)
+
+async function prove(): Promise<void> {
+  if (workshop.shown?.sheets.length && !proving.going.value) await proving.start(workshop.shown.slug)
+}
+onMounted(prove)
+watch(() => workshop.shown?.version, prove)
+
+const rows = computed(() => proof.value?.sheets.flatMap((s) => s.parts.map((part) => ({ ...part, sheet: s.sheet }))) ?? [])
+type Row = (typeof rows.value)[number]
+const TABLES: { name: 'parts' | 'ledger'; title: string }[] = [
+  { name: 'parts', title: 'Pieces against intent' },
+  { name: 'ledger', title: 'Fit ledger with proved gaps' },
+]
+const columns = computed(() => [
+  { key: 'part', title: 'Part', least: 150, sorts: (row: Row) => row.name, text: (row: Row) => `${row.name} ${row.copy_number}` },
+  { key: 'sheet', title: 'sheet', number: true, width: 70, text: (row: Row) => String(row.sheet + 1) },
+  { key: 'intent', title: `intent, ${workshop.unit}`, number: true, least: 150, text: (row: Row) => `${fine(row.width, workshop.unit)} × ${fine(row.height, workshop.unit)}` },
+  { key: 'proved', title: `proved, ${workshop.unit}`, number: true, least: 150, text: provedSize },
+  { key: 'off', title: 'largest deviation', number: true, least: 130, sorts: (row: Row) => row.deviation ?? Infinity, text: (row: Row) => (row.deviation === null ? '' : fine(row.deviation, workshop.unit)) },
+  { key: 'good', title: 'verdict', width: 90, text: (row: Row) => (row.good ? 'as meant' : 'differs') },
+])
+
+function provedSize(row: Row): string {
+  if (row.proved_width === null || row.proved_height === null) return 'does not come free'
+  return `${fine(row.proved_width, workshop.unit)} × ${fine(row.proved_height, workshop.unit)}`
+}
+
+const worst = computed(() => Math.max(0, ...rows.value.map((row) => row.deviation ?? 0)))
+
+watchEffect(() => {
+  if (ground.value) leadersToSheet(ground.value.frame, ground.value.view, picked.sheet)
+})
+</script>
+
+<template>
+  <StationFrame title="Proof">
+    <template #drawing>
+      <div v-if="!workshop.shown?.sheets.length" class="empty"><h2>Nothing to prove yet</h2><p>Lay the parts out first: the proof reads the written file of each sheet back and sweeps the beam along its lines.</p></div>
+      <div v-else class="split">
+        <SheetChoice />
+        <RuledGround ref="ground" :box="box" :label="`Proof cut of sheet ${picked.sheet + 1}`">
+          <template #default="{ view }">
+            <defs>
+              <pattern id="waste" width="7" height="7" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><line x1="0" y1="0" x2="0" y2="7" stroke="#8d8473" stroke-width="1" /></pattern>
+            </defs>
+            <g :transform="view.place.value">
+              <rect class="rest" x="0" :y="-box.top" :width="box.right" :height="box.top" vector-effect="non-scaling-stroke" />
+              <template v-if="sheet">
+                <path v-for="(piece, index) in sheet.pieces" :key="index" :d="piece.path" :fill="piece.kind === 'part' ? fill : '#efe9db'" fill-rule="evenodd" class="piece" vector-effect="non-scaling-stroke" />
+                <path :d="sheet.lines" class="beam" vector-effect="non-scaling-stroke" />
+              </template>
+            </g>
+            <g v-for="(fault, index) in sheet?.faults ?? []" :key="`f${index}`">
+              <circle v-if="typeof fault.x === 'number' && typeof fault.y === 'number'" class="fault" :cx="view.toScreen(fault.x, 0).x" :cy="view.toScreen(0, fault.y).y" r="9" />
+            </g>
+          </template>
+        </RuledGround>
+        <TabSheets v-model="table" class="tables" :tabs="TABLES">
+          <template #parts><RowsTable label="Pieces against intent" tall :rows="rows" :columns="columns" :mark="(row) => (row.good ? '' : 'wrong')" /></template>
+          <template #ledger><FitLedger :proved="proof?.gaps ?? []" /></template>
+        </TabSheets>
+      </div>
+    </template>
+    <h2>Proof</h2>
+    <div v-if="proving.going.value" role="status" class="going">
+      <ProgressBar label="Proving" :done="proving.run.value?.progress ?? 0" />
+      <p>Cutting sheet after sheet … <ActButton :disabled="proving.stopping.value" @click="proving.stop">{{ proving.stopping.value ? 'Stopping …' : 'Stop' }}</ActButton></p>
+    </div>
+    <p v-if="proving.run.value?.state === 'stopped'" role="status">Stopped before all sheets were proved.</p>
+    <p v-if="proving.trouble.value" class="why" role="alert">{{ proving.trouble.value }}</p>
+    <template v-if="proof">
+      <p class="verdict" :class="{ wrong: faults.length }" role="status">
+        {{ faults.length ? `${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}: the files would cut wrong.` : `All ${rows.length} parts come free as meant.` }}
+      </p>
+      <ul v-if="faults.length" class="faults">
+        <li v-for="(fault, index) in faults" :key="index"><ActButton @click="picked.pick({ sheet: fault.sheet })">Sheet {{ fault.sheet + 1 }}</ActButton>: {{ fault.text }}</li>
+      </ul>
+      <dl v-if="sheet" class="facts">
+        <dt>Pieces that come free</dt><dd>{{ sheet.pieces.length - slugs }}</dd>
+        <dt>Slugs</dt><dd>{{ slugs }}</dd>
+        <dt>Largest deviation</dt><dd>{{ fine(worst, workshop.unit) }} {{ workshop.unit }}</dd>
+        <dt>Kerf swept</dt><dd>{{ sheet.compensated ? withUnit(sheet.kerf, workshop.unit) : `left to the machine (${plain(sheet.kerf, workshop.unit)})` }}</dd>
+      </dl>
+      <h3>The file of sheet {{ picked.sheet + 1 }}</h3>
+      <ul v-if="sheet" class="checks">
+        <li v-for="check in sheet.checks" :key="check.what" :class="{ wrong: !check.good }">{{ check.good ? 'Yes' : 'No' }}: {{ check.what }}</li>
+        <li>{{ sheet.open_lines }} open, {{ sheet.doubled }} doubled</li>
+      </ul>
+      <p class="explain">
+        The file of each sheet was written, read back, and the beam swept along its lines. Inside corners keep a radius of half the kerf,
+        {{ withUnit((sheet?.kerf ?? 0) / 2, workshop.unit) }}: no round beam can do better. What the proof does not know: whether the sheet is flat and the beam upright.
+      </p>
+    </template>
+    <p v-if="!proving.going.value && workshop.shown?.sheets.length"><ActButton look="ink" @click="prove">Prove again</ActButton></p>
+    <template #notes><slot /></template>
+  </StationFrame>
+</template>
+
+<style scoped>
+.split { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr) minmax(150px, 34%); }
+.tables { border-top: 1px solid var(--ink); min-height: 0; }
+.rest { fill: url(#waste); stroke: var(--ink); stroke-width: 1; pointer-events: none; }
+.piece { stroke: none; pointer-events: none; }
+.beam { fill: none; stroke: var(--ink); stroke-width: 1; pointer-events: none; }
+.fault { fill: none; stroke: var(--wrong); stroke-width: 2; }
+.verdict { font-size: 15px; font-weight: 600; color: var(--right); margin: 6px 0; }
+.verdict.wrong { color: var(--wrong); }
+.faults { margin: 0 0 8px; padding-left: 16px; color: var(--wrong); }
+.checks { list-style: none; margin: 0; padding: 0; }
+.checks .wrong { color: var(--wrong); font-weight: 600; }
+.facts { display: grid; grid-template-columns: 1fr auto; gap: 2px 12px; margin: 6px 0; }
+.facts dt { color: var(--soft-ink); }
+.facts dd { margin: 0; text-align: right; }
+.explain { color: var(--soft-ink); font-size: 12px; margin: 8px 0; }
+</style>

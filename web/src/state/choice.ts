@@ -1,0 +1,51 @@
+import { defineStore } from 'pinia'
+import { computed, reactive, toRefs, watch } from 'vue'
+
+import { useWorkshop } from './workshop'
+
+/** What stands in the middle where parts are drawn: the drawing, the dry fit, or one beside the other. */
+export type Seen = 'drawing' | 'dry fit' | 'both'
+
+interface Choice {
+  partId: string | null
+  cutoutId: string | null
+  jointId: string | null
+  stockId: string | null
+  /** The sheet that is looked at, from 0, and the copy chosen on it, as `part#number`. */
+  sheet: number
+  placed: string | null
+  seen: Seen
+}
+
+/** What is chosen in the open project. */
+export const useChoice = defineStore('choice', () => {
+  const workshop = useWorkshop()
+  const now = reactive<Choice>({ partId: null, cutoutId: null, jointId: null, stockId: null, sheet: 0, placed: null, seen: 'drawing' })
+
+  function pick(choice: Partial<Choice>): void {
+    Object.assign(now, choice)
+  }
+
+  const part = computed(() => workshop.document?.parts.find((p) => p.id === now.partId) ?? null)
+  const partShown = computed(() => workshop.shown?.parts.find((p) => p.id === now.partId) ?? null)
+  const cutout = computed(() => part.value?.cutouts.find((c) => c.id === now.cutoutId) ?? null)
+  const joint = computed(() => workshop.document?.joints.find((j) => j.id === now.jointId) ?? null)
+  const stock = computed(() => {
+    const stocks = workshop.document?.stocks ?? []
+    const wanted = now.stockId ?? part.value?.stock
+    return stocks.find((s) => s.id === wanted) ?? stocks[0] ?? null
+  })
+
+  /** Lets go of what is not there any more. */
+  function tidy(): void {
+    const document = workshop.document
+    if (!document) pick({ partId: null, cutoutId: null, jointId: null, stockId: null, placed: null, sheet: 0 })
+    if (!part.value) now.partId = document?.parts[0]?.id ?? null
+    if (!joint.value) now.jointId = null
+    if (!document?.stocks.some((s) => s.id === now.stockId)) now.stockId = null
+    now.sheet = Math.min(now.sheet, Math.max(0, (workshop.shown?.sheets.length ?? 0) - 1))
+  }
+  watch(() => workshop.shown, tidy, { immediate: true, flush: 'sync' })
+
+  return { ...toRefs(now), part, partShown, cutout, joint, stock, pick }
+})

@@ -1,0 +1,50 @@
+import { defineStore } from 'pinia'
+import { computed, ref, shallowRef, watch } from 'vue'
+
+import { client, sentence, type Shown } from '../api/client'
+import { unitShown } from '../kit/unit'
+
+/** The open project as the server last told it. */
+export const useWorkshop = defineStore('workshop', () => {
+  const shown = shallowRef<Shown | null>(null)
+  const trouble = ref('')
+
+  const document = computed(() => shown.value?.document ?? null)
+  const unit = computed(() => document.value?.unit ?? 'mm')
+  watch(unit, (now) => { unitShown.value = now }, { immediate: true, flush: 'sync' })
+
+  /** Says on the page what went wrong; nothing, once it is understood. */
+  function say(text: string): void {
+    trouble.value = text
+  }
+
+  /** Takes what the server tells; an answer that was overtaken by that to a later edit is let go. */
+  function take(next: Shown): void {
+    const now = shown.value
+    if (now?.slug === next.slug && now.version > next.version) return
+    shown.value = next
+    if (next.looking) void look(next.slug, next.version)
+  }
+
+  /** Asks for the findings with those mends that the answer to an edit does not wait for. */
+  async function look(slug: string, version: number): Promise<void> {
+    const { data } = await client.GET('/api/projects/{slug}/findings', { params: { path: { slug } } })
+    const now = shown.value
+    if (data?.version !== version || now?.slug !== slug || now.version !== version) return
+    shown.value = { ...now, findings: data.findings, looking: false }
+  }
+
+  async function open(slug: string): Promise<void> {
+    say('')
+    const { data, error } = await client.GET('/api/projects/{slug}', { params: { path: { slug } } })
+    if (!data) {
+      say(sentence(error))
+      return
+    }
+    // What was chosen in another project is let go of first.
+    if (shown.value?.slug !== data.slug) shown.value = null
+    take(data)
+  }
+
+  return { shown, document, unit, trouble, say, open, take }
+})
