@@ -53,10 +53,23 @@ def page(browser, served):
 
 AXE = (ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 
+# What is still fading is neither there nor gone: nobody reads it, and its colours are between two.
+AT_REST = """async () => {
+  const frame = () => new Promise(requestAnimationFrame)
+  const moving = () => document.getAnimations().filter(
+    (one) => one.playState === "running" && one.effect?.getComputedTiming().endTime !== Infinity)
+  do {
+    await Promise.allSettled(moving().map((one) => one.finished))
+    await frame()
+    await frame()
+  } while (moving().length)
+}"""
+
 
 def barriers(page):
-    """What stands in the way of those who do not see or point, as axe-core finds it on the page as it is."""
+    """What stands in the way of those who do not see or point, as axe-core finds it on the page at rest."""
     page.evaluate(AXE)
+    page.evaluate(AT_REST)
     found = page.evaluate("axe.run(document, {resultTypes: ['violations']})")
     return [(fault["id"], node["html"][:200]) for fault in found["violations"] for node in fault["nodes"]]
 
