@@ -28,6 +28,7 @@ from workshop.dry_fit import DrivenShown, driven_shown
 from workshop.models import Project, Revision
 from workshop.notes import is_more_to_look_for, layout_of, notes
 from workshop.revisions import current_id, document_of, result_of
+from workshop.starters import StarterFacts
 
 
 class StockShown(BaseModel):
@@ -132,7 +133,7 @@ class ProjectShown(BaseModel):
     findings: list[Finding]
     looking: bool
     values: dict[str, float]
-    starter_notes: dict[str, list[str]]
+    starters: dict[str, StarterFacts]
     undo: str | None
     redo: str | None
 
@@ -159,7 +160,7 @@ def show(project: Project) -> ProjectShown:
         findings=notes(revision),
         looking=is_more_to_look_for(revision),
         values=result.values,
-        starter_notes=starters.notes(document),
+        starters=starters.facts(document),
         undo=current.label if current and current.parent_id else None,
         redo=redo,
     )

@@ -12,16 +12,18 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.findings import Finding
 from leannotch_core.project import Project as Document
 from leannotch_core.starters.live import KINDS, make, put_starter
-from leannotch_core.starters.made import CannotMake
+from leannotch_core.starters.made import CannotMake, Kind
 from ninja import Schema
 
 from workshop.dry_fit import DryFitShown, drawn
 
 
 class NumberShown(Schema):
+    """A number of a starter, and what it begins with while no other one is typed."""
+
     name: str
     title: str
-    begins: str
+    begins: Size
     holds: Literal["size", "plain", "list"]
 
 
@@ -59,6 +61,13 @@ class TypedInPlace(Schema):
     size: Size
 
 
+class StarterFacts(Schema):
+    """What a starter has to say, and what each of its numbers is that was not typed."""
+
+    begins: dict[str, Size]
+    notes: list[str]
+
+
 class StarterShown(Schema):
     """What a starter would make: drawn in space, with what it needs. ``area`` is that of all its parts, in mm²."""
 
@@ -66,13 +75,26 @@ class StarterShown(Schema):
     parts: int
     joints: int
     area: float
-    notes: list[str]
+    facts: StarterFacts
     findings: list[Finding]
     stock_of: dict[str, str]
 
 
 def kinds() -> list[KindShown]:
-    return [KindShown.model_validate(kind, from_attributes=True) for kind, _ in KINDS.values()]
+    return [_kind(kind) for kind, _ in KINDS.values()]
+
+
+def _kind(kind: Kind) -> KindShown:
+    return KindShown(
+        key=kind.key,
+        title=kind.title,
+        says=kind.says,
+        numbers=[
+            NumberShown(name=n.name, title=n.title, begins=kind.begins(n.name, {}), holds=n.holds) for n in kind.numbers
+        ],
+        choices=[ChoiceShown.model_validate(choice, from_attributes=True) for choice in kind.choices],
+        second_stock=kind.second_stock,
+    )
 
 
 def preview(wanted: StarterWanted) -> StarterShown:
@@ -88,18 +110,21 @@ def preview(wanted: StarterWanted) -> StarterShown:
         parts=sum(part.count for part in document.parts),
         joints=len(document.joints),
         area=sum(result.parts[part.id].outline.area * part.count for part in document.parts),
-        notes=make(document, wanted.starter).notes,
+        facts=_facts(document, wanted.starter),
         findings=result.findings,
         stock_of={part.id: part.stock for part in document.parts},
     )
 
 
-def notes(document: Document) -> dict[str, list[str]]:
-    """What each starter of a project has to say, by its id."""
-    found = {}
-    for starter in document.starters:
-        try:
-            found[starter.id] = make(document, starter).notes
-        except CannotMake as error:
-            found[starter.id] = [str(error)]
-    return found
+def facts(document: Document) -> dict[str, StarterFacts]:
+    """What is to be told of each starter of a project, by its id."""
+    return {starter.id: _facts(document, starter) for starter in document.starters}
+
+
+def _facts(document: Document, starter: Starter) -> StarterFacts:
+    kind, _ = KINDS[starter.kind]
+    try:
+        notes = make(document, starter).notes
+    except CannotMake as error:
+        notes = [str(error)]
+    return StarterFacts(begins={n.name: kind.begins(n.name, starter.sizes) for n in kind.numbers}, notes=notes)

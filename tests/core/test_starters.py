@@ -13,7 +13,7 @@ from leannotch_core.assembly.poses import Copy, assemble
 from leannotch_core.assembly.solids import all_clashes
 from leannotch_core.assembly.space import extent
 from leannotch_core.document.edit import CannotApply
-from leannotch_core.document.sizes import Size
+from leannotch_core.document.sizes import Size, length
 from leannotch_core.document.starter import Starter
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.edits.command import apply
@@ -373,6 +373,25 @@ def test_an_outside_size_is_typed_in_place_only_where_it_is_what_was_asked_for()
         with_size(kept.starters[0], "columns", 3, Size(text="10"))
 
 
+@pytest.mark.parametrize("kind", [key for key, (kind, _) in KINDS.items() if any(n.follows for n in kind.numbers)])
+def test_a_number_that_was_not_typed_goes_with_the_one_it_follows(kind):
+    """Half as large, each starter is made as it is; what is typed stays, whatever it follows else."""
+    known = KINDS[kind][0]
+    number = next(n for n in known.numbers if n.follows)
+    led = known.number(number.follows)
+    half = {n.name: f"{n.begins}/2" for n in known.numbers if n.holds == "size" and not n.follows}
+    whole, small = made(kind), made(kind, half)
+
+    def begun(document):
+        size = known.begins(number.name, document.starters[0].sizes)
+        return length(size, {})
+
+    assert begun(small) == pytest.approx(begun(whole) / 2) and not evaluate(small).errors
+    inches = {led.name: Size(text="1 1/4", unit="in")}
+    assert length(known.begins(number.name, inches), {}) == pytest.approx(31.75 * begun(whole) / float(led.begins))
+    assert known.given(number.name, {number.name: Size(text="7")}).text == "7"
+
+
 def test_a_size_on_a_part_is_a_number_of_its_starter_only_where_it_is_just_that():
     outside, inside = made("tray"), made("tray", measured="inside")
     given = made("tray", {"columns": "2 of 50"})
@@ -396,7 +415,7 @@ def test_a_size_on_a_part_is_a_number_of_its_starter_only_where_it_is_just_that(
     ],
 )
 def test_a_frame_is_made_in_as_many_pieces_as_the_sheet_needs(width, pieces, long):
-    document = made("frame", {"width": width, "height": "400"})
+    document = made("frame", {"width": width, "height": "400", "member": "40"})
     result = evaluate(document)
     members = [part.width for part_id, part in result.parts.items() if part_id.startswith("frame_1_long")]
     assert members == pytest.approx([long] * pieces) and max(members) <= 580

@@ -94,7 +94,7 @@ def test_sizes_in_space_say_which_number_they_are_and_are_typed_there(client):
     answer = post(client, "starters/typed", typed | {"size": {"text": "4", "unit": "in"}}).json()
     assert answer["sizes"]["columns"]["text"] == "60, 101.6 mm"
     given = preview(client, answer).json()
-    assert given["fit"]["overall"][0]["driven"] is None and "follows from them" in given["notes"][0]
+    assert given["fit"]["overall"][0]["driven"] is None and "follows from them" in given["facts"]["notes"][0]
     for wrong in (
         {"number": "columns", "index": 7},
         {"number": "height", "index": 0},
@@ -110,7 +110,7 @@ def test_a_starter_that_a_file_brought_broken_is_told_and_its_parts_are_still_sh
     document["parts"] = [part for part in document["parts"] if part["id"] != "tray_1_left"]
     document["joints"] = [j for j in document["joints"] if "tray_1_left" not in (j["a"]["part"], j["b"]["part"])]
     opened = client.post("/api/projects/open", json.dumps(document), content_type="application/octet-stream").json()
-    assert "from 1 to 12 compartments" in opened["starter_notes"]["tray_1"][0]
+    assert "from 1 to 12 compartments" in opened["starters"]["tray_1"]["notes"][0]
     fit = client.get(f"/api/projects/{opened['slug']}/dry-fit")
     assert fit.status_code == 200
     assert {span["driven"]["number"] for span in fit.json()["inner"] if span["driven"]} == {"rows"}

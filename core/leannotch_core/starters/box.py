@@ -17,7 +17,7 @@ KIND = Kind(
         Number("length", "Length", "180"),
         Number("width", "Width", "120"),
         Number("height", "Height without the lid", "70"),
-        Number("lip", "A lid that is lifted off reaches down by", "25"),
+        Number("lip", "A lid that is lifted off reaches down by", "0.35", follows="height"),
         Number("play", "Play of the lid, on each side", "0.4"),
     ),
     choices=(

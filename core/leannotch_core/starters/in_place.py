@@ -77,7 +77,7 @@ def drives_side(project: Project, result: Result, part: Part, which: Literal["wi
     if known is None:
         return None
     try:
-        typed = length(starter.sizes.get(number) or Size(text=known.begins), _names(project, result))
+        typed = length(KINDS[starter.kind][0].given(number, starter.sizes), _names(project, result))
     except SizeError:
         return None
     return Driven(starter.id, number) if abs(typed - result.values[f"parts/{part.id}/{which}"]) < 1e-6 else None
@@ -109,7 +109,7 @@ def _ways(starter: Starter) -> dict[str, tuple[str, str, str, str]]:
 
 
 def _typed(starter: Starter, number: str) -> Size:
-    return starter.sizes.get(number) or Size(text=next(n.begins for n in KIND.numbers if n.name == number))
+    return KIND.given(number, starter.sizes)
 
 
 def _millimetres(size: Size, number: str) -> str:

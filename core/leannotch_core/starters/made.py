@@ -26,13 +26,15 @@ from ..parts.shapes.rectangle import Rectangle
 class Number:
     """A number of a starter: its name, what to call it and what it begins with.
 
-    It holds a size, a ``plain`` number (a count, an angle), or a ``list`` of sizes.
+    It holds a size, a ``plain`` number (a count, an angle), or a ``list`` of sizes. One that ``follows`` another
+    number begins as so many times that one, and goes with it until it is typed.
     """
 
     name: str
     title: str
     begins: str
     holds: Literal["size", "plain", "list"] = "size"
+    follows: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,6 +56,22 @@ class Kind:
     numbers: tuple[Number, ...]
     choices: tuple[Choice, ...] = ()
     second_stock: str = ""
+
+    def number(self, name: str) -> Number:
+        return next(n for n in self.numbers if n.name == name)
+
+    def begins(self, name: str, sizes: Mapping[str, Size]) -> Size:
+        """What a number is until it is typed, beside the ``sizes`` that are."""
+        number = self.number(name)
+        if not number.follows:
+            return Size(text=number.begins)
+        led = self.given(number.follows, sizes)
+        plain = led.text.strip().replace(".", "", 1).isdigit()
+        return led.model_copy(update={"text": f"{number.begins} * {led.text.strip() if plain else f'({led.text})'}"})
+
+    def given(self, name: str, sizes: Mapping[str, Size]) -> Size:
+        """A number as it was typed, or as it begins."""
+        return sizes.get(name) or self.begins(name, sizes)
 
 
 class CannotMake(ValueError):  # noqa: N818 - it is a statement, and read as one
@@ -90,12 +108,9 @@ class Making:
 
     # What was typed
 
-    def _number(self, name: str) -> Number:
-        return next(n for n in self._kind.numbers if n.name == name)
-
     def typed(self, name: str) -> Size:
         """A number as it was typed, or as it begins."""
-        return self.starter.sizes.get(name) or Size(text=self._number(name).begins)
+        return self._kind.given(name, self.starter.sizes)
 
     def text(self, name: str) -> str:
         """A number as other sizes may use it: in brackets where it is a sum, with its unit where that is not mm."""
@@ -117,7 +132,7 @@ class Making:
 
     def mm(self, name: str) -> float:
         """A number in mm, more than 0. Raises `CannotMake`."""
-        title = self._number(name).title
+        title = self._kind.number(name).title
         value = self.value(self.text(name), title)
         if value <= 0:
             raise CannotMake(f"{title}: {value:g} mm is not more than 0.")
@@ -125,7 +140,7 @@ class Making:
 
     def count(self, name: str, least: int, most: int) -> int:
         """A whole number. Raises `CannotMake`."""
-        title = self._number(name).title
+        title = self._kind.number(name).title
         text = self.text(name).strip("()")
         if not text.isdigit() or not least <= int(text) <= most:
             raise CannotMake(f"{title}: “{text}” is not a whole number from {least} to {most}.")
@@ -133,7 +148,7 @@ class Making:
 
     def degrees(self, name: str, least: float, most: float) -> float:
         """An angle. Raises `CannotMake`."""
-        title = self._number(name).title
+        title = self._kind.number(name).title
         try:
             value = number(self.typed(name))
         except SizeError as error:

@@ -19,7 +19,7 @@ BRACKET = Kind(
         Number("width", "Width", "80"),
         Number("depth", "Depth", "100"),
         Number("height", "Height", "120"),
-        Number("brace", "Brace reaches along the base", "70"),
+        Number("brace", "Brace reaches along the base", "0.7", follows="depth"),
         Number("angle", "Angle of its free edge, degrees", "45", holds="plain"),
     ),
     second_stock="Brace of",
@@ -110,7 +110,7 @@ RACK = Kind(
         Number("height", "Height", "320"),
         Number("uprights", "Uprights", "2", holds="plain"),
         Number("shelves", "Shelves", "4", holds="plain"),
-        Number("overhang", "Shelves stand over by", "30"),
+        Number("overhang", "Shelves stand over by", "0.1", follows="width"),
     ),
     second_stock="Shelves of",
 )
@@ -136,7 +136,7 @@ FRAME = Kind(
     numbers=(
         Number("width", "Width", "500"),
         Number("height", "Height", "500"),
-        Number("member", "Width of a member", "40"),
+        Number("member", "Width of a member", "0.08", follows="width"),
         Number("pieces", "Pieces to a member, 0 for as many as the sheet needs", "0", holds="plain"),
     ),
 )

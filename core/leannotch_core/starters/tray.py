@@ -26,7 +26,7 @@ KIND = Kind(
         Number("height", "Height", "45"),
         Number("columns", "Columns: a count, or sizes such as 60, 2 of 35, rest", "3", holds="list"),
         Number("rows", "Rows: a count, or sizes", "2", holds="list"),
-        Number("dividers", "Height of the dividers", "30"),
+        Number("dividers", "Height of the dividers", "2/3", follows="height"),
         Number("lift", "Holes to lift things, 0 for none", "0"),
     ),
     choices=(

@@ -55,7 +55,6 @@ async function preview(candidate: Starter): Promise<Refusal | null> {
 // Changes go one after the other, and nothing is made before the last one has been answered.
 const queue = new Queue()
 
-
 async function keep(candidate: Starter): Promise<Refusal | null> {
   const refusal = await preview(candidate)
   if (!refusal) starter.value = candidate
@@ -94,9 +93,9 @@ async function make(): Promise<void> {
     <section class="drawing"><StarterDrawing v-if="shown" :fit="shown.fit" :tints="tintsOf(shown, stocks)" :unit="workshop.unit" :put="put" /></section>
     <section class="numbers" aria-label="Numbers">
       <p v-if="!stocks.length && !trouble" class="explain">A starter needs a stock: keep one in the library at the Measure station of any project.</p>
-      <StarterFields v-if="kind && starter" :key="kind.key" :kind="kind" :starter="starter" :stocks="stocks" :save="save" />
+      <StarterFields v-if="kind && starter" :key="kind.key" :kind="kind" :starter="starter" :begins="shown?.facts.begins ?? {}" :stocks="stocks" :save="save" />
       <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
-      <p v-for="note in shown?.notes" :key="note" class="explain">{{ note }}</p>
+      <p v-for="note in shown?.facts.notes" :key="note" class="explain">{{ note }}</p>
       <p v-for="finding in shown?.findings" :key="finding.text" :class="finding.level === 'note' ? 'explain' : 'why'">{{ finding.text }}</p>
       <p class="needs" role="status">{{ shown ? needsOf(shown) : '' }}</p>
       <div class="stack">

@@ -8,18 +8,19 @@ import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
 import type { Kind, Starter } from './kinds'
 
-/** The numbers and choices of a starter. */
+/** The numbers and choices of a starter; `begins` has what those are that were not typed. */
 const props = defineProps<{
   kind: Kind
   starter: Starter
+  begins: Record<string, Size>
   stocks: Stock[]
   save: (change: (starter: Starter) => Partial<Starter>) => Promise<Refusal | null>
 }>()
 
 const workshop = useWorkshop()
 
-function size(name: string, begins: string): Size {
-  return props.starter.sizes[name] ?? { text: begins, unit: 'mm' }
+function size({ name, begins }: Kind['numbers'][number]): Size {
+  return props.starter.sizes[name] ?? props.begins[name] ?? begins
 }
 
 /** Numbers that were typed and do not fit yet: each stays in its field, and is taken with the one that makes it fit. */
@@ -51,7 +52,7 @@ function giveUp(name: string): void {
 
 /** What a list is called: its bare numbers are in the maker's unit. */
 function listTitle(number: Kind['numbers'][number]): string {
-  return size(number.name, number.begins).unit === 'in' ? `${number.title} (in inches)` : number.title
+  return size(number).unit === 'in' ? `${number.title} (in inches)` : number.title
 }
 
 const refused = ref('')
@@ -72,8 +73,8 @@ function names(): Record<string, string> {
     <ChoiceField v-if="kind.second_stock" :label="kind.second_stock" :value="starter.second_stock" :options="stocks.map((s) => s.id)" :names="names()" :save="(second_stock) => choose(() => ({ second_stock }))" />
     <ChoiceField v-for="choice in kind.choices" :key="choice.name" :label="choice.title" :value="starter.choices[choice.name] ?? choice.options[0] ?? ''" :options="choice.options" :save="(chosen) => choose(({ choices }) => ({ choices: { ...choices, [choice.name]: chosen } }))" />
     <template v-for="number in kind.numbers" :key="`${kind.key}${number.name}`">
-      <SizeField v-if="number.holds === 'list'" :label="listTitle(number)" :size="size(number.name, number.begins)" bare :save="({ text }) => put(number.name, { text, unit: workshop.unit })" :give-up="() => giveUp(number.name)" />
-      <SizeField v-else :label="number.title" :size="size(number.name, number.begins)" :bare="number.holds === 'plain'" :save="(typed) => put(number.name, typed)" :give-up="() => giveUp(number.name)" />
+      <SizeField v-if="number.holds === 'list'" :label="listTitle(number)" :size="size(number)" bare :save="({ text }) => put(number.name, { text, unit: workshop.unit })" :give-up="() => giveUp(number.name)" />
+      <SizeField v-else :label="number.title" :size="size(number)" :bare="number.holds === 'plain'" :save="(typed) => put(number.name, typed)" :give-up="() => giveUp(number.name)" />
     </template>
     <p v-if="refused" class="why" role="alert">{{ refused }}</p>
   </div>

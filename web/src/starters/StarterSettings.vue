@@ -16,7 +16,7 @@ const edits = useEdits()
 const kinds = useKinds()
 const starter = computed(() => workshop.document?.starters.find((s) => s.id === props.id) ?? null)
 const kind = computed(() => kinds.value.find((k) => k.key === starter.value?.kind) ?? null)
-const notes = computed(() => workshop.shown?.starter_notes[props.id] ?? [])
+const facts = computed(() => workshop.shown?.starters[props.id] ?? null)
 
 function save(change: (starter: Starter) => Partial<Starter>): Promise<Refusal | null> {
   return edits.edit((document) => {
@@ -28,8 +28,8 @@ function save(change: (starter: Starter) => Partial<Starter>): Promise<Refusal |
 
 <template>
   <FoldSection v-if="starter && kind" class="starter" :title="`${kind.title}, from a starter`" name="starter">
-    <StarterFields :kind="kind" :starter="starter" :stocks="workshop.document?.stocks ?? []" :save="save" />
-    <p v-for="note in notes" :key="note" class="explain">{{ note }}</p>
+    <StarterFields :kind="kind" :starter="starter" :begins="facts?.begins ?? {}" :stocks="workshop.document?.stocks ?? []" :save="save" />
+    <p v-for="note in facts?.notes" :key="note" class="explain">{{ note }}</p>
     <p class="explain">Its parts follow these numbers; cut-outs, texts and joints that you add stay.
       <ActButton @click="edits.change({ do: 'let go', id: starter.id })">Let go</ActButton>
       <ActButton @click="edits.change({ do: 'remove starter', id: starter.id })">Remove it with its parts</ActButton>
