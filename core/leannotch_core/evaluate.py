@@ -31,6 +31,7 @@ from .parts.pocket import Pocket
 from .parts.sides import Beyond
 from .project import Project
 from .reading import Reader
+from .remembered import Step
 from .stock import StockFacts, UnknownFact, facts
 
 
@@ -159,7 +160,7 @@ class _Evaluation:
                     "stock-missing", f"{part.name}: its stock “{part.stock}” is not in the project", of(part, "stock")
                 )
             return
-        drawn = draw_part(part, stock, beyond, self._reader)
+        drawn = _DRAWN.of(part, (stock, beyond), self._reader, lambda reader: draw_part(part, stock, beyond, reader))
         if drawn:
             self._drawn[part.id] = drawn
 
@@ -221,40 +222,52 @@ class _Evaluation:
     # Finished parts
 
     def _finish(self, drawn: DrawnPart, joined: Joined) -> None:
-        part = drawn.part
-        cut = [outline for shape in drawn.cutouts if shape.does == "cut out" for outline in shape.loops]
-        finished = finish(drawn.region, (*drawn.openings, *cut, *joined.notches[part.id]))
-        if not finished.pieces:
-            self._reader.error(
-                "nothing-left",
-                f"{part.name}: nothing is left of it; its cut-outs take all material",
-                of(part, "cutouts"),
-            )
-            return
-        self._result.parts[part.id] = EvaluatedPart(
-            part,
-            drawn.stock,
-            drawn.width,
-            drawn.height,
-            drawn.base,
-            drawn.cutouts,
-            drawn.marks,
-            finished,
-            (*drawn.pockets, *joined.pockets[part.id]),
-            drawn.beyond,
+        notches, pockets = tuple(joined.notches[drawn.part.id]), tuple(joined.pockets[drawn.part.id])
+        part = _FINISHED.of(
+            drawn, (notches, pockets), self._reader, lambda reader: _finished(drawn, notches, pockets, reader)
         )
-        if len(finished.pieces) > 1 + drawn.islands:
-            left, bottom, right, top = finished.pieces[1].bounds
-            self._reader.warn(
-                "falls-apart",
-                f"{part.name} falls into {len(finished.pieces)} pieces; the smallest has "
-                f"{finished.pieces[-1].area:.1f} mm²",
-                of(part, "cutouts", complex((left + right) / 2, (bottom + top) / 2)),
-            )
-        if finished.web is not None and finished.web < drawn.stock.smallest_web - 1e-6:
-            self._reader.warn(
-                "narrow-web",
-                f"{part.name}: a web of {shown(finished.web)} is left; "
-                f"this stock needs {shown(drawn.stock.smallest_web)}",
-                of(part, "cutouts", finished.web_at),
-            )
+        if part:
+            self._result.parts[part.part.id] = part
+
+
+_DRAWN = Step[DrawnPart | None]()
+_FINISHED = Step[EvaluatedPart | None]()
+
+
+def _finished(
+    drawn: DrawnPart, notches: tuple[Outline, ...], pockets: tuple[Pocket, ...], reader: Reader
+) -> EvaluatedPart | None:
+    """A part less what its cut-outs and joints take; None, with an error, where nothing is left."""
+    part = drawn.part
+    cut = [outline for shape in drawn.cutouts if shape.does == "cut out" for outline in shape.loops]
+    finished = finish(drawn.region, (*drawn.openings, *cut, *notches))
+    if not finished.pieces:
+        text = f"{part.name}: nothing is left of it; its cut-outs take all material"
+        reader.error("nothing-left", text, of(part, "cutouts"))
+        return None
+    if len(finished.pieces) > 1 + drawn.islands:
+        left, bottom, right, top = finished.pieces[1].bounds
+        reader.warn(
+            "falls-apart",
+            f"{part.name} falls into {len(finished.pieces)} pieces; the smallest has "
+            f"{finished.pieces[-1].area:.1f} mm²",
+            of(part, "cutouts", complex((left + right) / 2, (bottom + top) / 2)),
+        )
+    if finished.web is not None and finished.web < drawn.stock.smallest_web - 1e-6:
+        reader.warn(
+            "narrow-web",
+            f"{part.name}: a web of {shown(finished.web)} is left; this stock needs {shown(drawn.stock.smallest_web)}",
+            of(part, "cutouts", finished.web_at),
+        )
+    return EvaluatedPart(
+        part,
+        drawn.stock,
+        drawn.width,
+        drawn.height,
+        drawn.base,
+        drawn.cutouts,
+        drawn.marks,
+        finished,
+        (*drawn.pockets, *pockets),
+        drawn.beyond,
+    )

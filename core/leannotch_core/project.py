@@ -115,9 +115,30 @@ def read_project(data: bytes | str) -> Project:
         raise NotAProject(f"The project file is damaged: {first_fault(error)}.") from error
 
 
-def read_back(project: Project) -> Project:
-    """The project as it will be read once it is stored. Raises `ValidationError` where it could not be."""
-    return Project.model_validate_json(project.model_dump_json())
+def read_back(project: Project, stored: Project | None = None) -> Project:
+    """The project as it will be read once it is stored. Raises `ValidationError` where it could not be.
+
+    What it has in common with one that was ``stored`` was read back then, and stays the same thing.
+    """
+    old = {id(thing) for name in Project.model_fields for thing in _things(getattr(stored, name, None))}
+    try:
+        fields = {name: _again(getattr(project, name), old) for name in Project.model_fields}
+    except ValidationError:
+        # Read as a whole it is refused likewise, and told where in the project the fault stands.
+        return Project.model_validate_json(project.model_dump_json())
+    return Project.model_validate(fields)
+
+
+def _things(value: object) -> list[object]:
+    return value if isinstance(value, list) else [value]
+
+
+def _again(value: object, old: set[int]) -> object:
+    if isinstance(value, list):
+        return [_again(thing, old) for thing in value]
+    if id(value) in old or not isinstance(value, Model):
+        return value
+    return type(value).model_validate_json(value.model_dump_json())
 
 
 def write_project(project: Project) -> bytes:

@@ -18,6 +18,17 @@ class Reader:
         self.findings: list[Finding] = []
         self.names: dict[str, float] = dict(names or {})
 
+    def beside(self) -> Reader:
+        """A reader of the same names that has read nothing yet."""
+        other = Reader()
+        other.names = self.names
+        return other
+
+    def take(self, other: Reader) -> None:
+        """Takes over what another one has read and told."""
+        self.values.update(other.values)
+        self.findings.extend(other.findings)
+
     def error(self, code: str, text: str, place: Place, *mends: Mend) -> None:
         self.findings.append(Finding(level="error", code=code, text=text, place=place, mends=mends))
 

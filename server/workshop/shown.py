@@ -5,8 +5,8 @@ Points are in mm with y up, as in the document; path data has y turned down, as 
 
 from __future__ import annotations
 
-from functools import lru_cache
-from typing import Literal
+from functools import lru_cache, partial
+from typing import Any, Literal
 
 from leannotch_core.document.model import Fit
 from leannotch_core.evaluate import EvaluatedPart, Result
@@ -14,12 +14,14 @@ from leannotch_core.findings import Finding
 from leannotch_core.geometry.loop import Outline
 from leannotch_core.geometry.measure import centroid
 from leannotch_core.handover.svg import path_data
+from leannotch_core.joints.fit import Mating
 from leannotch_core.machining.plan import marks
 from leannotch_core.parts.drawing import knots_of
 from leannotch_core.parts.shapes.curve import KnotAt
 from leannotch_core.parts.shapes.rectangle import SIDES
 from leannotch_core.parts.sides import side_frame
 from leannotch_core.project import Project as Document
+from leannotch_core.remembered import Remembered
 from leannotch_core.starters.in_place import drives_side
 from pydantic import BaseModel
 
@@ -119,51 +121,62 @@ class SheetShown(BaseModel):
     used: float
 
 
-class ProjectShown(BaseModel):
-    """A project ready to draw; ``looking`` where some mends of its findings have still to be looked for."""
+class StateShown(BaseModel):
+    """What is told whole of a project; ``looking`` where some mends of its findings have still to be looked for."""
 
     slug: str
     version: int
-    document: Document
     stocks: dict[str, StockShown]
-    parts: list[PartShown]
-    ledger: list[LedgerRow]
     sheets: list[SheetShown]
     layout_out_of_date: bool
     findings: list[Finding]
     looking: bool
-    values: dict[str, float]
     starters: dict[str, StarterFacts]
     undo: str | None
     redo: str | None
 
 
+class ProjectShown(StateShown):
+    """A project ready to draw."""
+
+    document: Document
+    parts: list[PartShown]
+    ledger: list[LedgerRow]
+    values: dict[str, float]
+
+
 def show(project: Project) -> ProjectShown:
     """The current state of a project as the browser draws it."""
     revision = current_id(project)
-    document, result = document_of(revision), result_of(revision)
-    layout = layout_of(revision)
-    current = project.current
-    redo = Revision.objects.filter(parent_id=revision).values_list("label", flat=True).first()
+    result = result_of(revision)
     return ProjectShown(
-        slug=project.slug,
-        version=project.version,
-        document=document,
-        stocks={
-            stock_id: StockShown.model_validate(facts, from_attributes=True)
-            for stock_id, facts in result.stocks.items()
-        },
-        parts=_parts(document, result, revision, current.parent_id if current else None),
-        ledger=_ledger(result),
-        sheets=[SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
-        layout_out_of_date=layout.out_of_date,
-        findings=notes(revision),
-        looking=is_more_to_look_for(revision),
+        **state_of(project),
+        document=document_of(revision),
+        parts=list(parts_of(revision).values()),
+        ledger=[row for rows in ledger_of(result).values() for row in map(partial(ledger_row, result), rows)],
         values=result.values,
-        starters=starters.facts(document),
-        undo=current.label if current and current.parent_id else None,
-        redo=redo,
     )
+
+
+def state_of(project: Project) -> dict[str, Any]:
+    """The fields of `StateShown` for a project as it stands."""
+    revision = current_id(project)
+    document, layout, current = document_of(revision), layout_of(revision), project.current
+    return {
+        "slug": project.slug,
+        "version": project.version,
+        "stocks": {
+            stock_id: StockShown.model_validate(facts, from_attributes=True)
+            for stock_id, facts in result_of(revision).stocks.items()
+        },
+        "sheets": [SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
+        "layout_out_of_date": layout.out_of_date,
+        "findings": notes(revision),
+        "looking": is_more_to_look_for(revision),
+        "starters": starters.facts(document),
+        "undo": current.label if current and current.parent_id else None,
+        "redo": Revision.objects.filter(parent_id=revision).values_list("label", flat=True).first(),
+    }
 
 
 def outline_path(outline: Outline) -> str:
@@ -171,34 +184,28 @@ def outline_path(outline: Outline) -> str:
 
 
 @lru_cache(maxsize=32)
-def _drawn(revision_id: int) -> dict[str, tuple[EvaluatedPart, PartShown]]:
-    """The parts of a revision that were made ready to draw, with what they were made of."""
-    return {}
-
-
-def _parts(document: Document, result: Result, revision_id: int, parent_id: int | None) -> list[PartShown]:
-    """All parts; those that are as they were in the revision before are not made ready again."""
-    before = _drawn(parent_id) if parent_id else {}
-    drawn = _drawn(revision_id)
-    shown = []
-    for part in result.parts.values():
-        known = drawn.get(part.part.id) or before.get(part.part.id)
-        if known is None or known[0] != part:
-            known = part, _part(part)
-        drawn[part.part.id] = known
-        shown.append(_driven(document, result, part, known[1]))
+def parts_of(revision_id: int) -> dict[str, PartShown]:
+    """The parts of a revision ready to draw, by their ids."""
+    document, result = document_of(revision_id), result_of(revision_id)
+    shown = {}
+    for part_id, part in result.parts.items():
+        driven = _driven(document, result, part)
+        shown[part_id] = _READY.of(part, driven, partial(_part, part, *driven))
     return shown
 
 
-def _driven(document: Document, result: Result, part: EvaluatedPart, shown: PartShown) -> PartShown:
-    """With the numbers of its starter that its sizes are, which depend on more than the part."""
+_READY = Remembered[PartShown]()
+
+
+def _driven(document: Document, result: Result, part: EvaluatedPart) -> tuple[DrivenShown | None, DrivenShown | None]:
+    """The numbers of its starter that a part's width and height are."""
     if not part.part.starter:
-        return shown
+        return None, None
     width, height = (driven_shown(drives_side(document, result, part.part, side)) for side in ("width", "height"))
-    return shown.model_copy(update={"width_of": width, "height_of": height})
+    return width, height
 
 
-def _part(part: EvaluatedPart) -> PartShown:
+def _part(part: EvaluatedPart, width_of: DrivenShown | None, height_of: DrivenShown | None) -> PartShown:
     balance = centroid(part.outline)
     return PartShown(
         id=part.part.id,
@@ -230,6 +237,8 @@ def _part(part: EvaluatedPart) -> PartShown:
             )
             for cut in part.cutouts
         ],
+        width_of=width_of,
+        height_of=height_of,
     )
 
 
@@ -244,22 +253,27 @@ def _side(part: EvaluatedPart, side: Literal["bottom", "right", "top", "left"]) 
     return SideShown(side=side, x1=start.real, y1=start.imag, x2=end.real, y2=end.imag)
 
 
-def _ledger(result: Result) -> list[LedgerRow]:
-    return [
-        LedgerRow(
-            joint=mating.joint,
-            kind=mating.kind,
-            fit=mating.fit,
-            opening_part=mating.opening_part,
-            insert_part=mating.insert_part,
-            opening_thickness=result.parts[mating.opening_part].stock.thickness,
-            insert_thickness=result.parts[mating.insert_part].stock.thickness,
-            opening=mating.opening,
-            insert=mating.insert,
-            hardware=mating.hardware,
-            gap=mating.gap,
-            tightest=mating.tightest,
-        )
-        for mating in result.ledger
-        if mating.opening_part in result.parts and mating.insert_part in result.parts
-    ]
+def ledger_of(result: Result) -> dict[str, list[Mating]]:
+    """The mating pairs of each joint that are both there."""
+    found: dict[str, list[Mating]] = {}
+    for mating in result.ledger:
+        if mating.opening_part in result.parts and mating.insert_part in result.parts:
+            found.setdefault(mating.joint, []).append(mating)
+    return found
+
+
+def ledger_row(result: Result, mating: Mating) -> LedgerRow:
+    return LedgerRow(
+        joint=mating.joint,
+        kind=mating.kind,
+        fit=mating.fit,
+        opening_part=mating.opening_part,
+        insert_part=mating.insert_part,
+        opening_thickness=result.parts[mating.opening_part].stock.thickness,
+        insert_thickness=result.parts[mating.insert_part].stock.thickness,
+        opening=mating.opening,
+        insert=mating.insert,
+        hardware=mating.hardware,
+        gap=mating.gap,
+        tightest=mating.tightest,
+    )

@@ -318,8 +318,9 @@ def test_a_size_typed_on_the_drawing_is_seen_at_once_in_the_dry_fit_beside_it(ma
 
 def test_numbers_of_a_starter_are_typed_in_any_order(maker, page):
     page.goto("/starters/tray")
+    maker.type("Height of the dividers", "32")
     low = maker.type("Height", "1 1/4 in")
-    expect(page.get_by_role("alert")).to_contain_text("Height of the dividers: 30 mm is more than")
+    expect(page.get_by_role("alert")).to_contain_text("Height of the dividers: 32 mm is more than")
     # It waits in its field; another number that has nothing to do with it is taken meanwhile.
     maker.type("Length", "210")
     space = page.get_by_role("group", name="What it would make")
@@ -328,3 +329,13 @@ def test_numbers_of_a_starter_are_typed_in_any_order(maker, page):
     maker.type("Height of the dividers", "20")
     expect(page.get_by_role("alert")).to_have_count(0)
     expect(space.get_by_text("31.75 mm", exact=True)).to_be_visible()
+
+
+def test_a_number_that_was_not_typed_goes_with_the_one_it_follows(maker, page):
+    page.goto("/starters/tray")
+    maker.type("Height", "60")
+    expect(page.get_by_label("Height of the dividers", exact=True)).to_have_value("2/3 * 60")
+    page.get_by_role("button", name="Make it").click()
+    page.get_by_role("button", name="Tray, from a starter").wait_for()
+    maker.type("Height", "1 1/4 in", nth=0)
+    expect(page.get_by_label("Height of the dividers", exact=True)).to_have_value("2/3 * (1 1/4) in")

@@ -5,7 +5,7 @@ from workshop.handover import stored_sheet_file
 from workshop.models import Project
 from workshop.notes import _looked_for, layout_of
 from workshop.revisions import known
-from workshop.shown import _drawn
+from workshop.shown import parts_of
 
 
 @pytest.fixture(autouse=True)
@@ -13,7 +13,7 @@ def at_once(settings):
     backend = "django_tasks.backends.immediate.ImmediateBackend"
     settings.TASKS = {"default": {"BACKEND": backend, "QUEUES": settings.QUEUES}}
     # Each test is rolled back, so that revisions get the same numbers again.
-    for remembered in (known, assembly_of, layout_of, _looked_for, _drawn, stored_sheet_file):
+    for remembered in (known, assembly_of, layout_of, _looked_for, parts_of, stored_sheet_file):
         remembered.cache_clear()
 
 

@@ -10,7 +10,7 @@ from workshop.models import Project, Revision, Run
 from workshop.revisions import create, current_id, document_of
 
 from ..projects import part, project
-from .calls import edit, post
+from .calls import edit, edited, post
 
 pytestmark = pytest.mark.django_db
 
@@ -28,7 +28,7 @@ def test_the_demo_is_loaded_once_and_a_second_start_keeps_the_makers_data(client
 
 
 def test_an_edit_is_stored_and_its_answer_shows_what_follows(client, tray):
-    answer = edit(client, "sorting-tray", tray.version, named("250")).json()
+    answer = edited(client, "sorting-tray", tray.version, named("250"))
     widths = {p["id"]: p["width"] for p in answer["parts"]}
     assert widths["floor"] == 250 and widths["lengthways"] == pytest.approx(250 - 2 * 3.07 - 0.3)
     assert answer["layout_out_of_date"] and answer["undo"] == "tray_length = 250"
@@ -149,12 +149,12 @@ def test_every_demo_project_is_sound(client, tray):
 
 
 def test_one_fit_for_all_joints_and_settings_copied_to_others(client, tray):
-    answer = edit(client, "sorting-tray", tray.version, {"do": "set fits", "fit": "press", "stock": "acrylic"}).json()
+    answer = edited(client, "sorting-tray", tray.version, {"do": "set fits", "fit": "press", "stock": "acrylic"})
     fits = {joint["id"]: joint["fit"] for joint in answer["document"]["joints"]}
     assert fits["lap_first"] == "press" and fits["walls_left"] is None
     joint = {**answer["document"]["joints"][0], "finger": {"text": "9", "unit": "mm"}, "proud": {"text": "0.5"}}
     version = edit(client, "sorting-tray", answer["version"], {"do": "put joint", "joint": joint}).json()["version"]
-    answer = edit(client, "sorting-tray", version, {"do": "copy settings", "id": "walls_left"}).json()
+    answer = edited(client, "sorting-tray", version, {"do": "copy settings", "id": "walls_left"})
     fingers = [j for j in answer["document"]["joints"] if j["kind"] == "finger"]
     assert {(j["finger"]["text"], j["proud"]["text"]) for j in fingers} == {("9", "0.5")}
     assert len({(j["a"]["side"], j["b"]["part"], j["b"]["side"]) for j in fingers}) > 3

@@ -10,7 +10,7 @@ from workshop.models import Project, Run
 from workshop.revisions import create, current_id, document_of
 
 from ..projects import finger, part, project, stock, tab
-from .calls import edit, post
+from .calls import edit, edited, post, shown
 
 pytestmark = pytest.mark.django_db
 
@@ -34,7 +34,11 @@ def empty():
 
 
 def put(client, slug, version, wanted):
-    return edit(client, slug, version, {"do": "put starter", "starter": wanted})
+    return edit(client, slug, version, putting(wanted))
+
+
+def putting(wanted):
+    return {"do": "put starter", "starter": wanted}
 
 
 # Before a starter is made, and after
@@ -43,11 +47,11 @@ def put(client, slug, version, wanted):
 def test_what_a_starter_would_need_is_what_it_then_takes(client, empty):
     for kind in (known["key"] for known in client.get("/api/starters").json()):
         told = preview(client, starter(kind)).json()
-        shown = put(client, empty.slug, Project.objects.get(id=empty.id).version, starter(kind)).json()
-        counts = {part["id"]: part["count"] for part in shown["document"]["parts"]}
-        assert told["parts"] == sum(counts.values()) and told["joints"] == len(shown["document"]["joints"])
-        assert told["area"] == pytest.approx(sum(p["area"] * counts[p["id"]] for p in shown["parts"]))
-        edit(client, empty.slug, shown["version"], {"do": "remove starter", "id": f"{kind}_1"})
+        made = edited(client, empty.slug, Project.objects.get(id=empty.id).version, putting(starter(kind)))
+        counts = {part["id"]: part["count"] for part in made["document"]["parts"]}
+        assert told["parts"] == sum(counts.values()) and told["joints"] == len(made["document"]["joints"])
+        assert told["area"] == pytest.approx(sum(p["area"] * counts[p["id"]] for p in made["parts"]))
+        edit(client, empty.slug, made["version"], {"do": "remove starter", "id": f"{kind}_1"})
 
 
 def test_a_starter_may_use_the_sizes_that_a_project_has_named(client):
@@ -68,10 +72,10 @@ def test_changing_and_letting_go_are_undone_like_any_edit(client, empty):
     version = put(client, empty.slug, 1, starter()).json()["version"]
     wider = put(client, empty.slug, version, starter(columns="4")).json()
     assert wider["undo"] == "Tray with compartments changed"
-    free = edit(client, empty.slug, wider["version"], {"do": "let go", "id": "tray_1"}).json()
+    free = edited(client, empty.slug, wider["version"], {"do": "let go", "id": "tray_1"})
     assert not any(part["starter"] for part in free["document"]["parts"])
     back = post(client, f"projects/{empty.slug}/undo", {"version": free["version"]}).json()
-    assert {part["starter"] for part in back["document"]["parts"]} == {"tray_1"}
+    assert {part["starter"] for part in shown(client, empty.slug)["document"]["parts"]} == {"tray_1"}
     again = post(client, f"projects/{empty.slug}/undo", {"version": back["version"]}).json()
     assert again["document"]["starters"][0]["sizes"] == {}
 
@@ -104,8 +108,7 @@ def test_sizes_in_space_say_which_number_they_are_and_are_typed_there(client):
 
 
 def test_a_starter_that_a_file_brought_broken_is_told_and_its_parts_are_still_shown(client, empty):
-    shown = put(client, empty.slug, 1, starter()).json()
-    document = shown["document"]
+    document = edited(client, empty.slug, 1, putting(starter()))["document"]
     document["starters"][0]["sizes"]["columns"] = {"text": "999", "unit": "mm"}
     document["parts"] = [part for part in document["parts"] if part["id"] != "tray_1_left"]
     document["joints"] = [j for j in document["joints"] if "tray_1_left" not in (j["a"]["part"], j["b"]["part"])]
@@ -124,12 +127,12 @@ def test_an_outline_is_read_brought_and_undone(client):
     read = client.post("/api/outlines", WING, content_type="application/octet-stream").json()
     assert (read["outline"]["width"]["text"], read["outline"]["height"]["text"]) == ("90", "45")
     command = {"do": "bring outline", "id": "plate", "outline": read["outline"]}
-    shown = edit(client, plate.slug, 1, command).json()
+    drawn = edited(client, plate.slug, 1, command)
     # By hand: half a circle of 45.
-    assert shown["parts"][0]["area"] == pytest.approx(np.pi * 45**2 / 2, abs=1e-3)
-    assert shown["undo"] == "Plate drawn from a file"
-    back = post(client, f"projects/{plate.slug}/undo", {"version": shown["version"]}).json()
-    assert back["parts"][0]["area"] == 1200
+    assert drawn["parts"][0]["area"] == pytest.approx(np.pi * 45**2 / 2, abs=1e-3)
+    assert drawn["undo"] == "Plate drawn from a file"
+    back = post(client, f"projects/{plate.slug}/undo", {"version": drawn["version"]}).json()
+    assert back["parts"]["changed"][0]["area"] == 1200
 
 
 @pytest.mark.parametrize(

@@ -74,6 +74,6 @@ def apply(project: Project, command: Command) -> Project:
     changed.
     """
     try:
-        return read_back(project.model_copy(update=command.changes(project)))
+        return read_back(project.model_copy(update=command.changes(project)), project)
     except ValidationError as error:
         raise CannotApply(f"That cannot be stored: {first_fault(error)}.") from error

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from functools import partial
 
 from ..document.edit import with_value
 from ..document.sizes import shown
@@ -12,6 +13,7 @@ from ..findings import Mend, Place
 from ..geometry.loop import Outline
 from ..parts.pocket import Pocket
 from ..reading import Reader
+from ..remembered import Step
 from .family import Family
 from .finger.corners import check_corners
 from .fit import CannotJoin, JointCut, Mating
@@ -45,20 +47,39 @@ def cut_joints(joints: Sequence[Family], parties: Parties, reader: Reader) -> Jo
     for joint in joints:
         between[frozenset(joint.parts)].append(joint)
     for joint in joints:
-        beside = [other for other in between[frozenset(joint.parts)] if other is not joint]
+        beside = tuple(other for other in between[frozenset(joint.parts)] if other is not joint)
         given = Given(joint, parties, reader)
-        try:
-            cut = _cut(joint, given, beside)
-        except CannotJoin as refusal:
-            found = _mend(joint, given, beside, refusal)
-            text = f"{refusal}. The joint is left out."
-            given.warn("joint-left-out", text, refusal.field, *([found] if found else []))
-            continue
+        cut = _CUT.of(joint, (beside, *_known(given)), reader, partial(_cut_or_left_out, joint, given, beside))
         if cut:
             joined.add(cut)
-            _check_fit(given, cut)
     check_corners(joints, parties.names, reader)
     return joined
+
+
+_CUT = Step[JointCut | None]()
+
+
+def _known(given: Given) -> tuple[object, ...]:
+    """Everything of the parties that the cut of a joint depends on."""
+    parties = given.parties
+    return parties.fit, *(
+        (parties.names.get(part), parties.partners.get(part), parties.stocks.get(part)) for part in given.joint.parts
+    )
+
+
+def _cut_or_left_out(joint: Family, given: Given, beside: Sequence[Family], reader: Reader) -> JointCut | None:
+    """What a joint takes; None, with what is in the way, where it cannot be cut."""
+    given = replace(given, reader=reader)
+    try:
+        cut = _cut(joint, given, beside)
+    except CannotJoin as refusal:
+        found = _mend(joint, given, beside, refusal)
+        text = f"{refusal}. The joint is left out."
+        given.warn("joint-left-out", text, refusal.field, *([found] if found else []))
+        return None
+    if cut:
+        _check_fit(given, cut)
+    return cut
 
 
 def _cut(joint: Family, given: Given, beside: Sequence[Family]) -> JointCut | None:

@@ -63,9 +63,13 @@ class Given:
         return partner
 
     def fit(self) -> tuple[Fit, float]:
-        """The fit class and its clearance; of two stocks the one that gives more room decides."""
+        """The fit class and its clearance; of two stocks the one that gives more room decides.
+
+        A part that cannot be built has no say: its joint is read, but not cut.
+        """
         fit = self.joint.fit or self.parties.fit
-        return fit, max(self.parties.stocks[part].clearance[fit] for part in self.joint.parts)
+        known = [stock for part in self.joint.parts if (stock := self.parties.stocks.get(part))]
+        return fit, max((stock.clearance[fit] for stock in known), default=0.0)
 
     # Sizes: None, with a finding, where they cannot be read
 

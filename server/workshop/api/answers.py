@@ -7,6 +7,7 @@ from leannotch_core.findings import Finding
 from ninja import Schema
 from pydantic import Field
 
+from workshop.changes import changes
 from workshop.models import Project
 from workshop.shown import ProjectShown, show
 
@@ -30,6 +31,11 @@ def found(slug: str) -> Project:
 def state(project: Project, status: int = 200) -> HttpResponse:
     """The project ready to draw, as `ProjectShown`: written as it is, for it was made by type."""
     return HttpResponse(show(project).model_dump_json(), status=status, content_type="application/json")
+
+
+def changed(project: Project, since: int, before: int) -> HttpResponse:
+    """What is not as it was at a version, which was the revision ``before``, as `ProjectChanges`."""
+    return HttpResponse(changes(project, since, before).model_dump_json(), content_type="application/json")
 
 
 def download(data: bytes, kind: str, name: str) -> HttpResponse:

@@ -10,9 +10,10 @@ from leannotch_core.edits.command import Command
 from ninja import Router, Schema, Status
 
 from workshop import revisions
-from workshop.api.answers import Trouble, found, state
+from workshop.api.answers import Trouble, changed, found
+from workshop.changes import ProjectChanges
 from workshop.models import Project
-from workshop.shown import ProjectShown, show
+from workshop.shown import show
 
 router = Router()
 
@@ -26,25 +27,30 @@ class Step(Schema):
     version: int
 
 
-@router.post("/projects/{slug}/edit", response={200: ProjectShown, 404: Trouble, 409: Trouble, 422: Trouble})
+ANSWERS = {200: ProjectChanges, 404: Trouble, 409: Trouble, 422: Trouble}
+
+
+@router.post("/projects/{slug}/edit", response=ANSWERS)
 def edit_project(request: HttpRequest, slug: str, payload: NewEdit) -> Any:
-    return _changed(slug, lambda: revisions.edit(slug, payload.version, payload.command))
+    return _changed(slug, payload.version, lambda: revisions.edit(slug, payload.version, payload.command))
 
 
-@router.post("/projects/{slug}/undo", response={200: ProjectShown, 404: Trouble, 409: Trouble, 422: Trouble})
+@router.post("/projects/{slug}/undo", response=ANSWERS)
 def undo(request: HttpRequest, slug: str, payload: Step) -> Any:
-    return _changed(slug, lambda: revisions.undo(slug, payload.version))
+    return _changed(slug, payload.version, lambda: revisions.undo(slug, payload.version))
 
 
-@router.post("/projects/{slug}/redo", response={200: ProjectShown, 404: Trouble, 409: Trouble, 422: Trouble})
+@router.post("/projects/{slug}/redo", response=ANSWERS)
 def redo(request: HttpRequest, slug: str, payload: Step) -> Any:
-    return _changed(slug, lambda: revisions.redo(slug, payload.version))
+    return _changed(slug, payload.version, lambda: revisions.redo(slug, payload.version))
 
 
-def _changed(slug: str, change: Callable[[], Project]) -> HttpResponse | Status[Trouble]:
-    """The state after a change; or, where it was made on an older version, the state as it is."""
+def _changed(slug: str, version: int, change: Callable[[], Project]) -> HttpResponse | Status[Trouble]:
+    """What a change made different; or, where it was made on an older version, the state as it is."""
+    # Where this is another revision than that of the version, the change is refused.
+    before = revisions.current_id(found(slug))
     try:
-        return state(change())
+        return changed(change(), version, before)
     except revisions.OutOfDate:
         message = "This project was changed in another window. Here is how it stands now; make your change again."
         return Status(409, Trouble(message=message, current=show(found(slug))))

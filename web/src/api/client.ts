@@ -5,6 +5,7 @@ import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
 export type Shown = Schemas['ProjectShown']
+export type Changes = Schemas['ProjectChanges']
 export type Document = Schemas['Project']
 export type Part = Schemas['Part']
 export type PartShown = Schemas['PartShown']

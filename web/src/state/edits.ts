@@ -32,7 +32,7 @@ export const useEdits = defineStore('edits', () => {
       try {
         const { data, error } = await client.POST('/api/projects/{slug}/edit', { params: { path }, body })
         if (!data) return refused(error)
-        workshop.take(data)
+        await workshop.change(data)
         workshop.say('')
         return null
       } catch (fault) {
@@ -99,7 +99,7 @@ export const useEdits = defineStore('edits', () => {
             ? await client.POST('/api/projects/{slug}/undo', { params, body })
             : await client.POST('/api/projects/{slug}/redo', { params, body })
         if (!data) throw error
-        workshop.take(data)
+        await workshop.change(data)
         workshop.say('')
       } catch (error) {
         workshop.say(refused(error).message)

@@ -1,8 +1,9 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { client, sentence, type Shown } from '../api/client'
+import { client, sentence, type Changes, type Shown } from '../api/client'
 import { unitShown } from '../kit/unit'
+import { withChanges } from './changes'
 
 /** The open project as the server last told it. */
 export const useWorkshop = defineStore('workshop', () => {
@@ -26,6 +27,14 @@ export const useWorkshop = defineStore('workshop', () => {
     if (next.looking) void look(next.slug, next.version)
   }
 
+  /** Takes what an edit changed; where it is not known what that was before, all is asked for. */
+  async function change(changes: Changes): Promise<void> {
+    const now = shown.value
+    if (now?.slug !== changes.slug) return
+    if (now.version === changes.since) take(withChanges(now, changes))
+    else if (now.version < changes.version) await open(changes.slug)
+  }
+
   /** Asks for the findings with those mends that the answer to an edit does not wait for. */
   async function look(slug: string, version: number): Promise<void> {
     const { data } = await client.GET('/api/projects/{slug}/findings', { params: { path: { slug } } })
@@ -46,5 +55,5 @@ export const useWorkshop = defineStore('workshop', () => {
     take(data)
   }
 
-  return { shown, document, unit, trouble, say, open, take }
+  return { shown, document, unit, trouble, say, open, take, change }
 })

@@ -1,0 +1,69 @@
+"""What an edit changed of what is shown of a project, so that its answer says no more than that."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from typing import Generic, TypeVar
+
+from leannotch_core.joints.families import Joint
+from leannotch_core.parts.part import Part
+from leannotch_core.project import Project as Document
+from pydantic import BaseModel
+
+from workshop.models import Project
+from workshop.revisions import current_id, document_of, result_of
+from workshop.shown import LedgerRow, PartShown, StateShown, ledger_of, ledger_row, parts_of, state_of
+
+T = TypeVar("T", Part, Joint, PartShown)
+V = TypeVar("V")
+
+
+class Listed(BaseModel, Generic[T]):
+    """A list of things: the ids of all, in order, and of the things themselves those that are not as they were."""
+
+    ids: list[str]
+    changed: list[T]
+
+
+class ProjectChanges(StateShown):
+    """What is not as it was at the version ``since``.
+
+    ``document`` is without its parts and joints; ``ledger`` has the rows of each joint whose rows changed, and
+    ``values`` None for those that are gone.
+    """
+
+    since: int
+    document: Document
+    document_parts: Listed[Part]
+    document_joints: Listed[Joint]
+    parts: Listed[PartShown]
+    ledger: dict[str, list[LedgerRow]]
+    values: dict[str, float | None]
+
+
+def changes(project: Project, since: int, before: int) -> ProjectChanges:
+    """The changes of a project since it stood at a version, which was the revision ``before``."""
+    now = current_id(project)
+    document, result = document_of(now), result_of(now)
+    ledger = _different(ledger_of(result_of(before)), ledger_of(result))
+    return ProjectChanges(
+        **state_of(project),
+        since=since,
+        document=document.model_copy(update={"parts": [], "joints": []}),
+        document_parts=_listed(document_of(before).parts, document.parts),
+        document_joints=_listed(document_of(before).joints, document.joints),
+        parts=_listed(parts_of(before).values(), parts_of(now).values()),
+        ledger={joint: [ledger_row(result, mating) for mating in rows or ()] for joint, rows in ledger.items()},
+        values=_different(result_of(before).values, result.values),
+    )
+
+
+def _listed(before: Iterable[T], now: Iterable[T]) -> Listed[T]:
+    old, now = {thing.id: thing for thing in before}, list(now)
+    return Listed(ids=[thing.id for thing in now], changed=[thing for thing in now if old.get(thing.id) != thing])
+
+
+def _different(before: Mapping[str, V], now: Mapping[str, V]) -> dict[str, V | None]:
+    """What is new or different, and None for what is gone."""
+    gone = {key: None for key in before if key not in now}
+    return gone | {key: value for key, value in now.items() if before.get(key) != value}
