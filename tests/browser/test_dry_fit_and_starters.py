@@ -336,6 +336,6 @@ def test_a_number_that_was_not_typed_goes_with_the_one_it_follows(maker, page):
     maker.type("Height", "60")
     expect(page.get_by_label("Height of the dividers", exact=True)).to_have_value("2/3 * 60")
     page.get_by_role("button", name="Make it").click()
-    page.get_by_role("button", name="Tray, from a starter").wait_for()
+    page.get_by_role("button", name="Tray with compartments, from a starter").wait_for()
     maker.type("Height", "1 1/4 in", nth=0)
-    expect(page.get_by_label("Height of the dividers", exact=True)).to_have_value("2/3 * (1 1/4) in")
+    expect(page.get_by_label("Height of the dividers", exact=True)).to_have_value("2/3 * (1 1/4 in)")

@@ -42,9 +42,9 @@ function asTyped(): string {
 watch(
   () => [props.size.text, props.size.unit, props.value, unitShown.value],
   () => {
-    // What was refused stays as it was typed, until it is taken after all.
+    // What is being saved or was refused stays as it was typed, until it is taken after all.
     const taken = props.size.text.trim() === text.value.trim()
-    if (editing.value || (refusal.value && !taken)) return
+    if (editing.value || saving || (refusal.value && !taken)) return
     refusal.value = null
     text.value = asTyped()
   },
