@@ -119,7 +119,7 @@ def test_doubled_lines_are_taken_once_and_what_does_not_belong_stays_behind():
 @pytest.mark.parametrize(
     ("data", "says"),
     [
-        (svg('<path d="M10 10 L60 10 L60 40 L10 10.5"/>'), "0.5 mm apart"),
+        (svg('<path fill="none" stroke="#000" d="M10 10 L60 10 L60 40 L10 10.5"/>'), "0.5 mm apart"),
         (svg('<text x="5" y="20">A</text>'), "holds no lines to cut. The SVG has live text"),
         (svg('<rect width="0.09" height="0.09"/>'), "encloses nothing"),
         (b"<svg><g></svg>", "broken at line 1"),

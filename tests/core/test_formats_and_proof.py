@@ -173,7 +173,7 @@ def test_dxf_in_inches_with_splines_and_blocks():
 
 
 def lines_svg(*paths):
-    body = "".join(f'<path d="{d}"/>' for d in paths)
+    body = "".join(f'<path fill="none" stroke="#000" d="{d}"/>' for d in paths)
     return f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="200mm" viewBox="0 0 200 200">{body}</svg>'
 
 

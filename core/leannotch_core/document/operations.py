@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import NamedTuple
 
 
@@ -28,5 +29,23 @@ OPERATIONS = (
 BY_NAME = {operation.name: operation for operation in OPERATIONS}
 #: The names in the order in which the machine does them.
 ORDER = tuple(BY_NAME)
-#: Layers that are never cut through, by what their names begin with; the last two are of drawings of others.
-NOT_CUT = (*(operation.name for operation in OPERATIONS if not operation.through), "labels", "notes")
+#: Layers of drawings of others that hold nothing for a machine.
+BESIDE = ("labels", "notes")
+
+_NAMED = re.compile(rf"({'|'.join((*ORDER, *BESIDE))})[\s_-]*(\d.*)?", re.IGNORECASE)
+
+
+def operation_named(layer: str) -> str | None:
+    """The operation that a layer's name says, alone or with a number behind it: ``Score``, ``pocket 1.5 mm``.
+
+    A name that merely begins with the word says nothing. Of what is there for people, it answers ``reference``.
+    """
+    match = _NAMED.fullmatch(layer.strip())
+    said = match[1].lower() if match else None
+    return "reference" if said in BESIDE else said
+
+
+def is_cut(layer: str) -> bool:
+    """Whether the lines of a layer are cut through: all are, unless its name says something else."""
+    said = operation_named(layer)
+    return said is None or BY_NAME[said].through

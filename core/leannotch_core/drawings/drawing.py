@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass, field
 
@@ -21,20 +22,41 @@ SHORTEST = 1e-6
 
 @dataclass(frozen=True, slots=True)
 class DrawnLine:
-    """One entity of a file: its layer or group, and its segments in order (mm, y up)."""
+    """One entity of a file: its layer or group, its segments in order (mm, y up), and its colour as ``#rrggbb``.
+
+    It is ``filled`` where no line but the edge of something filled was drawn.
+    """
 
     layer: str
     segments: tuple[Segment, ...]
+    colour: str = ""
+    filled: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class LiveText:
+    """Words that are no lines yet: from where they begin (mm), how high, as a vector ``up`` the letters, and where."""
+
+    words: str
+    at: Point
+    up: complex
+    layer: str
 
 
 @dataclass(slots=True)
 class Drawing:
     """A drawing that was read. ``notes`` are sentences on what had to be assumed or was left out.
 
-    ``unit_stated`` is whether the file itself says how large it is; ``most`` how many lines and arcs it may have.
+    ``unit_stated`` is whether the file itself says how large it is;
+    ``most`` is how many lines and arcs it may have. ``left_out`` counts what nobody sees, by why; ``points`` what has
+    no length.
     """
 
     lines: list[DrawnLine] = field(default_factory=list)
+    texts: list[LiveText] = field(default_factory=list)
+    left_out: Counter[str] = field(default_factory=Counter)
+    points: int = 0
+    hairlines: int = 0
     width: float | None = None
     height: float | None = None
     says: str = ""
@@ -48,7 +70,28 @@ class Drawing:
         if text not in self.notes:
             self.notes.append(text)
 
-    def add(self, layer: str, segments: Iterable[Segment]) -> None:
+    def assume(self, text: str) -> None:
+        """Tells what unit was assumed, where the file states none."""
+        self.unit_stated = False
+        self.note(text)
+
+    def point(self) -> None:
+        """Leaves out what has no length."""
+        self.points += 1
+        self.note("Points and lines without length were left out.")
+
+    def leave_out(self, why: str, shapes: int = 1) -> None:
+        """Leaves out what nobody sees."""
+        self.left_out[why] += shapes
+
+    def tell_left_out(self) -> None:
+        """Notes what nobody sees, once all is read."""
+        shapes = sum(self.left_out.values())
+        if shapes:
+            why = ", ".join(f"{count} {why}" for why, count in sorted(self.left_out.items()))
+            self.note(f"{shapes} {'shape' if shapes == 1 else 'shapes'} that nobody sees were left out: {why}.")
+
+    def add(self, layer: str, segments: Iterable[Segment], colour: str = "", *, filled: bool = False) -> None:
         """Takes the lines and arcs of one entity, less points. Raises `BrokenFile` for too many, or too far off."""
         kept = []
         for segment in segments:
@@ -58,9 +101,9 @@ class Drawing:
                 check_count(self.held + len(kept), self.most)
         if kept:
             self.held += len(kept)
-            self.lines.append(DrawnLine(layer, tuple(kept)))
+            self.lines.append(DrawnLine(layer, tuple(kept), colour, filled))
         else:
-            self.note("Points and lines without length were left out.")
+            self.point()
 
 
 def check_count(lines: int, most: int) -> None:

@@ -27,6 +27,7 @@ FORMATS: dict[str, Format] = {"svg": Format(b"<", read_svg), "dxf": Format(b"", 
 def read_drawing(data: bytes, name: str = "", most: int = MOST_READ) -> Drawing:
     """Reads a file by its name's ending, or by what it begins with. Raises `BrokenFile`."""
     known = FORMATS.get(Path(name).suffix.lower().lstrip("."))
-    begins = data.lstrip()[:8]
+    # A mark of the byte order, and the zeros of UTF-16, say nothing of the format.
+    begins = data[:64].lstrip(b"\xef\xbb\xbf\xff\xfe").replace(b"\0", b"").lstrip()
     found = known or next(one for one in FORMATS.values() if begins.startswith(one.begins))
     return found.read(data, most)

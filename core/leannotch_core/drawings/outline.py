@@ -10,7 +10,7 @@ from typing import Any
 from shapely import STRtree, prepare
 
 from ..document.limits import MOST_VERTICES
-from ..document.operations import NOT_CUT
+from ..document.operations import is_cut
 from ..document.sizes import Size, shown
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Loop, Outline
@@ -64,7 +64,7 @@ def bring_outline(data: bytes) -> BroughtOutline:
 
 def _closed(drawing: Drawing, notes: list[str]) -> list[Chain]:
     """The closed chains of what is to be cut. Raises `CannotBring` where there is none."""
-    segments = [s for line in drawing.lines if not line.layer.lower().startswith(NOT_CUT) for s in line.segments]
+    segments = [s for line in drawing.lines if is_cut(line.layer) for s in line.segments]
     if not segments:
         raise CannotBring(" ".join(["The file holds no lines to cut.", *notes]))
     kept, doubled = without_doubles(segments)

@@ -10,6 +10,7 @@ from shapely import LineString, Polygon, STRtree
 from shapely import Point as ShapelyPoint
 from shapely.affinity import affine_transform
 
+from ..document.operations import operation_named
 from ..document.sheet import Placement
 from ..document.sizes import shown
 from ..document.statement import statement
@@ -77,7 +78,7 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof
     cleared = [
         Polygon(as_line(line.segments, TOLERANCE).coords).buffer(kerf / 2, quad_segs=quarter(kerf / 2))
         for line in drawing.lines
-        if line.layer.lower().startswith("pocket")
+        if operation_named(line.layer) == "pocket"
     ]
     taken = _Taken(free)
     for placement in plan.placements:

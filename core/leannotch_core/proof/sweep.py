@@ -16,7 +16,7 @@ import numpy.typing as npt
 import shapely
 from shapely import Polygon, STRtree
 
-from ..document.operations import NOT_CUT
+from ..document.operations import is_cut
 from ..document.sizes import shown
 from ..drawings.chains import Chain, chained, without_doubles
 from ..drawings.drawing import Drawing
@@ -81,7 +81,7 @@ def prove(drawing: Drawing, kerf: float) -> Proof:
     A kerf of 0 measures the lines as they stand, for a file whose kerf is left to the machine.
     """
     proof = Proof(kerf, notes=list(drawing.notes))
-    cut = [segment for line in drawing.lines if not line.layer.lower().startswith(NOT_CUT) for segment in line.segments]
+    cut = [segment for line in drawing.lines if is_cut(line.layer) for segment in line.segments]
     if not cut:
         proof.faults.append(("The file has no cut lines", None))
         return proof

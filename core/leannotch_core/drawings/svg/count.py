@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from xml.etree.ElementTree import Element
 
-from .drawing import BrokenFile, check_count
+from ..drawing import BrokenFile, check_count
 
 #: Deeper than this, groups and uses are no drawing.
 DEEPEST = 60
@@ -28,8 +28,6 @@ def check_svg(root: Element, most: int) -> None:
         name = element.get("id")
         if name:
             by_id.setdefault(name, element)
-        if _tag(element) == "style":
-            _check_style("".join(element.itertext()))
     check_count(_Count(by_id, most).lines(root, 0), most)
 
 
@@ -44,12 +42,6 @@ def _check_depth(root: Element) -> None:
         if depth > DEEPEST:
             raise BrokenFile(f"The SVG is nested more than {DEEPEST} groups deep; ungroup it and save it again.")
         level = [child for element in level for child in element]
-
-
-def _check_style(text: str) -> None:
-    # What comes after the last closed rule can be no rule; a reader that looks for one there takes for ever.
-    if "{" in text[text.rfind("}") + 1 :]:
-        raise BrokenFile("The SVG has a style sheet with a bracket that is not closed; save it as plain SVG.")
 
 
 class _Count:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from typing import Any
 
-from .drawing import BrokenFile, check_count
+from ..drawing import BrokenFile, check_count
 
 #: Deeper than this, blocks of blocks are no drawing.
 DEEPEST = 30

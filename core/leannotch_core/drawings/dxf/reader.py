@@ -13,12 +13,12 @@ from ezdxf.enums import InsertUnits
 from ezdxf.lldxf.const import DXFError
 from ezdxf.math import Vec3
 
-from ..document.limits import LARGEST_DRAWING, MOST_READ
-from ..document.statement import IN_MILLIMETRES
-from ..geometry.biarc import TOLERANCE, arcs_along
-from ..geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
-from .drawing import SHORTEST, BrokenFile, Drawing, check_points, check_reach
-from .dxf_count import check_blocks, check_tags
+from ...document.limits import LARGEST_DRAWING, MOST_READ
+from ...document.statement import IN_MILLIMETRES
+from ...geometry.biarc import TOLERANCE, arcs_along
+from ...geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
+from ..drawing import SHORTEST, BrokenFile, Drawing, check_points, check_reach
+from .count import check_blocks, check_tags
 
 _SOURCE = Source("file", "line")
 
