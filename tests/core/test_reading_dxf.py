@@ -7,7 +7,7 @@ import ezdxf
 import numpy as np
 import pytest
 import shapely
-from ezdxf.math import Vec3
+from ezdxf.math import Vec3, closed_uniform_bspline
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.drawings.drawing import BrokenFile
@@ -153,16 +153,119 @@ def test_blocks_are_read_in_place_turned_scaled_and_mirrored(place, turn, scale)
 def test_what_is_not_a_flat_curve_is_left_out_and_named():
     def draw(space, _):
         space.add_text("A").set_placement((0, 0))
-        space.add_solid([(0, 0), (1, 0), (0, 1)])
+        space.add_hatch()
         space.add_point((3, 3))
         space.add_line((0, 0), (9, 9))
+        space.add_line((1, 1), (1, 1))
+        space.add_line((0, 0, 1), (9, 0, 4))
+        space.add_line((0, 0, 5), (9, 0, 5))
+        space.add_circle((0, 0), 5, dxfattribs={"extrusion": (0, 1, 1)})
 
     _, drawing = drawn(draw, units=4)
-    assert len(drawing.lines) == 1
+    assert (len(drawing.lines), drawing.points, [text.words for text in drawing.texts]) == (2, 2, ["A"])
     assert sorted(drawing.notes) == [
-        "The DXF has SOLID entities, which were left out.",
-        "The DXF has TEXT entities, which were left out.",
+        "Points and lines without length were left out.",
+        "The DXF has CIRCLE entities that do not lie flat, which were left out.",
+        "The DXF has HATCH entities, which were left out.",
+        "The DXF has LINE entities that do not lie flat, which were left out.",
+        "The DXF has live text, which no machine cuts; it was left out.",
     ]
+
+
+def test_what_is_off_frozen_not_plotted_or_invisible_is_left_out_and_said():
+    def draw(space, document):
+        for name, change in (("off", "off"), ("frozen", "freeze"), ("seen", "on")):
+            getattr(document.layers.add(name, color=3), change)()
+        document.layers.add("help").dxf.plot = 0
+        for layer in ("off", "frozen", "help", "Defpoints", "seen"):
+            space.add_circle((0, 0), 5, dxfattribs={"layer": layer})
+        space.add_circle((0, 0), 6, dxfattribs={"invisible": 1})
+
+    _, drawing = drawn(draw, units=4)
+    assert [(line.layer, line.colour) for line in drawing.lines] == [("seen", "#00ff00")]
+    assert dict(drawing.left_out) == {
+        "on a layer that is off": 1, "on a frozen layer": 1, "on a layer that is not plotted": 2, "invisible": 1,
+    }  # fmt: skip
+
+
+def test_what_a_block_has_on_layer_0_is_on_the_layer_of_its_insert_and_arrays_give_every_copy():
+    def draw(space, document):
+        block = document.blocks.new("hole")
+        block.add_circle((0, 0), 1)
+        block.add_circle((0, 0), 2, dxfattribs={"layer": "score"})
+        more = {"layer": "inner", "column_count": 3, "row_count": 2, "column_spacing": 10, "row_spacing": 5}
+        space.add_blockref("hole", (0, 0), dxfattribs=more)
+
+    _, drawing = drawn(draw, units=4)
+    found = sorted(
+        (line.layer, round(line.segments[0].centre.real), round(line.segments[0].centre.imag)) for line in drawing.lines
+    )
+    assert found == sorted((layer, x, y) for layer in ("inner", "score") for x in (0, 10, 20) for y in (0, 5))
+
+
+@pytest.mark.parametrize("kind", ["corners", "unclamped", "periodic", "rational"])
+def test_splines_of_every_kind_run_where_ezdxf_sees_them(kind):
+    points = [(0, 0), (20, 40), (40, 0), (60, -40), (80, 0), (60, 60), (20, 70)]
+
+    def draw(space, _):
+        if kind == "corners":
+            # Two cubic pieces that meet in a corner: the knot between them stands three times.
+            spline = space.add_spline(dxfattribs={"degree": 3})
+            spline.control_points, spline.knots = points, [0, 0, 0, 0, 1, 1, 1, 2, 2, 2, 2]
+        elif kind == "unclamped":
+            space.add_open_spline(points).knots = list(range(11))
+        elif kind == "periodic":
+            space.add_spline().apply_construction_tool(closed_uniform_bspline(points))
+        else:
+            space.add_rational_spline(points, weights=[1, 3, 1, 2, 1, 1, 1])
+
+    document, drawing = drawn(draw, units=4)
+    spline = document.modelspace()[0].construction_tool()
+    knots = spline.knots()
+    at = np.linspace(knots[spline.degree], knots[-spline.degree - 1], 4000)
+    theirs = shapely.LineString([(p.x, p.y) for p in spline.points(at)])
+    assert apart(as_read(drawing), shapely.MultiLineString([theirs])) < 0.012
+    assert as_read(drawing).length == pytest.approx(theirs.length, rel=1e-3)
+
+
+def test_nearly_full_turns_and_points_are_read():
+    def draw(space, _):
+        space.add_arc((0, 0), 20, 0, 360)
+        space.add_arc((0, 0), 30, 10, 9.9)
+        space.add_arc((0, 0), 0, 0, 90)
+        space.add_circle((0, 0), 0)
+        space.add_lwpolyline([(0, 0), (9, 0), (9, 0), (9, 9)])
+
+    _, drawing = drawn(draw, units=4)
+    lengths = [sum(segment.length for segment in line.segments) for line in drawing.lines]
+    assert lengths == pytest.approx([2 * math.pi * 20, 2 * math.pi * 30 * 359.9 / 360, 18])
+    assert drawing.points == 2 and all(
+        abs(getattr(s, "bulge", 0)) <= 1 for line in drawing.lines for s in line.segments
+    )
+
+
+@pytest.mark.parametrize(("measurement", "millimetres"), [(0, 25.4), (1, 1)])
+def test_where_no_unit_is_named_the_measuring_system_says_it(measurement, millimetres):
+    """DXF reference, header variables: $MEASUREMENT is 0 for English units and 1 for metric."""
+
+    def draw(space, document):
+        document.header["$MEASUREMENT"] = measurement
+        space.add_line((0, 0), (10, 0))
+
+    _, drawing = drawn(draw, units=0)
+    assert drawing.lines[0].segments[0].length == pytest.approx(10 * millimetres)
+    assert not drawing.unit_stated
+
+
+@pytest.mark.parametrize("version", ["R12", "R2000", "R2018"])
+def test_binary_files_are_read_like_others(version):
+    document = ezdxf.new(version, units=4)
+    document.modelspace().add_circle((10, 20), 5, dxfattribs={"layer": "score"})
+    stream = io.BytesIO()
+    document.write(stream, fmt="bin")
+    drawing = read_dxf(stream.getvalue())
+    assert [line.layer for line in drawing.lines] == ["score"]
+    assert drawing.lines[0].segments[0].radius == pytest.approx(5)
 
 
 def test_an_empty_model_space_is_told_and_layers_are_kept():

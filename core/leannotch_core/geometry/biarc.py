@@ -15,8 +15,9 @@ TOLERANCE = 0.005
 Curve = Callable[[float], tuple[Point, complex]]
 
 
-#: Points at which a pair of arcs is held against its curve, and how finely the reach of a pair is searched for.
-_CHECKS, _STEPS = 12, 10
+#: Points at which a pair of arcs is held against its curve, how often the longest reach of a pair is halved, and the
+#: share of a curve below which it is a point: about a cusp a pair may have to be as short as the tolerance.
+_CHECKS, _STEPS, _SHORTEST = 12, 6, 2.0**-40
 
 
 def arcs_along(curve: Curve, begin: float, end: float, source: Source, tolerance: float = TOLERANCE) -> list[Segment]:
@@ -40,21 +41,22 @@ def _longest(
     curve: Curve, here: float, longest: float, source: Source, tolerance: float
 ) -> tuple[float, list[Segment]]:
     """The longest step from ``here``, at most ``longest``, that one pair of arcs follows, and that pair."""
-    good, bad = 0.0, 2.0
-    share = 1.0
-    pair: list[Segment] = []
-    for _ in range(_STEPS):
-        tried = pair_of_arcs(curve, here, here + longest * share, source)
-        if follows(tried, curve, here, here + longest * share, tolerance):
-            good, pair = share, tried
-            if share == 1.0:
-                break
-        else:
-            bad = share
+
+    def tried(share: float) -> list[Segment] | None:
+        pair = pair_of_arcs(curve, here, here + longest * share, source)
+        return pair if follows(pair, curve, here, here + longest * share, tolerance) else None
+
+    good = 1.0
+    while (pair := tried(good)) is None and good > _SHORTEST:
+        good /= 2
+    bad = 2 * good
+    for _ in range(_STEPS if good < 1 else 0):
         share = (good + bad) / 2
-    if pair:
-        return longest * good, pair
-    return longest * share, pair_of_arcs(curve, here, here + longest * share, source)
+        if (longer := tried(share)) is None:
+            bad = share
+        else:
+            good, pair = share, longer
+    return longest * good, pair if pair is not None else pair_of_arcs(curve, here, here + longest * good, source)
 
 
 def pair_of_arcs(curve: Curve, begin: float, end: float, source: Source) -> list[Segment]:

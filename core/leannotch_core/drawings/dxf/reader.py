@@ -1,29 +1,26 @@
-"""DXF read with ezdxf: arcs are bulges, curves become arcs."""
+"""DXF read with ezdxf: arcs are bulges, curves become arcs; what is switched off, frozen or not plotted stays out."""
 
 from __future__ import annotations
 
 import io
-import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable
+from dataclasses import dataclass
 from typing import Any
 
-from ezdxf import recover, units
+from ezdxf import colors, recover, units
 from ezdxf.document import Drawing as DxfDocument
 from ezdxf.enums import InsertUnits
-from ezdxf.lldxf.const import DXFError
-from ezdxf.math import Vec3
+from ezdxf.lldxf.tagger import binary_tags_loader
 
 from ...document.limits import LARGEST_DRAWING, MOST_READ
 from ...document.statement import IN_MILLIMETRES
-from ...geometry.biarc import TOLERANCE, arcs_along
-from ...geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
-from ..drawing import SHORTEST, BrokenFile, Drawing, check_points, check_reach
+from ...geometry.segment import Arc, Line, Segment
+from ..drawing import BrokenFile, Drawing, LiveText
 from .count import check_blocks, check_tags
+from .entities import KINDS, NotFlat, segments_of
 
-_SOURCE = Source("file", "line")
-
-#: Entities that are lines or curves, whatever they hold; a POLYLINE may also be a mesh.
-_CURVES = ("LINE", "CIRCLE", "ARC", "LWPOLYLINE", "ELLIPSE", "SPLINE")
+#: What the first bytes of a binary DXF end with (DXF reference, Binary DXF Files).
+_BINARY = b"Binary DXF\r\n\x1a\0"
 
 
 def read_dxf(data: bytes, most: int = MOST_READ) -> Drawing:
@@ -35,6 +32,27 @@ def read_dxf(data: bytes, most: int = MOST_READ) -> Drawing:
         raise BrokenFile(f"The DXF file has {len(data) / 1e6:.0f} MB; at most {LARGEST_DRAWING / 1e6:.0f} MB are read.")
     if b"SECTION" not in data:
         raise BrokenFile("The DXF file cannot be read: it has no sections. Save it again.")
+    document, faults = _document(_as_text(data) if _BINARY in data[:24] else data, most)
+    check_blocks(document, most)
+    drawing = Drawing(says=_comment(data), most=most)
+    if faults:
+        drawing.notes.append(f"The DXF had {faults} faults that could not be repaired.")
+    _Reading(document, drawing, _scale(document, drawing)).entities(document.modelspace(), _Here())
+    drawing.tell_left_out()
+    if not drawing.lines:
+        drawing.notes.append("The DXF holds no lines in its model space.")
+    return drawing
+
+
+def _as_text(data: bytes) -> bytes:
+    try:
+        return "".join(tag.dxfstr() for tag in binary_tags_loader(data)).encode("utf-8", "surrogateescape")
+    except Exception as error:  # the reader fails in many ways on broken files
+        raise BrokenFile("The binary DXF file cannot be read: its structure is broken. Save it again.") from error
+
+
+def _document(data: bytes, most: int) -> tuple[DxfDocument, int]:
+    """The file, and how many faults of it were not repaired."""
     check_tags(data, most)
     try:
         document, auditor = recover.read(io.BytesIO(data))
@@ -42,16 +60,7 @@ def read_dxf(data: bytes, most: int = MOST_READ) -> Drawing:
         raise
     except Exception as error:  # the reader fails in many ways on broken files
         raise BrokenFile("The DXF file cannot be read: its structure is broken. Save it again.") from error
-    check_blocks(document, most)
-    drawing = Drawing(says=_comment(data), most=most)
-    if auditor.errors:
-        drawing.notes.append(f"The DXF had {len(auditor.errors)} faults that could not be repaired.")
-    scale = _scale(document, drawing)
-    for layer, segments in _entities(document.modelspace(), drawing, scale):
-        drawing.add(layer, (_scaled(segment, scale) for segment in segments))
-    if not drawing.lines:
-        drawing.notes.append("The DXF holds no lines in its model space.")
-    return drawing
+    return document, len(auditor.errors)
 
 
 def _comment(data: bytes) -> str:
@@ -66,15 +75,18 @@ def _scale(document: DxfDocument, drawing: Drawing) -> float:
         unit = -1
     if unit == 0 and drawing.says.startswith(IN_MILLIMETRES):
         return 1.0
+    if unit == 0 and document.header.get("$MEASUREMENT", 1) == 0:
+        drawing.assume(
+            "The DXF names no unit ($INSUNITS 0), but says that it measures in inches ($MEASUREMENT 0): read as inches."
+        )
+        return 25.4
     if unit == 0:
-        drawing.unit_stated = False
-        drawing.notes.append("The DXF names no unit ($INSUNITS 0); it was read as millimetres.")
+        drawing.assume("The DXF names no unit ($INSUNITS 0); it was read as millimetres.")
         return 1.0
     try:
         return float(units.conversion_factor(InsertUnits(unit), InsertUnits.Millimeters))
     except (ValueError, TypeError):
-        drawing.unit_stated = False
-        drawing.notes.append(f"The DXF names an unknown unit ($INSUNITS {unit}); it was read as millimetres.")
+        drawing.assume(f"The DXF names an unknown unit ($INSUNITS {unit}); it was read as millimetres.")
         return 1.0
 
 
@@ -86,105 +98,89 @@ def _scaled(segment: Segment, scale: float) -> Segment:
     return Arc(segment.start * scale, segment.end * scale, segment.centre * scale, segment.ccw, segment.source)
 
 
-def _entities(entities: Iterable[Any], drawing: Drawing, scale: float) -> Iterator[tuple[str, Iterable[Segment]]]:
-    """Layer and segments of each entity, in the file's unit, of which one is ``scale`` mm."""
-    for entity in entities:
-        kind, layer = entity.dxftype(), str(entity.dxf.get("layer", "0"))
-        if kind == "INSERT":
-            yield from _entities(entity.virtual_entities(), drawing, scale)
-        elif kind in _CURVES or (kind == "POLYLINE" and entity.is_2d_polyline):
-            yield layer, _readable(_segments(entity, kind, scale), kind)
-        elif kind not in ("VIEWPORT", "POINT"):
-            drawing.note(f"The DXF has {kind} entities, which were left out.")
+@dataclass(frozen=True, slots=True)
+class _Here:
+    """What a block is inserted with, which holds for what is on layer 0 in it or coloured by it."""
+
+    layer: str = "0"
+    colour: str = ""
+    hidden: str = ""
 
 
-def _readable(segments: Iterator[Segment], kind: str) -> Iterator[Segment]:
-    """The segments of an entity. Raises `BrokenFile` where its numbers give none."""
-    try:
-        yield from segments
-    except (ArithmeticError, ValueError, TypeError, DXFError) as error:
-        if isinstance(error, BrokenFile):
-            raise
-        raise BrokenFile(f"The DXF has a {kind} whose numbers make no curve; take it out or draw it again.") from error
+class _Reading:
+    def __init__(self, document: DxfDocument, drawing: Drawing, scale: float) -> None:
+        self._layers, self._drawing, self._scale = document.layers, drawing, scale
 
+    def entities(self, entities: Iterable[Any], here: _Here) -> None:
+        for entity in entities:
+            own = self._here(entity, here)
+            kind = entity.dxftype()
+            if kind == "INSERT":
+                self._insert(entity, own)
+            elif kind == "POINT":
+                self._drawing.point()
+            elif kind in KINDS:
+                self._curve(entity, kind, own)
+            elif kind in ("TEXT", "MTEXT", "ATTRIB") and not own.hidden:
+                self._text(entity, kind, own)
+            elif kind not in ("VIEWPORT", "ATTDEF", "ATTRIB"):
+                self._drawing.note(f"The DXF has {kind} entities, which were left out.")
 
-def _point(vector: Vec3) -> Point:
-    return complex(vector[0], vector[1])
+    def _here(self, entity: Any, outer: _Here) -> _Here:
+        """An entity's own layer and colour, and why nobody sees it."""
+        name = str(entity.dxf.get("layer", "0"))
+        layer = outer.layer if name == "0" else name
+        known = self._layers.get(layer) if self._layers.has_entry(layer) else None
+        hidden = outer.hidden
+        if entity.dxf.get("invisible", 0):
+            hidden = "invisible"
+        elif known is not None and known.is_frozen():
+            hidden = "on a frozen layer"
+        elif known is not None and known.is_off() and entity.dxftype() != "INSERT":
+            hidden = "on a layer that is off"
+        elif layer.lower() == "defpoints" or (known is not None and not known.dxf.get("plot", 1)):
+            hidden = "on a layer that is not plotted"
+        return _Here(layer, self._colour(entity, known, outer), hidden)
 
+    def _colour(self, entity: Any, layer: Any, outer: _Here) -> str:
+        if entity.rgb is not None:
+            return _hex(entity.rgb)
+        index = int(entity.dxf.get("color", colors.BYLAYER))
+        if index == colors.BYBLOCK:
+            return outer.colour
+        if index == colors.BYLAYER:
+            rgb = layer.rgb if layer is not None else None
+            if rgb is not None:
+                return _hex(rgb)
+            index = abs(int(layer.dxf.get("color", 7))) if layer is not None else 7
+        # Index 7 is black on paper and white on a dark screen.
+        return "#000000" if index == 7 or not 1 <= index <= 255 else _hex(colors.aci2rgb(index))
 
-def _segments(entity: Any, kind: str, scale: float) -> Iterator[Segment]:
-    if kind == "LINE":
-        yield Line(_point(entity.dxf.start), _point(entity.dxf.end), _SOURCE)
-    elif kind == "CIRCLE":
-        yield from _circle(_point(entity.ocs().to_wcs(entity.dxf.center)), float(entity.dxf.radius), scale)
-    elif kind == "ARC":
-        yield from _arc(entity, scale)
-    elif kind == "LWPOLYLINE":
-        yield from _polyline(_seen(entity, entity.get_points("xyb")), entity.closed)
-    elif kind == "POLYLINE" and entity.is_2d_polyline:
-        vertices = [(*_xy(v.dxf.location), v.dxf.get("bulge", 0.0)) for v in entity.vertices]
-        yield from _polyline(_seen(entity, vertices), entity.is_closed)
-    elif kind in ("ELLIPSE", "SPLINE"):
-        yield from _curve(entity, kind, scale)
+    def _insert(self, insert: Any, here: _Here) -> None:
+        for one in insert.multi_insert() if insert.mcount > 1 else (insert,):
+            self.entities(one.virtual_entities(), here)
+        self.entities(insert.attribs, here)
 
-
-def _circle(centre: Point, radius: float, scale: float) -> Iterator[Segment]:
-    check_reach(*(value * scale for value in (centre.real, centre.imag, radius)))
-    if radius * scale >= SHORTEST:
-        yield Arc(centre + radius, centre - radius, centre, True, _SOURCE)
-        yield Arc(centre - radius, centre + radius, centre, True, _SOURCE)
-
-
-def _arc(entity: Any, scale: float) -> Iterator[Segment]:
-    centre, radius = _point(entity.ocs().to_wcs(entity.dxf.center)), float(entity.dxf.radius)
-    turned = (float(entity.dxf.end_angle) - float(entity.dxf.start_angle)) % 360
-    check_reach(*(value * scale for value in (centre.real, centre.imag, radius)), turned)
-    if math.radians(min(turned, 360 - turned)) * radius * scale < SHORTEST:
-        # It ends where it begins. Which of the two is meant cannot be told; a full turn is what can be cut.
-        yield from _circle(centre, radius, scale)
-    else:
-        yield Arc(_point(entity.start_point), _point(entity.end_point), centre, entity.dxf.extrusion.z > 0, _SOURCE)
-
-
-def _seen(entity: Any, vertices: Iterable[tuple[float, float, float]]) -> Iterable[tuple[float, float, float]]:
-    """Vertices as they are seen from above: a mirrored entity is stored from below, where x runs the other way."""
-    if entity.dxf.extrusion.z > 0:
-        return vertices
-    return [(-x, y, -bulge) for x, y, bulge in vertices]
-
-
-def _xy(vector: Vec3) -> tuple[float, float]:
-    return float(vector[0]), float(vector[1])
-
-
-def _polyline(vertices: Iterable[tuple[float, float, float]], closed: bool) -> Iterator[Segment]:
-    points = list(vertices)
-    ends = points[1:] + points[:1] if closed else points[1:]
-    for (x, y, bulge), (end_x, end_y, _) in zip(points, ends, strict=False):
-        start, end = complex(x, y), complex(end_x, end_y)
-        if abs(end - start) > 1e-9:
-            yield arc_from_bulge(start, end, bulge, _SOURCE)
-
-
-def _curve(entity: Any, kind: str, scale: float) -> Iterator[Segment]:
-    tool, tolerance = entity.construction_tool(), TOLERANCE / scale
-    if kind == "ELLIPSE":
-        check_points(_point(v) * scale for v in (tool.center, tool.major_axis, tool.minor_axis))
-        if min(tool.major_axis.magnitude, tool.minor_axis.magnitude) * scale < SHORTEST:
+    def _curve(self, entity: Any, kind: str, here: _Here) -> None:
+        if here.hidden:
+            self._drawing.leave_out(here.hidden)
             return
-        begin, end = tool.start_param, tool.end_param
-        end = end if end > begin else end + math.tau
+        try:
+            segments = [_scaled(segment, self._scale) for segment in segments_of(entity, kind, self._scale)]
+        except NotFlat:
+            self._drawing.note(f"The DXF has {kind} entities that do not lie flat, which were left out.")
+            return
+        filled = kind in ("SOLID", "TRACE", "3DFACE")
+        self._drawing.add(here.layer, segments, here.colour, filled=filled)
 
-        def on_ellipse(t: float) -> tuple[Point, complex]:
-            return _point(next(tool.vertices([t]))), _point(next(tool.tangents([t])))
+    def _text(self, entity: Any, kind: str, here: _Here) -> None:
+        words = " ".join((entity.plain_text() if kind == "MTEXT" else entity.dxf.text).split())
+        if words:
+            height = float(entity.dxf.get("char_height" if kind == "MTEXT" else "height", 2.5)) * self._scale
+            at = complex(entity.dxf.insert[0], entity.dxf.insert[1]) * self._scale
+            self._drawing.texts.append(LiveText(words, at, 1j * height, here.layer))
+            self._drawing.note("The DXF has live text, which no machine cuts; it was left out.")
 
-        yield from arcs_along(on_ellipse, begin, end, _SOURCE, tolerance)
-        return
 
-    check_points(_point(v) * scale for v in tool.control_points)
-
-    def on_spline(t: float) -> tuple[Point, complex]:
-        point, slope = tool.derivative(min(t, tool.max_t), 1)
-        return _point(point), _point(slope)
-
-    yield from arcs_along(on_spline, 0.0, tool.max_t, _SOURCE, tolerance)
+def _hex(rgb: Iterable[int]) -> str:
+    return "#" + "".join(f"{part:02x}" for part in rgb)
