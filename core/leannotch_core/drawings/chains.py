@@ -28,7 +28,7 @@ class Chain:
 def without_doubles(segments: Sequence[Segment]) -> tuple[list[Segment], list[Segment]]:
     """The segments, each once, and those that repeat a stretch of another."""
     doubled: set[int] = set()
-    for i, j in sorted(_alike(segments)):
+    for i, j in sorted(alike(segments)):
         first, second = min(i, j), max(i, j)
         if first in doubled or second in doubled:
             continue
@@ -39,7 +39,7 @@ def without_doubles(segments: Sequence[Segment]) -> tuple[list[Segment], list[Se
     return kept, [segments[i] for i in sorted(doubled)]
 
 
-def _alike(segments: Sequence[Segment]) -> Iterable[tuple[int, int]]:
+def alike(segments: Sequence[Segment]) -> Iterable[tuple[int, int]]:
     """Pairs of segments on one line, or on one circle, within `SNAP`: only they can share a stretch."""
     start, end = (np.array([getattr(segment, name) for segment in segments]) for name in ("start", "end"))
     arcs = np.array([isinstance(segment, Arc) for segment in segments])

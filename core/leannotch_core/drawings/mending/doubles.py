@@ -1,0 +1,113 @@
+"""Lines that are drawn twice, wholly or in part: each stretch is kept once."""
+
+from __future__ import annotations
+
+import cmath
+import math
+from collections.abc import Sequence
+from itertools import pairwise
+
+from ...geometry.segment import Arc, Line, Point, Segment, dot
+from ..chains import SNAP, alike
+
+#: Two lines run along each other where they share more than this (mm); less is two that meet end to end.
+SHARED = 5 * SNAP
+
+
+def once(segments: Sequence[Segment]) -> tuple[list[Segment], int]:
+    """The segments with every stretch once, and how many of them repeated a stretch of another.
+
+    Lines that share a part are divided where either of them ends, so that outlines of both can run along it.
+    """
+    if not segments:
+        return [], 0
+    groups = _Groups(len(segments))
+    for first, second in alike(segments):
+        groups.join(first, second)
+    kept: list[Segment] = []
+    doubled = 0
+    for members in groups.all():
+        if len(members) == 1:
+            kept.append(segments[members[0]])
+            continue
+        stretches, repeated = _stretches([segments[i] for i in members])
+        kept += stretches
+        doubled += repeated
+    return kept, doubled
+
+
+class _Groups:
+    """Things that are joined, directly or through others."""
+
+    def __init__(self, count: int) -> None:
+        self._head = list(range(count))
+
+    def _first(self, index: int) -> int:
+        while self._head[index] != index:
+            self._head[index] = index = self._head[self._head[index]]
+        return index
+
+    def join(self, first: int, second: int) -> None:
+        a, b = sorted((self._first(first), self._first(second)))
+        self._head[b] = a
+
+    def all(self) -> list[list[int]]:
+        found: dict[int, list[int]] = {}
+        for index in range(len(self._head)):
+            found.setdefault(self._first(index), []).append(index)
+        return list(found.values())
+
+
+def _stretches(members: Sequence[Segment]) -> tuple[list[Segment], int]:
+    """Segments on one line or circle, cut where they end in one another, each stretch once; and how many repeated."""
+    carrier = max(members, key=lambda segment: segment.length)
+    spans = [_span(segment, carrier) for segment in members]
+    overlaps = [
+        any(min(b, other_b) - max(a, other_a) > SHARED for j, (other_a, other_b) in enumerate(spans) if j != i)
+        for i, (a, b) in enumerate(spans)
+    ]
+    if not any(overlaps):
+        return list(members), 0
+    kept = [segment for segment, shared in zip(members, overlaps, strict=True) if not shared]
+    shared = [span for span, one in zip(spans, overlaps, strict=True) if one]
+    at = _apart(sorted({end for span in shared for end in span}))
+    stretches = [(a, b) for a, b in pairwise(at) if any(c - SNAP <= a and b <= d + SNAP for c, d in shared)]
+    joined = _runs(stretches, shared)
+    return [*kept, *(_piece(carrier, a, b) for a, b in stretches)], len(shared) - joined
+
+
+def _runs(stretches: Sequence[tuple[float, float]], shared: Sequence[tuple[float, float]]) -> int:
+    """How many unbroken runs the stretches make: what would have been drawn by somebody who drew each once."""
+    breaks = sum(1 for (_, end), (begin, _) in pairwise(stretches) if begin - end > SNAP)
+    return min(len(shared), breaks + 1)
+
+
+def _apart(places: Sequence[float]) -> list[float]:
+    kept = [places[0]]
+    kept += [b for a, b in pairwise(places) if b - a > SNAP]
+    return kept
+
+
+def _span(segment: Segment, carrier: Segment) -> tuple[float, float]:
+    """Where a segment begins and ends along the carrier, in mm from its start."""
+    if isinstance(carrier, Line):
+        along = carrier.start_tangent
+        a, b = (dot(along, point - carrier.start) for point in (segment.start, segment.end))
+        return (a, b) if a < b else (b, a)
+    assert isinstance(segment, Arc)
+    first = segment.start if segment.ccw else segment.end
+    begin = cmath.phase((first - carrier.centre) / (carrier.start - carrier.centre))
+    if begin < -SNAP / carrier.radius:
+        begin += math.tau
+    return begin * carrier.radius, begin * carrier.radius + segment.length
+
+
+def _piece(carrier: Segment, begin: float, end: float) -> Segment:
+    if isinstance(carrier, Line):
+        along = carrier.start_tangent
+        return Line(carrier.start + along * begin, carrier.start + along * end, carrier.source)
+
+    def at(place: float) -> Point:
+        return carrier.centre + (carrier.start - carrier.centre) * cmath.rect(1, place / carrier.radius)
+
+    return Arc(at(begin), at(end), carrier.centre, True, carrier.source)

@@ -1,0 +1,141 @@
+"""Ends that meet, and ends that nearly meet: what is joined within a tolerance, and what is not clear."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+
+import numpy as np
+from shapely import STRtree
+from shapely import points as shapely_points
+
+from ...geometry.pieces import near_pairs
+from ...geometry.rows import Rows
+from ...geometry.segment import Point, Segment
+from ..chains import SNAP
+
+#: An end of a segment: its index, and whether it is its start.
+End = tuple[int, bool]
+
+
+@dataclass(frozen=True, slots=True)
+class Net:
+    """Segments with the nodes that they run between; ``of`` has the start's and the end's node of each."""
+
+    segments: tuple[Segment, ...]
+    of: tuple[tuple[int, int], ...]
+    places: tuple[Point, ...]
+
+    def loose(self) -> list[int]:
+        """Nodes at which only one segment ends."""
+        ends = np.bincount(np.array(self.of, dtype=int).ravel(), minlength=len(self.places))
+        return [int(node) for node in np.flatnonzero(ends == 1)]
+
+
+@dataclass(frozen=True, slots=True)
+class Upon:
+    """A loose end that lies upon another segment: at which share of it, where, and how far (mm) from its ends."""
+
+    share: float
+    point: Point
+    away: float
+
+
+@dataclass(frozen=True, slots=True)
+class Loose:
+    """Segments as they were drawn, each with the ends that lie upon it."""
+
+    segments: tuple[Segment, ...]
+    upon: dict[int, list[Upon]]
+
+
+def loose(segments: Sequence[Segment]) -> Loose:
+    """The segments with the loose ends that lie upon them, within `SNAP`."""
+    upon: dict[int, list[Upon]] = defaultdict(list)
+    if len(segments) > 1:
+        rows = Rows.of(segments)
+        lonely = _lonely(rows)
+        for first, second in near_pairs(rows, SNAP):
+            for own, other in ((first, second), (second, first)):
+                for points, alone in ((rows.start, lonely[0]), (rows.end, lonely[1])):
+                    which = np.flatnonzero(alone[own])
+                    onto, at = other[which], points[own[which]]
+                    share = rows.shares(onto, at)
+                    for target, point, where in zip(onto.tolist(), at.tolist(), share.tolist(), strict=True):
+                        whole = segments[target]
+                        if 0 < where < 1 and abs(whole.at(where) - point) <= SNAP:
+                            away = min(abs(point - whole.start), abs(point - whole.end))
+                            upon[target].append(Upon(where, point, away))
+    return Loose(tuple(segments), {target: sorted(ends, key=lambda end: end.share) for target, ends in upon.items()})
+
+
+def net(drawn: Loose, within: float = SNAP) -> Net:
+    """The segments as a net: ends within `SNAP` are one node.
+
+    An end upon another segment divides it there, unless it is so near to an end of it that the two may be joined.
+    """
+    divided = [
+        piece for i, segment in enumerate(drawn.segments) for piece in _cut(segment, drawn.upon.get(i, ()), within)
+    ]
+    cells: dict[tuple[int, int], list[int]] = defaultdict(list)
+    places: list[Point] = []
+
+    def node(point: Point) -> int:
+        column, row = round(point.real / SNAP / 2), round(point.imag / SNAP / 2)
+        for x in (column - 1, column, column + 1):
+            for y in (row - 1, row, row + 1):
+                for known in cells.get((x, y), ()):
+                    if abs(places[known] - point) <= SNAP:
+                        return known
+        places.append(point)
+        cells[column, row].append(len(places) - 1)
+        return len(places) - 1
+
+    of = tuple((node(segment.start), node(segment.end)) for segment in divided)
+    return Net(tuple(divided), of, tuple(places))
+
+
+def _cut(segment: Segment, upon: Sequence[Upon], within: float) -> list[Segment]:
+    points = [end.point for end in upon if end.away > max(SNAP, within)]
+    stops = [segment.start, *points, segment.end]
+    return [segment.between(a, b) for a, b in pairwise(stops) if abs(a - b) > SNAP] if points else [segment]
+
+
+def _lonely(rows: Rows) -> tuple[np.ndarray, np.ndarray]:
+    """Which starts and ends have no other end within `SNAP`."""
+    ends = np.concatenate([rows.start, rows.end])
+    dots = shapely_points(ends.real, ends.imag)
+    own, _ = STRtree(dots).query(dots, predicate="dwithin", distance=SNAP)
+    alone = np.bincount(own, minlength=len(ends)) == 1
+    return alone[: len(rows)], alone[len(rows) :]
+
+
+@dataclass(frozen=True, slots=True)
+class Joins:
+    """Loose ends that are joined, as pairs of nodes, and the nodes of which each could be joined to two others."""
+
+    pairs: tuple[tuple[int, int], ...]
+    unclear: tuple[int, ...]
+
+
+def joins(drawn: Net, within: float) -> Joins:
+    """The loose ends that lie at most ``within`` mm from just one other; one that has a choice is never joined."""
+    alone = drawn.loose()
+    if len(alone) < 2 or within <= SNAP:
+        return Joins((), ())
+    at = np.array([drawn.places[node] for node in alone])
+    dots = shapely_points(at.real, at.imag)
+    first, second = STRtree(dots).query(dots, predicate="dwithin", distance=within)
+    near: dict[int, list[int]] = defaultdict(list)
+    for a, b in zip(first.tolist(), second.tolist(), strict=True):
+        if a != b:
+            near[a].append(b)
+    pairs = [
+        (alone[a], alone[others[0]])
+        for a, others in near.items()
+        if len(others) == 1 and a < others[0] and len(near[others[0]]) == 1
+    ]
+    unclear = tuple(alone[a] for a, others in near.items() if len(others) > 1)
+    return Joins(tuple(pairs), unclear)

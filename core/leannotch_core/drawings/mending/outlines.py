@@ -1,0 +1,199 @@
+"""From a net of lines to closed outlines, and the lines that stay open."""
+
+from __future__ import annotations
+
+import cmath
+import math
+from collections import defaultdict
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+
+from ...geometry.segment import Line, Point, Segment, arc_from_bulge
+from ..chains import Chain
+from .ends import End, Joins, Net
+
+#: Outlines that enclose less than this (mm²) enclose nothing.
+NOTHING = 1e-4
+
+
+@dataclass(slots=True)
+class Traced:
+    """What a net gives: closed chains, open ones, and how many segments are sides of two outlines."""
+
+    closed: list[Chain] = field(default_factory=list)
+    open: list[Chain] = field(default_factory=list)
+    shared: int = 0
+
+
+def traced(drawn: Net, joined: Joins) -> Traced:
+    """Follows the lines of a net, with its loose ends joined.
+
+    Where more than two lines meet, each room that they enclose is an outline, so that a side drawn once for two
+    neighbours belongs to both; tails that lead nowhere stay open.
+    """
+    return _Tracing(drawn, joined).run()
+
+
+class _Tracing:
+    def __init__(self, drawn: Net, joined: Joins) -> None:
+        one = {b: a for a, b in joined.pairs}
+        self._of = [(one.get(a, a), one.get(b, b)) for a, b in drawn.of]
+        places = list(drawn.places)
+        for a, b in joined.pairs:
+            places[a] = (drawn.places[a] + drawn.places[b]) / 2
+        moved = {node for pair in joined.pairs for node in pair}
+        self._segments = [
+            _between(segment, places[own[0]], places[own[1]]) if moved & set(nodes) else segment
+            for segment, nodes, own in zip(drawn.segments, drawn.of, self._of, strict=True)
+        ]
+        self._at: dict[int, list[End]] = defaultdict(list)
+        for index, (a, b) in enumerate(self._of):
+            self._at[a].append((index, True))
+            self._at[b].append((index, False))
+        self._free = [True] * len(self._segments)
+        self._found = Traced()
+
+    def run(self) -> Traced:
+        tails = self._tails()
+        self._found.open = [Chain(tuple(run), False) for run in _chained(tails, self._segments, self._of)]
+        for index in range(len(self._segments)):
+            if self._free[index]:
+                self._component(index)
+        return self._found
+
+    def _tails(self) -> list[int]:
+        """Takes away, one after the other, what ends loose."""
+        count = {node: len(ends) for node, ends in self._at.items()}
+        waiting = [node for node, ends in count.items() if ends == 1]
+        tails = []
+        while waiting:
+            node = waiting.pop()
+            index = next((i for i, _ in self._at[node] if self._free[i]), None)
+            if index is None or count[node] != 1:
+                continue
+            self._free[index] = False
+            tails.append(index)
+            for end in self._of[index]:
+                count[end] -= 1
+                if count[end] == 1:
+                    waiting.append(end)
+        return tails
+
+    def _component(self, first: int) -> None:
+        members = self._connected(first)
+        crowded = any(sum(self._free[i] for i, _ in self._at[n]) > 2 for i in members for n in self._of[i])
+        rooms = self._rooms(members) if crowded else [self._loop(first)]
+        for index in members:
+            self._free[index] = False
+        used: dict[int, int] = defaultdict(int)
+        for room in rooms:
+            segments = [self._run(end) for end in room]
+            if len(segments) > 1 and abs(sum(segment.green() for segment in segments)) > NOTHING:
+                self._found.closed.append(Chain(tuple(segments), True))
+                for index, _ in room:
+                    used[index] += 1
+            elif not crowded:
+                self._found.open.append(Chain(tuple(segments), False))
+        self._found.shared += sum(1 for times in used.values() if times > 1)
+
+    def _connected(self, first: int) -> list[int]:
+        seen, waiting = {first}, [first]
+        while waiting:
+            for node in self._of[waiting.pop()]:
+                fresh = [i for i, _ in self._at[node] if self._free[i] and i not in seen]
+                seen.update(fresh)
+                waiting += fresh
+        return sorted(seen)
+
+    def _loop(self, first: int) -> list[End]:
+        run: list[End] = [(first, True)]
+        start, here = self._of[first]
+        while here != start:
+            own = run[-1][0]
+            index, at_start = next((i, s) for i, s in self._at[here] if self._free[i] and i != own)
+            run.append((index, at_start))
+            here = self._of[index][1 if at_start else 0]
+        return run
+
+    def _rooms(self, members: Iterable[int]) -> list[list[End]]:
+        """The rooms that lines enclose: at every node the next line to the left is taken, so that rooms lie left."""
+        todo = {(index, way) for index in members for way in (True, False)}
+        rooms = []
+        while todo:
+            run = [min(todo)]
+            todo.discard(run[0])
+            while True:
+                onward = self._leftmost(*run[-1])
+                if onward not in todo:
+                    break
+                todo.discard(onward)
+                run.append(onward)
+            if sum(self._run(end).green() for end in run) > NOTHING:
+                rooms.append(run)
+        return rooms
+
+    def _leftmost(self, index: int, forward: bool) -> End:
+        """Where to go on at the end of a segment so that what lies on its left stays there."""
+        arriving = self._run((index, forward))
+        node = self._of[index][1 if forward else 0]
+        back = _leaving(arriving.reversed())
+
+        def turn(end: End) -> float:
+            angle = cmath.phase(_leaving(self._run(end)) / back) % math.tau
+            return angle if angle > 1e-9 else math.tau
+
+        choices = [end for end in self._at[node] if self._free[end[0]] and end != (index, not forward)]
+        # The first one clockwise from where it came from.
+        return max(choices, key=turn) if choices else (index, not forward)
+
+    def _run(self, end: End) -> Segment:
+        index, forward = end
+        return self._segments[index] if forward else self._segments[index].reversed()
+
+
+def _leaving(segment: Segment) -> complex:
+    """The direction in which a segment leaves, a little way on: arcs that touch are told apart by their bend."""
+    little = min(0.25, 0.05 / segment.length) if segment.length else 0.25
+    ahead = segment.at(little) - segment.start
+    return ahead / abs(ahead) if abs(ahead) > 0 else 1
+
+
+def _between(segment: Segment, start: Point, end: Point) -> Segment:
+    """A segment with its ends moved a little; an arc keeps its bend."""
+    if isinstance(segment, Line):
+        return Line(start, end, segment.source)
+    return arc_from_bulge(start, end, segment.bulge, segment.source)
+
+
+def _chained(which: Sequence[int], segments: Sequence[Segment], of: Sequence[tuple[int, int]]) -> list[list[Segment]]:
+    """Tails as runs of segments that follow one another."""
+    at: dict[int, list[int]] = defaultdict(list)
+    for index in which:
+        for node in of[index]:
+            at[node].append(index)
+    free = set(which)
+    runs = []
+    for first in which:
+        if first not in free:
+            continue
+        free.discard(first)
+        run = [segments[first]]
+        for way in (1, 0):
+            here = of[first][way]
+            while onward := [i for i in at[here] if i in free and len(at[here]) == 2]:
+                index = onward[0]
+                free.discard(index)
+                forward = of[index][0] == here
+                piece = segments[index]
+                if way == 1:
+                    run.append(piece if forward else piece.reversed())
+                else:
+                    run.insert(0, piece.reversed() if forward else piece)
+                here = of[index][1 if forward else 0]
+        runs.append(run)
+    return runs
+
+
+def gap_of(chain: Chain) -> float:
+    """How far (mm) the ends of an open chain are apart."""
+    return abs(chain.segments[-1].end - chain.segments[0].start)

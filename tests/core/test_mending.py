@@ -1,0 +1,144 @@
+"""From loose lines to outlines: broken up, shuffled, doubled and flattened ones come back; what is unclear is told."""
+
+import cmath
+import math
+from itertools import pairwise
+
+import pytest
+from hypothesis import assume, given, settings
+from hypothesis import strategies as st
+from leannotch_core.drawings.chains import Chain
+from leannotch_core.drawings.mending.arcs import with_arcs
+from leannotch_core.drawings.mending.mend import Choices, mended
+from leannotch_core.geometry.chords import points
+from leannotch_core.geometry.loop import Loop
+from leannotch_core.geometry.segment import Arc, Line, Source, arc_from_bulge
+
+S = Source("file", "line")
+
+
+def path(*places):
+    return [Line(complex(*a), complex(*b), S) for a, b in pairwise(places)]
+
+
+def plate(x, y, width, height):
+    return path((x, y), (x + width, y), (x + width, y + height), (x, y + height), (x, y))
+
+
+def areas(found):
+    return sorted(round(abs(Loop(chain.segments).area), 6) for chain in found.closed)
+
+
+def outline(corners):
+    """A closed run through corners ``(x, y, bulge)``."""
+    places = [(complex(x, y), bulge) for x, y, bulge in corners]
+    return [arc_from_bulge(a, places[(i + 1) % len(places)][0], bulge, S) for i, (a, bulge) in enumerate(places)]
+
+
+#: Round a circle of growing and shrinking spokes, with sides that are lines or arcs: it never crosses itself.
+outlines = st.lists(st.tuples(st.integers(30, 60), st.sampled_from([0, 0, 0.2, -0.15])), min_size=4, max_size=9).map(
+    lambda spokes: outline(
+        [
+            (r * math.cos(math.tau * i / len(spokes)), r * math.sin(math.tau * i / len(spokes)), bulge)
+            for i, (r, bulge) in enumerate(spokes)
+        ]
+    )
+)
+
+
+@settings(max_examples=60)
+@given(outlines, st.randoms(use_true_random=False), st.sampled_from([0.02, 0.1, 0.4]))
+def test_an_outline_broken_up_shuffled_and_shifted_by_less_than_the_tolerance_comes_back(drawn, random, tolerance):
+    whole = abs(Loop(tuple(drawn)).area)
+    pieces = [part for s in drawn for part in (s.between(s.start, s.at(0.5)), s.between(s.at(0.5), s.end))]
+    shift = [cmath.rect(tolerance * 0.24 * random.random(), random.random() * math.tau) for _ in pieces]
+    loose = [
+        Line(s.start + d, s.end + d, S) if isinstance(s, Line) else Arc(s.start + d, s.end + d, s.centre + d, s.ccw, S)
+        for s, d in zip(pieces, shift, strict=True)
+    ]
+    loose = [s.reversed() if random.random() < 0.5 else s for s in loose]
+    random.shuffle(loose)
+    found = mended(loose, Choices(join=tolerance, arcs=0))
+    assert len(found.closed) == 1 and not found.open and not found.unclear
+    assert abs(Loop(found.closed[0].segments).area) == pytest.approx(whole, abs=tolerance * 400)
+
+
+@settings(max_examples=60)
+@given(outlines, st.randoms(use_true_random=False))
+def test_what_is_drawn_twice_wholly_or_in_part_is_taken_once(drawn, random):
+    whole = round(abs(Loop(tuple(drawn)).area), 6)
+    begin, end = sorted((random.uniform(0, 0.4), random.uniform(0.6, 1)))
+    twice = [s.between(s.at(begin), s.at(end)) for s in random.sample(drawn, 2)]
+    found = mended([*drawn, *(s.reversed() for s in twice), drawn[0]], Choices(arcs=0))
+    assert areas(found) == pytest.approx([whole], abs=0.05) and found.doubled == 3
+
+
+def test_lines_that_overlap_in_part_keep_both_ends():
+    """A side drawn as 0 to 60 and 40 to 100."""
+    sides = [*path((0, 0), (60, 0)), *path((40, 0), (100, 0)), *path((100, 0), (100, 50), (0, 50), (0, 0))]
+    assert areas(mended(sides, Choices())) == [5000]
+
+
+def test_neighbours_that_share_a_side_both_get_it():
+    shared = mended([*plate(0, 0, 50, 40), *path((50, 0), (90, 0), (90, 40), (50, 40))], Choices())
+    assert areas(shared) == [1600, 2000] and shared.shared == 1
+    # The neighbour's side is shorter, and ends upon the other one's.
+    upon = mended([*plate(0, 0, 50, 40), *path((50, 10), (90, 10), (90, 30), (50, 30))], Choices())
+    assert areas(upon) == [800, 2000]
+    twice = mended([*plate(0, 0, 50, 40), *plate(50, 10, 40, 20)], Choices())
+    assert areas(twice) == [800, 2000] and twice.doubled == 1
+
+
+@pytest.mark.parametrize("first", [True, False])
+def test_a_diagonal_makes_two_outlines_and_a_tail_stays_open(first):
+    diagonal, tail = path((0, 0), (50, 40)), path((50, 40), (70, 60))
+    square = plate(0, 0, 50, 40)
+    assert areas(mended([*diagonal, *square] if first else [*square, *diagonal], Choices())) == [1000, 1000]
+    found = mended([*tail, *square] if first else [*square, *tail], Choices())
+    assert areas(found) == [2000] and [len(chain.segments) for chain in found.open] == [1]
+
+
+def test_an_end_that_could_join_two_others_is_told_and_never_guessed():
+    three = [*path((0, 0), (50, 0)), *path((50.1, 0), (90, 30)), *path((50.05, 0.1), (50, 40))]
+    found = mended(three, Choices(join=0.3))
+    assert len(found.unclear) == 3 and found.joined == 0 and len(found.open) == 3
+
+
+def test_a_gap_is_told_as_wide_as_it_is():
+    open_plate = path((0.3, 0), (100, 0), (100, 50), (0, 50), (0, 0))
+    assert mended(open_plate, Choices()).gap == pytest.approx(0.3)
+    closed = mended(open_plate, Choices(join=0.4))
+    assert closed.joined == 1 and len(closed.closed) == 1
+
+
+# Chords
+
+
+@settings(max_examples=100)
+@given(outlines, st.sampled_from([0.004, 0.02, 0.1, 0.3]))
+def test_flattened_arcs_are_found_again_and_none_is_invented(drawn, tolerance):
+    """Every side of an outline that is an arc comes back as that arc, where its chords are enough to tell."""
+    flat = [
+        Line(a, b, S)
+        for s in drawn
+        for places in ([s.start, *points(s, tolerance)[1:], s.end] if isinstance(s, Arc) else [s.start, s.end],)
+        for a, b in pairwise(places)
+        if abs(b - a) > 1e-6
+    ]
+    counts = [len([p for p in points(s, tolerance)]) for s in drawn if isinstance(s, Arc)]
+    assume(all(count >= 5 for count in counts))
+    found = with_arcs(Chain(tuple(flat), True)).chain.segments
+    assert abs(Loop(found).area) == pytest.approx(abs(Loop(tuple(drawn)).area), rel=1e-6)
+    arcs = [s for s in drawn if isinstance(s, Arc)]
+    assert sum(isinstance(s, Arc) for s in found) == len(arcs)
+    assert sum(isinstance(s, Line) for s in found) == len(drawn) - len(arcs)
+
+
+@pytest.mark.parametrize(("sides", "arcs"), [(6, 0), (8, 0), (12, 2), (48, 2), (200, 2)])
+def test_a_hexagon_stays_one_and_a_circle_of_chords_is_a_circle(sides, arcs):
+    corners = [cmath.rect(20, math.tau * i / sides) for i in range(sides)]
+    flat = tuple(Line(a, corners[(i + 1) % sides], S) for i, a in enumerate(corners))
+    found = with_arcs(Chain(flat, True))
+    assert sum(isinstance(s, Arc) for s in found.chain.segments) == arcs
+    if arcs:
+        assert Loop(found.chain.segments).area == pytest.approx(math.pi * 400, rel=1e-6)
