@@ -28,6 +28,7 @@ from .parts.cutting_out import Finished, finish
 from .parts.drawing import CutOutShape, DrawnPart, MarkShape, draw_part, of
 from .parts.part import Part
 from .parts.pocket import Pocket
+from .parts.shapes.shape import LineShape
 from .parts.sides import Beyond
 from .project import Project
 from .reading import Reader
@@ -49,6 +50,7 @@ class EvaluatedPart:
     base: Loop
     cutouts: tuple[CutOutShape, ...]
     marks: tuple[MarkShape, ...]
+    lines: tuple[LineShape, ...]
     finished: Finished
     pockets: tuple[Pocket, ...]
     beyond: Beyond
@@ -267,6 +269,7 @@ def _finished(
         drawn.base,
         drawn.cutouts,
         drawn.marks,
+        drawn.lines,
         finished,
         (*drawn.pockets, *pockets),
         drawn.beyond,

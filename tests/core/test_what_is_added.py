@@ -4,7 +4,7 @@ import re
 from typing import get_args
 
 import pytest
-from leannotch_core.document.operations import NOT_CUT, OPERATIONS, ORDER
+from leannotch_core.document.operations import is_cut, OPERATIONS, ORDER
 from leannotch_core.drawings.formats import FORMATS as READ
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.edits.command import Command
@@ -73,7 +73,7 @@ def test_what_is_written_in_a_format_is_read_in_it_with_its_operations_apart():
         drawing = read_drawing(data, f"sheet.{ending}")
         assert read_drawing(data).says == drawing.says and drawing.unit_stated
         assert {line.layer for line in drawing.lines} == {"score", "cut"} <= set(ORDER)
-    assert [operation.name for operation in OPERATIONS if operation.name not in NOT_CUT] == ["cut"]
+    assert [operation.name for operation in OPERATIONS if is_cut(operation.name)] == ["cut"]
 
 
 def test_every_command_has_its_own_word():

@@ -47,7 +47,8 @@ class LiveText:
 class Drawing:
     """A drawing that was read. ``notes`` are sentences on what had to be assumed or was left out.
 
-    ``unit_stated`` is whether the file itself says how large it is;
+    ``unit_stated`` is whether the file itself says how large it is, ``unit`` which one it
+    says or is assumed to be in, ``per_unit`` how many mm one of its numbers is;
     ``most`` is how many lines and arcs it may have. ``left_out`` counts what nobody sees, by why; ``points`` what has
     no length.
     """
@@ -62,6 +63,8 @@ class Drawing:
     says: str = ""
     notes: list[str] = field(default_factory=list)
     unit_stated: bool = True
+    unit: str = "mm"
+    per_unit: float = 1.0
     most: int = MOST_READ
     held: int = 0
 

@@ -182,8 +182,9 @@ def _check_square(height: float) -> CutPath:
 
 
 def marks(part: EvaluatedPart) -> tuple[CutPath, ...]:
-    """The part's own texts as lines to score or engrave, in its frame."""
-    return tuple(path for mark in part.marks for path in _mark(mark))
+    """The part's own texts and lines to score or engrave, in its frame."""
+    drawn = (CutPath(line.operation, line.segments, line.closed) for line in part.lines)
+    return (*(path for mark in part.marks for path in _mark(mark)), *drawn)
 
 
 def _mark(mark: MarkShape) -> tuple[CutPath, ...]:

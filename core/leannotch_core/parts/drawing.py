@@ -18,7 +18,7 @@ from .part import Part
 from .pocket import Pocket
 from .shapes.curve import Curve, KnotAt, knot_places
 from .shapes.rectangle import Rectangle
-from .shapes.shape import Extent, Pen, Read, SizeReader
+from .shapes.shape import Extent, LineShape, Pen, Read, SizeReader
 from .shapes.text import letters
 from .sides import Beyond
 
@@ -71,6 +71,7 @@ class DrawnPart:
     cutouts: tuple[CutOutShape, ...]
     pockets: tuple[Pocket, ...]
     marks: tuple[MarkShape, ...]
+    lines: tuple[LineShape, ...]
     beyond: Beyond
 
     @property
@@ -130,6 +131,7 @@ class _Drawing:
             cutouts=tuple(shape for _, shape in shapes),
             pockets=tuple(pocket for cut, shape in shapes for pocket in self._pockets(cut, shape)),
             marks=marks,
+            lines=part.shape.drawn_on(Extent(width, height, self._beyond)),
             beyond=self._beyond,
         )
 

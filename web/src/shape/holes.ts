@@ -9,5 +9,6 @@ export const HOLES: Record<Kind, { name: string; sizes: Record<string, string> }
   obround: { name: 'Obround', sizes: { width: 'Width', height: 'Height' } },
   ellipse: { name: 'Ellipse', sizes: { width: 'Width', height: 'Height' } },
   curve: { name: 'Curve', sizes: { width: 'Width', height: 'Height' } },
+  brought: { name: 'Motif', sizes: { width: 'Width', height: 'Height' } },
   text: { name: 'Text', sizes: { height: 'Cap height' } },
 }

@@ -37,7 +37,8 @@ def read_dxf(data: bytes, most: int = MOST_READ) -> Drawing:
     drawing = Drawing(says=_comment(data), most=most)
     if faults:
         drawing.notes.append(f"The DXF had {faults} faults that could not be repaired.")
-    _Reading(document, drawing, _scale(document, drawing)).entities(document.modelspace(), _Here())
+    drawing.per_unit = _scale(document, drawing)
+    _Reading(document, drawing).entities(document.modelspace(), _Here())
     drawing.tell_left_out()
     if not drawing.lines:
         drawing.notes.append("The DXF holds no lines in its model space.")
@@ -68,6 +69,10 @@ def _comment(data: bytes) -> str:
     return lines[1] if len(lines) > 1 and lines[0].strip() == "999" else ""
 
 
+#: How units are called by the numbers of $INSUNITS (DXF reference, header variables).
+_NAMES = {1: "in", 2: "ft", 4: "mm", 5: "cm", 6: "m"}
+
+
 def _scale(document: DxfDocument, drawing: Drawing) -> float:
     try:
         unit = int(document.header.get("$INSUNITS", 0))
@@ -79,12 +84,15 @@ def _scale(document: DxfDocument, drawing: Drawing) -> float:
         drawing.assume(
             "The DXF names no unit ($INSUNITS 0), but says that it measures in inches ($MEASUREMENT 0): read as inches."
         )
+        drawing.unit = "in"
         return 25.4
     if unit == 0:
         drawing.assume("The DXF names no unit ($INSUNITS 0); it was read as millimetres.")
         return 1.0
     try:
-        return float(units.conversion_factor(InsertUnits(unit), InsertUnits.Millimeters))
+        scale = float(units.conversion_factor(InsertUnits(unit), InsertUnits.Millimeters))
+        drawing.unit = _NAMES.get(unit, f"{scale:g} mm")
+        return scale
     except (ValueError, TypeError):
         drawing.assume(f"The DXF names an unknown unit ($INSUNITS {unit}); it was read as millimetres.")
         return 1.0
@@ -108,8 +116,8 @@ class _Here:
 
 
 class _Reading:
-    def __init__(self, document: DxfDocument, drawing: Drawing, scale: float) -> None:
-        self._layers, self._drawing, self._scale = document.layers, drawing, scale
+    def __init__(self, document: DxfDocument, drawing: Drawing) -> None:
+        self._layers, self._drawing, self._scale = document.layers, drawing, drawing.per_unit
 
     def entities(self, entities: Iterable[Any], here: _Here) -> None:
         for entity in entities:

@@ -83,7 +83,15 @@ def _read_size(root: Element, drawing: Drawing) -> tuple[complex, Transform]:
         raise BrokenFile("The SVG gives no size that can be drawn; give it a width and a height in mm.")
     inner = fitted(box, width, height, root.get("preserveAspectRatio", "")) if box else Transform()
     up = Transform(PIXEL, 0, 0, -PIXEL, 0, drawing.height)
+    drawing.unit = _unit(root) if drawing.unit_stated else "px"
+    drawing.per_unit = PIXEL * abs(inner.xx) or PIXEL
     return complex(box[2], box[3]) if box else complex(width, height), up.transform(inner)
+
+
+def _unit(root: Element) -> str:
+    """The unit in which a drawing states its size."""
+    text = (root.get("width") or root.get("height") or "").strip().lower()
+    return next((unit for unit in ("in", "pt", "cm") if text.endswith(unit)), "mm")
 
 
 @dataclass(frozen=True, slots=True)

@@ -10,13 +10,13 @@ from pydantic import Field, field_validator
 
 from ...document.limits import MOST_VERTICES
 from ...document.model import Millimetres, Model
-from ...document.sizes import shown
+from ...document.sizes import Unit, positive, shown, typed_in
 from ...geometry.biarc import arcs_along
 from ...geometry.biarc import ellipse as ellipse_curve
-from ...geometry.loop import Loop, joined_bounds
+from ...geometry.loop import Bounds, Loop, Outline, joined_bounds
 from ...geometry.segment import Arc, Line, Motion, Point, Segment, Source, arc_from_bulge
 from .outline import Crossing, check_simple, joined_ends
-from .shape import BaseOutline, Extent, Pen
+from .shape import BaseHole, BaseOutline, Extent, LineShape, Pen
 
 
 class Vertex(Model):
@@ -36,11 +36,28 @@ Ring = Annotated[list[Vertex], Field(min_length=2, max_length=MOST_VERTICES)]
 STRETCHED = 0.002
 
 
-class Brought(BaseOutline):
-    """An outline from a drawing, stretched to fill ``width`` x ``height``: its outer ring, then its openings."""
+class BroughtLine(Model):
+    """A line of a drawing that is on an outline and not cut through; the last bulge of an open one says nothing."""
+
+    operation: Literal["score", "engrave"] = "score"
+    closed: bool = False
+    places: Ring
+
+
+class Brought(BaseOutline, BaseHole):
+    """An outline from a drawing, stretched to fill ``width`` x ``height``: its outer ring, then its openings.
+
+    ``on_it`` are the lines on it, in the frame of the rings.
+    """
 
     kind: Literal["brought"] = "brought"
     rings: list[Ring] = Field(min_length=1, max_length=MOST_VERTICES // 2)
+    on_it: list[BroughtLine] = Field(default=[], max_length=MOST_VERTICES // 2)
+
+    @classmethod
+    def begun(cls, unit: Unit) -> Self:
+        leaf = [Vertex(x=0, y=0, bulge=0.5), Vertex(x=20, y=20, bulge=0.5)]
+        return cls(width=typed_in(unit, 20), height=typed_in(unit, 20), rings=[leaf])
 
     @field_validator("rings")
     @classmethod
@@ -52,28 +69,67 @@ class Brought(BaseOutline):
 
     @property
     def lines(self) -> int:
-        return sum(map(len, self.rings))
+        return sum(map(len, self.rings)) + sum(len(line.places) for line in self.on_it)
 
     @property
     def drawn(self) -> complex:
         """Width and height (mm) of the outline as it was drawn, as one complex number."""
-        source = Source(shape="brought", side="wall")
-        ends = [*self.rings[0][1:], self.rings[0][0]]
-        boxes = [
-            arc_from_bulge(complex(a.x, a.y), complex(b.x, b.y), a.bulge, source).bounds()
-            for a, b in zip(self.rings[0], ends, strict=True)
-        ]
-        left, bottom, right, top = joined_bounds(boxes)
+        left, bottom, right, top = self._box()
         return complex(right - left, top - bottom)
 
+    def _box(self) -> Bounds:
+        source = Source(shape="brought", side="wall")
+        ends = [*self.rings[0][1:], self.rings[0][0]]
+        return joined_bounds(
+            arc_from_bulge(complex(a.x, a.y), complex(b.x, b.y), a.bulge, source).bounds()
+            for a, b in zip(self.rings[0], ends, strict=True)
+        )
+
     def mirrored(self) -> Self:
-        return self.model_copy(update={"rings": [_mirrored(ring) for ring in self.rings]})
+        on_it = [
+            line.model_copy(update={"places": _mirrored(line.places) if line.closed else _turned(line.places)})
+            for line in self.on_it
+        ]
+        return self.model_copy(update={"rings": [_mirrored(ring) for ring in self.rings], "on_it": on_it})
+
+    def drawn_on(self, extent: Extent) -> tuple[LineShape, ...]:
+        if not self.on_it:
+            return ()
+        left, bottom, right, top = self._box()
+        middle = complex(left + right, bottom + top) / 2
+        x, y = _ratios(extent.width, extent.height, self.drawn)
+        to_part = Motion(shift=complex(extent.width, extent.height) / 2)
+        found = []
+        for line in self.on_it:
+            places = [(complex(v.x, v.y), v.bulge) for v in line.places]
+            segments = [
+                s.moved(to_part) for segment in _run(places, line.closed) for s in _stretch(segment, middle, x, y)
+            ]
+            if segments:
+                found.append(LineShape(line.operation, tuple(segments), line.closed))
+        return tuple(found)
+
+    def outlines(self, pen: Pen) -> tuple[Outline, ...] | None:
+        width, height = pen.read("width", self.width, positive), pen.read("height", self.height, positive)
+        if width is None or height is None:
+            return None
+        try:
+            outer, *openings = brought(pen.name, width, height, self._rings())
+        except Crossing as error:
+            pen.error("crosses-itself", str(error), "knots")
+            return None
+        return (Outline(outer, tuple(loop.reversed() for loop in openings)),)
+
+    def islands(self, outlines: tuple[Outline, ...]) -> int:
+        return len(self.rings) - 1
+
+    def _rings(self) -> list[list[tuple[Point, float]]]:
+        return [[(complex(v.x, v.y), v.bulge) for v in ring] for ring in self.rings]
 
     def outline(self, pen: Pen, extent: Extent) -> list[Loop] | None:
         width, height = extent.width, extent.height
-        rings = [[(complex(v.x, v.y), v.bulge) for v in ring] for ring in self.rings]
         try:
-            loops = brought(pen.name, width, height, rings)
+            loops = brought(pen.name, width, height, self._rings())
         except Crossing as error:
             pen.error("crosses-itself", str(error), "knots")
             return None
@@ -96,6 +152,11 @@ def _mirrored(ring: Ring) -> Ring:
     return [Vertex(x=-ring[i].x, y=ring[i].y, bulge=bulges[i - 1]) for i in range(len(ring) - 1, -1, -1)]
 
 
+def _turned(places: Ring) -> Ring:
+    """An open line in a mirror, which turns every bulge round."""
+    return [Vertex(x=-v.x, y=v.y, bulge=-v.bulge) for v in places]
+
+
 #: An outline whose two ways are stretched so nearly alike that no point is off by this much (mm) keeps its arcs.
 ALIKE = 0.0005
 
@@ -111,13 +172,26 @@ def brought(shape: str, width: float, height: float, rings: Sequence[Sequence[tu
     left, bottom, right, top = drawn[0].bounds
     if right - left < 1e-6 or top - bottom < 1e-6:
         raise Crossing("all its points lie on one line")
-    middle, x, y = complex(left + right, bottom + top) / 2, width / (right - left), height / (top - bottom)
-    if abs(x - y) * max(right - left, top - bottom) < ALIKE:
-        x = y = (x + y) / 2
+    middle = complex(left + right, bottom + top) / 2
+    x, y = _ratios(width, height, complex(right - left, top - bottom))
     loops = [Loop(joined_ends([s for segment in loop for s in _stretch(segment, middle, x, y)])) for loop in drawn]
     for loop in loops:
         check_simple(loop)
     return [loop if loop.area > 0 else loop.reversed() for loop in loops]
+
+
+def _ratios(width: float, height: float, drawn: complex) -> tuple[float, float]:
+    """How much an outline is stretched across and up; alike in both ways where that leaves every point in place."""
+    x, y = width / drawn.real, height / drawn.imag
+    alike = abs(x - y) * max(drawn.real, drawn.imag) < ALIKE
+    return ((x + y) / 2, (x + y) / 2) if alike else (x, y)
+
+
+def _run(places: Sequence[tuple[Point, float]], closed: bool) -> list[Segment]:
+    source = Source("drawn", "line")
+    ends = [point for point, _ in (*places[1:], *places[:1])]
+    pairs = [(start, end, bulge) for (start, bulge), end in zip(places, ends, strict=True) if abs(end - start) > 1e-9]
+    return [arc_from_bulge(*pair, source) for pair in (pairs if closed else pairs[: len(places) - 1])]
 
 
 def _ring(ring: Sequence[tuple[Point, float]], source: Source) -> Loop:

@@ -20,7 +20,9 @@ from .text import TextHole
 
 Shape = Annotated[Rectangle | Ellipse | Curve | Brought, Field(discriminator="kind")]
 
-Hole = Annotated[RoundHole | RectangularHole | Obround | Ellipse | Curve | TextHole, Field(discriminator="kind")]
+Hole = Annotated[
+    RoundHole | RectangularHole | Obround | Ellipse | Curve | TextHole | Brought, Field(discriminator="kind")
+]
 
 #: The kinds that a part may have, and those that may be on a part, by their name.
 OUTLINES: dict[str, type[BaseOutline]] = {k.model_fields["kind"].default: k for k in get_args(get_args(Shape)[0])}

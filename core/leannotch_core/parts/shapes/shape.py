@@ -10,6 +10,7 @@ from ...document.model import Model
 from ...document.sizes import Size, Unit, length
 from ...findings import Mend, Place, mend
 from ...geometry.loop import Loop, Outline
+from ...geometry.segment import Segment
 from ...reading import Names, Reader
 from ...stock import StockFacts
 from ..sides import Beyond
@@ -73,6 +74,15 @@ class Extent:
     beyond: Beyond = (0.0, 0.0, 0.0, 0.0)
 
 
+@dataclass(frozen=True, slots=True)
+class LineShape:
+    """A line to be scored or engraved on a part, in the part's frame (mm)."""
+
+    operation: str
+    segments: tuple[Segment, ...]
+    closed: bool
+
+
 class BaseOutline(BaseShape):
     """A shape that a part can have: it fills a width and a height."""
 
@@ -82,6 +92,10 @@ class BaseOutline(BaseShape):
     def outline(self, pen: Pen, extent: Extent) -> list[Loop] | None:
         """The outer loop from the part's lower left corner, then openings of its own; None, with findings, if none."""
         raise NotImplementedError
+
+    def drawn_on(self, extent: Extent) -> tuple[LineShape, ...]:
+        """Lines that belong to the shape and are not cut through."""
+        return ()
 
     @classmethod
     def filling(cls, width: Size, height: Size) -> Self:

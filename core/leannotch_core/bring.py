@@ -1,0 +1,157 @@
+"""``notch bring FILE... --out PROJECT.json``: drawings of others become parts of a project."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import re
+import sys
+from collections.abc import Iterable, Sequence
+from pathlib import Path
+from typing import Any, get_args
+
+from .document.limits import LARGEST_DRAWING
+from .document.sizes import Size
+from .document.stock import Stock
+from .drawings.apart import Bounds, apart
+from .drawings.drawing import BrokenFile
+from .drawings.recognised import FoundPart
+from .drawings.taken import part_from
+from .drawings.way_in import Bringing, Unit, WayIn, bring, read
+from .parts.part import Part
+from .project import Project, write_project
+
+#: What bringing a file may take.
+BRINGING = Bounds(seconds=60, megabytes=1500)
+
+
+def free_ids(taken: Iterable[str], parts: Sequence[FoundPart]) -> list[str]:
+    """An id for each part, of its name, that nothing has."""
+    used = set(taken)
+    ids = []
+    for part in parts:
+        word = re.sub(r"[^a-z0-9]+", "_", part.name.lower()).strip("_")[:30]
+        base = word if word[:1].isalpha() else f"part_{word}".rstrip("_")
+        number, found = 1, base
+        while found in used:
+            number += 1
+            found = f"{base}_{number}"
+        used.add(found)
+        ids.append(found)
+    return ids
+
+
+def brought_parts(project: Project, found: Sequence[FoundPart], stock: str) -> list[Part]:
+    """Parts of a drawing for a project. Raises `BrokenFile`."""
+    ids = free_ids((part.id for part in project.parts), found)
+    return [part_from(part, part_id, stock) for part, part_id in zip(found, ids, strict=True)]
+
+
+def told(way: WayIn, found: Sequence[FoundPart], unit: str) -> dict[str, Any]:
+    """What a drawing gave, in mm, one entry for each distinct part."""
+    parts = []
+    for part in found:
+        left, bottom, right, top = part.outline.bounds
+        pockets = sum(line.operation == "pocket" for line in part.lines)
+        parts.append(
+            {
+                "name": part.name,
+                "count": part.count,
+                "width": right - left,
+                "height": top - bottom,
+                "area": part.outline.area,
+                "openings": len(part.outline.cutouts),
+                "pockets": pockets,
+                "thickness": way.thickness,
+            }
+        )
+    mend = way.mend
+    mends = {"joined": mend.joined, "doubled": mend.doubled, "points": way.points, "arcs": mend.arcs}
+    return {"unit": unit, "width": way.width, "height": way.height, "parts": parts, "mended": mends, "notes": way.notes}
+
+
+def main(arguments: list[str]) -> int:
+    """Exit status 0 when the project is written; 2 where a file cannot be read or nothing in it is a part."""
+    parser = argparse.ArgumentParser(prog="notch bring", description=__doc__)
+    parser.add_argument("files", type=Path, nargs="+", metavar="FILE")
+    parser.add_argument("--out", type=Path, required=True)
+    parser.add_argument("--unit", choices=get_args(Unit), help="what the numbers of the file are, where it is mistaken")
+    parser.add_argument("--join", type=_tolerance, default=0.01, help="ends this close are joined, in mm")
+    parser.add_argument("--json", action="store_true")
+    asked = parser.parse_args(arguments)
+    try:
+        project, answers = Project(name=asked.out.name.partition(".")[0][:80] or "Brought"), []
+        for path in asked.files:
+            answer = apart(_brought_apart, _bytes(path), path.name, asked.unit, asked.join, bounds=BRINGING)
+            project = _with(project, answer)
+            answers.append(answer["told"])
+        asked.out.write_bytes(write_project(project))
+    except (BrokenFile, OSError) as error:
+        print(f"notch bring: {error}", file=sys.stderr)
+        return 2
+    print(json.dumps(answers[0] if len(answers) == 1 else answers, indent=1) if asked.json else _sentences(answers))
+    return 0
+
+
+def _tolerance(text: str) -> float:
+    value = float(text)
+    if not 0.001 <= value <= 5:
+        raise argparse.ArgumentTypeError(f"{value:g} mm; ends are joined within 0.001 to 5 mm")
+    return value
+
+
+def _brought_apart(data: bytes, name: str, unit: Unit | None, join: float) -> dict[str, Any]:
+    """What a file gives, in plain JSON values: for a process of its own."""
+    found = read(data, name)
+    way = bring(found, Bringing(unit=unit, join=join))
+    if not way.parts:
+        raise BrokenFile(f"{name}: no closed outline was found. " + " ".join(way.notes))
+    parts = brought_parts(Project(name="Brought"), way.parts, "sheet")
+    return {
+        "parts": [part.model_dump(mode="json") for part in parts],
+        "told": told(way, way.parts, unit or found.drawing.unit),
+        "thickness": way.thickness,
+    }
+
+
+def _with(project: Project, answer: dict[str, Any]) -> Project:
+    """The project with the parts of one more file, on a stock as thick as the file says, or 3 mm."""
+    thickness = f"{answer['thickness'] or 3:g}"
+    stock = next((known for known in project.stocks if known.nominal.text == thickness), None)
+    if stock is None:
+        number = len(project.stocks) + 1
+        begun = Stock.begun(f"sheet_{number}" if number > 1 else "sheet", f"{thickness} mm sheet")
+        stock = begun.model_copy(update={"nominal": Size(text=thickness)})
+        project = project.model_copy(update={"stocks": [*project.stocks, stock]})
+    known = {part.id for part in project.parts}
+    fresh = []
+    for raw in answer["parts"]:
+        part = Part.model_validate(raw)
+        number, part_id = 1, part.id
+        while part_id in known:
+            number += 1
+            part_id = f"{part.id}_{number}"
+        known.add(part_id)
+        fresh.append(part.model_copy(update={"id": part_id, "stock": stock.id}))
+    return project.model_copy(update={"parts": [*project.parts, *fresh]})
+
+
+def _sentences(answers: list[dict[str, Any]]) -> str:
+    lines = []
+    for answer in answers:
+        lines.append(f"{answer['width']:.2f} x {answer['height']:.2f} mm, read in {answer['unit']}.")
+        for part in answer["parts"]:
+            size = f"{part['width']:.2f} x {part['height']:.2f} mm"
+            lines.append(f"{part['count']} x {part['name']}: {size}, {part['openings']} openings")
+        lines += answer["notes"]
+    return "\n".join(lines)
+
+
+def _bytes(path: Path) -> bytes:
+    if path.stat().st_size > LARGEST_DRAWING:
+        raise BrokenFile(f"{path} has more than {LARGEST_DRAWING / 1e6:.0f} MB, which is not read.")
+    return path.read_bytes()
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

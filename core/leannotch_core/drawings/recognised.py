@@ -1,0 +1,176 @@
+"""Which parts a drawing has: outermost outlines with their openings, equal ones once with a count."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from typing import Literal
+
+import numpy as np
+from shapely import STRtree
+from shapely import points as shapely_points
+
+from ..geometry.chords import as_polygon, ring
+from ..geometry.loop import Bounds, Loop, Outline
+from ..geometry.segment import Line, Motion, Segment
+from .alike import motion_between
+from .chains import Chain
+
+
+@dataclass(frozen=True, slots=True)
+class PartLine:
+    """A line that goes with a part: scored or engraved along, or the edge of a pocket with its depth (mm)."""
+
+    operation: Literal["score", "engrave", "pocket"]
+    chain: Chain
+    depth: float | None = None
+
+
+@dataclass(slots=True)
+class FoundPart:
+    """A part of a drawing. ``places`` take its outline onto each of its copies; ``lines`` are those of the first."""
+
+    outline: Outline
+    name: str = ""
+    lines: list[PartLine] = field(default_factory=list)
+    places: list[Motion] = field(default_factory=lambda: [Motion()])
+
+    @property
+    def count(self) -> int:
+        return len(self.places)
+
+
+@dataclass(frozen=True, slots=True)
+class Frame:
+    """A rectangle round everything else: the sheet or a border, and why it is taken for one."""
+
+    outline: Outline
+    reason: str
+
+    @property
+    def size(self) -> complex:
+        left, bottom, right, top = self.outline.bounds
+        return complex(right - left, top - bottom)
+
+
+def outlines_of(loops: Sequence[Loop]) -> list[Outline]:
+    """Outlines by how deep loops lie in one another: every second one is an opening of the one round it."""
+    # What is thinner than its chords encloses nothing.
+    loops = [loop if loop.area > 0 else loop.reversed() for loop in loops if len(ring(loop, 0.01)) > 2]
+    if not loops:
+        return []
+    round_it = _round(loops)
+    depths = [len(outer) for outer in round_it]
+    holes: dict[int, list[Loop]] = {i: [] for i, depth in enumerate(depths) if depth % 2 == 0}
+    for i, outer in enumerate(round_it):
+        if depths[i] % 2:
+            holes[max(outer, key=lambda j: depths[j])].append(loops[i].reversed())
+    found = [Outline(loops[i], tuple(cutouts)) for i, cutouts in holes.items()]
+    return sorted(found, key=lambda outline: (-round(outline.bounds[3], 3), outline.bounds[0]))
+
+
+def _round(loops: Sequence[Loop]) -> list[list[int]]:
+    """For each loop the others that it lies in."""
+    shapes = [as_polygon(Outline(loop), 0.01) for loop in loops]
+    tree = STRtree(shapes)
+    inside: list[list[int]] = [[] for _ in loops]
+    at = [shape.representative_point() for shape in shapes]
+    areas = np.array([shape.area for shape in shapes])
+    own, others = tree.query(at, predicate="within")
+    for i, j in zip(own.tolist(), others.tolist(), strict=True):
+        # Of two that lie in one another, the larger one is outside.
+        if (
+            i != j
+            and areas[j] > areas[i]
+            and shapes[j].contains_properly(shapes[i].buffer(-0.02) if shapes[i].area > 1 else at[i])
+        ):
+            inside[i].append(j)
+    return inside
+
+
+def frame_of(outlines: Sequence[Outline], page: complex | None) -> Frame | None:
+    """The rectangle round everything, if there is one that is hardly a part; ``page`` is the size of the drawing."""
+    largest = max(outlines, key=lambda outline: outline.outer.area, default=None)
+    if largest is None or not largest.cutouts or not _is_rectangle(largest.outer):
+        return None
+    if any(outline is not largest and not _within(outline.bounds, largest.bounds) for outline in outlines):
+        return None
+    reason = _reason(largest, len(outlines) > 1, page)
+    return Frame(largest, reason) if reason else None
+
+
+def _reason(round_all: Outline, parts_inside: bool, page: complex | None) -> str:
+    left, bottom, right, top = round_all.bounds
+    several = len(round_all.cutouts) > 1
+    filled = sum(-loop.area for loop in round_all.cutouts) / round_all.outer.area
+    if parts_inside:
+        return "outlines with openings of their own lie in it"
+    if several and page is not None and abs(complex(right - left, top - bottom) - page) < 0.01 * abs(page):
+        return "it is as large as the page"
+    if several and filled > _CROWDED:
+        return f"what lies in it fills {filled:.0%} of it, more than openings do"
+    return ""
+
+
+#: A rectangle of which more than this share would be openings is a sheet with parts on it.
+_CROWDED = 0.35
+
+
+def _is_rectangle(loop: Loop) -> bool:
+    left, bottom, right, top = loop.bounds
+    lines = all(isinstance(segment, Line) for segment in loop)
+    return lines and abs(loop.area - (right - left) * (top - bottom)) < 1e-3 * loop.area
+
+
+def _within(inner: Bounds, outer: Bounds) -> bool:
+    return inner[0] >= outer[0] and inner[1] >= outer[1] and inner[2] <= outer[2] and inner[3] <= outer[3]
+
+
+def without_frame(outlines: Sequence[Outline], frame: Frame) -> list[Outline]:
+    """The outlines with what were openings of the frame as parts of their own, and what lay in those as openings."""
+    inner = [loop for outline in outlines for loop in outline.loops if loop is not frame.outline.outer]
+    return outlines_of(inner)
+
+
+def parts_of(outlines: Sequence[Outline], *, mirrored: bool = False) -> list[FoundPart]:
+    """Each distinct outline once, with the places of all that are equal to it."""
+    found: list[FoundPart] = []
+    for outline in outlines:
+        for part in found:
+            motion = motion_between(part.outline, outline, mirrored=mirrored)
+            if motion is not None:
+                part.places.append(motion)
+                break
+        else:
+            found.append(FoundPart(outline))
+    return found
+
+
+def give_lines(parts: Sequence[FoundPart], lines: Sequence[PartLine]) -> list[PartLine]:
+    """Gives each line to the part that it lies in; answers those that lie in none.
+
+    Copies of a part bear the lines of the first one that has any.
+    """
+    left: list[PartLine] = []
+    if not parts:
+        return list(lines)
+    bodies = [
+        (part, motion, as_polygon(Outline(part.outline.outer), 0.05)) for part in parts for motion in part.places[:1]
+    ]
+    copies = [(part, motion) for part in parts for motion in part.places[1:]]
+    others = [as_polygon(Outline(part.outline.moved(motion).outer), 0.05) for part, motion in copies]
+    tree, spare = STRtree([body for _, _, body in bodies]), STRtree(others) if others else None
+    for line in lines:
+        middle = _middle(line.chain.segments)
+        at = shapely_points(middle.real, middle.imag)
+        inside = tree.query(at, predicate="within")
+        if inside.size:
+            smallest = min(inside.tolist(), key=lambda i: bodies[i][2].area)
+            bodies[smallest][0].lines.append(line)
+        elif spare is None or not spare.query(at, predicate="within").size:
+            left.append(line)
+    return left
+
+
+def _middle(segments: Sequence[Segment]) -> complex:
+    return segments[len(segments) // 2].at(0.5)

@@ -1,0 +1,96 @@
+"""What is taken of a drawing: its parts as parts of a project."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from ..document.limits import MOST_VERTICES
+from ..document.sizes import Size
+from ..geometry.loop import Loop
+from ..geometry.segment import Arc, Segment
+from ..parts.cut_out import CutOut
+from ..parts.part import Part
+from ..parts.shapes.brought import Brought, BroughtLine, Ring, Vertex
+from .drawing import BrokenFile
+from .recognised import FoundPart, PartLine
+from .way_in import placed
+
+#: The sides (mm) that an outline must have at the least.
+SMALLEST = 0.05
+
+
+def ring(loop: Loop, corner: complex = 0) -> Ring:
+    """The corners of a loop from a corner of its part, in halves where an arc is more than half a turn."""
+    return _places([half for whole in loop for half in _halves(whole)], corner)
+
+
+def _places(segments: Sequence[Segment], corner: complex = 0) -> Ring:
+    return [
+        Vertex(
+            x=round((segment.start - corner).real, 6),
+            y=round((segment.start - corner).imag, 6),
+            bulge=round(segment.bulge, 9) if isinstance(segment, Arc) else 0,
+        )
+        for segment in segments
+    ]
+
+
+def _halves(segment: Segment) -> tuple[Segment, ...]:
+    """An arc of more than half a turn as two: the nearer to a full turn, the more its bulge grows beyond bounds."""
+    if not isinstance(segment, Arc) or abs(segment.sweep) <= math.pi:
+        return (segment,)
+    middle = segment.at(0.5)
+    return segment.between(segment.start, middle), segment.between(middle, segment.end)
+
+
+def part_from(found: FoundPart, part_id: str, stock: str) -> Part:
+    """A part of a drawing as a part of a project, as large as it was drawn. Raises `BrokenFile`."""
+    outline, lines = placed(found)
+    left, bottom, right, top = outline.bounds
+    if min(right - left, top - bottom) < SMALLEST:
+        raise BrokenFile(
+            f"{found.name} is {right - left:.3g} x {top - bottom:.3g} mm, too small to be cut; check its unit."
+        )
+    rings = [ring(loop) for loop in outline.loops]
+    scored = [_line(line) for line in lines if line.operation != "pocket"]
+    if sum(map(len, rings)) + sum(len(line.places) for line in scored) > MOST_VERTICES:
+        raise BrokenFile(
+            f"{found.name} has more than {MOST_VERTICES} lines and arcs; simplify it, or bring it in pieces."
+        )
+    width, height = (Size(text=f"{size:.6g}") for size in (right - left, top - bottom))
+    pockets = [
+        _pocket(line, number) for number, line in enumerate((one for one in lines if one.operation == "pocket"), 1)
+    ]
+    return Part(
+        id=part_id,
+        name=found.name,
+        stock=stock,
+        count=found.count,
+        shape=Brought(width=width, height=height, rings=rings, on_it=scored),
+        cutouts=pockets,
+    )
+
+
+def _line(line: PartLine) -> BroughtLine:
+    halves = [half for whole in line.chain.segments for half in _halves(whole)]
+    places = _places(halves)
+    if not line.chain.closed:
+        end = halves[-1].end
+        places.append(Vertex(x=round(end.real, 6), y=round(end.imag, 6)))
+    return BroughtLine(
+        operation="engrave" if line.operation == "engrave" else "score", closed=line.chain.closed, places=places
+    )
+
+
+def _pocket(line: PartLine, number: int) -> CutOut:
+    loop = Loop(line.chain.segments)
+    left, bottom, right, top = loop.bounds
+    shape = Brought(
+        width=Size(text=f"{right - left:.6g}"),
+        height=Size(text=f"{top - bottom:.6g}"),
+        rings=[ring(loop, complex(left, bottom))],
+    )
+    x, y = (Size(text=f"{place:.6g}") for place in ((left + right) / 2, (bottom + top) / 2))
+    pocket = CutOut(id=f"pocket_{number}", hole=shape, x=x, y=y, does="pocket")
+    return pocket.model_copy(update={"depth": Size(text=f"{line.depth:g}")}) if line.depth else pocket

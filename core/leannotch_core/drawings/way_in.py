@@ -1,0 +1,197 @@
+"""The way in: a drawing of somebody's, mended and taken apart by a maker's choices; nothing is stored by it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from typing import Literal
+
+from ..document.limits import MOST_READ
+from ..geometry.loop import Loop, Outline, joined_bounds
+from ..geometry.segment import Arc, Line, Point, Segment, Source
+from .chains import Chain
+from .drawing import BrokenFile, Drawing, DrawnLine
+from .formats import read_drawing
+from .mending.arcs import WITHIN
+from .mending.doubles import once
+from .mending.ends import Loose, loose
+from .mending.mend import Choices, Mended, joined_up
+from .purposes import Purpose, Row, key_of, purposes_of, rows_of, thickness_named
+from .recognised import FoundPart, Frame, PartLine, frame_of, give_lines, outlines_of, parts_of, without_frame
+
+#: Millimetres in a unit that a maker can say a drawing is in (CSS Values and Units 3 for px, pt and in).
+UNITS: dict[str, float] = {
+    "mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8, "px": 25.4 / 96, "pt": 25.4 / 72,
+}  # fmt: skip
+
+Unit = Literal["mm", "cm", "m", "in", "ft", "px", "pt"]
+
+
+@dataclass(frozen=True, slots=True)
+class Bringing:
+    """A maker's choices. ``unit`` None is the file's own; ``scale`` multiplies all on top of it.
+
+    ``join`` and ``arcs`` are tolerances in mm (`Choices`); ``purposes`` are by row; ``frame`` says whether a rectangle
+    round everything is left out, None for as it looks; ``mirrored`` is whether turned over is equal.
+    """
+
+    unit: Unit | None = None
+    scale: float = 1.0
+    join: float = 0.01
+    arcs: float = WITHIN
+    purposes: Mapping[str, Purpose] = field(default_factory=dict)
+    depths: Mapping[str, float] = field(default_factory=dict)
+    frame: bool | None = None
+    mirrored: bool = False
+
+
+@dataclass(slots=True)
+class WayIn:
+    """What a drawing holds by those choices; sizes in mm. ``mend`` is what was mended of the lines that are cut."""
+
+    width: float
+    height: float
+    rows: list[Row]
+    purposes: dict[str, Purpose]
+    parts: list[FoundPart]
+    mend: Mended
+    frame: Frame | None
+    notes: list[str]
+    thickness: float | None
+    points: int
+    beside: int
+
+
+@dataclass(slots=True)
+class Read:
+    """A drawing that was read, and what its lines give at one scale, so that a tolerance is tried at once."""
+
+    drawing: Drawing
+    rows: list[Row]
+    name: str = ""
+    _loose: dict[tuple[float, str, frozenset[str]], tuple[Loose, int]] = field(default_factory=dict)
+
+    @property
+    def by_layer(self) -> bool:
+        return len({line.layer for line in self.drawing.lines}) > 1
+
+    def loose(self, scale: float, operation: Purpose, keys: frozenset[str]) -> tuple[Loose, int]:
+        """The lines of some rows once, with how many repeated others."""
+        known = self._loose.get((scale, operation, keys))
+        if known is None:
+            chosen = [line for line in self.drawing.lines if key_of(line, self.by_layer) in keys]
+            kept, doubled = once([scaled(s, scale, line) for line in chosen for s in line.segments])
+            known = self._loose[scale, operation, keys] = loose(kept), doubled
+        return known
+
+
+def read(data: bytes, name: str, most: int = MOST_READ) -> Read:
+    """Reads a drawing. Raises `BrokenFile`."""
+    drawing = read_drawing(data, name, most)
+    if not drawing.lines:
+        raise BrokenFile(" ".join(["The file holds no lines to cut.", *drawing.notes]))
+    return Read(drawing, rows_of(drawing), name)
+
+
+def bring(found: Read, chosen: Bringing) -> WayIn:
+    """What a drawing holds by a maker's choices."""
+    drawing = found.drawing
+    scale = chosen.scale * (UNITS[chosen.unit] / drawing.per_unit if chosen.unit else 1.0)
+    purposes = purposes_of(found.rows, chosen.purposes)
+    tolerances = Choices(chosen.join, chosen.arcs)
+    mend = _mended(found, scale, "cut", purposes, tolerances)
+    outlines = outlines_of([_closed(chain) for chain in mend.closed])
+    page = complex(drawing.width, drawing.height) * scale if drawing.width and drawing.height else None
+    frame = frame_of(outlines, page)
+    if frame is not None and chosen.frame is not False:
+        outlines = without_frame(outlines, frame)
+    parts = parts_of(outlines, mirrored=chosen.mirrored)
+    beside = give_lines(parts, _lines(found, scale, purposes, chosen))
+    _name(parts, found)
+    left, bottom, right, top = joined_bounds(s.bounds() for line in drawing.lines for s in line.segments)
+    return WayIn(
+        width=(right - left) * scale,
+        height=(top - bottom) * scale,
+        rows=found.rows,
+        purposes=purposes,
+        parts=parts,
+        mend=mend,
+        frame=frame,
+        notes=list(drawing.notes),
+        thickness=thickness_named(found.name),
+        points=drawing.points,
+        beside=len(beside),
+    )
+
+
+def _mended(
+    found: Read, scale: float, operation: Purpose, purposes: Mapping[str, Purpose], tolerances: Choices
+) -> Mended:
+    keys = frozenset(key for key, purpose in purposes.items() if purpose == operation)
+    lines, doubled = found.loose(scale, operation, keys)
+    mend = joined_up(lines, tolerances)
+    mend.doubled = doubled
+    return mend
+
+
+def _lines(found: Read, scale: float, purposes: Mapping[str, Purpose], chosen: Bringing) -> list[PartLine]:
+    """What is scored, engraved and sunk, row by row."""
+    lines: list[PartLine] = []
+    for key, purpose in purposes.items():
+        if purpose not in ("score", "engrave", "pocket"):
+            continue
+        mend = _mended(found, scale, purpose, {key: purpose}, Choices(chosen.join, chosen.arcs))
+        depth = chosen.depths.get(key, next(row.depth for row in found.rows if row.key == key))
+        if purpose == "pocket":
+            lines += [PartLine("pocket", chain, depth) for chain in mend.closed]
+        else:
+            operation: Literal["score", "engrave"] = "score" if purpose == "score" else "engrave"
+            lines += [PartLine(operation, chain) for chain in (*mend.closed, *mend.open)]
+    return lines
+
+
+def _name(parts: list[FoundPart], found: Read) -> None:
+    """Names each part by its layer where that is the layer of no other one, else by a number."""
+    layers = [part.outline.outer.segments[0].source.shape for part in parts]
+    for number, (part, layer) in enumerate(zip(parts, layers, strict=True), 1):
+        own = layer and layers.count(layer) == 1 and not layer.isdigit() and len(parts) > 1
+        part.name = layer[:80] if own else f"Part {number}"
+
+
+def _closed(chain: Chain) -> Loop:
+    """A chain as a loop that is closed to the last bit."""
+    segments = chain.segments
+    return Loop(tuple(_from(segments[i - 1].end, segment) for i, segment in enumerate(segments)))
+
+
+def _from(start: Point, segment: Segment) -> Segment:
+    return segment if segment.start == start else segment.between(start, segment.end)
+
+
+def scaled(segment: Segment, scale: float, line: DrawnLine) -> Segment:
+    """A segment of a drawing at true size, which remembers its layer."""
+    source = Source(line.layer, "line")
+    if isinstance(segment, Line):
+        return Line(segment.start * scale, segment.end * scale, source)
+    return Arc(segment.start * scale, segment.end * scale, segment.centre * scale, segment.ccw, source)
+
+
+def placed(part: FoundPart) -> tuple[Outline, list[PartLine]]:
+    """A part's outline and its lines with its lower left corner at the origin."""
+    left, bottom, _, _ = part.outline.bounds
+    corner = complex(left, bottom)
+
+    def moved(segment: Segment) -> Segment:
+        if isinstance(segment, Line):
+            return Line(segment.start - corner, segment.end - corner, segment.source)
+        return Arc(segment.start - corner, segment.end - corner, segment.centre - corner, segment.ccw, segment.source)
+
+    outline = Outline(*_loops([Loop(tuple(map(moved, loop.segments))) for loop in part.outline.loops]))
+    lines = [
+        replace(line, chain=Chain(tuple(map(moved, line.chain.segments)), line.chain.closed)) for line in part.lines
+    ]
+    return outline, lines
+
+
+def _loops(loops: list[Loop]) -> tuple[Loop, tuple[Loop, ...]]:
+    return loops[0], tuple(loops[1:])
