@@ -41,6 +41,21 @@ class Revision(models.Model):
         return self.label
 
 
+class BroughtFile(models.Model):
+    """A drawing that somebody brought, kept as it was with the project that it was brought into."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="brought")
+    name = models.CharField(max_length=120)
+    data = models.BinaryField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class LibraryStock(models.Model):
     """A stock that is kept for other projects."""
 

@@ -112,7 +112,8 @@ def test_a_filled_path_is_closed_and_keeps_its_openings():
 def test_layers_are_told_by_their_labels_and_by_the_name_that_says_what_is_done():
     body = (
         '<g id="g1" data-label="Score"><g id="inner"><rect width="9" height="9"/></g></g>'
-        '<g id="Labels_tray"><rect width="8" height="8"/></g><g id="a"><g id="b"><rect x="50" width="7" height="7"/></g></g>'
+        '<g id="Labels_tray"><rect width="8" height="8"/></g>'
+        '<g id="a"><g id="b"><rect x="50" width="7" height="7"/></g></g>'
     ).replace("data-label", "label")
     drawing = read_svg(svg(body))
     assert [line.layer for line in drawing.lines] == ["Score", "Labels_tray", "b"]

@@ -4,7 +4,7 @@ import re
 from typing import get_args
 
 import pytest
-from leannotch_core.document.operations import is_cut, OPERATIONS, ORDER
+from leannotch_core.document.operations import OPERATIONS, ORDER, is_cut
 from leannotch_core.drawings.formats import FORMATS as READ
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.edits.command import Command

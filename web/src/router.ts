@@ -5,6 +5,8 @@ export const router = createRouter({
   routes: [
     { path: '/', component: () => import('./pages/ProjectsPage.vue') },
     { path: '/projects/:slug', redirect: (to) => `/projects/${String(to.params.slug)}/shape` },
+    { path: '/projects/:slug/way-in', component: () => import('./pages/BroughtPage.vue') },
+    { path: '/projects/:slug/way-in/:id', component: () => import('./pages/WayInPage.vue') },
     { path: '/projects/:slug/:station', component: () => import('./pages/ProjectPage.vue') },
     { path: '/starters', component: () => import('./pages/StartersPage.vue') },
     { path: '/starters/:kind', component: () => import('./pages/StarterPage.vue') },

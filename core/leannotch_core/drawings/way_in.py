@@ -95,8 +95,7 @@ def read(data: bytes, name: str, most: int = MOST_READ) -> Read:
 
 def bring(found: Read, chosen: Bringing) -> WayIn:
     """What a drawing holds by a maker's choices."""
-    drawing = found.drawing
-    scale = chosen.scale * (UNITS[chosen.unit] / drawing.per_unit if chosen.unit else 1.0)
+    drawing, scale = found.drawing, scale_of(found, chosen)
     purposes = purposes_of(found.rows, chosen.purposes)
     tolerances = Choices(chosen.join, chosen.arcs)
     mend = _mended(found, scale, "cut", purposes, tolerances)
@@ -122,6 +121,11 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
         points=drawing.points,
         beside=len(beside),
     )
+
+
+def scale_of(found: Read, chosen: Bringing) -> float:
+    """What the drawing, as it was read, is multiplied by."""
+    return chosen.scale * (UNITS[chosen.unit] / found.drawing.per_unit if chosen.unit else 1.0)
 
 
 def _mended(

@@ -9,6 +9,7 @@ from pydantic import Field, ValidationError
 from ..document.edit import CannotApply, SetValue
 from ..document.faults import first_fault
 from ..project import Project, read_back
+from .bring import BringParts
 from .hand_over import SetHandOver
 from .joint import BeginJoint, CopySettings, PutJoint, RemoveJoint, SetFits
 from .layout import LayAgain, PlaceExactly, PlaceParts, SetLayout, SetSpacing
@@ -48,6 +49,7 @@ Command = Annotated[
     | ScalePart
     | ReshapeCurve
     | BringOutline
+    | BringParts
     | RemovePart
     | PutStarter
     | LetGo

@@ -32,20 +32,20 @@ ANSWERS = {200: ProjectChanges, 404: Trouble, 409: Trouble, 422: Trouble}
 
 @router.post("/projects/{slug}/edit", response=ANSWERS)
 def edit_project(request: HttpRequest, slug: str, payload: NewEdit) -> Any:
-    return _changed(slug, payload.version, lambda: revisions.edit(slug, payload.version, payload.command))
+    return changed_by(slug, payload.version, lambda: revisions.edit(slug, payload.version, payload.command))
 
 
 @router.post("/projects/{slug}/undo", response=ANSWERS)
 def undo(request: HttpRequest, slug: str, payload: Step) -> Any:
-    return _changed(slug, payload.version, lambda: revisions.undo(slug, payload.version))
+    return changed_by(slug, payload.version, lambda: revisions.undo(slug, payload.version))
 
 
 @router.post("/projects/{slug}/redo", response=ANSWERS)
 def redo(request: HttpRequest, slug: str, payload: Step) -> Any:
-    return _changed(slug, payload.version, lambda: revisions.redo(slug, payload.version))
+    return changed_by(slug, payload.version, lambda: revisions.redo(slug, payload.version))
 
 
-def _changed(slug: str, version: int, change: Callable[[], Project]) -> HttpResponse | Status[Trouble]:
+def changed_by(slug: str, version: int, change: Callable[[], Project]) -> HttpResponse | Status[Trouble]:
     """What a change made different; or, where it was made on an older version, the state as it is."""
     # Where this is another revision than that of the version, the change is refused.
     before = revisions.current_id(found(slug))

@@ -59,6 +59,7 @@ function choose(id: string): void {
       <li v-if="workshop.shown" class="adds">
         <ActButton look="ink" @click="add">Add a part</ActButton>
         <GoLink :to="{ path: '/starters', query: { into: workshop.shown?.slug } }">Add a starter</GoLink>
+        <GoLink :to="`/projects/${workshop.shown.slug}/way-in`">Bring a drawing</GoLink>
       </li>
     </ul>
   </footer>

@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { useEventListener } from '@vueuse/core'
+import { useDropZone, useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
+import { sentence } from '../api/client'
 import { away } from '../api/reach'
 import { locate } from '../drawing/leaders'
 import FactsLine from '../frame/FactsLine.vue'
@@ -24,6 +25,7 @@ import { useWorkshop } from '../state/workshop'
 import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
 import NoticeBar from '../kit/NoticeBar.vue'
+import { useBring } from '../wayin/bring'
 
 const workshop = useWorkshop()
 const picked = useChoice()
@@ -55,6 +57,16 @@ function neighbour(by: number): void {
     picked.pick({ partId: next.id, cutoutId: null })
   }
 }
+
+const bring = useBring()
+
+/** Drawings dropped anywhere on a project come in; a field that takes files of its own has them first. */
+useDropZone(document.body, {
+  onDrop: (files, event) => {
+    if (!files?.length || (event.target as HTMLElement).closest('.file-field')) return
+    bring(files, String(route.params.slug)).catch((fault: unknown) => workshop.say(sentence(fault)))
+  },
+})
 
 useEventListener(window, 'keydown', (event) => {
   if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && isHeard(event)) {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useDropZone } from '@vueuse/core'
 import { onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
@@ -11,6 +12,7 @@ import RowsTable from '../kit/RowsTable.vue'
 import TextInput from '../kit/TextInput.vue'
 import FileField from '../kit/FileField.vue'
 import FileLink from '../kit/FileLink.vue'
+import { DRAWINGS, useBring } from '../wayin/bring'
 
 const router = useRouter()
 const projects = ref<Schemas['ProjectListed'][] | null>(null)
@@ -67,6 +69,24 @@ async function open(file: File): Promise<void> {
     trouble.value = sentence(error)
   }
 }
+
+const bring = useBring()
+const reading = ref('')
+
+async function take(file: File): Promise<void> {
+  trouble.value = ''
+  reading.value = file.name
+  try {
+    await bring([file], null)
+  } catch (error) {
+    trouble.value = sentence(error)
+  } finally {
+    reading.value = ''
+  }
+}
+
+/** A file dropped anywhere is opened as what it is. */
+useDropZone(document.body, { onDrop: (files) => void (files?.[0] && (files[0].name.endsWith('.json') ? open(files[0]) : take(files[0]))) })
 
 async function remove(slug: string): Promise<void> {
   await ask(client.DELETE('/api/projects/{slug}', { params: { path: { slug } } }))
@@ -130,6 +150,8 @@ function day(date: string): string {
     </div>
     <p><GoLink to="/starters">Begin with a starter</GoLink>: a tray with compartments, a bracket, a rack … by a few numbers.</p>
     <FileField label="Open a saved project file" accept=".json,application/json" :take="open" />
+    <FileField label="Bring a drawing that somebody made (SVG, DXF)" :accept="DRAWINGS" :take="take" />
+    <p v-if="reading" role="status">Reading {{ reading }} …</p>
     <section v-if="deleted.length" aria-labelledby="deleted">
       <h2 id="deleted">Deleted</h2>
       <ul class="deleted">

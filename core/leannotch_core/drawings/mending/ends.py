@@ -139,3 +139,14 @@ def joins(drawn: Net, within: float) -> Joins:
     ]
     unclear = tuple(alone[a] for a, others in near.items() if len(others) > 1)
     return Joins(tuple(pairs), unclear)
+
+
+def narrowest(drawn: Net, joined: Joins) -> float | None:
+    """The least distance (mm) between two loose ends that were not joined; None where there are no two."""
+    gone = {node for pair in joined.pairs for node in pair}
+    at = np.array([drawn.places[node] for node in drawn.loose() if node not in gone])
+    if len(at) < 2:
+        return None
+    dots = shapely_points(at.real, at.imag)
+    first, second = STRtree(dots).query_nearest(dots, exclusive=True, all_matches=False)
+    return float(np.abs(at[first] - at[second]).min())

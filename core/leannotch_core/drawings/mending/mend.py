@@ -9,8 +9,8 @@ from ...geometry.segment import Point, Segment
 from ..chains import SNAP, Chain
 from .arcs import WITHIN, with_arcs
 from .doubles import once
-from .ends import Loose, joins, loose, net
-from .outlines import gap_of, traced
+from .ends import Loose, joins, loose, narrowest, net
+from .outlines import traced
 
 
 @dataclass(frozen=True, slots=True)
@@ -29,7 +29,7 @@ class Mended:
     """Closed outlines and lines that stay open, and what was mended to get them.
 
     ``unclear`` are ends that could be joined to two others, ``shared`` counts lines that are sides of two outlines;
-    ``chords`` of lines became ``arcs``. ``gap`` is the least distance (mm) between the ends of a line that stays open.
+    ``chords`` of lines became ``arcs``. ``gap`` is the least distance (mm) between two ends that stay loose.
     """
 
     closed: list[Chain] = field(default_factory=list)
@@ -40,10 +40,7 @@ class Mended:
     chords: int = 0
     arcs: int = 0
     unclear: list[Point] = field(default_factory=list)
-
-    @property
-    def gap(self) -> float | None:
-        return min(map(gap_of, self.open), default=None)
+    gap: float | None = None
 
 
 def mended(segments: Sequence[Segment], choices: Choices) -> Mended:
@@ -60,6 +57,7 @@ def joined_up(lines_drawn: Loose, choices: Choices) -> Mended:
     joined = joins(drawn, choices.join)
     lines = traced(drawn, joined)
     found = Mended(open=lines.open, joined=len(joined.pairs), shared=lines.shared)
+    found.gap = narrowest(drawn, joined)
     found.unclear = [drawn.places[node] for node in joined.unclear]
     for chain in lines.closed:
         if not choices.arcs:

@@ -8,7 +8,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
-from ...geometry.segment import Line, Point, Segment, arc_from_bulge
+from ...geometry.segment import Line, Point, Segment, arc_from_bulge, cross
 from ..chains import Chain
 from .ends import End, Joins, Net
 
@@ -39,8 +39,9 @@ class _Tracing:
         one = {b: a for a, b in joined.pairs}
         self._of = [(one.get(a, a), one.get(b, b)) for a, b in drawn.of]
         places = list(drawn.places)
+        ending = {node: i for i, nodes in enumerate(drawn.of) for node in nodes}
         for a, b in joined.pairs:
-            places[a] = (drawn.places[a] + drawn.places[b]) / 2
+            places[a] = _corner(drawn.places[a], drawn.places[b], *(drawn.segments[ending[node]] for node in (a, b)))
         moved = {node for pair in joined.pairs for node in pair}
         self._segments = [
             _between(segment, places[own[0]], places[own[1]]) if moved & set(nodes) else segment
@@ -156,6 +157,18 @@ def _leaving(segment: Segment) -> complex:
     little = min(0.25, 0.05 / segment.length) if segment.length else 0.25
     ahead = segment.at(little) - segment.start
     return ahead / abs(ahead) if abs(ahead) > 0 else 1
+
+
+def _corner(a: Point, b: Point, first: Segment, second: Segment) -> Point:
+    """Where two ends that nearly meet were meant to: where their lines cross, if that is as near, else between them."""
+    middle = (a + b) / 2
+    if isinstance(first, Line) and isinstance(second, Line):
+        along, across = first.start_tangent, second.start_tangent
+        turned = cross(along, across)
+        if abs(turned) > 0.1:
+            met = a + along * cross(across, a - b) / turned
+            return met if abs(met - middle) <= abs(a - b) else middle
+    return middle
 
 
 def _between(segment: Segment, start: Point, end: Point) -> Segment:

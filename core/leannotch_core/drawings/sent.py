@@ -1,0 +1,66 @@
+"""A drawing that was read, as plain JSON values: read in a process of its own, it is sent to the one that shows it."""
+
+from __future__ import annotations
+
+from collections import Counter
+from typing import Any
+
+from ..geometry.segment import Arc, Line, Segment, Source
+from .drawing import Drawing, DrawnLine, LiveText
+from .purposes import rows_of
+from .way_in import Read, read
+
+_SOURCE = Source("file", "line")
+
+
+def read_apart(data: bytes, name: str) -> dict[str, Any]:
+    """As `way_in.read`, for a process of its own. Raises `BrokenFile`."""
+    drawing = read(data, name).drawing
+    return {
+        "lines": [
+            [line.layer, line.colour, line.filled, [_numbers(segment) for segment in line.segments]]
+            for line in drawing.lines
+        ],
+        "texts": [[t.words, t.at.real, t.at.imag, t.up.real, t.up.imag, t.layer] for t in drawing.texts],
+        "left_out": dict(drawing.left_out),
+        "size": [drawing.width, drawing.height],
+        "unit": [drawing.unit, drawing.per_unit, drawing.unit_stated],
+        "counts": [drawing.points, drawing.hairlines],
+        "notes": drawing.notes,
+    }
+
+
+def as_read(sent: dict[str, Any], name: str) -> Read:
+    """The drawing again."""
+    (unit, per_unit, stated), (points, hairlines) = sent["unit"], sent["counts"]
+    drawing = Drawing(
+        lines=[
+            DrawnLine(layer, tuple(map(_segment, segments)), colour, filled)
+            for layer, colour, filled, segments in sent["lines"]
+        ],
+        texts=[LiveText(words, complex(x, y), complex(u, v), layer) for words, x, y, u, v, layer in sent["texts"]],
+        left_out=Counter(sent["left_out"]),
+        points=points,
+        hairlines=hairlines,
+        width=sent["size"][0],
+        height=sent["size"][1],
+        notes=sent["notes"],
+        unit_stated=stated,
+        unit=unit,
+        per_unit=per_unit,
+    )
+    return Read(drawing, rows_of(drawing), name)
+
+
+def _numbers(segment: Segment) -> list[float]:
+    ends = [segment.start.real, segment.start.imag, segment.end.real, segment.end.imag]
+    if isinstance(segment, Line):
+        return ends
+    return [*ends, segment.centre.real, segment.centre.imag, float(segment.ccw)]
+
+
+def _segment(numbers: list[float]) -> Segment:
+    start, end = complex(*numbers[:2]), complex(*numbers[2:4])
+    if len(numbers) == 4:
+        return Line(start, end, _SOURCE)
+    return Arc(start, end, complex(*numbers[4:6]), numbers[6] > 0, _SOURCE)

@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import { useDropZone } from '@vueuse/core'
+import { onMounted, ref } from 'vue'
+import { useRoute } from 'vue-router'
+
+import { client, sentence, type Schemas } from '../api/client'
+import FileField from '../kit/FileField.vue'
+import FileLink from '../kit/FileLink.vue'
+import GoLink from '../kit/GoLink.vue'
+import RowsTable from '../kit/RowsTable.vue'
+import { useWorkshop } from '../state/workshop'
+import { DRAWINGS, useBring } from '../wayin/bring'
+
+/** The drawings that were brought into a project, kept as they were; and the next one. */
+const route = useRoute()
+const workshop = useWorkshop()
+const bring = useBring()
+const slug = String(route.params.slug)
+const files = ref<Schemas['BroughtListed'][] | null>(null)
+const trouble = ref('')
+const reading = ref('')
+
+onMounted(async () => {
+  await workshop.open(slug)
+  const { data, error } = await client.GET('/api/projects/{slug}/brought', { params: { path: { slug } } })
+  if (data) files.value = data
+  else trouble.value = sentence(error)
+})
+
+async function take(chosen: File[]): Promise<void> {
+  trouble.value = ''
+  reading.value = chosen.map((file) => file.name).join(', ')
+  try {
+    await bring(chosen, slug)
+  } catch (error) {
+    trouble.value = sentence(error)
+  } finally {
+    reading.value = ''
+  }
+}
+useDropZone(document.body, { onDrop: (dropped) => void (dropped?.length && take(dropped)) })
+
+const COLUMNS = [
+  { key: 'name', title: 'File', least: 260 },
+  { key: 'created', title: 'Brought', width: 170, text: (row: Schemas['BroughtListed']) => new Date(row.created).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) },
+  { key: 'acts', title: 'What to do with it', width: 150 },
+]
+</script>
+
+<template>
+  <main class="brought">
+    <h1>Way in{{ workshop.document ? ` to ${workshop.document.name}` : '' }}</h1>
+    <p class="lead">A drawing that somebody made: its size is checked, its faults are mended, and what you choose of it becomes parts.</p>
+    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+    <FileField label="Bring a drawing (SVG, DXF)" :accept="DRAWINGS" :take="(file) => take([file])" />
+    <p v-if="reading" role="status">Reading {{ reading }} …</p>
+    <RowsTable v-if="files?.length" label="Drawings that were brought" :rows="files" :columns="COLUMNS">
+      <template #name="{ row }"><GoLink :to="`/projects/${slug}/way-in/${row.id}`">{{ row.name }}</GoLink></template>
+      <template #acts="{ row }"><FileLink :href="`/api/brought/${row.id}/file`" :aria-label="`Save the file: ${row.name}`">Save the file</FileLink></template>
+    </RowsTable>
+    <p><GoLink :to="`/projects/${slug}/shape`">Back to the project</GoLink></p>
+  </main>
+</template>
+
+<style scoped>
+.brought { max-width: 760px; margin: 0 auto; padding: 48px 24px; display: grid; gap: 18px; }
+.lead { color: var(--soft-ink); margin: -10px 0 0; }
+</style>

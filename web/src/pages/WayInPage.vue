@@ -1,0 +1,112 @@
+<script setup lang="ts">
+import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+
+import { client, sentence, type Schemas } from '../api/client'
+import ActButton from '../kit/ActButton.vue'
+import FileLink from '../kit/FileLink.vue'
+import FoldSection from '../kit/FoldSection.vue'
+import GoLink from '../kit/GoLink.vue'
+import { tint } from '../look/tint'
+import { useChoice } from '../state/choice'
+import { useWorkshop } from '../state/workshop'
+import { useLook } from '../wayin/look'
+import MendsOfIt from '../wayin/MendsOfIt.vue'
+import PartsOfIt from '../wayin/PartsOfIt.vue'
+import RowsOfIt from '../wayin/RowsOfIt.vue'
+import SizeOfIt from '../wayin/SizeOfIt.vue'
+import TakeIt from '../wayin/TakeIt.vue'
+import WayInDrawing from '../wayin/WayInDrawing.vue'
+
+/** A drawing that somebody made, before anything of it enters the project: its size, its faults, its parts. */
+const route = useRoute()
+const router = useRouter()
+const workshop = useWorkshop()
+const picked = useChoice()
+const slug = String(route.params.slug)
+const id = Number(route.params.id)
+const look = useLook(id)
+const { shown, trouble } = look
+const chosen = ref<number[]>([])
+const line = shallowRef<Schemas['LineShown'] | null>(null)
+const stockId = ref<string | null>(null)
+const going = ref(false)
+
+const stock = computed(() => workshop.document?.stocks.find((s) => s.id === (stockId.value ?? workshop.document?.stocks[0]?.id)) ?? null)
+
+onMounted(async () => {
+  await workshop.open(slug)
+  await look.told({})
+})
+watch(shown, (now, before) => {
+  if (now?.parts.length !== before?.parts.length) chosen.value = []
+  if (now?.scale !== before?.scale) line.value = null
+})
+
+function choose(index: number): void {
+  chosen.value = chosen.value.includes(index) ? chosen.value.filter((one) => one !== index) : [...chosen.value, index]
+}
+
+async function spot(x: number, y: number): Promise<void> {
+  line.value = await look.lineAt(x, y)
+}
+
+async function take(): Promise<void> {
+  const project = workshop.shown
+  if (!project || !stock.value) return
+  going.value = true
+  const body = { version: project.version, choices: look.choices.value, parts: chosen.value.length ? chosen.value : null, stock: stock.value.id }
+  try {
+    const { data, error } = await client.POST('/api/brought/{file_id}/take', { params: { path: { file_id: id } }, body })
+    if (!data) throw error
+    await workshop.change(data)
+    picked.pick({ partId: data.document_parts.changed[0]?.id ?? null, cutoutId: null })
+    await router.push(`/projects/${slug}/shape`)
+  } catch (fault) {
+    trouble.value = sentence(fault)
+  } finally {
+    going.value = false
+  }
+}
+</script>
+
+<template>
+  <div class="way-in">
+    <header>
+      <GoLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></GoLink>
+      <h1 class="cut-off">Way in: {{ shown?.name ?? '…' }}</h1>
+      <span v-if="workshop.document" class="says cut-off">Nothing of it is in {{ workshop.document.name }} until you take it.</span>
+      <FileLink :href="`/api/brought/${id}/file`">Save the file</FileLink>
+      <GoLink :to="`/projects/${slug}/shape`">Back to the project</GoLink>
+    </header>
+    <main v-if="shown">
+      <WayInDrawing :shown="shown" :chosen="chosen" :line="line?.path ?? ''" :fill="tint(stock ?? undefined)" @part="choose" @spot="spot" />
+    </main>
+    <main v-else class="empty"><p>{{ trouble || 'Reading the drawing …' }}</p></main>
+    <section v-if="shown" class="side" aria-label="What is in it">
+      <div class="facts">
+        <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+      <h2>Size first</h2>
+      <SizeOfIt :look="look" :line="line" />
+      <h2>What is wrong, and its mend</h2>
+      <MendsOfIt :look="look" />
+      <FoldSection title="What each line is for" name="way-in-rows"><RowsOfIt :look="look" /></FoldSection>
+      <h2>Which parts there are</h2>
+      <PartsOfIt :look="look" :chosen="chosen" @choose="choose" />
+      <p v-if="workshop.document && !workshop.document.stocks.length" class="why">There is no stock yet to cut them from. <ActButton @click="router.push(`/projects/${slug}/measure`)">Measure one first</ActButton></p>
+      </div>
+      <TakeIt :shown="shown" :chosen="chosen" :stock="stock?.id ?? null" :going="going" @stock="(one) => (stockId = one)" @take="take" />
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.way-in { height: 100vh; display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 340px; background: var(--ground); }
+header { grid-column: 1 / -1; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); white-space: nowrap; }
+h1 { font-size: 15px; margin: 0; max-width: 420px; }
+.says { color: var(--soft-ink); flex: 1; min-width: 0; }
+main { min-width: 0; min-height: 0; }
+.side { border-left: 1px solid var(--ink); display: grid; grid-template-rows: minmax(0, 1fr) auto; min-width: 0; min-height: 0; }
+.facts { overflow-y: auto; padding: 10px 14px 14px; display: grid; gap: 6px; align-content: start; min-width: 0; }
+h2 { margin: 6px 0 0; }
+</style>

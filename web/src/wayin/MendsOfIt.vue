@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import { computed, ref, watch } from 'vue'
+
+import type { Size } from '../api/client'
+import SizeField from '../kit/SizeField.vue'
+import SpanSlider from '../kit/SpanSlider.vue'
+import TickField from '../kit/TickField.vue'
+import { plain } from '../kit/units'
+import type { Refusal } from '../state/refusal'
+import type { Look } from './look'
+
+/** What is wrong with the lines, how it is mended, and what was left out. */
+const props = defineProps<{ look: Look }>()
+const shown = computed(() => props.look.shown.value)
+const mend = computed(() => shown.value?.mend ?? null)
+const join = computed(() => props.look.choices.value.join ?? 0.01)
+
+/** The tolerance runs from 0.001 to 5 mm, each tenth of the way as much as the one before in proportion. */
+const share = ref(shareOf(join.value))
+watch(share, (now) => { if (Math.abs(now - shareOf(join.value)) > 0.005) void props.look.told({ join: joinOf(now) }) })
+watch(join, (now) => { if (Math.abs(share.value - shareOf(now)) > 0.005) share.value = shareOf(now) })
+
+function shareOf(mm: number): number {
+  return Math.log(mm / 0.001) / Math.log(5000)
+}
+
+function joinOf(share: number): number {
+  return Number((0.001 * 5000 ** share).toPrecision(2))
+}
+
+function save(size: Size): Promise<Refusal | null> {
+  const typed = Number(size.text.replace(',', '.')) * (size.unit === 'in' ? 25.4 : 1)
+  return props.look.choose({ join: typed })
+}
+
+const count = (n: number, one: string, many: string): string => (n === 1 ? `1 ${one}` : `${n} ${many}`)
+const said = computed(() => {
+  const m = mend.value
+  if (!m) return []
+  return [
+    m.joined && `${count(m.joined, 'gap was', 'gaps were')} joined.`,
+    m.doubled && `${count(m.doubled, 'line is', 'lines are')} drawn twice, wholly or in part; each stretch is taken once.`,
+    m.shared && `${count(m.shared, 'line is a side', 'lines are sides')} of two neighbours; both get it.`,
+    m.points && `${count(m.points, 'point or line', 'points or lines')} without length left out.`,
+    m.arcs && `${m.chords} chords are ${count(m.arcs, 'arc', 'arcs')} again, within 0.01 mm.`,
+    shown.value?.hairlines && `${count(shown.value.hairlines, 'hairline', 'hairlines')} taken as lines.`,
+  ].filter(Boolean)
+})
+const wrong = computed(() => {
+  const m = mend.value
+  if (!m) return []
+  return [
+    m.open && `${count(m.open, 'line stays', 'lines stay')} open and ${m.open === 1 ? 'is' : 'are'} not cut${m.gap === null ? '' : `; the narrowest gap is ${plain(m.gap, 'mm')} mm`}.`,
+    m.unclear.length && `${count(m.unclear.length, 'end', 'ends')} could join to two others, and ${m.unclear.length === 1 ? 'was' : 'were'} left: mend ${m.unclear.length === 1 ? 'it' : 'them'} in the drawing, or join within less.`,
+    shown.value?.beside && `${count(shown.value.beside, 'marked line lies', 'marked lines lie')} on no part.`,
+  ].filter(Boolean)
+})
+const hidden = computed(() => Object.entries(shown.value?.left_out ?? {}).map(([why, n]) => `${n} ${why}`).join(', '))
+</script>
+
+<template>
+  <div v-if="shown && mend" class="stack">
+    <SizeField label="Ends join within" :size="{ text: plain(join, 'mm'), unit: 'mm' }" bare :save="save" />
+    <SpanSlider v-model="share" label="Ends join within, 0.001 to 5 mm" />
+    <p role="status"><strong>{{ count(shown.parts.reduce((n, p) => n + p.count, 0), 'part', 'parts') }}</strong> {{ mend.open ? `and ${count(mend.open, 'open line', 'open lines')}` : 'and no open line' }}</p>
+    <ul v-if="wrong.length" class="wrong"><li v-for="text in wrong" :key="String(text)">{{ text }}</li></ul>
+    <ul v-if="said.length"><li v-for="text in said" :key="String(text)">{{ text }}</li></ul>
+    <TickField :value="look.choices.value.arcs ?? true" :save="(arcs) => look.told({ arcs })">Chords that stood for arcs become arcs</TickField>
+    <p v-if="hidden" class="explain">Nobody sees these, so they were left out: {{ hidden }}.</p>
+    <p v-if="shown.texts.length" class="explain">Live text was left out: {{ shown.texts.slice(0, 3).map((t) => `“${t.slice(0, 24)}”`).join(', ') }}{{ shown.texts.length > 3 ? ` and ${shown.texts.length - 3} more` : '' }}.</p>
+  </div>
+</template>
+
+<style scoped>
+p { margin: 2px 0; }
+ul { margin: 2px 0; padding-left: 16px; font-size: 12.5px; }
+.wrong { color: var(--wrong); }
+.explain { color: var(--soft-ink); font-size: 12px; }
+</style>

@@ -1,0 +1,42 @@
+import { useRouter } from 'vue-router'
+
+import { client, type Schemas } from '../api/client'
+import { checkSize } from '../api/limits'
+import { reach } from '../api/reach'
+
+/** Files that are drawings, by what they end with. */
+export const DRAWINGS = '.svg,.dxf,image/svg+xml'
+
+const isDrawing = (file: File): boolean => /\.(svg|dxf)$/i.test(file.name)
+
+/** Brings drawings into a project, or into a new one named after the first; leads to the way in of the last. */
+export function useBring(): (files: File[], slug: string | null) => Promise<void> {
+  const router = useRouter()
+
+  return async (files, slug) => {
+    const drawings = files.filter(isDrawing)
+    const other = files.find((file) => !isDrawing(file))
+    if (other) throw { message: `${other.name} is neither SVG nor DXF; these are the drawings that are read.` }
+    for (const file of drawings) await checkSize(file, 'drawing')
+    let into = slug
+    let last: Schemas['BroughtListed'] | null = null
+    for (const file of drawings) {
+      into ??= await begun(file)
+      last = await sent(file, into)
+    }
+    if (last) await router.push(`/projects/${into}/way-in/${last.id}`)
+  }
+}
+
+async function begun(file: File): Promise<string> {
+  const { data, error } = await client.POST('/api/projects', { body: { name: file.name.replace(/\.\w+$/, '').slice(0, 80) || 'Brought' } })
+  if (!data) throw error
+  return data.slug
+}
+
+async function sent(file: File, slug: string): Promise<Schemas['BroughtListed']> {
+  const answer = await reach(`/api/projects/${slug}/brought?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file })
+  const told = (await answer.json()) as Schemas['BroughtListed'] & { message?: string }
+  if (!answer.ok) throw told
+  return told
+}
