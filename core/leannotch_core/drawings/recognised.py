@@ -95,7 +95,7 @@ def frame_of(outlines: Sequence[Outline], page: complex | None) -> Frame | None:
         return None
     if any(outline is not largest and not _within(outline.bounds, largest.bounds) for outline in outlines):
         return None
-    reason = _reason(largest, len(outlines) > 1, page)
+    reason = _reason(largest, len(outlines) > 2, page)
     return Frame(largest, reason) if reason else None
 
 
@@ -103,8 +103,8 @@ def _reason(round_all: Outline, parts_inside: bool, page: complex | None) -> str
     left, bottom, right, top = round_all.bounds
     several = len(round_all.cutouts) > 1
     filled = sum(-loop.area for loop in round_all.cutouts) / round_all.outer.area
-    if parts_inside:
-        return "outlines with openings of their own lie in it"
+    if several and parts_inside:
+        return "several outlines with openings of their own lie in it"
     if several and page is not None and abs(complex(right - left, top - bottom) - page) < 0.01 * abs(page):
         return "it is as large as the page"
     if several and filled > _CROWDED:
