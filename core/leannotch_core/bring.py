@@ -41,10 +41,12 @@ def free_ids(taken: Iterable[str], parts: Sequence[FoundPart]) -> list[str]:
     return ids
 
 
-def brought_parts(project: Project, found: Sequence[FoundPart], stock: str) -> list[Part]:
-    """Parts of a drawing for a project. Raises `BrokenFile`."""
+def brought_parts(
+    project: Project, found: Sequence[FoundPart], stock: str, drawn_for: float | None = None
+) -> list[Part]:
+    """Parts of a drawing for a project; what was ``drawn_for`` a thickness follows the stock. Raises `BrokenFile`."""
     ids = free_ids((part.id for part in project.parts), found)
-    return [part_from(part, part_id, stock) for part, part_id in zip(found, ids, strict=True)]
+    return [part_from(part, part_id, stock, drawn_for) for part, part_id in zip(found, ids, strict=True)]
 
 
 def told(way: WayIn, found: Sequence[FoundPart], unit: str) -> dict[str, Any]:
@@ -77,12 +79,17 @@ def main(arguments: list[str]) -> int:
     parser.add_argument("--out", type=Path, required=True)
     parser.add_argument("--unit", choices=get_args(Unit), help="what the numbers of the file are, where it is mistaken")
     parser.add_argument("--join", type=_tolerance, default=0.01, help="ends this close are joined, in mm")
+    parser.add_argument(
+        "--follow", type=float, metavar="MM", help="slots and tabs drawn for this thickness follow the sheet"
+    )
     parser.add_argument("--json", action="store_true")
     asked = parser.parse_args(arguments)
     try:
         project, answers = Project(name=asked.out.name.partition(".")[0][:80] or "Brought"), []
         for path in asked.files:
-            answer = apart(_brought_apart, _bytes(path), path.name, asked.unit, asked.join, bounds=BRINGING)
+            answer = apart(
+                _brought_apart, _bytes(path), path.name, asked.unit, asked.join, asked.follow, bounds=BRINGING
+            )
             project = _with(project, answer)
             answers.append(answer["told"])
         asked.out.write_bytes(write_project(project))
@@ -100,17 +107,17 @@ def _tolerance(text: str) -> float:
     return value
 
 
-def _brought_apart(data: bytes, name: str, unit: Unit | None, join: float) -> dict[str, Any]:
+def _brought_apart(data: bytes, name: str, unit: Unit | None, join: float, follow: float | None) -> dict[str, Any]:
     """What a file gives, in plain JSON values: for a process of its own."""
     found = read(data, name)
     way = bring(found, Bringing(unit=unit, join=join))
     if not way.parts:
         raise BrokenFile(f"{name}: no closed outline was found. " + " ".join(way.notes))
-    parts = brought_parts(Project(name="Brought"), way.parts, "sheet")
+    parts = brought_parts(Project(name="Brought"), way.parts, "sheet", follow)
     return {
         "parts": [part.model_dump(mode="json") for part in parts],
         "told": told(way, way.parts, unit or found.drawing.unit),
-        "thickness": way.thickness,
+        "thickness": way.thickness or follow,
     }
 
 

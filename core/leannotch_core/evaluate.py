@@ -140,6 +140,7 @@ class _Evaluation:
         self._result.stocks[stock.id] = found
         self._reader.names[f"{stock.id}.thickness"] = found.thickness
         self._reader.names[f"{stock.id}.kerf"] = found.kerf
+        self._reader.names[f"{stock.id}.clearance"] = found.clearance[self._project.fit]
         if found.kerf >= found.thickness:
             self._reader.warn(
                 "kerf-over-thickness",

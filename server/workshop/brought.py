@@ -10,10 +10,11 @@ from leannotch_core.document.sizes import Size, length
 from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.chains import Chain
 from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.drawings.following import likely_thickness, places_of
 from leannotch_core.drawings.purposes import Purpose, key_of
 from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.sent import as_read, read_apart
-from leannotch_core.drawings.way_in import Bringing, Read, Unit, bring, scale_of, scaled
+from leannotch_core.drawings.way_in import Bringing, Read, Unit, WayIn, bring, scale_of, scaled
 from leannotch_core.edits.bring import BringParts
 from leannotch_core.geometry.loop import joined_bounds
 from leannotch_core.geometry.segment import Motion
@@ -43,6 +44,7 @@ class Choices(Schema):
     purposes: dict[str, Purpose] = Field(default={}, max_length=300)
     frame: bool | None = None
     mirrored: bool = False
+    drawn_for: float | None = Field(default=None, gt=0, le=50)
 
 
 class RowShown(Schema):
@@ -101,6 +103,15 @@ class FrameShown(Schema):
     path: str
 
 
+class FollowingShown(Schema):
+    """Slots and tabs that could follow the sheet: the thickness (mm) they seem drawn for, how many, and where."""
+
+    likely: float | None
+    slots: int
+    tabs: int
+    path: str
+
+
 class WayInShown(Schema):
     """A drawing as the choices have it; sizes and places in mm. ``unscaled`` is its width without the known length."""
 
@@ -117,6 +128,7 @@ class WayInShown(Schema):
     parts: list[FoundShown]
     mend: MendShown
     frame: FrameShown | None
+    following: FollowingShown
     texts: list[str]
     left_out: dict[str, int]
     hairlines: int
@@ -216,12 +228,26 @@ def look(file: BroughtFile, choices: Choices) -> WayInShown:
         )
         if way.frame
         else None,
+        following=_following(way, choices.drawn_for),
         texts=[text.words for text in drawing.texts],
         left_out=dict(drawing.left_out),
         hairlines=drawing.hairlines,
         beside=way.beside,
         notes=way.notes,
     )
+
+
+def _following(way: WayIn, drawn_for: float | None) -> FollowingShown:
+    outlines = [part.outline for part in way.parts]
+    likely = likely_thickness(outlines, way.thickness)
+    kinds: list[str] = []
+    path = ""
+    for outline in outlines if drawn_for else ():
+        for place in places_of(outline, drawn_for or 0):
+            kinds.append(place.kind)
+            sides = {place.first, place.second}
+            path += "".join(path_data([outline.loops[place.ring].segments[i]], closed=False) for i in sorted(sides))
+    return FollowingShown(likely=likely, slots=kinds.count("slot"), tabs=kinds.count("tab"), path=path)
 
 
 def _bringing(choices: Choices) -> Bringing:
@@ -297,6 +323,6 @@ def taking(file: BroughtFile, taken: Taking) -> BringParts:
     if not chosen:
         raise CannotApply("Nothing is chosen: choose the parts that are to be taken.")
     try:
-        return BringParts(file=file.name, parts=brought_parts(document, chosen, taken.stock))
+        return BringParts(file=file.name, parts=brought_parts(document, chosen, taken.stock, taken.choices.drawn_for))
     except BrokenFile as error:
         raise CannotApply(str(error)) from error

@@ -2,6 +2,8 @@
 
 import re
 
+import pytest
+import shapely
 from leannotch_core.drawings.svg import read_svg
 from leannotch_core.proof.sweep import prove
 from playwright.sync_api import expect
@@ -36,8 +38,12 @@ def test_a_badly_drawn_sheet_comes_in_and_goes_out_proved(maker, page):
     page.get_by_role("button", name="Back to the size of the file").click()
     expect(page.get_by_role("button", name="Part 1 × 6")).to_contain_text("70 × 26 mm")
 
+    page.get_by_text("It seems drawn for a sheet of 3 mm").click()
+    expect(page.get_by_text("6 slots and notches will follow the thickness of the stock")).to_be_visible()
     page.get_by_role("button", name="Take all 9 parts").click()
     expect(maker.facts()).to_contain_text("9 parts not laid out")
+    maker.part("Part 2")
+    expect(page.get_by_label("6 slots are wide")).to_have_value("thickness + clearance")
     maker.station("Lay out")
     choose(page.get_by_label("Look for"), "2 seconds")
     page.get_by_role("region", name="Layout").get_by_role("button", name="Lay out").click()
@@ -53,3 +59,9 @@ def test_a_badly_drawn_sheet_comes_in_and_goes_out_proved(maker, page):
     # The lines to write on, beside the letters of the names.
     lengths = [line.segments[0].length for line in drawing.lines if line.layer == "score"]
     assert sum(abs(length - 46) < 0.01 for length in lengths) == 6
+    # Slots drawn for 3 mm are as wide as the library's birch of 3.07 with its clearance for glue of 0.1.
+    board = next(p.shape for p in pieces if p.holes == 6)
+    slots = [shapely.Polygon(ring).bounds for ring in board.interiors]
+    assert [min(right - left, top - bottom) for left, bottom, right, top in slots] == pytest.approx(
+        [3.17] * 6, abs=0.002
+    )

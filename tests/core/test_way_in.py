@@ -7,14 +7,22 @@ import math
 
 import ezdxf
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.bring import main
+from leannotch_core.drawings.following import likely_thickness
+from leannotch_core.drawings.svg import read_svg
 from leannotch_core.drawings.taken import part_from
 from leannotch_core.drawings.way_in import Bringing, bring, read
+from leannotch_core.edits.command import apply
+from leannotch_core.edits.part import MirrorPart
 from leannotch_core.evaluate import evaluate
-from leannotch_core.machining.plan import marks
+from leannotch_core.handover.svg import write_svg
+from leannotch_core.layout.nest import nest
+from leannotch_core.machining.plan import marks, plan_sheet
 from leannotch_core.project import read_project
+from leannotch_core.proof.sweep import prove
 
 from ..projects import ROOT, project, stock
 
@@ -127,3 +135,83 @@ def test_a_badly_drawn_sheet_is_brought_from_the_shell_and_its_mends_are_told(tm
     assert [part.count for part in document.parts] == [6, 1, 2] and not evaluate(document).errors
     assert main([str(tmp_path / "none.dxf"), "--out", str(out)]) == 2
     assert read_project(out.read_bytes()) == document
+
+
+# Slots and tabs that follow the sheet
+
+RIGHT = [(0, 0), (120, 0), (120, 20), (123, 20), (123, 40), (120, 40), (120, 60)]
+BOARD = [*RIGHT, (63, 60), (63, 30), (60, 30), (60, 60), (0, 60)]
+
+
+def board(space, _):
+    """120 x 60 with a tab of 3 on the right, a notch of 3 from above, and a slot of 3 x 20."""
+    space.add_lwpolyline(BOARD, close=True)
+    space.add_lwpolyline([(20, 15), (40, 15), (40, 18), (20, 18)], close=True)
+
+
+@settings(max_examples=30)
+@given(
+    st.integers(100, 900).map(lambda n: n / 100), st.sampled_from(["0", "0.1", "0.25"]), st.sampled_from([0.0, 37.0])
+)
+def test_slots_and_tabs_that_were_drawn_for_another_sheet_are_as_wide_and_long_as_this_one(thick, clearance, turn):
+    def draw(space, document):
+        board(space, document)
+        for entity in space:
+            entity.rotate_z(math.radians(turn))
+
+    found = bring(dxf(draw), Bringing()).parts[0]
+    part = part_from(found, "board", "ply", 3.0)
+    assert sorted(place.kind for place in part.shape.follows) == ["slot", "slot", "tab"]
+    document = project([part.model_dump()], [], [stock("ply", (str(thick),), glue=clearance)])
+    result = evaluate(document)
+    assert not result.errors
+    width, tab = thick + float(clearance), thick
+    # By hand: the notch and the slot give way on both sides, the tab reaches further, and nothing else moves.
+    area = 120 * 60 - 30 * width - 20 * width + 20 * tab
+    assert result.parts["board"].outline.area == pytest.approx(area, abs=0.02)
+    plain = evaluate(
+        project(
+            [{**part.model_dump(), "shape": {**part.shape.model_dump(), "follows": []}}], [], [stock("ply", ("3",))]
+        )
+    )
+    corners_now, before = ([s.start for s in r.parts["board"].outline.outer] for r in (result, plain))
+    still = sum(abs(a - b) < 1e-6 for a, b in zip(corners_now, before, strict=True))
+    assert still >= 6
+
+
+def test_a_slot_that_follows_keeps_the_side_that_is_told_and_its_place_in_the_mirror():
+    part = part_from(bring(dxf(board), Bringing()).parts[0], "board", "ply", 3.0)
+    notch = next(i for i, p in enumerate(part.shape.follows) if p.kind == "slot" and p.ring == 0)
+    for stays, sides in (("middle", {59, 64}), ("first", {63, 58}), ("second", {60, 65})):
+        follows = list(part.shape.follows)
+        follows[notch] = follows[notch].model_copy(update={"stays": stays, "size": {"text": "5", "unit": "mm"}})
+        shape = part.shape.model_copy(update={"follows": follows}).model_dump()
+        one = {**part.model_dump(), "shape": shape}
+        for document, flip in (
+            (project([one]), False),
+            (apply(project([one]), MirrorPart(do="mirror part", id="board")), True),
+        ):
+            outline = evaluate(document).parts["board"].outline
+            left, _, right, _ = outline.bounds
+            at = {round(s.start.real - left, 3) for s in outline.outer if abs(s.start.imag - 30) < 1e-6}
+            assert at == ({round(right - left - x, 3) for x in sides} if flip else sides), stays
+
+
+def test_the_thickness_that_a_drawing_was_made_for_is_guessed_from_its_slots():
+    outlines = [part.outline for part in bring(dxf(board), Bringing()).parts]
+    assert likely_thickness(outlines, None) == 3
+    assert likely_thickness(outlines[:0], None) is None
+
+
+def test_an_exported_slot_is_as_wide_as_the_sheet_in_hand_when_it_is_cut():
+    """A drawn-for-3 file on sheets of 3.07 and 5.6 mm (common practice, no source), measured on the swept file."""
+    for thick in ("3.07", "5.6"):
+        part = part_from(bring(dxf(board), Bringing()).parts[0], "board", "birch", 3.0)
+        document = project([part.model_dump()], [], [stock("birch", (thick,), kerf="0.2", glue="0.1")])
+        result = evaluate(document)
+        laid = document.model_copy(update={"layout": next(iter(nest(document, result, 0))).layout})
+        drawing = read_svg(write_svg(plan_sheet(laid, result, 0), laid.hand_over))
+        piece = next(p for p in prove(drawing, 0.2).pieces if p.kind == "part" and p.holes == 1)
+        slot = shapely.Polygon(piece.shape.interiors[0])
+        sides = sorted((slot.bounds[2] - slot.bounds[0], slot.bounds[3] - slot.bounds[1]))
+        assert sides == pytest.approx([float(thick) + 0.1, 20], abs=2e-3)

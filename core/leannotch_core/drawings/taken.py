@@ -7,12 +7,13 @@ from collections.abc import Sequence
 
 from ..document.limits import MOST_VERTICES
 from ..document.sizes import Size
-from ..geometry.loop import Loop
-from ..geometry.segment import Arc, Segment
+from ..geometry.loop import Loop, Outline
+from ..geometry.segment import Arc, Segment, cross
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
-from ..parts.shapes.brought import Brought, BroughtLine, Ring, Vertex
+from ..parts.shapes.brought import Brought, BroughtLine, Following, Ring, Vertex
 from .drawing import BrokenFile
+from .following import Place, places_of
 from .recognised import FoundPart, PartLine
 from .way_in import placed
 
@@ -44,8 +45,11 @@ def _halves(segment: Segment) -> tuple[Segment, ...]:
     return segment.between(segment.start, middle), segment.between(middle, segment.end)
 
 
-def part_from(found: FoundPart, part_id: str, stock: str) -> Part:
-    """A part of a drawing as a part of a project, as large as it was drawn. Raises `BrokenFile`."""
+def part_from(found: FoundPart, part_id: str, stock: str, drawn_for: float | None = None) -> Part:
+    """A part of a drawing as a part of a project, as large as it was drawn. Raises `BrokenFile`.
+
+    Slots and tabs that were ``drawn_for`` a thickness (mm) follow that of the stock from then on.
+    """
     outline, lines = placed(found)
     left, bottom, right, top = outline.bounds
     if min(right - left, top - bottom) < SMALLEST:
@@ -67,9 +71,49 @@ def part_from(found: FoundPart, part_id: str, stock: str) -> Part:
         name=found.name,
         stock=stock,
         count=found.count,
-        shape=Brought(width=width, height=height, rings=rings, on_it=scored),
+        shape=Brought(
+            width=width,
+            height=height,
+            rings=rings,
+            on_it=scored,
+            follows=_follows(outline, drawn_for) if drawn_for else [],
+        ),
         cutouts=pockets,
     )
+
+
+def _follows(outline: Outline, thickness: float) -> list[Following]:
+    found = []
+    for place in places_of(outline, thickness):
+        segments = outline.loops[place.ring].segments
+        index = _vertices(segments)
+        drawn = _drawn(segments, place)
+        size = "thickness + clearance" if place.kind == "slot" else "thickness"
+        found.append(
+            Following(
+                kind=place.kind,
+                ring=place.ring,
+                first=index[place.first],
+                second=index[place.second],
+                drawn=round(drawn, 6),
+                size=Size(text=size),
+            )
+        )
+    return found
+
+
+def _vertices(segments: Sequence[Segment]) -> list[int]:
+    """At which vertex of the ring each segment begins: arcs of more than half a turn have two."""
+    counts = [len(_halves(segment)) for segment in segments]
+    return [sum(counts[:i]) for i in range(len(segments))]
+
+
+def _drawn(segments: Sequence[Segment], place: Place) -> float:
+    """How wide a slot, or how long a tab, is in the drawing."""
+    if place.kind == "tab":
+        return segments[place.first - 1].length
+    first, second = segments[place.first], segments[place.second]
+    return abs(cross(first.start_tangent, second.start - first.start))
 
 
 def _line(line: PartLine) -> BroughtLine:

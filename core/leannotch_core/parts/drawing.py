@@ -93,7 +93,9 @@ def draw_part(part: Part, stock: StockFacts, beyond: Beyond, reader: Reader) -> 
 class _Drawing:
     def __init__(self, part: Part, stock: StockFacts, beyond: Beyond, reader: Reader) -> None:
         self._part, self._stock, self._beyond, self._reader = part, stock, beyond, reader
-        self._names: dict[str, float] = {**reader.names, "thickness": stock.thickness, "kerf": stock.kerf}
+        clearance = reader.names.get(f"{part.stock}.clearance", 0.0)
+        own = {"thickness": stock.thickness, "kerf": stock.kerf, "clearance": clearance}
+        self._names: dict[str, float] = {**reader.names, **own}
         self._extent = 0j
 
     def run(self) -> DrawnPart | None:

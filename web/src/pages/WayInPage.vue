@@ -11,6 +11,7 @@ import { tint } from '../look/tint'
 import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 import { useLook } from '../wayin/look'
+import FollowsOfIt from '../wayin/FollowsOfIt.vue'
 import MendsOfIt from '../wayin/MendsOfIt.vue'
 import PartsOfIt from '../wayin/PartsOfIt.vue'
 import RowsOfIt from '../wayin/RowsOfIt.vue'
@@ -93,6 +94,8 @@ async function take(): Promise<void> {
       <FoldSection title="What each line is for" name="way-in-rows"><RowsOfIt :look="look" /></FoldSection>
       <h2>Which parts there are</h2>
       <PartsOfIt :look="look" :chosen="chosen" @choose="choose" />
+      <h2>They follow the sheet</h2>
+      <FollowsOfIt :look="look" />
       <p v-if="workshop.document && !workshop.document.stocks.length" class="why">There is no stock yet to cut them from. <ActButton @click="router.push(`/projects/${slug}/measure`)">Measure one first</ActButton></p>
       </div>
       <TakeIt :shown="shown" :chosen="chosen" :stock="stock?.id ?? null" :going="going" @stock="(one) => (stockId = one)" @take="take" />

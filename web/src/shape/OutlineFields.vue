@@ -9,6 +9,7 @@ import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
 import BringOutline from './BringOutline.vue'
+import FollowFields from './FollowFields.vue'
 import KnotFields from './KnotFields.vue'
 
 /** The outline that a part begins with: its shape, corners or points, and how far it is grown. */
@@ -79,6 +80,7 @@ function value(path: string): number | undefined {
   </div>
   <BringOutline v-if="own" :key="part.id" :part="part" />
   <KnotFields v-if="shown?.knots.length" :knots="shown.knots" :save="(knots) => edits.edit({ do: 'reshape curve', id: part.id, knots })" />
+  <FollowFields v-if="part.shape.kind === 'brought'" :part="part" :put-part="putPart" />
   <SizeField label="Grown by (minus shrinks)" :size="part.rim.by" :value="value('rim')" :save="(by) => putRim({ by })" />
   <ChoiceField v-if="part.rim.by.text !== '0'" label="its corners stay" :value="part.rim.corners" :options="['sharp', 'round']" :save="(corners) => void edits.told(putRim({ corners }))" />
 </template>

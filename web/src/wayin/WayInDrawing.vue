@@ -29,6 +29,7 @@ const drawnAs = (purpose: string): string => purpose.replace(' ', '-')
         <path v-for="row in shown.rows" :key="row.key" class="row" :class="drawnAs(row.purpose)" :d="row.path" vector-effect="non-scaling-stroke" />
         <path v-for="row in shown.rows" :key="`g${row.key}`" class="grab" :d="row.path" vector-effect="non-scaling-stroke" @click="press($event, view)" />
         <path class="open" :d="shown.mend.open_path" vector-effect="non-scaling-stroke" />
+        <path class="follows" :d="shown.following.path" vector-effect="non-scaling-stroke" />
         <path v-if="line" class="known" :d="line" vector-effect="non-scaling-stroke" />
       </g>
       <circle v-for="(end, index) in shown.mend.ends" :key="`e${index}`" class="end" :cx="view.toScreen(end.x, 0).x" :cy="view.toScreen(0, end.y).y" r="4" />
@@ -49,6 +50,7 @@ path { fill: none; stroke-width: 1; }
 .grab { stroke: transparent; stroke-width: 9; pointer-events: stroke; cursor: crosshair; }
 .frame { stroke: var(--soft-ink); stroke-dasharray: 12 6; pointer-events: none; }
 .open { stroke: var(--wrong); stroke-width: 2; pointer-events: none; }
+.follows { stroke: var(--accent); stroke-width: 2.5; pointer-events: none; }
 .known { stroke: var(--accent); stroke-width: 4; pointer-events: none; }
 .end { fill: var(--paper); stroke: var(--wrong); stroke-width: 1.5; pointer-events: none; }
 .unclear { fill: none; stroke: var(--wrong); stroke-width: 2; stroke-dasharray: 3 2; pointer-events: none; }

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import cmath
+from collections import defaultdict
 from collections.abc import Sequence
 from typing import Annotated, Literal, Self
 
-from pydantic import Field, field_validator
+from pydantic import Field, field_validator, model_validator
 
 from ...document.limits import MOST_VERTICES
 from ...document.model import Millimetres, Model
-from ...document.sizes import Unit, positive, shown, typed_in
+from ...document.sizes import Size, Unit, positive, shown, typed_in
 from ...geometry.biarc import arcs_along
 from ...geometry.biarc import ellipse as ellipse_curve
 from ...geometry.loop import Bounds, Loop, Outline, joined_bounds
@@ -44,6 +45,22 @@ class BroughtLine(Model):
     places: Ring
 
 
+class Following(Model):
+    """A slot or tab of a ring that follows the sheet: a slot is as wide, a tab as long as ``size`` says.
+
+    ``first`` and ``second`` are the slot's flanks, or both the end of the tab, by the vertex that they begin at;
+    ``drawn`` (mm) is what the drawing has. ``stays`` is what of a slot does not move.
+    """
+
+    kind: Literal["slot", "tab"]
+    ring: int = Field(ge=0, le=MOST_VERTICES)
+    first: int = Field(ge=0, le=MOST_VERTICES)
+    second: int = Field(ge=0, le=MOST_VERTICES)
+    drawn: Millimetres
+    size: Size
+    stays: Literal["middle", "first", "second"] = "middle"
+
+
 class Brought(BaseOutline, BaseHole):
     """An outline from a drawing, stretched to fill ``width`` x ``height``: its outer ring, then its openings.
 
@@ -53,6 +70,15 @@ class Brought(BaseOutline, BaseHole):
     kind: Literal["brought"] = "brought"
     rings: list[Ring] = Field(min_length=1, max_length=MOST_VERTICES // 2)
     on_it: list[BroughtLine] = Field(default=[], max_length=MOST_VERTICES // 2)
+    follows: list[Following] = Field(default=[], max_length=400)
+
+    @model_validator(mode="after")
+    def _follows_what_is_there(self) -> Self:
+        for place in self.follows:
+            known = len(self.rings[place.ring]) if place.ring < len(self.rings) else 0
+            if max(place.first, place.second) >= known:
+                raise ValueError("a place that follows the sheet is not on its outline")
+        return self
 
     @classmethod
     def begun(cls, unit: Unit) -> Self:
@@ -90,7 +116,9 @@ class Brought(BaseOutline, BaseHole):
             line.model_copy(update={"places": _mirrored(line.places) if line.closed else _turned(line.places)})
             for line in self.on_it
         ]
-        return self.model_copy(update={"rings": [_mirrored(ring) for ring in self.rings], "on_it": on_it})
+        follows = [_mirrored_place(place, len(self.rings[place.ring])) for place in self.follows]
+        rings = [_mirrored(ring) for ring in self.rings]
+        return self.model_copy(update={"rings": rings, "on_it": on_it, "follows": follows})
 
     def drawn_on(self, extent: Extent) -> tuple[LineShape, ...]:
         if not self.on_it:
@@ -123,15 +151,35 @@ class Brought(BaseOutline, BaseHole):
     def islands(self, outlines: tuple[Outline, ...]) -> int:
         return len(self.rings) - 1
 
+    def _following(self, pen: Pen, scale: float) -> list[list[tuple[Point, float]]] | None:
+        """The rings with every place that follows the sheet as wide or long as its size says, nothing else moved."""
+        rings = self._rings()
+        moved: dict[tuple[int, int], Point] = defaultdict(complex)
+        for number, place in enumerate(self.follows):
+            size = pen.read(f"follows/{number}/size", place.size, positive, f"{place.kind} {number + 1}")
+            if size is None:
+                return None
+            ring = rings[place.ring]
+            for at, by in _moves(place, ring, size / scale - place.drawn):
+                for vertex in (at, (at + 1) % len(ring)):
+                    moved[place.ring, vertex] += by
+        return [
+            [(point + moved.get((r, v), 0), bulge) for v, (point, bulge) in enumerate(ring)]
+            for r, ring in enumerate(rings)
+        ]
+
     def _rings(self) -> list[list[tuple[Point, float]]]:
         return [[(complex(v.x, v.y), v.bulge) for v in ring] for ring in self.rings]
 
     def outline(self, pen: Pen, extent: Extent) -> list[Loop] | None:
         width, height = extent.width, extent.height
+        rings = self._following(pen, width / self.drawn.real) if self.follows else self._rings()
         try:
-            loops = brought(pen.name, width, height, self._rings())
+            loops = brought(pen.name, width, height, rings, self._box()) if rings else None
         except Crossing as error:
             pen.error("crosses-itself", str(error), "knots")
+            return None
+        if loops is None:
             return None
         drawn = self.drawn
         as_wide = height * drawn.real / drawn.imag
@@ -144,6 +192,30 @@ class Brought(BaseOutline, BaseHole):
                 *([] if pen.kept else [pen.set(f"Make it {shown(as_wide)} wide", "width", f"{as_wide:.4f}")]),
             )
         return [loop.moved(Motion(shift=complex(width, height) / 2)) for loop in loops]
+
+
+def _moves(place: Following, ring: Sequence[tuple[Point, float]], more: float) -> list[tuple[int, Point]]:
+    """Which sides of a ring move, and how, so that a place becomes ``more`` mm wider or longer."""
+
+    def outward(at: int) -> Point:
+        """Away from the material of a slot's flank, or from that of a tab's end, lies to the right of a side."""
+        along = ring[(at + 1) % len(ring)][0] - ring[at][0]
+        return -1j * along / abs(along) if abs(along) > 1e-9 else 0j
+
+    if place.kind == "tab":
+        return [(place.first, outward(place.first) * more)]
+    shares = {"middle": (0.5, 0.5), "first": (0.0, 1.0), "second": (1.0, 0.0)}[place.stays]
+    return [
+        (at, -outward(at) * more * share)
+        for at, share in zip((place.first, place.second), shares, strict=True)
+        if share
+    ]
+
+
+def _mirrored_place(place: Following, count: int) -> Following:
+    """A side that ran from one vertex to the next runs back in the mirror, and begins at what was its end."""
+    first, second = (count - 2 - at if at < count - 1 else count - 1 for at in (place.first, place.second))
+    return place.model_copy(update={"first": first, "second": second})
 
 
 def _mirrored(ring: Ring) -> Ring:
@@ -161,15 +233,23 @@ def _turned(places: Ring) -> Ring:
 ALIKE = 0.0005
 
 
-def brought(shape: str, width: float, height: float, rings: Sequence[Sequence[tuple[Point, float]]]) -> list[Loop]:
-    """An outline that was drawn elsewhere, about the origin and stretched to fill ``width`` x ``height`` mm.
+def brought(
+    shape: str,
+    width: float,
+    height: float,
+    rings: Sequence[Sequence[tuple[Point, float]]],
+    box: Bounds | None = None,
+) -> list[Loop]:
+    """An outline that was drawn elsewhere, about the origin and stretched so that ``box`` fills ``width`` x ``height``.
+
+    Sizes are in mm; the box is by default that of the outline.
 
     Rings are vertices with the bulge of the segment that begins there; the first is the outer one and comes out
     counter-clockwise. Arcs stay arcs where both ways are stretched alike. Raises `Crossing`.
     """
     source = Source(shape, "wall")
     drawn = [_ring(ring, source) for ring in rings]
-    left, bottom, right, top = drawn[0].bounds
+    left, bottom, right, top = box or drawn[0].bounds
     if right - left < 1e-6 or top - bottom < 1e-6:
         raise Crossing("all its points lie on one line")
     middle = complex(left + right, bottom + top) / 2
