@@ -101,6 +101,12 @@ def test_what_nobody_sees_is_left_out_and_what_is_seen_stands_where_it_is_seen(b
     assert any("nobody sees" in note for note in drawing.notes) == (unseen > 0)
 
 
+def test_what_the_drawing_itself_says_of_fill_and_line_holds_for_all_of_it():
+    lined = 'width="100mm" viewBox="0 0 100 100" fill="none" stroke="red"'
+    drawing = read_svg(svg("<path d='M20 20h60v60H20'/>", lined))
+    assert [(len(line.segments), line.colour) for line in drawing.lines] == [(3, "#ff0000")]
+
+
 def test_a_filled_path_is_closed_and_keeps_its_openings():
     """A ring without a Z in it, as icons are drawn: by hand 60² less 20²."""
     shape = bring_outline(svg('<path d="M20 20h60v60H20M40 40v20h20V40"/>')).shape

@@ -90,6 +90,7 @@ def place_of(document, part_id):
 
 KNOTS = [{"x": 0, "y": 0}, {"x": 90, "y": 0}, {"x": 40, "y": 60}]
 BROUGHT = {"width": "80", "height": "50", "rings": [[{"x": 0, "y": 0}, {"x": 80, "y": 0}, {"x": 80, "y": 50}]]}
+LID = {"id": "kit_lid", "name": "Lid", "stock": "ply", "shape": {"kind": "brought", **BROUGHT}}
 PUT = {"part": "floor", "copy_number": 1, "sheet": 0, "turn": 0}
 
 #: Every command: what is asked, what its step is called, and what then holds.
@@ -176,6 +177,11 @@ DONE = [
         {"do": "bring outline", "id": "floor", "outline": BROUGHT},
         "Floor drawn from a file",
         lambda d: d.part("floor").shape.kind == "brought",
+    ),
+    (
+        {"do": "bring parts", "file": "kit.dxf", "parts": [LID]},
+        "1 part brought from kit.dxf",
+        lambda d: d.part("kit_lid") is not None and d.part("kit_lid").shape.kind == "brought",
     ),
     ({"do": "remove part", "id": "floor"}, "Floor removed", lambda d: d.part("floor") is None),
     (

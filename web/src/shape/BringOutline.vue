@@ -43,7 +43,7 @@ async function taken(file: File): Promise<string[]> {
   <FileField label="Outline from a file (SVG, DXF)" accept=".svg,.dxf,image/svg+xml" :take="bring" />
   <p v-if="reading" class="notes" role="status">Reading {{ reading }} …</p>
   <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
-  <ul v-if="notes.length" class="notes" role="status"><li v-for="note in notes" :key="note">{{ note }}</li></ul>
+  <div v-if="notes.length" role="status"><ul class="notes"><li v-for="note in notes" :key="note">{{ note }}</li></ul></div>
 </template>
 
 <style scoped>

@@ -34,7 +34,7 @@ def read_svg(data: bytes, most: int = MOST_READ) -> Drawing:
     drawing = Drawing(most=most)
     drawing.says = next((e.text for e in root if _tag(e) == "desc"), "") or ""
     size, to_mm = _read_size(root, drawing)
-    _Reading(root, drawing).group(root, _Here(to_mm, size, Style()))
+    _Reading(root, drawing).whole(_Here(to_mm, size, Style()))
     drawing.tell_left_out()
     return drawing
 
@@ -113,11 +113,15 @@ class _Here:
 
 class _Reading:
     def __init__(self, root: Element, drawing: Drawing) -> None:
-        self._drawing, self._sheet = drawing, Sheet(root)
+        self._drawing, self._sheet, self._root = drawing, Sheet(root), root
         self._by_id: dict[str, Element] = {}
         for element in root.iter():
             if name := element.get("id"):
                 self._by_id.setdefault(name, element)
+
+    def whole(self, here: _Here) -> None:
+        """Reads all, drawn as the drawing itself says."""
+        self.group(self._root, replace(here, style=self._sheet.style(self._root, here.style)))
 
     def group(self, element: Element, here: _Here) -> None:
         for child in element:
