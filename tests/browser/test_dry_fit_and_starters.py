@@ -180,7 +180,8 @@ def test_a_box_joins_the_project_its_lid_comes_on_last_and_it_goes_again(maker, 
 
 
 WING = """<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="60mm" viewBox="0 0 90 60"
- fill="none" stroke="black"><path d="M0 60 A45 45 0 0 1 90 60 Z"/><circle cx="30" cy="45" r="5"/><path d="M5 5 L20 5"/></svg>"""
+ fill="none" stroke="black"><path d="M0 60 A45 45 0 0 1 90 60 Z"/><circle cx="30" cy="45" r="5"/>
+<path d="M5 5 L20 5"/></svg>"""
 
 
 def test_a_silhouette_is_brought_from_a_file_and_handed_over_as_it_was_drawn(maker, page, tmp_path):
