@@ -15,6 +15,8 @@ from .document.sizes import Size
 from .document.stock import Stock
 from .drawings.apart import Bounds, apart
 from .drawings.drawing import BrokenFile
+from .drawings.meshes.reader import Cut
+from .drawings.purposes import thickness_named
 from .drawings.recognised import FoundPart
 from .drawings.taken import part_from
 from .drawings.way_in import Bringing, Unit, WayIn, bring, read
@@ -49,6 +51,11 @@ def brought_parts(
     return [part_from(part, part_id, stock, drawn_for) for part, part_id in zip(found, ids, strict=True)]
 
 
+def thickness_of(part: FoundPart) -> float | None:
+    """The thickness (mm) that the layer of a part names."""
+    return thickness_named(part.outline.outer.segments[0].source.shape)
+
+
 def told(way: WayIn, found: Sequence[FoundPart], unit: str) -> dict[str, Any]:
     """What a drawing gave, in mm, one entry for each distinct part."""
     parts = []
@@ -64,7 +71,7 @@ def told(way: WayIn, found: Sequence[FoundPart], unit: str) -> dict[str, Any]:
                 "area": part.outline.area,
                 "openings": len(part.outline.cutouts),
                 "pockets": pockets,
-                "thickness": way.thickness,
+                "thickness": thickness_of(part) or way.thickness,
             }
         )
     mend = way.mend
@@ -79,6 +86,11 @@ def main(arguments: list[str]) -> int:
     parser.add_argument("--out", type=Path, required=True)
     parser.add_argument("--unit", choices=get_args(Unit), help="what the numbers of the file are, where it is mistaken")
     parser.add_argument("--join", type=_tolerance, default=0.01, help="ends this close are joined, in mm")
+    how = parser.add_mutually_exclusive_group()
+    how.add_argument("--height", type=float, metavar="MM", help="cut a mesh at this height, square to z")
+    how.add_argument(
+        "--flat", action="store_true", help="lay a mesh's plates flat, as is done unless a height is given"
+    )
     parser.add_argument(
         "--follow", type=float, metavar="MM", help="slots and tabs drawn for this thickness follow the sheet"
     )
@@ -88,7 +100,14 @@ def main(arguments: list[str]) -> int:
         project, answers = Project(name=asked.out.name.partition(".")[0][:80] or "Brought"), []
         for path in asked.files:
             answer = apart(
-                _brought_apart, _bytes(path), path.name, asked.unit, asked.join, asked.follow, bounds=BRINGING
+                _brought_apart,
+                _bytes(path),
+                path.name,
+                asked.unit,
+                asked.join,
+                asked.follow,
+                asked.height,
+                bounds=BRINGING,
             )
             project = _with(project, answer)
             answers.append(answer["told"])
@@ -107,40 +126,46 @@ def _tolerance(text: str) -> float:
     return value
 
 
-def _brought_apart(data: bytes, name: str, unit: Unit | None, join: float, follow: float | None) -> dict[str, Any]:
+def _brought_apart(
+    data: bytes, name: str, unit: Unit | None, join: float, follow: float | None, height: float | None
+) -> dict[str, Any]:
     """What a file gives, in plain JSON values: for a process of its own."""
-    found = read(data, name)
+    found = read(data, name, cut=None if height is None else Cut("z", height))
     way = bring(found, Bringing(unit=unit, join=join))
     if not way.parts:
         raise BrokenFile(f"{name}: no closed outline was found. " + " ".join(way.notes))
     parts = brought_parts(Project(name="Brought"), way.parts, "sheet", follow)
     return {
         "parts": [part.model_dump(mode="json") for part in parts],
+        "thicknesses": [thickness_of(part) or way.thickness or follow for part in way.parts],
         "told": told(way, way.parts, unit or found.drawing.unit),
-        "thickness": way.thickness or follow,
     }
 
 
 def _with(project: Project, answer: dict[str, Any]) -> Project:
-    """The project with the parts of one more file, on a stock as thick as the file says, or 3 mm."""
-    thickness = f"{answer['thickness'] or 3:g}"
-    stock = next((known for known in project.stocks if known.nominal.text == thickness), None)
-    if stock is None:
-        number = len(project.stocks) + 1
-        begun = Stock.begun(f"sheet_{number}" if number > 1 else "sheet", f"{thickness} mm sheet")
-        stock = begun.model_copy(update={"nominal": Size(text=thickness)})
-        project = project.model_copy(update={"stocks": [*project.stocks, stock]})
-    known = {part.id for part in project.parts}
-    fresh = []
-    for raw in answer["parts"]:
+    """The project with the parts of one more file, each on a stock as thick as the file says, or 3 mm."""
+    for raw, thickness in zip(answer["parts"], answer["thicknesses"], strict=True):
+        project, stock = _on_stock(project, f"{thickness or 3:g}")
         part = Part.model_validate(raw)
+        known = {other.id for other in project.parts}
         number, part_id = 1, part.id
         while part_id in known:
             number += 1
             part_id = f"{part.id}_{number}"
-        known.add(part_id)
-        fresh.append(part.model_copy(update={"id": part_id, "stock": stock.id}))
-    return project.model_copy(update={"parts": [*project.parts, *fresh]})
+        fresh = part.model_copy(update={"id": part_id, "stock": stock})
+        project = project.model_copy(update={"parts": [*project.parts, fresh]})
+    return project
+
+
+def _on_stock(project: Project, thickness: str) -> tuple[Project, str]:
+    """The project with a stock of a nominal thickness, and its id."""
+    stock = next((known for known in project.stocks if known.nominal.text == thickness), None)
+    if stock is not None:
+        return project, stock.id
+    number = len(project.stocks) + 1
+    begun = Stock.begun(f"sheet_{number}" if number > 1 else "sheet", f"{thickness} mm sheet")
+    stock = begun.model_copy(update={"nominal": Size(text=thickness)})
+    return project.model_copy(update={"stocks": [*project.stocks, stock]}), stock.id
 
 
 def _sentences(answers: list[dict[str, Any]]) -> str:

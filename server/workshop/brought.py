@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from functools import lru_cache
 
-from leannotch_core.bring import brought_parts
+from leannotch_core.bring import brought_parts, thickness_of
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sizes import Size, length
 from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.chains import Chain
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.following import likely_thickness, places_of
+from leannotch_core.drawings.formats import is_mesh
+from leannotch_core.drawings.meshes.reader import Axis
 from leannotch_core.drawings.purposes import Purpose, key_of
 from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.sent import as_read, read_apart
@@ -19,6 +21,8 @@ from leannotch_core.edits.bring import BringParts
 from leannotch_core.geometry.loop import joined_bounds
 from leannotch_core.geometry.segment import Motion
 from leannotch_core.handover.svg import path_data
+from leannotch_core.project import Project as Document
+from leannotch_core.stock import facts
 from ninja import Schema
 from pydantic import Field
 
@@ -34,8 +38,25 @@ class KnownLength(Schema):
     should: Size
 
 
+class CutThrough(Schema):
+    """A cut through a mesh: square to an axis, at a height in mm; None is half way up."""
+
+    axis: Axis = "z"
+    height: float | None = Field(default=None, ge=-1e5, le=1e5)
+
+
+class CutShown(Schema):
+    """Where a mesh is cut, and from where to where it reaches, in mm."""
+
+    height: float
+    low: float
+    high: float
+
+
 class Choices(Schema):
-    """How a drawing is taken apart; ``known`` is a length that scales it."""
+    """How a drawing is taken apart; ``known`` is a length that scales it, ``cut`` a mesh's, which else is laid flat."""
+
+    cut: CutThrough | None = None
 
     unit: Unit | None = None
     known: KnownLength | None = None
@@ -70,6 +91,7 @@ class FoundShown(Schema):
     openings: int
     lines: int
     pockets: int
+    thickness: float | None
     path: str
     copies: str
 
@@ -117,6 +139,8 @@ class WayInShown(Schema):
 
     id: int
     name: str
+    is_mesh: bool
+    cut: CutShown | None
     unit: str
     unit_stated: bool
     scale: float
@@ -157,26 +181,28 @@ def keep(project: Project, name: str, data: bytes) -> BroughtFile:
     """Keeps a file with a project, once it is known that it can be read. Raises `BrokenFile`."""
     sent = apart(read_apart, data, name)
     kept = BroughtFile.objects.create(project=project, name=name, data=data)
-    _known(kept.id).append(as_read(sent, name))
+    _known(kept.id, None, None).append(as_read(sent, name))
     return kept
 
 
 @lru_cache(maxsize=8)
-def _known(file_id: int) -> list[Read]:
+def _known(file_id: int, axis: Axis | None, height: float | None) -> list[Read]:
     """The drawing of a file, once it was read."""
     return []
 
 
-def read_of(file: BroughtFile) -> Read:
-    known = _known(file.id)
+def read_of(file: BroughtFile, cut: CutThrough | None) -> Read:
+    """Raises `BrokenFile`."""
+    how = (cut.axis, cut.height) if cut else (None, None)
+    known = _known(file.id, *how)
     if not known:
-        known.append(as_read(apart(read_apart, bytes(file.data), file.name), file.name))
+        known.append(as_read(apart(read_apart, bytes(file.data), file.name, *how), file.name))
     return known[0]
 
 
 def look(file: BroughtFile, choices: Choices) -> WayInShown:
     """A drawing by a maker's choices. Raises `BrokenFile`."""
-    found = read_of(file)
+    found = read_of(file, choices.cut)
     way = bring(found, _bringing(choices))
     scale = scale_of(found, _bringing(choices))
     drawing, mend = found.drawing, way.mend
@@ -186,6 +212,8 @@ def look(file: BroughtFile, choices: Choices) -> WayInShown:
     return WayInShown(
         id=file.id,
         name=file.name,
+        is_mesh=is_mesh(file.name),
+        cut=CutShown(**drawing.cut._asdict()) if drawing.cut else None,
         unit=choices.unit or drawing.unit,
         unit_stated=drawing.unit_stated or choices.unit is not None,
         scale=scale,
@@ -285,6 +313,7 @@ def _part(part: FoundPart) -> FoundShown:
         openings=len(part.outline.cutouts),
         lines=len(part.lines) - pockets,
         pockets=pockets,
+        thickness=thickness_of(part),
         path=outline_path(part.outline),
         copies="".join(outline_path(part.outline.moved(motion)) for motion in part.places if motion != Motion()),
     )
@@ -292,7 +321,7 @@ def _part(part: FoundPart) -> FoundShown:
 
 def nearest_line(file: BroughtFile, choices: Choices, at: complex) -> LineShown:
     """The line of a drawing that lies nearest to a point (mm, as the choices show it)."""
-    found = read_of(file)
+    found = read_of(file, choices.cut)
     bringing = _bringing(choices)
     scale = scale_of(found, bringing)
     candidates = [
@@ -313,16 +342,28 @@ def _along(share: float) -> tuple[float, ...]:
     return (min(1.0, max(0.0, share)),)
 
 
+def _stock_for(thickness: float | None, document: Document, chosen: str) -> str:
+    """The chosen stock, unless a part is drawn for another thickness and a stock is nearer to that."""
+    if thickness is None:
+        return chosen
+    known = {stock.id: facts(stock).thickness for stock in document.stocks}
+    near = min(known, key=lambda stock: (abs(known[stock] - thickness), stock != chosen))
+    return near if abs(known[near] - thickness) < 0.15 * thickness else chosen
+
+
 def taking(file: BroughtFile, taken: Taking) -> BringParts:
     """The edit that takes parts of a drawing. Raises `BrokenFile` or `CannotApply`."""
     document = document_of(current_id(file.project))
     if document.stock(taken.stock) is None:
         raise CannotApply("Choose the stock that the parts are cut from.")
-    parts = bring(read_of(file), _bringing(taken.choices)).parts
+    parts = bring(read_of(file, taken.choices.cut), _bringing(taken.choices)).parts
     chosen = parts if taken.parts is None else [parts[i] for i in taken.parts if i < len(parts)]
     if not chosen:
         raise CannotApply("Nothing is chosen: choose the parts that are to be taken.")
     try:
-        return BringParts(file=file.name, parts=brought_parts(document, chosen, taken.stock, taken.choices.drawn_for))
+        fresh = brought_parts(document, chosen, taken.stock, taken.choices.drawn_for)
+        stocks = [_stock_for(thickness_of(part), document, taken.stock) for part in chosen]
+        placed = [part.model_copy(update={"stock": stock}) for part, stock in zip(fresh, stocks, strict=True)]
+        return BringParts(file=file.name, parts=placed)
     except BrokenFile as error:
         raise CannotApply(str(error)) from error

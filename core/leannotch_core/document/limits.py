@@ -23,4 +23,6 @@ LARGEST_BROUGHT = 8_000_000
 LARGEST_DRAWING = 30_000_000
 #: The most lines and arcs that are read of a file that somebody brings, and of one that this program wrote itself.
 MOST_READ = 30_000
+#: The most triangles of a mesh.
+MOST_TRIANGLES = 400_000
 MOST_OF_OURS = 2_000_000

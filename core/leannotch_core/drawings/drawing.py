@@ -6,6 +6,7 @@ import math
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 from ..document.limits import MOST_READ
 from ..document.sizes import LARGEST
@@ -43,10 +44,19 @@ class LiveText:
     layer: str
 
 
+class CutAt(NamedTuple):
+    """Where a mesh was cut, and from where to where its bodies reach along that axis, in mm."""
+
+    height: float
+    low: float
+    high: float
+
+
 @dataclass(slots=True)
 class Drawing:
     """A drawing that was read. ``notes`` are sentences on what had to be assumed or was left out.
 
+    ``turns_over`` is whether what is mirrored is equal: plates of a mesh are seen from either side.
     ``unit_stated`` is whether the file itself says how large it is, ``unit`` which one it
     says or is assumed to be in, ``per_unit`` how many mm one of its numbers is;
     ``most`` is how many lines and arcs it may have. ``left_out`` counts what nobody sees, by why; ``points`` what has
@@ -62,6 +72,8 @@ class Drawing:
     height: float | None = None
     says: str = ""
     notes: list[str] = field(default_factory=list)
+    cut: CutAt | None = None
+    turns_over: bool = False
     unit_stated: bool = True
     unit: str = "mm"
     per_unit: float = 1.0

@@ -9,6 +9,7 @@ from pathlib import Path
 from ..document.limits import MOST_READ
 from .drawing import Drawing
 from .dxf import read_dxf
+from .meshes.reader import Cut, cut_at, lay_flat
 from .svg import read_svg
 
 
@@ -23,10 +24,27 @@ class Format:
 #: By the ending of their files. A file that begins like none is read as the last.
 FORMATS: dict[str, Format] = {"svg": Format(b"<", read_svg), "dxf": Format(b"", read_dxf)}
 
+#: Meshes are known by the endings of their files alone.
+MESHES = ("stl", "obj", "ply", "3mf", "glb")
 
-def read_drawing(data: bytes, name: str = "", most: int = MOST_READ) -> Drawing:
-    """Reads a file by its name's ending, or by what it begins with. Raises `BrokenFile`."""
-    known = FORMATS.get(Path(name).suffix.lower().lstrip("."))
+
+def is_mesh(name: str) -> bool:
+    return _ending(name) in MESHES
+
+
+def _ending(name: str) -> str:
+    return Path(name).suffix.lower().lstrip(".")
+
+
+def read_drawing(data: bytes, name: str = "", most: int = MOST_READ, cut: Cut | None = None) -> Drawing:
+    """Reads a file by its name's ending, or by what it begins with; a mesh is laid flat, or ``cut``.
+
+    Raises `BrokenFile`.
+    """
+    ending = _ending(name)
+    if ending in MESHES:
+        return cut_at(data, ending, cut, most) if cut else lay_flat(data, ending, most)
+    known = FORMATS.get(ending)
     # A mark of the byte order, and the zeros of UTF-16, say nothing of the format.
     begins = data[:64].lstrip(b"\xef\xbb\xbf\xff\xfe").replace(b"\0", b"").lstrip()
     found = known or next(one for one in FORMATS.values() if begins.startswith(one.begins))

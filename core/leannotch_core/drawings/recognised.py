@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Literal
@@ -132,44 +133,47 @@ def without_frame(outlines: Sequence[Outline], frame: Frame) -> list[Outline]:
     return outlines_of(inner)
 
 
-def parts_of(outlines: Sequence[Outline], *, mirrored: bool = False) -> list[FoundPart]:
-    """Each distinct outline once, with the places of all that are equal to it."""
+def parts_of(
+    outlines: Sequence[Outline], lines: Sequence[Sequence[PartLine]], *, mirrored: bool = False
+) -> list[FoundPart]:
+    """Each distinct part once, with the places of all that are equal to it; ``lines`` are those on each outline.
+
+    Equal ones have as many lines of each kind on them; they bear those of the first.
+    """
     found: list[FoundPart] = []
-    for outline in outlines:
+    for outline, own in zip(outlines, lines, strict=True):
         for part in found:
+            if _kinds(part.lines) != _kinds(own):
+                continue
             motion = motion_between(part.outline, outline, mirrored=mirrored)
             if motion is not None:
                 part.places.append(motion)
                 break
         else:
-            found.append(FoundPart(outline))
+            found.append(FoundPart(outline, lines=list(own)))
     return found
 
 
-def give_lines(parts: Sequence[FoundPart], lines: Sequence[PartLine]) -> list[PartLine]:
-    """Gives each line to the part that it lies in; answers those that lie in none.
+def _kinds(lines: Sequence[PartLine]) -> Counter[tuple[str, float | None]]:
+    return Counter((line.operation, line.depth) for line in lines)
 
-    Copies of a part bear the lines of the first one that has any.
-    """
-    left: list[PartLine] = []
-    if not parts:
-        return list(lines)
-    bodies = [
-        (part, motion, as_polygon(Outline(part.outline.outer), 0.05)) for part in parts for motion in part.places[:1]
-    ]
-    copies = [(part, motion) for part in parts for motion in part.places[1:]]
-    others = [as_polygon(Outline(part.outline.moved(motion).outer), 0.05) for part, motion in copies]
-    tree, spare = STRtree([body for _, _, body in bodies]), STRtree(others) if others else None
+
+def lines_on(outlines: Sequence[Outline], lines: Sequence[PartLine]) -> tuple[list[list[PartLine]], int]:
+    """The lines that lie on each outline, the smallest one round them; and how many lie on none."""
+    found: list[list[PartLine]] = [[] for _ in outlines]
+    if not outlines:
+        return found, len(lines)
+    bodies = [as_polygon(Outline(outline.outer), 0.05) for outline in outlines]
+    tree = STRtree(bodies)
+    beside = 0
     for line in lines:
         middle = _middle(line.chain.segments)
-        at = shapely_points(middle.real, middle.imag)
-        inside = tree.query(at, predicate="within")
+        inside = tree.query(shapely_points(middle.real, middle.imag), predicate="within")
         if inside.size:
-            smallest = min(inside.tolist(), key=lambda i: bodies[i][2].area)
-            bodies[smallest][0].lines.append(line)
-        elif spare is None or not spare.query(at, predicate="within").size:
-            left.append(line)
-    return left
+            found[min(inside.tolist(), key=lambda i: bodies[i].area)].append(line)
+        else:
+            beside += 1
+    return found, beside
 
 
 def _middle(segments: Sequence[Segment]) -> complex:

@@ -6,16 +6,17 @@ from collections import Counter
 from typing import Any
 
 from ..geometry.segment import Arc, Line, Segment, Source
-from .drawing import Drawing, DrawnLine, LiveText
+from .drawing import CutAt, Drawing, DrawnLine, LiveText
+from .meshes.reader import Axis, Cut
 from .purposes import rows_of
 from .way_in import Read, read
 
 _SOURCE = Source("file", "line")
 
 
-def read_apart(data: bytes, name: str) -> dict[str, Any]:
-    """As `way_in.read`, for a process of its own. Raises `BrokenFile`."""
-    drawing = read(data, name).drawing
+def read_apart(data: bytes, name: str, axis: Axis | None = None, height: float | None = None) -> dict[str, Any]:
+    """As `way_in.read`, for a process of its own; a mesh is cut where an axis is given. Raises `BrokenFile`."""
+    drawing = read(data, name, cut=Cut(axis, height) if axis else None).drawing
     return {
         "lines": [
             [line.layer, line.colour, line.filled, [_numbers(segment) for segment in line.segments]]
@@ -27,6 +28,8 @@ def read_apart(data: bytes, name: str) -> dict[str, Any]:
         "unit": [drawing.unit, drawing.per_unit, drawing.unit_stated],
         "counts": [drawing.points, drawing.hairlines],
         "notes": drawing.notes,
+        "cut": drawing.cut,
+        "turns_over": drawing.turns_over,
     }
 
 
@@ -45,6 +48,8 @@ def as_read(sent: dict[str, Any], name: str) -> Read:
         width=sent["size"][0],
         height=sent["size"][1],
         notes=sent["notes"],
+        cut=CutAt(*sent["cut"]) if sent["cut"] else None,
+        turns_over=sent["turns_over"],
         unit_stated=stated,
         unit=unit,
         per_unit=per_unit,

@@ -16,8 +16,9 @@ from .mending.arcs import WITHIN
 from .mending.doubles import once
 from .mending.ends import Loose, loose
 from .mending.mend import Choices, Mended, joined_up
+from .meshes.reader import Cut
 from .purposes import Purpose, Row, key_of, purposes_of, rows_of, thickness_named
-from .recognised import FoundPart, Frame, PartLine, frame_of, give_lines, outlines_of, parts_of, without_frame
+from .recognised import FoundPart, Frame, PartLine, frame_of, lines_on, outlines_of, parts_of, without_frame
 
 #: Millimetres in a unit that a maker can say a drawing is in (CSS Values and Units 3 for px, pt and in).
 UNITS: dict[str, float] = {
@@ -85,9 +86,9 @@ class Read:
         return known
 
 
-def read(data: bytes, name: str, most: int = MOST_READ) -> Read:
-    """Reads a drawing. Raises `BrokenFile`."""
-    drawing = read_drawing(data, name, most)
+def read(data: bytes, name: str, most: int = MOST_READ, cut: Cut | None = None) -> Read:
+    """Reads a drawing, or a mesh laid flat or ``cut``. Raises `BrokenFile`."""
+    drawing = read_drawing(data, name, most, cut)
     if not drawing.lines:
         raise BrokenFile(" ".join(["The file holds no lines to cut.", *drawing.notes]))
     return Read(drawing, rows_of(drawing), name)
@@ -104,8 +105,8 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
     frame = frame_of(outlines, page)
     if frame is not None and chosen.frame is not False:
         outlines = without_frame(outlines, frame)
-    parts = parts_of(outlines, mirrored=chosen.mirrored)
-    beside = give_lines(parts, _lines(found, scale, purposes, chosen))
+    lines, beside = lines_on(outlines, _lines(found, scale, purposes, chosen))
+    parts = parts_of(outlines, lines, mirrored=chosen.mirrored or drawing.turns_over)
     _name(parts, found)
     left, bottom, right, top = joined_bounds(s.bounds() for line in drawing.lines for s in line.segments)
     return WayIn(
@@ -119,7 +120,7 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
         notes=list(drawing.notes),
         thickness=thickness_named(found.name),
         points=drawing.points,
-        beside=len(beside),
+        beside=beside,
     )
 
 

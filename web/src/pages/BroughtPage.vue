@@ -52,7 +52,7 @@ const COLUMNS = [
     <h1>Way in{{ workshop.document ? ` to ${workshop.document.name}` : '' }}</h1>
     <p class="lead">A drawing that somebody made: its size is checked, its faults are mended, and what you choose of it becomes parts.</p>
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
-    <FileField label="Bring a drawing (SVG, DXF)" :accept="DRAWINGS" :take="(file) => take([file])" />
+    <FileField label="Bring a drawing (SVG, DXF) or a mesh (STL, OBJ, PLY, 3MF, GLB)" :accept="DRAWINGS" :take="(file) => take([file])" />
     <p v-if="reading" role="status">Reading {{ reading }} …</p>
     <RowsTable v-if="files?.length" label="Drawings that were brought" :rows="files" :columns="COLUMNS">
       <template #name="{ row }"><GoLink :to="`/projects/${slug}/way-in/${row.id}`">{{ row.name }}</GoLink></template>

@@ -150,7 +150,7 @@ function day(date: string): string {
     </div>
     <p><GoLink to="/starters">Begin with a starter</GoLink>: a tray with compartments, a bracket, a rack … by a few numbers.</p>
     <FileField label="Open a saved project file" accept=".json,application/json" :take="open" />
-    <FileField label="Bring a drawing that somebody made (SVG, DXF)" :accept="DRAWINGS" :take="take" />
+    <FileField label="Bring a drawing that somebody made (SVG, DXF), or a mesh (STL, OBJ, PLY, 3MF, GLB)" :accept="DRAWINGS" :take="take" />
     <p v-if="reading" role="status">Reading {{ reading }} …</p>
     <section v-if="deleted.length" aria-labelledby="deleted">
       <h2 id="deleted">Deleted</h2>

@@ -12,6 +12,7 @@ import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 import { useLook } from '../wayin/look'
 import FollowsOfIt from '../wayin/FollowsOfIt.vue'
+import MeshOfIt from '../wayin/MeshOfIt.vue'
 import MendsOfIt from '../wayin/MendsOfIt.vue'
 import PartsOfIt from '../wayin/PartsOfIt.vue'
 import RowsOfIt from '../wayin/RowsOfIt.vue'
@@ -87,6 +88,7 @@ async function take(): Promise<void> {
     <section v-if="shown" class="side" aria-label="What is in it">
       <div class="facts">
         <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+      <MeshOfIt v-if="shown.is_mesh" :look="look" />
       <h2>Size first</h2>
       <SizeOfIt :look="look" :line="line" />
       <h2>What is wrong, and its mend</h2>

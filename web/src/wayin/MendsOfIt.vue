@@ -66,6 +66,7 @@ const hidden = computed(() => Object.entries(shown.value?.left_out ?? {}).map(([
     <ul v-if="wrong.length" class="wrong"><li v-for="text in wrong" :key="String(text)">{{ text }}</li></ul>
     <ul v-if="said.length"><li v-for="text in said" :key="String(text)">{{ text }}</li></ul>
     <TickField :value="look.choices.value.arcs ?? true" :save="(arcs) => look.told({ arcs })">Chords that stood for arcs become arcs</TickField>
+    <ul v-if="shown.is_mesh" class="explain"><li v-for="note in shown.notes" :key="note">{{ note }}</li></ul>
     <p v-if="hidden" class="explain">Nobody sees these, so they were left out: {{ hidden }}.</p>
     <p v-if="shown.texts.length" class="explain">Live text was left out: {{ shown.texts.slice(0, 3).map((t) => `“${t.slice(0, 24)}”`).join(', ') }}{{ shown.texts.length > 3 ? ` and ${shown.texts.length - 3} more` : '' }}.</p>
   </div>

@@ -17,6 +17,7 @@ type Found = NonNullable<typeof shown.value>['parts'][number]
 function facts(part: Found): string {
   const unit = workshop.unit
   const more = [
+    part.thickness && `${plain(part.thickness, unit)} ${unit} thick`,
     part.openings && `${part.openings} ${part.openings === 1 ? 'opening' : 'openings'}`,
     part.lines && `${part.lines} marked`,
     part.pockets && `${part.pockets} sunk`,

@@ -4,10 +4,10 @@ import { client, type Schemas } from '../api/client'
 import { checkSize } from '../api/limits'
 import { reach } from '../api/reach'
 
-/** Files that are drawings, by what they end with. */
-export const DRAWINGS = '.svg,.dxf,image/svg+xml'
+/** Files that are drawings or meshes, by what they end with. */
+export const DRAWINGS = '.svg,.dxf,.stl,.obj,.ply,.3mf,.glb,image/svg+xml'
 
-const isDrawing = (file: File): boolean => /\.(svg|dxf)$/i.test(file.name)
+const isDrawing = (file: File): boolean => /\.(svg|dxf|stl|obj|ply|3mf|glb)$/i.test(file.name)
 
 /** Brings drawings into a project, or into a new one named after the first; leads to the way in of the last. */
 export function useBring(): (files: File[], slug: string | null) => Promise<void> {
@@ -16,7 +16,7 @@ export function useBring(): (files: File[], slug: string | null) => Promise<void
   return async (files, slug) => {
     const drawings = files.filter(isDrawing)
     const other = files.find((file) => !isDrawing(file))
-    if (other) throw { message: `${other.name} is neither SVG nor DXF; these are the drawings that are read.` }
+    if (other) throw { message: `${other.name} is neither a drawing (SVG, DXF) nor a mesh (STL, OBJ, PLY, 3MF, GLB).` }
     for (const file of drawings) await checkSize(file, 'drawing')
     let into = slug
     let last: Schemas['BroughtListed'] | null = null

@@ -20,6 +20,9 @@ WITHIN = 0.01
 
 FEWEST = 4
 
+#: Corners that lie this close (mm) to the straight line past them are none.
+STRAIGHT = 2e-4
+
 #: Radians by which a chord may turn on from the one before.
 MOST_TURN = math.radians(40) + 1e-9
 
@@ -35,7 +38,7 @@ class Curved:
 
 def with_arcs(chain: Chain, within: float = WITHIN) -> Curved:
     """The chain with chords that stood for arcs as arcs."""
-    segments = list(chain.segments)
+    segments = _straightened(list(chain.segments), chain.closed)
     if chain.closed:
         segments = _from_a_corner(segments)
     found: list[Segment] = []
@@ -51,6 +54,31 @@ def with_arcs(chain: Chain, within: float = WITHIN) -> Curved:
         found += made
         chords, arcs, at = chords + count, arcs + 1, at + count
     return Curved(Chain(tuple(found), chain.closed), chords, arcs)
+
+
+def _straightened(segments: list[Segment], closed: bool) -> list[Segment]:
+    """Lines that go straight on from one another as one line: a cut through a mesh divides them at every triangle."""
+    if closed:
+        corner = next((i for i, s in enumerate(segments) if not _straight_on(segments[i - 1], s)), 0)
+        segments = segments[corner:] + segments[:corner]
+    found: list[Segment] = []
+    over: list[Point] = []
+    for segment in segments:
+        before = found[-1] if found else None
+        if before is not None and isinstance(before, Line) and _straight_on(before, segment):
+            whole = before.between(before.start, segment.end)
+            passed = [*over, segment.start]
+            if all(abs(cross(whole.start_tangent, point - whole.start)) < STRAIGHT for point in passed):
+                found[-1], over = whole, passed
+                continue
+        found.append(segment)
+        over = []
+    return found
+
+
+def _straight_on(before: Segment, after: Segment) -> bool:
+    both = isinstance(before, Line) and isinstance(after, Line)
+    return both and abs(_turn(before, after)) * min(before.length, after.length) < STRAIGHT
 
 
 def _from_a_corner(segments: list[Segment]) -> list[Segment]:
@@ -135,13 +163,18 @@ def _circle(run: Sequence[Segment], within: float) -> tuple[Point, float] | None
 
 def _arcs(run: Sequence[Segment], circle: tuple[Point, float]) -> list[Segment]:
     """The arc of a run of chords, in halves where it is more than half a turn."""
-    centre, _ = circle
+    centre, radius = circle
     source, ccw = run[0].source, _turn(run[0], run[1]) > 0
     start, end = run[0].start, run[-1].end
     if abs(end - start) > 1e-9:
         whole = _arc(start, end, centre, ccw, run)
         if abs(whole.sweep) <= math.pi:
             return [whole]
+    if abs(end - start) <= 1e-9:
+        # All the way round: a circle, exactly.
+        start = centre + radius * (start - centre) / abs(start - centre)
+        opposite = 2 * centre - start
+        return [Arc(start, opposite, centre, ccw, source), Arc(opposite, start, centre, ccw, source)]
     middle = run[len(run) // 2].start
     return [Arc(start, middle, centre, ccw, source), Arc(middle, end, centre, ccw, source)]
 

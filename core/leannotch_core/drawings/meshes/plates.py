@@ -1,0 +1,190 @@
+"""Plates: bodies of two parallel flat faces with walls square to them, laid flat in their true outline."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+from trimesh.intersections import mesh_plane
+
+from ...geometry.boolean import intersect, subtract, union
+from ...geometry.loop import Loop, Outline
+from ...geometry.segment import Line, Segment, Source
+from ..alike import SAME
+from ..mending.mend import Choices, mended
+from ..recognised import outlines_of
+
+Vector = npt.NDArray[np.float64]
+
+_SOURCE = Source("file", "line")
+
+#: A face that leans by no more than this (degrees) is flat, a wall that leans by no more is square.
+SQUARE = 0.3
+
+#: Heights that differ by less than this (mm) are one.
+LEVEL = 1e-3
+
+#: Crumbs (mm²) between what two heights show are nothing.
+_CRUMB = 0.05
+
+
+class NotAPlate(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """A body that is no plate; the message says why, as the end of a sentence."""
+
+
+@dataclass(frozen=True, slots=True)
+class Plate:
+    """A plate: its thickness in mm, its outline with what goes through it, and its pockets with their depths.
+
+    ``below`` counts pockets in its other face, which are not among them.
+    """
+
+    thickness: float
+    outline: Outline
+    pockets: tuple[tuple[Outline, float], ...]
+    below: int = 0
+
+
+def plate_of(mesh: Any) -> Plate:
+    """The plate that a body is. Raises `NotAPlate`."""
+    if not mesh.is_watertight:
+        raise NotAPlate("it is not closed")
+    normal = _face_normal(mesh)
+    _check_walls(mesh, normal)
+    return _seen_from(mesh, normal)
+
+
+def _seen_from(mesh: Any, normal: Vector) -> Plate:
+    heights = mesh.vertices @ normal
+    flat = np.abs(mesh.face_normals @ normal) > math.cos(math.radians(SQUARE))
+    levels = _levels(mesh.triangles_center[flat] @ normal)
+    thickness = float(heights.max() - heights.min())
+    if len(levels) < 2 or abs(levels[-1] - levels[0] - thickness) > LEVEL:
+        raise NotAPlate("it has no two parallel flat faces")
+    frame = _frame(mesh, normal, (levels[0] + levels[1]) / 2)
+    regions = [_region(mesh, normal, (a + b) / 2, frame) for a, b in pairwise(levels)]
+    whole = _whole(regions)
+    if len(whole) != 1:
+        raise NotAPlate(f"it shows {len(whole)} outlines")
+    wider = max(whole[0].bounds[2] - whole[0].bounds[0], whole[0].bounds[3] - whole[0].bounds[1])
+    if thickness > wider:
+        raise NotAPlate("it is a bar, thicker than it is wide")
+    above, below = _open(whole[0], regions[-1]), _open(whole[0], regions[0])
+    if below and not above:
+        # What is sunk is seen from above.
+        return _seen_from(mesh, -normal)
+    return Plate(thickness, whole[0], _pockets(above, regions[::-1], levels[::-1]), len(below))
+
+
+def _face_normal(mesh: Any) -> Vector:
+    """The direction in which most of the surface faces, either way."""
+    normals, areas = mesh.face_normals, mesh.area_faces
+    turned = np.where((normals @ np.array([0.123, 0.345, 0.931]) < 0)[:, None], -normals, normals)
+    keys, which = np.unique(np.round(turned, 2), axis=0, return_inverse=True)
+    largest = int(np.argmax(np.bincount(which.ravel(), weights=areas, minlength=len(keys))))
+    chosen = which.ravel() == largest
+    mean = (turned[chosen] * areas[chosen, None]).sum(axis=0)
+    return np.asarray(mean / np.linalg.norm(mean))
+
+
+def _check_walls(mesh: Any, normal: Vector) -> None:
+    """Raises `NotAPlate` where more than a crumb of the surface is neither flat nor a square wall."""
+    lean = np.degrees(np.arcsin(np.clip(np.abs(mesh.face_normals @ normal), 0, 1)))
+    off = (lean > SQUARE) & (lean < 90 - SQUARE)
+    share = mesh.area_faces[off].sum() / mesh.area
+    if share < 1e-3:
+        return
+    angles = lean[off]
+    typical = float(np.average(angles, weights=mesh.area_faces[off]))
+    if float(np.ptp(angles)) > 5:
+        raise NotAPlate("its surface is curved or has slopes of several angles")
+    raise NotAPlate(f"its walls lean by {typical:.1f} degrees")
+
+
+def _levels(heights: Vector) -> list[float]:
+    found: list[float] = []
+    for height in np.sort(heights):
+        if not found or height - found[-1] > LEVEL:
+            found.append(float(height))
+    return found
+
+
+def _frame(mesh: Any, normal: Vector, height: float) -> tuple[Vector, Vector]:
+    """Two directions in the plane of a plate: along its longest side, and square to it, as seen from above."""
+    lines = mesh_plane(mesh, normal, normal * height)
+    along = lines[:, 1] - lines[:, 0]
+    longest = along[int(np.argmax(np.linalg.norm(along, axis=1)))]
+    x = longest / np.linalg.norm(longest)
+    # Rounding must not turn what stands square in space.
+    x = np.where(np.abs(x) < 1e-9, 0.0, x)
+    return x, np.cross(normal, x)
+
+
+def _region(mesh: Any, normal: Vector, height: float, frame: tuple[Vector, Vector]) -> list[Outline]:
+    """What a cut at a height shows."""
+    lines = mesh_plane(mesh, normal, normal * height)
+    return outlines_in(lines, frame)
+
+
+def outlines_in(lines: Vector, frame: tuple[Vector, Vector]) -> list[Outline]:
+    """The outlines that straight lines in space make in a plane with two directions."""
+    x, y = lines @ frame[0], lines @ frame[1]
+    segments: list[Segment] = [
+        Line(complex(a, c), complex(b, d), _SOURCE)
+        for (a, b), (c, d) in zip(x.tolist(), y.tolist(), strict=True)
+        if abs(complex(b - a, d - c)) > 1e-6
+    ]
+    found = mended(segments, Choices(arcs=0))
+    loops = [
+        Loop(tuple(s.between(chain.segments[i - 1].end, s.end) for i, s in enumerate(chain.segments)))
+        for chain in found.closed
+    ]
+    return outlines_of(loops)
+
+
+def _whole(regions: Sequence[Sequence[Outline]]) -> Sequence[Outline]:
+    """The outline with all that is sunk filled up: what one height shows, if that holds all others."""
+    largest = max(regions, key=lambda region: sum(outline.area for outline in region))
+    if all(
+        region is largest or (len(region) == len(largest) == 1 and _same(region[0].outer, largest[0].outer))
+        for region in regions
+    ):
+        return largest
+    return union(*regions)
+
+
+def _same(a: Loop, b: Loop) -> bool:
+    near = all(abs(x - y) < SAME for x, y in zip(a.bounds, b.bounds, strict=True))
+    return near and abs(abs(a.area) - abs(b.area)) < max(_CRUMB, SAME * a.length)
+
+
+def _open(whole: Outline, region: Sequence[Outline]) -> list[Outline]:
+    """What a cut misses of the whole outline: openings that do not go through, or what is missing at its edge."""
+    if len(region) == 1 and _same(region[0].outer, whole.outer):
+        extra = [loop for loop in region[0].cutouts if not any(_same(loop, through) for through in whole.cutouts)]
+        return [Outline(loop.reversed()) for loop in extra]
+    return [piece for piece in subtract([whole], region) if piece.area > _CRUMB]
+
+
+def _pockets(
+    pieces: Sequence[Outline], regions: Sequence[Sequence[Outline]], levels: Sequence[float]
+) -> tuple[tuple[Outline, float], ...]:
+    """The pieces that are sunk into the upper face: ``regions`` from above, between ``levels`` from above."""
+    found = []
+    for piece in pieces:
+        depth = next(
+            (
+                levels[0] - levels[at]
+                for at, region in enumerate(regions)
+                if sum(one.area for one in intersect([piece], region)) > piece.area - _CRUMB
+            ),
+            None,
+        )
+        if depth:
+            found.append((piece, round(depth, 4)))
+    return tuple(found)

@@ -1,0 +1,144 @@
+"""Meshes: extrusions that trimesh makes, turned at random, come back as the outlines that they were made of."""
+
+import math
+
+import numpy as np
+import pytest
+import trimesh
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.drawings.meshes.bodies import bodies_of
+from leannotch_core.drawings.meshes.plates import NotAPlate, plate_of
+from leannotch_core.drawings.meshes.reader import Cut
+from leannotch_core.drawings.way_in import Bringing, bring, read
+from leannotch_core.geometry.segment import Arc
+
+from ..projects import ROOT
+
+turns = st.tuples(st.integers(0, 628), st.integers(-5, 5), st.integers(-5, 5), st.integers(1, 5))
+
+
+def turned(mesh, turn, place=(40, -30, 12)):
+    angle, *axis = turn
+    other = mesh.copy()
+    other.apply_transform(trimesh.transformations.rotation_matrix(angle / 100, axis))
+    other.apply_translation(place)
+    return other
+
+
+def less(body, *tools):
+    return trimesh.boolean.difference([body, *tools], engine="manifold")
+
+
+def drill(radius, x, y, depth=60.0, top=30.0):
+    tool = trimesh.creation.cylinder(radius, depth, sections=64)
+    tool.apply_translation((x, y, top - depth / 2))
+    return tool
+
+
+def stl(*meshes):
+    return trimesh.util.concatenate(meshes).export(file_type="stl")
+
+
+@settings(max_examples=12)
+@given(turns, turns, st.integers(2, 12))
+def test_plates_come_back_in_their_true_outline_however_they_stand(first, second, thick):
+    plate = less(trimesh.creation.box((100, 60, thick)), drill(8, 20, 10), drill(5, -30, -10))
+    way = bring(read(stl(turned(plate, first), turned(plate, second, (300, 0, 0))), "kit.stl"), Bringing())
+    assert [part.count for part in way.parts] == [2]
+    outline = way.parts[0].outline
+    # By hand: the circles that the cylinders' 64 sides stand for.
+    assert outline.area == pytest.approx(6000 - math.pi * (64 + 25), rel=1e-4)
+    assert all(isinstance(segment, Arc) for loop in outline.cutouts for segment in loop)
+    assert f", {thick} mm" in outline.outer.segments[0].source.shape
+
+
+@settings(max_examples=10)
+@given(turns, st.integers(10, 40).map(lambda n: n / 10))
+def test_blind_holes_become_pockets_as_deep_as_they_are_from_whichever_side(turn, deep):
+    plate = less(trimesh.creation.box((80, 50, 5)), drill(6, 20, 0, depth=10 + deep, top=12.5))
+    found = plate_of(turned(plate, turn))
+    assert found.thickness == pytest.approx(5, abs=1e-3) and found.below == 0
+    assert found.outline.area == pytest.approx(4000, rel=1e-4) and not found.outline.cutouts
+    ((pocket, depth),) = found.pockets
+    assert depth == pytest.approx(deep, abs=1e-3) and pocket.area == pytest.approx(math.pi * 36, rel=3e-3)
+
+
+def leaning(degrees):
+    wedge = trimesh.creation.box((60, 60, 10))
+    upper = wedge.vertices[:, 2] > 0
+    wedge.vertices[upper, 0] += 10 * math.tan(math.radians(degrees))
+    return wedge
+
+
+def with_a_gap():
+    box = trimesh.creation.box((9, 9, 2))
+    return trimesh.Trimesh(box.vertices, box.faces[1:])
+
+
+@pytest.mark.parametrize(
+    ("mesh", "why"),
+    [
+        (leaning(2.1), "lean by 2.1 degrees"),
+        (trimesh.creation.icosphere(3, 20), "curved"),
+        (with_a_gap(), "not closed"),
+    ],
+)
+def test_what_is_no_plate_is_told_with_the_reason(mesh, why):
+    with pytest.raises(NotAPlate, match=why):
+        plate_of(mesh)
+
+
+def test_a_cut_shows_what_it_meets_and_tells_what_it_misses_and_by_how_much():
+    low, high = trimesh.creation.box((40, 30, 10)), trimesh.creation.box((20, 20, 10))
+    high.apply_translation((0, 0, 10.4))
+    data = stl(low, high)
+    with pytest.raises(BrokenFile, match=r"only touches it\. .* begins 0\.4 mm above"):
+        read(data, "kit.stl", cut=Cut("z", 5.0))
+    for height, area in ((0.0, 1200), (10.0, 400)):
+        way = bring(read(data, "kit.stl", cut=Cut("z", height)), Bringing())
+        assert [part.outline.area for part in way.parts] == [pytest.approx(area)]
+    sideways = read(data, "kit.stl", cut=Cut("x", None))
+    assert sideways.drawing.cut == pytest.approx((0, -20, 20))
+    # trimesh's own section is the judge.
+    judged = low.section([0, 0, 1], [0, 0, 0]).length
+    ours = sum(s.length for line in read(data, "kit.stl", cut=Cut("z", 0.0)).drawing.lines for s in line.segments)
+    assert ours == pytest.approx(judged)
+
+
+@pytest.mark.parametrize("kind", ["stl", "obj", "ply", "3mf", "glb"])
+def test_every_format_gives_the_same_plate(kind):
+    plate = less(trimesh.creation.box((100, 60, 5)), drill(8, 20, 10))
+    # glTF 2.0, 3.4: all lengths are metres.
+    scaled = plate.copy().apply_scale(0.001) if kind == "glb" else plate
+    written = stl(plate) if kind == "stl" else trimesh.Scene(scaled).export(file_type=kind)
+    data = written.encode() if isinstance(written, str) else written
+    way = bring(read(data, f"plate.{kind}"), Bringing())
+    assert [part.outline.area for part in way.parts] == [pytest.approx(6000 - math.pi * 64, rel=1e-3)]
+
+
+@pytest.mark.parametrize(
+    ("data", "name", "says"),
+    [
+        (b"", "empty.stl", "cannot be read|no body"),
+        (stl(trimesh.creation.box((1, 1, 1)))[:300], "cut off.stl", "cannot be read"),
+        (b"PK\x03\x04 no archive", "broken.3mf", "cannot be read"),
+        (b"glTF" + bytes(40), "broken.glb", "cannot be read"),
+        (bytes(80) + (2_000_000).to_bytes(4, "little"), "large.stl", "cannot be read|triangles"),
+        (b"v nan 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n", "nan.obj", "finite|cannot be read|no lines|no body"),
+        (b"v 0 0 0\nv 1 0 0\nv 0 1 0\nf 1 2 3\n", "flat.obj", "no lines"),
+    ],
+)
+def test_a_bad_mesh_ends_in_a_sentence(data, name, says):
+    with pytest.raises(BrokenFile, match=says):
+        read(data, name)
+
+
+def test_the_clubs_sieve_shaker_is_eight_plates_and_a_cone():
+    data = (ROOT / "demo" / "brought" / "sieve_shaker.stl").read_bytes()
+    assert len(bodies_of(data, "stl").bodies) == 9
+    found = read(data, "sieve_shaker.stl")
+    way = bring(found, Bringing())
+    assert sorted((p.count, len(p.outline.cutouts)) for p in way.parts) == [(1, 4), (1, 15), (2, 0), (2, 1), (2, 2)]
+    assert np.isclose(way.mend.arcs, 25) and any("Body 9 is no plate" in note for note in found.drawing.notes)
