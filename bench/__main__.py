@@ -17,6 +17,7 @@ from bench.figure import Figure
 from bench.kernel import arcs_of_curves, kernel
 from bench.nesting import nesting
 from bench.proving import dxf_export, proof_of_a_sheet
+from bench.way_in import way_in
 
 
 def figures() -> list[Figure]:
@@ -37,6 +38,7 @@ def figures() -> list[Figure]:
         *divider_grid(),
         *largest_tray(),
         *nesting(document),
+        *way_in(),
     ]
 
 

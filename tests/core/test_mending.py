@@ -73,6 +73,14 @@ def test_what_is_drawn_twice_wholly_or_in_part_is_taken_once(drawn, random):
     assert areas(found) == pytest.approx([whole], abs=0.05) and found.doubled == 3
 
 
+@pytest.mark.parametrize("chords", [60, 700, 4000])
+def test_chords_of_a_fine_curve_are_no_doubles_of_their_neighbours(chords):
+    corners = [cmath.rect(50, math.tau * i / chords) for i in range(chords)]
+    ring = [Line(a, corners[(i + 1) % chords], S) for i, a in enumerate(corners)]
+    found = mended([*ring, ring[3], ring[-1]], Choices())
+    assert found.doubled == 2 and areas(found) == pytest.approx([math.pi * 2500], rel=1e-6)
+
+
 def test_lines_that_overlap_in_part_keep_both_ends():
     """A side drawn as 0 to 60 and 40 to 100."""
     sides = [*path((0, 0), (60, 0)), *path((40, 0), (100, 0)), *path((100, 0), (100, 50), (0, 50), (0, 0))]

@@ -23,7 +23,9 @@ def once(segments: Sequence[Segment]) -> tuple[list[Segment], int]:
         return [], 0
     groups = _Groups(len(segments))
     for first, second in alike(segments):
-        groups.join(first, second)
+        # Chords of a fine curve lie on one line with their neighbours, but do not run along them.
+        if _overlap(segments[first], segments[second]) > _shared(segments[first], segments[second]):
+            groups.join(first, second)
     kept: list[Segment] = []
     doubled = 0
     for members in groups.all():
@@ -34,6 +36,17 @@ def once(segments: Sequence[Segment]) -> tuple[list[Segment], int]:
         kept += stretches
         doubled += repeated
     return kept, doubled
+
+
+def _overlap(first: Segment, second: Segment) -> float:
+    """How long (mm) two segments on one line or circle run along each other."""
+    carrier = first if first.length >= second.length else second
+    (a, b), (c, d) = _span(first, carrier), _span(second, carrier)
+    return min(b, d) - max(a, c)
+
+
+def _shared(first: Segment, second: Segment) -> float:
+    return min(SHARED, min(first.length, second.length) / 2)
 
 
 class _Groups:
@@ -63,7 +76,7 @@ def _stretches(members: Sequence[Segment]) -> tuple[list[Segment], int]:
     carrier = max(members, key=lambda segment: segment.length)
     spans = [_span(segment, carrier) for segment in members]
     overlaps = [
-        any(min(b, other_b) - max(a, other_a) > SHARED for j, (other_a, other_b) in enumerate(spans) if j != i)
+        any(min(b, d) - max(a, c) > min(SHARED, (b - a) / 2, (d - c) / 2) for j, (c, d) in enumerate(spans) if j != i)
         for i, (a, b) in enumerate(spans)
     ]
     if not any(overlaps):
