@@ -5,9 +5,9 @@ from __future__ import annotations
 import io
 from typing import Any
 
-import ezdxf
 import numpy as np
 import trimesh
+from ezdxf.filemanagement import new
 from ezdxf.filemanagement import read as read_text
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.drawings.mending.ends import loose
@@ -25,7 +25,7 @@ def way_in() -> list[Figure]:
 
 def _reading() -> Figure:
     """20,000 lines, circles and arcs, beside ezdxf's own reading and flattening of them."""
-    document = ezdxf.new(units=4)
+    document = new(units=4)
     space = document.modelspace()
     for number in range(20_000):
         x, y = 5.0 * (number % 200), 5.0 * (number // 200)
