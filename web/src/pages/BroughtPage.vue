@@ -1,9 +1,9 @@
 <script setup lang="ts">
-import { useDropZone } from '@vueuse/core'
 import { onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { client, sentence, type Schemas } from '../api/client'
+import { onDropped } from '../kit/dropped'
 import FileField from '../kit/FileField.vue'
 import FileLink from '../kit/FileLink.vue'
 import GoLink from '../kit/GoLink.vue'
@@ -38,7 +38,7 @@ async function take(chosen: File[]): Promise<void> {
     reading.value = ''
   }
 }
-useDropZone(document.body, { onDrop: (dropped) => void (dropped?.length && take(dropped)) })
+onDropped((dropped) => void take(dropped))
 
 const COLUMNS = [
   { key: 'name', title: 'File', least: 260 },

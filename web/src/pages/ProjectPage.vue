@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { useDropZone, useEventListener } from '@vueuse/core'
+import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
@@ -24,6 +24,7 @@ import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
+import { onDropped } from '../kit/dropped'
 import NoticeBar from '../kit/NoticeBar.vue'
 import { useBring } from '../wayin/bring'
 
@@ -60,12 +61,8 @@ function neighbour(by: number): void {
 
 const bring = useBring()
 
-/** Drawings dropped anywhere on a project come in; a field that takes files of its own has them first. */
-useDropZone(document.body, {
-  onDrop: (files, event) => {
-    if (!files?.length || (event.target as HTMLElement).closest('.file-field')) return
-    bring(files, String(route.params.slug)).catch((fault: unknown) => workshop.say(sentence(fault)))
-  },
+onDropped((files) => {
+  bring(files, String(route.params.slug)).catch((fault: unknown) => workshop.say(sentence(fault)))
 })
 
 useEventListener(window, 'keydown', (event) => {

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useDropZone } from '@vueuse/core'
 import { onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
@@ -10,6 +9,7 @@ import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import TextInput from '../kit/TextInput.vue'
+import { onDropped } from '../kit/dropped'
 import FileField from '../kit/FileField.vue'
 import FileLink from '../kit/FileLink.vue'
 import { DRAWINGS, useBring } from '../wayin/bring'
@@ -85,8 +85,10 @@ async function take(file: File): Promise<void> {
   }
 }
 
-/** A file dropped anywhere is opened as what it is. */
-useDropZone(document.body, { onDrop: (files) => void (files?.[0] && (files[0].name.endsWith('.json') ? open(files[0]) : take(files[0]))) })
+/** What is dropped anywhere is opened as what it is. */
+onDropped(([file]) => {
+  if (file) void (file.name.endsWith('.json') ? open(file) : take(file))
+})
 
 async function remove(slug: string): Promise<void> {
   await ask(client.DELETE('/api/projects/{slug}', { params: { path: { slug } } }))
