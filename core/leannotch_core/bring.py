@@ -15,7 +15,7 @@ from .document.sizes import Size
 from .document.stock import Stock
 from .drawings.apart import Bounds, apart
 from .drawings.drawing import BrokenFile
-from .drawings.meshes.reader import Cut
+from .drawings.meshes.cut import Cut
 from .drawings.purposes import thickness_named
 from .drawings.recognised import FoundPart
 from .drawings.taken import part_from

@@ -125,7 +125,7 @@ def read_back(project: Project, stored: Project | None = None) -> Project:
         fields = {name: _again(getattr(project, name), old) for name in Project.model_fields}
     except ValidationError:
         # Read as a whole it is refused likewise, and told where in the project the fault stands.
-        return Project.model_validate_json(project.model_dump_json())
+        return Project.model_validate_json(project.model_dump_json(warnings=False))
     return Project.model_validate(fields)
 
 
@@ -138,7 +138,8 @@ def _again(value: object, old: set[int]) -> object:
         return [_again(thing, old) for thing in value]
     if id(value) in old or not isinstance(value, Model):
         return value
-    return type(value).model_validate_json(value.model_dump_json())
+    # What is wrong in it is told by reading it.
+    return type(value).model_validate_json(value.model_dump_json(warnings=False))
 
 
 def write_project(project: Project) -> bytes:

@@ -12,7 +12,7 @@ from leannotch_core.drawings.chains import Chain
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.following import likely_thickness, places_of
 from leannotch_core.drawings.formats import is_mesh
-from leannotch_core.drawings.meshes.reader import Axis
+from leannotch_core.drawings.meshes.cut import Axis
 from leannotch_core.drawings.purposes import Purpose, key_of
 from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.sent import as_read, read_apart

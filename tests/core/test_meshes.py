@@ -9,8 +9,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.meshes.bodies import bodies_of
+from leannotch_core.drawings.meshes.cut import Cut
 from leannotch_core.drawings.meshes.plates import NotAPlate, plate_of
-from leannotch_core.drawings.meshes.reader import Cut
 from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.geometry.segment import Arc
 

@@ -9,7 +9,7 @@ from pathlib import Path
 from ..document.limits import MOST_READ
 from .drawing import Drawing
 from .dxf import read_dxf
-from .meshes.reader import Cut, cut_at, lay_flat
+from .meshes.cut import Cut
 from .svg import read_svg
 
 
@@ -43,6 +43,9 @@ def read_drawing(data: bytes, name: str = "", most: int = MOST_READ, cut: Cut | 
     """
     ending = _ending(name)
     if ending in MESHES:
+        # What reads meshes takes longer to load than a drawing takes to read.
+        from .meshes.reader import cut_at, lay_flat
+
         return cut_at(data, ending, cut, most) if cut else lay_flat(data, ending, most)
     known = FORMATS.get(ending)
     # A mark of the byte order, and the zeros of UTF-16, say nothing of the format.

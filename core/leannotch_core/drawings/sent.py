@@ -7,7 +7,7 @@ from typing import Any
 
 from ..geometry.segment import Arc, Line, Segment, Source
 from .drawing import CutAt, Drawing, DrawnLine, LiveText
-from .meshes.reader import Axis, Cut
+from .meshes.cut import Axis, Cut
 from .purposes import rows_of
 from .way_in import Read, read
 

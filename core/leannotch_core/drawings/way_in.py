@@ -16,7 +16,7 @@ from .mending.arcs import WITHIN
 from .mending.doubles import once
 from .mending.ends import Loose, loose
 from .mending.mend import Choices, Mended, joined_up
-from .meshes.reader import Cut
+from .meshes.cut import Cut
 from .purposes import Purpose, Row, key_of, purposes_of, rows_of, thickness_named
 from .recognised import FoundPart, Frame, PartLine, frame_of, lines_on, outlines_of, parts_of, without_frame
 

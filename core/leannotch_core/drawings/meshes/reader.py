@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import Literal
 
 import numpy as np
 from trimesh.intersections import mesh_plane
@@ -13,23 +11,14 @@ from ...geometry.loop import Loop
 from ...geometry.segment import Motion
 from ..drawing import CutAt, Drawing
 from .bodies import Bodies, Body, bodies_of
+from .cut import Cut
 from .plates import NotAPlate, Plate, outlines_in, plate_of
-
-Axis = Literal["x", "y", "z"]
 
 #: Room (mm) between plates that are laid side by side, and where a row of them ends.
 _ROOM, _ROW = 10.0, 700.0
 
 #: What touches the plane of a cut by less than this (mm) only touches it.
 _TOUCH = 1e-4
-
-
-@dataclass(frozen=True, slots=True)
-class Cut:
-    """A cut through bodies: square to an axis, at a height along it in mm; None is half way up all of them."""
-
-    axis: Axis
-    height: float | None = None
 
 
 def lay_flat(data: bytes, kind: str, most: int) -> Drawing:
