@@ -104,7 +104,8 @@ class Drawing:
         shapes = sum(self.left_out.values())
         if shapes:
             why = ", ".join(f"{count} {why}" for why, count in sorted(self.left_out.items()))
-            self.note(f"{shapes} {'shape' if shapes == 1 else 'shapes'} that nobody sees were left out: {why}.")
+            told = "1 shape that nobody sees was" if shapes == 1 else f"{shapes} shapes that nobody sees were"
+            self.note(f"{told} left out: {why}.")
 
     def add(self, layer: str, segments: Iterable[Segment], colour: str = "", *, filled: bool = False) -> None:
         """Takes the lines and arcs of one entity, less points. Raises `BrokenFile` for too many, or too far off."""

@@ -6,7 +6,7 @@ import SizeField from '../kit/SizeField.vue'
 import SpanSlider from '../kit/SpanSlider.vue'
 import TickField from '../kit/TickField.vue'
 import { plain } from '../kit/units'
-import type { Refusal } from '../state/refusal'
+import { refusal, type Refusal } from '../state/refusal'
 import type { Look } from './look'
 
 /** What is wrong with the lines, how it is mended, and what was left out. */
@@ -28,8 +28,9 @@ function joinOf(share: number): number {
   return Number((0.001 * 5000 ** share).toPrecision(2))
 }
 
-function save(size: Size): Promise<Refusal | null> {
-  const typed = Number(size.text.replace(',', '.')) * (size.unit === 'in' ? 25.4 : 1)
+async function save(size: Size): Promise<Refusal | null> {
+  const typed = Number(size.text.replace(',', '.'))
+  if (!(typed >= 0.001 && typed <= 5)) return refusal(`“${size.text}” is not between 0.001 and 5 mm.`)
   return props.look.choose({ join: typed })
 }
 
