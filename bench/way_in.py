@@ -11,7 +11,7 @@ from ezdxf.filemanagement import new
 from ezdxf.filemanagement import read as read_text
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.drawings.mending.ends import loose
-from leannotch_core.drawings.mending.mend import Choices, joined_up
+from leannotch_core.drawings.mending.mend import Mends, joined_up
 from leannotch_core.drawings.meshes.plates import outlines_in
 from leannotch_core.geometry.segment import Line, Source
 from trimesh.intersections import mesh_plane
@@ -61,7 +61,7 @@ def _joining() -> Figure:
     drawn = loose(lines)
     return Figure(
         "another joining tolerance over 4,000 segments, ms",
-        median_ms(lambda: joined_up(drawn, Choices(join=0.3))),
+        median_ms(lambda: joined_up(drawn, Mends(join=0.3))),
         "goal 50 ms",
         50,
     )

@@ -10,11 +10,13 @@ from collections.abc import Iterable, Sequence
 from pathlib import Path
 from typing import Any, get_args
 
+from .document.ids import free_id
 from .document.limits import LARGEST_DRAWING
 from .document.sizes import Size
 from .document.stock import Stock
 from .drawings.apart import Bounds, apart
 from .drawings.drawing import BrokenFile
+from .drawings.following import Follow
 from .drawings.meshes.cut import Cut
 from .drawings.purposes import thickness_named
 from .drawings.recognised import FoundPart
@@ -34,21 +36,16 @@ def free_ids(taken: Iterable[str], parts: Sequence[FoundPart]) -> list[str]:
     for part in parts:
         word = re.sub(r"[^a-z0-9]+", "_", part.name.lower()).strip("_")[:30]
         base = word if word[:1].isalpha() else f"part_{word}".rstrip("_")
-        number, found = 1, base
-        while found in used:
-            number += 1
-            found = f"{base}_{number}"
-        used.add(found)
-        ids.append(found)
+        ids.append(free_id(base, used))
     return ids
 
 
 def brought_parts(
-    project: Project, found: Sequence[FoundPart], stock: str, drawn_for: float | None = None
+    project: Project, found: Sequence[FoundPart], stock: str, follow: Follow | None = None, file: str = ""
 ) -> list[Part]:
-    """Parts of a drawing for a project; what was ``drawn_for`` a thickness follows the stock. Raises `BrokenFile`."""
+    """Parts of a drawing for a project; what is to ``follow`` does. Raises `BrokenFile`."""
     ids = free_ids((part.id for part in project.parts), found)
-    return [part_from(part, part_id, stock, drawn_for) for part, part_id in zip(found, ids, strict=True)]
+    return [part_from(part, part_id, stock, follow, file) for part, part_id in zip(found, ids, strict=True)]
 
 
 def thickness_of(part: FoundPart) -> float | None:
@@ -134,7 +131,7 @@ def _brought_apart(
     way = bring(found, Bringing(unit=unit, join=join))
     if not way.parts:
         raise BrokenFile(f"{name}: no closed outline was found. " + " ".join(way.notes))
-    parts = brought_parts(Project(name="Brought"), way.parts, "sheet", follow)
+    parts = brought_parts(Project(name="Brought"), way.parts, "sheet", Follow(follow) if follow else None, name[:120])
     return {
         "parts": [part.model_dump(mode="json") for part in parts],
         "thicknesses": [thickness_of(part) or way.thickness or follow for part in way.parts],
@@ -147,11 +144,7 @@ def _with(project: Project, answer: dict[str, Any]) -> Project:
     for raw, thickness in zip(answer["parts"], answer["thicknesses"], strict=True):
         project, stock = _on_stock(project, f"{thickness or 3:g}")
         part = Part.model_validate(raw)
-        known = {other.id for other in project.parts}
-        number, part_id = 1, part.id
-        while part_id in known:
-            number += 1
-            part_id = f"{part.id}_{number}"
+        part_id = free_id(part.id, {other.id for other in project.parts})
         fresh = part.model_copy(update={"id": part_id, "stock": stock})
         project = project.model_copy(update={"parts": [*project.parts, fresh]})
     return project

@@ -42,11 +42,18 @@ class Revision(models.Model):
 
 
 class BroughtFile(models.Model):
-    """A drawing that somebody brought, kept as it was with the project that it was brought into."""
+    """A drawing that somebody brought, kept as it was with the project that it was brought into.
+
+    ``earlier`` is the file that it is a newer one of; ``choices`` are what was chosen when it was last taken;
+    ``making`` is one for files of one kind with the same rows.
+    """
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="brought")
     name = models.CharField(max_length=120)
     data = models.BinaryField()
+    earlier = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="newer")
+    choices = models.TextField(default="")
+    making = models.CharField(max_length=64, default="", db_index=True)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

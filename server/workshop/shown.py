@@ -85,6 +85,7 @@ class PartShown(BaseModel):
     path: str
     base: str
     marks: str
+    references: str
     pockets: str
     edge_length: float
     balance_x: float
@@ -218,6 +219,9 @@ def _part(part: EvaluatedPart, width_of: DrivenShown | None, height_of: DrivenSh
         path="".join(outline_path(piece) for piece in part.finished.pieces),
         base=path_data(part.base),
         marks="".join(path_data(line.segments, closed=line.closed) for line in marks(part)),
+        references="".join(
+            path_data(line.segments, closed=line.closed) for line in part.lines if line.operation == "reference"
+        ),
         pockets="".join(outline_path(pocket.outline) for pocket in part.pockets),
         edge_length=sum(loop.length for loop in part.outline.loops),
         balance_x=balance.real,

@@ -9,7 +9,7 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from leannotch_core.drawings.chains import Chain
 from leannotch_core.drawings.mending.arcs import with_arcs
-from leannotch_core.drawings.mending.mend import Choices, mended
+from leannotch_core.drawings.mending.mend import Mends, mended
 from leannotch_core.geometry.chords import points
 from leannotch_core.geometry.loop import Loop
 from leannotch_core.geometry.segment import Arc, Line, Source, arc_from_bulge
@@ -58,7 +58,7 @@ def test_an_outline_broken_up_shuffled_and_shifted_by_less_than_the_tolerance_co
     ]
     loose = [s.reversed() if random.random() < 0.5 else s for s in loose]
     random.shuffle(loose)
-    found = mended(loose, Choices(join=tolerance, arcs=0))
+    found = mended(loose, Mends(join=tolerance, arcs=0))
     assert len(found.closed) == 1 and not found.open and not found.unclear
     assert abs(Loop(found.closed[0].segments).area) == pytest.approx(whole, abs=tolerance * 400)
 
@@ -69,7 +69,7 @@ def test_what_is_drawn_twice_wholly_or_in_part_is_taken_once(drawn, random):
     whole = round(abs(Loop(tuple(drawn)).area), 6)
     begin, end = sorted((random.uniform(0, 0.4), random.uniform(0.6, 1)))
     twice = [s.between(s.at(begin), s.at(end)) for s in random.sample(drawn, 2)]
-    found = mended([*drawn, *(s.reversed() for s in twice), drawn[0]], Choices(arcs=0))
+    found = mended([*drawn, *(s.reversed() for s in twice), drawn[0]], Mends(arcs=0))
     assert areas(found) == pytest.approx([whole], abs=0.05) and found.doubled == 3
 
 
@@ -77,23 +77,23 @@ def test_what_is_drawn_twice_wholly_or_in_part_is_taken_once(drawn, random):
 def test_chords_of_a_fine_curve_are_no_doubles_of_their_neighbours(chords):
     corners = [cmath.rect(50, math.tau * i / chords) for i in range(chords)]
     ring = [Line(a, corners[(i + 1) % chords], S) for i, a in enumerate(corners)]
-    found = mended([*ring, ring[3], ring[-1]], Choices())
+    found = mended([*ring, ring[3], ring[-1]], Mends())
     assert found.doubled == 2 and areas(found) == pytest.approx([math.pi * 2500], rel=1e-6)
 
 
 def test_lines_that_overlap_in_part_keep_both_ends():
     """A side drawn as 0 to 60 and 40 to 100."""
     sides = [*path((0, 0), (60, 0)), *path((40, 0), (100, 0)), *path((100, 0), (100, 50), (0, 50), (0, 0))]
-    assert areas(mended(sides, Choices())) == [5000]
+    assert areas(mended(sides, Mends())) == [5000]
 
 
 def test_neighbours_that_share_a_side_both_get_it():
-    shared = mended([*plate(0, 0, 50, 40), *path((50, 0), (90, 0), (90, 40), (50, 40))], Choices())
+    shared = mended([*plate(0, 0, 50, 40), *path((50, 0), (90, 0), (90, 40), (50, 40))], Mends())
     assert areas(shared) == [1600, 2000] and shared.shared == 1
     # The neighbour's side is shorter, and ends upon the other one's.
-    upon = mended([*plate(0, 0, 50, 40), *path((50, 10), (90, 10), (90, 30), (50, 30))], Choices())
+    upon = mended([*plate(0, 0, 50, 40), *path((50, 10), (90, 10), (90, 30), (50, 30))], Mends())
     assert areas(upon) == [800, 2000]
-    twice = mended([*plate(0, 0, 50, 40), *plate(50, 10, 40, 20)], Choices())
+    twice = mended([*plate(0, 0, 50, 40), *plate(50, 10, 40, 20)], Mends())
     assert areas(twice) == [800, 2000] and twice.doubled == 1
 
 
@@ -101,21 +101,21 @@ def test_neighbours_that_share_a_side_both_get_it():
 def test_a_diagonal_makes_two_outlines_and_a_tail_stays_open(first):
     diagonal, tail = path((0, 0), (50, 40)), path((50, 40), (70, 60))
     square = plate(0, 0, 50, 40)
-    assert areas(mended([*diagonal, *square] if first else [*square, *diagonal], Choices())) == [1000, 1000]
-    found = mended([*tail, *square] if first else [*square, *tail], Choices())
+    assert areas(mended([*diagonal, *square] if first else [*square, *diagonal], Mends())) == [1000, 1000]
+    found = mended([*tail, *square] if first else [*square, *tail], Mends())
     assert areas(found) == [2000] and [len(chain.segments) for chain in found.open] == [1]
 
 
 def test_an_end_that_could_join_two_others_is_told_and_never_guessed():
     three = [*path((0, 0), (50, 0)), *path((50.1, 0), (90, 30)), *path((50.05, 0.1), (50, 40))]
-    found = mended(three, Choices(join=0.3))
+    found = mended(three, Mends(join=0.3))
     assert len(found.unclear) == 3 and found.joined == 0 and len(found.open) == 3
 
 
 def test_a_gap_is_told_as_wide_as_it_is():
     open_plate = path((0.3, 0), (100, 0), (100, 50), (0, 50), (0, 0))
-    assert mended(open_plate, Choices()).gap == pytest.approx(0.3)
-    closed = mended(open_plate, Choices(join=0.4))
+    assert mended(open_plate, Mends()).gap == pytest.approx(0.3)
+    closed = mended(open_plate, Mends(join=0.4))
     assert closed.joined == 1 and len(closed.closed) == 1
 
 
@@ -150,3 +150,17 @@ def test_a_hexagon_stays_one_and_a_circle_of_chords_is_a_circle(sides, arcs):
     assert sum(isinstance(s, Arc) for s in found.chain.segments) == arcs
     if arcs:
         assert Loop(found.chain.segments).area == pytest.approx(math.pi * 400, rel=1e-6)
+
+
+def test_a_gap_and_the_chords_of_an_outline_can_be_left_one_by_one():
+    knob = [(60 + 10 * math.cos(i / 12 * math.pi), 10 * math.sin(i / 12 * math.pi)) for i in range(24)]
+    drawn = [*path((0, 0.3), (0, 20), (30, 20), (30, 0), (0, 0)), *path(*knob, knob[0])]
+    taken = mended(drawn, Mends(join=0.5))
+    (gap,), (curve,) = taken.gaps, taken.curves
+    assert (round(gap.width, 9), curve.chords, curve.arcs, len(taken.closed)) == (0.3, 24, 1, 2)
+    left = mended(drawn, Mends(join=0.5, apart=(gap.at,), polygons=(curve.at,)))
+    assert (left.joined, len(left.open), left.arcs) == (0, 1, 0)
+    assert not left.gaps[0].taken and not left.curves[0].taken
+    assert len(left.closed[0].segments) == 24 and all(isinstance(s, Line) for s in left.closed[0].segments)
+    doubled = mended([*drawn, *path((30, 20), (30, 5))], Mends(join=0.5))
+    assert [round(s.length, 9) for s in doubled.twice] == [15.0]

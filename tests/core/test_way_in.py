@@ -8,23 +8,31 @@ import math
 import ezdxf
 import pytest
 import shapely
+from ezdxf.enums import TextEntityAlignment
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.bring import main
-from leannotch_core.drawings.following import likely_thickness
+from leannotch_core.bring import brought_parts, main
+from leannotch_core.document.sizes import Size
+from leannotch_core.drawings.again import as_it_is_now, known_again
+from leannotch_core.drawings.following import Follow, likely_thickness
+from leannotch_core.drawings.mistakes import mistake_in
+from leannotch_core.drawings.motifs import motifs_from
 from leannotch_core.drawings.svg import read_svg
 from leannotch_core.drawings.taken import part_from
 from leannotch_core.drawings.way_in import Bringing, bring, read
+from leannotch_core.edits.bring import BringMotifs
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.part import MirrorPart
 from leannotch_core.evaluate import evaluate
+from leannotch_core.geometry.loop import joined_bounds
 from leannotch_core.handover.svg import write_svg
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.plan import marks, plan_sheet
+from leannotch_core.parts.cut_out import CutOut
 from leannotch_core.project import read_project
 from leannotch_core.proof.sweep import prove
 
-from ..projects import ROOT, project, stock
+from ..projects import ROOT, part, project, stock
 
 LABELS = ROOT / "demo" / "brought" / "specimen_labels.svg"
 
@@ -160,7 +168,7 @@ def test_slots_and_tabs_that_were_drawn_for_another_sheet_are_as_wide_and_long_a
             entity.rotate_z(math.radians(turn))
 
     found = bring(dxf(draw), Bringing()).parts[0]
-    part = part_from(found, "board", "ply", 3.0)
+    part = part_from(found, "board", "ply", Follow(3.0))
     assert sorted(place.kind for place in part.shape.follows) == ["slot", "slot", "tab"]
     document = project([part.model_dump()], [], [stock("ply", (str(thick),), glue=clearance)])
     result = evaluate(document)
@@ -180,7 +188,7 @@ def test_slots_and_tabs_that_were_drawn_for_another_sheet_are_as_wide_and_long_a
 
 
 def test_a_slot_that_follows_keeps_the_side_that_is_told_and_its_place_in_the_mirror():
-    part = part_from(bring(dxf(board), Bringing()).parts[0], "board", "ply", 3.0)
+    part = part_from(bring(dxf(board), Bringing()).parts[0], "board", "ply", Follow(3.0))
     notch = next(i for i, p in enumerate(part.shape.follows) if p.kind == "slot" and p.ring == 0)
     for stays, sides in (("middle", {59, 64}), ("first", {63, 58}), ("second", {60, 65})):
         follows = list(part.shape.follows)
@@ -206,7 +214,7 @@ def test_the_thickness_that_a_drawing_was_made_for_is_guessed_from_its_slots():
 def test_an_exported_slot_is_as_wide_as_the_sheet_in_hand_when_it_is_cut():
     """A drawn-for-3 file on sheets of 3.07 and 5.6 mm (common practice, no source), measured on the swept file."""
     for thick in ("3.07", "5.6"):
-        part = part_from(bring(dxf(board), Bringing()).parts[0], "board", "birch", 3.0)
+        part = part_from(bring(dxf(board), Bringing()).parts[0], "board", "birch", Follow(3.0))
         document = project([part.model_dump()], [], [stock("birch", (thick,), kerf="0.2", glue="0.1")])
         result = evaluate(document)
         laid = document.model_copy(update={"layout": next(iter(nest(document, result, 0))).layout})
@@ -215,3 +223,115 @@ def test_an_exported_slot_is_as_wide_as_the_sheet_in_hand_when_it_is_cut():
         slot = shapely.Polygon(piece.shape.interiors[0])
         sides = sorted((slot.bounds[2] - slot.bounds[0], slot.bounds[3] - slot.bounds[1]))
         assert sides == pytest.approx([float(thick) + 0.1, 20], abs=2e-3)
+
+
+def labels_of(words, **text):
+    def draw(space, _):
+        for number, said in enumerate(words):
+            space.add_lwpolyline(corners([(0, 0), (40, 0), (40, 20), (0, 20)], (number * 50, 0)), close=True)
+            space.add_text(said, height=4, dxfattribs=text).set_placement(
+                (number * 50 + 20, 10), align=TextEntityAlignment.MIDDLE_CENTER
+            )
+
+    return dxf(draw)
+
+
+def test_live_text_is_set_on_the_part_that_it_lies_on_with_its_words_kept():
+    assert [part.count for part in bring(labels_of(["RAIN", "TIDE", "RAIN"]), Bringing()).parts] == [3]
+    found = bring(labels_of(["RAIN", "TIDE", "RAIN"]), Bringing(lettering="plain")).parts
+    assert [(part.count, [text.words for text in part.texts]) for part in found] == [(2, ["RAIN"]), (1, ["TIDE"])]
+    taken = part_from(found[0], "label", "ply")
+    lettered = evaluate(project([taken])).parts["label"].marks[0]
+    left, bottom, right, top = joined_bounds(outline.bounds for outline in lettered.outlines)
+    # Middle on middle, and capitals as high as the DXF says (group 40 of TEXT; DXF reference).
+    assert lettered.middle == pytest.approx(20 + 10j) and top - bottom == pytest.approx(4, abs=0.15)
+    assert (left + right) / 2 == pytest.approx(0, abs=0.5)
+
+
+def test_text_of_an_svg_is_set_line_by_line_where_its_anchor_is():
+    text = (
+        '<text x="10" y="20" font-size="10" transform="rotate(-90 10 20)">ab<tspan x="10" dy="12">cd</tspan></text>'
+        '<text x="50" y="20" style="font-size:20px;text-anchor:end">ef</text>'
+    )
+    found = read_svg(
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="50mm" viewBox="0 0 100 50">'
+        f'<rect width="90" height="40"/>{text}</svg>'.encode()
+    ).texts
+    assert [(t.words, t.align) for t in found] == [("ab", "left"), ("cd", "left"), ("ef", "right")]
+    assert [t.at for t in found] == pytest.approx([10 + 30j, 22 + 30j, 50 + 30j])
+    # Turned to the left by 90 degrees, up is to the left.
+    assert [t.up for t in found] == pytest.approx([-7, -7, 14j])
+
+
+@pytest.mark.parametrize(
+    ("factor", "says"),
+    # 100 px at 96 to the inch are 26.458 mm, at 72 to the inch 35.278 (CSS Values and Units 3, 5.2).
+    [(26.458 / 100, "96 to the inch"), (35.278 / 100, "72 to the inch"), (1 / 25.4, "in inches"), (1.0, None)],
+)
+def test_the_usual_mistakes_of_size_are_named_where_the_lengths_show_them(factor, says):
+    sides = [(60.0, 40.0), (100.0, 25.5), (72.5, 33.0)]
+
+    def draw(space, _):
+        for number, (width, height) in enumerate(sides):
+            plate = [(0, 0), (width, 0), (width, height), (0, height)]
+            place = (number * 150 * factor, 0)
+            space.add_lwpolyline(corners([(x * factor, y * factor) for x, y in plate], place), close=True)
+
+    drawing = dxf(draw).drawing
+    found = mistake_in([s for line in drawing.lines for s in line.segments], 1.0)
+    assert (found is None) if says is None else (says in found.what and found.should == pytest.approx(100, abs=0.01))
+
+
+def test_shapes_of_a_drawing_go_onto_a_part_and_references_to_no_machine():
+    def draw(space, _):
+        space.add_circle((10, 10), 5)
+        space.add_lwpolyline([(30, 5), (40, 5), (40, 15), (30, 15)], close=True)
+
+    found = bring(dxf(draw), Bringing()).parts
+    document = project([part("board", 80, 60)])
+    outlines = {}
+    for does in ("cut out", "score", "reference", "pocket"):
+        shapes = motifs_from(found, document.parts[0], does, "motifs.dxf")
+        board = evaluate(apply(document, BringMotifs(file="motifs.dxf", part="board", shapes=shapes))).parts["board"]
+        outlines[does] = (len(board.outline.cutouts), len(marks(board)), len(board.pockets), len(board.lines))
+        middles = sorted(cut.middle.real for cut in board.cutouts)
+        assert middles == pytest.approx([40 - 12.5, 40 + 12.5])
+    assert outlines == {
+        "cut out": (2, 0, 0, 0),
+        "score": (0, 2, 0, 2),
+        "reference": (0, 0, 0, 2),
+        "pocket": (0, 0, 2, 0),
+    }
+
+
+PEG = {"id": "peg", "hole": {"kind": "round", "diameter": "4"}, "x": "50", "y": "20"}
+
+
+def test_a_newer_drawing_changes_what_it_changes_and_keeps_what_the_maker_did():
+    def sheet(wide, more):
+        def draw(space, _):
+            space.add_lwpolyline([(0, 0), (wide, 0), (wide, 40), (0, 40)], close=True, dxfattribs={"layer": "shelf"})
+            space.add_lwpolyline(corners(FLAG, (200, 0), 30), close=True, dxfattribs={"layer": "flag"})
+            if more:
+                space.add_circle((300, 0), 10, dxfattribs={"layer": "peg"})
+            else:
+                space.add_lwpolyline(corners(FLAG, (300, 0), 75), close=True, dxfattribs={"layer": "flag"})
+
+        return bring(dxf(draw), Bringing()).parts
+
+    document = project([])
+    before = brought_parts(document, sheet(100, more=False), "birch", None, "shelf.dxf")
+    shelf = before[1].model_copy(update={"name": "Top shelf", "cutouts": [CutOut.model_validate(PEG)]})
+    document = document.model_copy(update={"parts": [shelf, before[0]]})
+    rows = known_again(document.parts, newer := sheet(120, more=True), "shelf.dxf")
+    assert [(row.what, row.how) for row in rows] == [
+        ("changed", "100 mm x 40 mm is now 120 mm x 40 mm"),
+        ("changed", "2 of it are now 1"),
+        ("new", ""),
+    ]
+    now = as_it_is_now(shelf, newer[rows[0].found], None, "shelf.dxf")
+    assert (now.name, now.stock, now.shape.width.text, len(now.cutouts)) == ("Top shelf", "birch", "120", 1)
+    typed = shelf.model_copy(update={"shape": shelf.shape.model_copy(update={"width": Size(text="2*50 + 4")})})
+    assert as_it_is_now(typed, newer[rows[0].found], None, "shelf.dxf").shape.width.text == "2*50 + 4"
+    rows = known_again(document.parts, sheet(100, more=False)[:1], "shelf.dxf")
+    assert [(row.what, row.part.id) for row in rows] == [("gone", "shelf"), ("same", "flag")]

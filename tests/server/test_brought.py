@@ -1,7 +1,7 @@
 """Drawings that others made, through the API: kept as they were, looked at by choices, and taken as one edit."""
 
 import pytest
-from workshop.brought import _known
+from workshop.brought.kept import _known
 from workshop.models import BroughtFile
 from workshop.revisions import create
 
@@ -49,7 +49,7 @@ def test_a_drawing_is_kept_looked_at_and_taken_in_one_step_of_undo(client, empty
 
 def test_a_known_length_scales_the_whole(client, empty):
     kept = bring(client, empty.slug).json()["id"]
-    line = post(client, f"brought/{kept}/line", {"x": 20, "y": -31.75}).json()
+    line = post(client, f"brought/{kept}/line", {"at": {"x": 20, "y": -31.75}}).json()
     assert line["length"] == pytest.approx(150 * 25.4 / 96)
     known = {"known": {"shown": line["unscaled"], "should": {"text": "150 mm"}}}
     scaled = post(client, f"brought/{kept}/look", known).json()
@@ -79,3 +79,65 @@ def test_a_file_keeps_only_its_name_and_takes_parts_of_a_stock_that_is_there(cli
         answer = post(client, f"brought/{kept['id']}/take", {"version": 1, "stock": "birch", **wrong})
         assert answer.status_code == 422
     assert client.get("/api/brought/999/file").status_code == 404
+
+
+def sheet(wide, layer="outlines"):
+    """A plate, and a disc that is not there when the plate is wide."""
+    plate = f'<g id="{layer}"><rect x="5" y="5" width="{wide}" height="40" fill="none" stroke="black"/></g>'
+    disc = '<g id="disc"><circle cx="150" cy="20" r="10" fill="none" stroke="red"/></g>' if wide < 110 else ""
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="60mm" viewBox="0 0 200 60">{plate}{disc}</svg>'
+    ).encode()
+
+
+def test_a_newer_file_changes_its_parts_and_is_looked_at_as_the_earlier_one_was(client, empty):
+    before = shown(client, empty.slug)
+    stock = before["document"]["stocks"][0]["id"]
+    first = bring(client, empty.slug, sheet(100), "shelf.svg").json()["id"]
+    choices = {"join": 0.2, "purposes": {"disc": "cut"}}
+    taken = post(client, f"brought/{first}/take", {"version": 1, "choices": choices, "stock": stock})
+    assert [p["name"] for p in merged(before, taken.json())["document"]["parts"][1:]] == ["outlines", "disc"]
+    path = f"/api/brought/{first}/again?name=shelf_2.svg"
+    newer = client.post(path, sheet(120), content_type="application/octet-stream").json()
+    assert newer["earlier"] == "shelf.svg"
+    begun = client.get(f"/api/brought/{newer['id']}").json()
+    assert begun["choices"]["join"] == 0.2 and begun["made_for"] == "shelf.svg"
+    told = [(row["what"], row["name"], row["how"]) for row in begun["again"]["rows"]]
+    assert told == [("changed", "outlines", "100 mm x 40 mm is now 120 mm x 40 mm"), ("gone", "disc", "")]
+    was = shown(client, empty.slug)
+    body = {"version": 2, "choices": begun["choices"], "into": "again", "parts": [0], "stock": stock}
+    # What is gone is removed only if the maker says so, and nothing that is not gone is removed by it.
+    answer = post(client, f"brought/{newer['id']}/take", {**body, "gone": ["one"]}).json()
+    now = merged(was, answer)["document"]["parts"]
+    assert [(p["id"], p["shape"]["width"]["text"]) for p in now[1:]] == [("outlines", "120"), ("disc", "20")]
+    was = shown(client, empty.slug)
+    answer = post(client, f"brought/{newer['id']}/take", {**body, "version": 3, "parts": [], "gone": ["disc"]}).json()
+    assert [p["id"] for p in merged(was, answer)["document"]["parts"]] == ["one", "outlines"]
+    assert answer["undo"] == "shelf_2.svg brought again: 1 removed"
+
+
+def test_what_lines_are_for_is_remembered_for_files_of_the_same_making(client, empty):
+    first = bring(client, empty.slug, sheet(100), "one.svg").json()["id"]
+    choices = {"purposes": {"disc": "engrave"}, "unit": "in"}
+    post(client, f"brought/{first}/take", {"version": 1, "choices": choices, "stock": "ply"})
+    alike = client.get(f"/api/brought/{bring(client, empty.slug, sheet(90), 'two.svg').json()['id']}").json()
+    assert (alike["made_for"], alike["choices"]["purposes"]) == ("one.svg", {"disc": "engrave"})
+    # A unit belongs to one file only.
+    assert alike["choices"]["unit"] is None
+    other = client.get(f"/api/brought/{bring(client, empty.slug, sheet(90, 'x'), '3.svg').json()['id']}").json()
+    assert (other["made_for"], other["choices"]["purposes"]) == ("", {})
+
+
+def test_shapes_and_an_outline_are_taken_onto_a_part_that_is_there(client, empty):
+    kept = bring(client, empty.slug, sheet(20), "motif.svg").json()["id"]
+    before = shown(client, empty.slug)
+    body = {"version": 1, "into": "cut out", "onto": "one", "parts": [1]}
+    now = merged(before, post(client, f"brought/{kept}/take", body).json())
+    assert now["parts"][0]["area"] == pytest.approx(40 * 30 - 3.14159 * 100, abs=0.01)
+    assert (
+        post(client, f"brought/{kept}/take", {**body, "version": 2, "into": "outline", "parts": [0, 1]}).status_code
+        == 422
+    )
+    answer = post(client, f"brought/{kept}/take", {**body, "version": 2, "into": "outline", "parts": [0]}).json()
+    now = merged(now, answer)
+    assert (now["parts"][0]["width"], now["parts"][0]["height"]) == (20, 40)

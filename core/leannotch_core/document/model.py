@@ -30,6 +30,9 @@ PRINTABLE = BeforeValidator(printable)
 
 Name = Annotated[str, Field(min_length=1, max_length=80), PRINTABLE]
 
+#: What a file is called.
+FileName = Annotated[str, Field(min_length=1, max_length=120), PRINTABLE]
+
 #: A machine as its maker calls it.
 MachineName = Annotated[str, Field(max_length=80), PRINTABLE]
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 from typing import NamedTuple
 
 from ..document.limits import MOST_READ
+from ..document.model import Align
 from ..document.sizes import LARGEST
 from ..geometry.segment import Point, Segment
 
@@ -36,12 +37,13 @@ class DrawnLine:
 
 @dataclass(frozen=True, slots=True)
 class LiveText:
-    """Words that are no lines yet: from where they begin (mm), how high, as a vector ``up`` the letters, and where."""
+    """Words that are no lines yet: where on their baseline they are aligned (mm), ``up`` their capitals, and how."""
 
     words: str
     at: Point
     up: complex
     layer: str
+    align: Align = "left"
 
 
 class CutAt(NamedTuple):

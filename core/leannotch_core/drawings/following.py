@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..geometry.loop import Loop, Outline
-from ..geometry.segment import Line, Segment, cross, dot
+from ..geometry.segment import Line, Point, Segment, cross, dot
 
 #: A width or a length is the thickness where it differs by no more than this (mm) from it.
 WITHIN = 0.06
@@ -28,6 +28,26 @@ class Place:
     ring: int
     first: int
     second: int
+
+    def at(self, outline: Outline) -> Point:
+        """The middle of a slot's ground or of a tab's end."""
+        segments = outline.loops[self.ring].segments
+        return segments[(self.first + (self.kind == "slot")) % len(segments)].at(0.5)
+
+
+@dataclass(frozen=True, slots=True)
+class Follow:
+    """The thickness (mm) that places were ``drawn_for``, and where some are that do not follow the sheet."""
+
+    drawn_for: float
+    left_out: tuple[Point, ...] = ()
+
+    def places(self, outline: Outline) -> list[tuple[Place, bool]]:
+        """The places of an outline, and whether each follows."""
+        return [
+            (place, not any(abs(place.at(outline) - at) < WITHIN for at in self.left_out))
+            for place in places_of(outline, self.drawn_for)
+        ]
 
 
 def places_of(outline: Outline, thickness: float) -> list[Place]:

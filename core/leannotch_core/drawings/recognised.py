@@ -5,35 +5,56 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Sequence
 from dataclasses import dataclass, field
-from typing import Literal
+from typing import Literal, TypeVar
 
 import numpy as np
 from shapely import STRtree
 from shapely import points as shapely_points
 
+from ..document.model import Align
 from ..geometry.chords import as_polygon, ring
 from ..geometry.loop import Bounds, Loop, Outline
-from ..geometry.segment import Line, Motion, Segment
+from ..geometry.segment import Line, Motion, Point
+from ..parts.marks import Lettering
 from .alike import motion_between
 from .chains import Chain
 
 
 @dataclass(frozen=True, slots=True)
 class PartLine:
-    """A line that goes with a part: scored or engraved along, or the edge of a pocket with its depth (mm)."""
+    """A line that goes with a part: scored, engraved, only shown, or the edge of a pocket with its depth (mm)."""
 
-    operation: Literal["score", "engrave", "pocket"]
+    operation: Literal["score", "engrave", "pocket", "reference"]
     chain: Chain
     depth: float | None = None
+
+    @property
+    def at(self) -> Point:
+        """A point of it."""
+        return self.chain.segments[len(self.chain.segments) // 2].at(0.5)
+
+
+@dataclass(frozen=True, slots=True)
+class PartText:
+    """Words that go with a part: aligned ``at`` half the height (mm) of their capitals, turned by degrees."""
+
+    words: str
+    at: Point
+    height: float
+    turn: float
+    align: Align
+    font: Lettering
+    operation: Literal["score", "engrave"]
 
 
 @dataclass(slots=True)
 class FoundPart:
-    """A part of a drawing. ``places`` take its outline onto each of its copies; ``lines`` are those of the first."""
+    """A part of a drawing. ``places`` take its outline onto each of its copies; what is on it is that of the first."""
 
     outline: Outline
     name: str = ""
     lines: list[PartLine] = field(default_factory=list)
+    texts: list[PartText] = field(default_factory=list)
     places: list[Motion] = field(default_factory=lambda: [Motion()])
 
     @property
@@ -134,23 +155,27 @@ def without_frame(outlines: Sequence[Outline], frame: Frame) -> list[Outline]:
 
 
 def parts_of(
-    outlines: Sequence[Outline], lines: Sequence[Sequence[PartLine]], *, mirrored: bool = False
+    outlines: Sequence[Outline],
+    lines: Sequence[Sequence[PartLine]],
+    texts: Sequence[Sequence[PartText]],
+    *,
+    mirrored: bool = False,
 ) -> list[FoundPart]:
-    """Each distinct part once, with the places of all that are equal to it; ``lines`` are those on each outline.
+    """Each distinct part once, with the places of all that are equal to it; with what lies on each outline.
 
-    Equal ones have as many lines of each kind on them; they bear those of the first.
+    Equal ones have as many lines of each kind and the same words on them; they bear those of the first.
     """
     found: list[FoundPart] = []
-    for outline, own in zip(outlines, lines, strict=True):
+    for outline, own, said in zip(outlines, lines, texts, strict=True):
         for part in found:
-            if _kinds(part.lines) != _kinds(own):
+            if _kinds(part.lines) != _kinds(own) or _words(part.texts) != _words(said):
                 continue
             motion = motion_between(part.outline, outline, mirrored=mirrored)
             if motion is not None:
                 part.places.append(motion)
                 break
         else:
-            found.append(FoundPart(outline, lines=list(own)))
+            found.append(FoundPart(outline, lines=list(own), texts=list(said)))
     return found
 
 
@@ -158,23 +183,25 @@ def _kinds(lines: Sequence[PartLine]) -> Counter[tuple[str, float | None]]:
     return Counter((line.operation, line.depth) for line in lines)
 
 
-def lines_on(outlines: Sequence[Outline], lines: Sequence[PartLine]) -> tuple[list[list[PartLine]], int]:
-    """The lines that lie on each outline, the smallest one round them; and how many lie on none."""
-    found: list[list[PartLine]] = [[] for _ in outlines]
+def _words(texts: Sequence[PartText]) -> Counter[str]:
+    return Counter(text.words for text in texts)
+
+
+On = TypeVar("On", PartLine, PartText)
+
+
+def lying_on(outlines: Sequence[Outline], things: Sequence[On]) -> tuple[list[list[On]], int]:
+    """The lines or texts that lie on each outline, the smallest one round them; and how many lie on none."""
+    found: list[list[On]] = [[] for _ in outlines]
     if not outlines:
-        return found, len(lines)
+        return found, len(things)
     bodies = [as_polygon(Outline(outline.outer), 0.05) for outline in outlines]
     tree = STRtree(bodies)
     beside = 0
-    for line in lines:
-        middle = _middle(line.chain.segments)
-        inside = tree.query(shapely_points(middle.real, middle.imag), predicate="within")
+    for thing in things:
+        inside = tree.query(shapely_points(thing.at.real, thing.at.imag), predicate="within")
         if inside.size:
-            found[min(inside.tolist(), key=lambda i: bodies[i].area)].append(line)
+            found[min(inside.tolist(), key=lambda i: bodies[i].area)].append(thing)
         else:
             beside += 1
     return found, beside
-
-
-def _middle(segments: Sequence[Segment]) -> complex:
-    return segments[len(segments) // 2].at(0.5)

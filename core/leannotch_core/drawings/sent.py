@@ -22,7 +22,7 @@ def read_apart(data: bytes, name: str, axis: Axis | None = None, height: float |
             [line.layer, line.colour, line.filled, [_numbers(segment) for segment in line.segments]]
             for line in drawing.lines
         ],
-        "texts": [[t.words, t.at.real, t.at.imag, t.up.real, t.up.imag, t.layer] for t in drawing.texts],
+        "texts": [[t.words, t.at.real, t.at.imag, t.up.real, t.up.imag, t.layer, t.align] for t in drawing.texts],
         "left_out": dict(drawing.left_out),
         "size": [drawing.width, drawing.height],
         "unit": [drawing.unit, drawing.per_unit, drawing.unit_stated],
@@ -41,7 +41,7 @@ def as_read(sent: dict[str, Any], name: str) -> Read:
             DrawnLine(layer, tuple(map(_segment, segments)), colour, filled)
             for layer, colour, filled, segments in sent["lines"]
         ],
-        texts=[LiveText(words, complex(x, y), complex(u, v), layer) for words, x, y, u, v, layer in sent["texts"]],
+        texts=[LiveText(words, complex(x, y), complex(u, v), *more) for words, x, y, u, v, *more in sent["texts"]],
         left_out=Counter(sent["left_out"]),
         points=points,
         hairlines=hairlines,

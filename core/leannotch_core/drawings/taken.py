@@ -10,11 +10,12 @@ from ..document.sizes import Size
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Arc, Segment, cross
 from ..parts.cut_out import CutOut
+from ..parts.marks import MOST_LETTERS, Mark
 from ..parts.part import Part
-from ..parts.shapes.brought import Brought, BroughtLine, Following, Ring, Vertex
+from ..parts.shapes.brought import Brought, BroughtLine, CameFrom, Following, Ring, Vertex
 from .drawing import BrokenFile
-from .following import Place, places_of
-from .recognised import FoundPart, PartLine
+from .following import Follow, Place
+from .recognised import FoundPart, PartLine, PartText
 from .way_in import placed
 
 #: The sides (mm) that an outline must have at the least.
@@ -45,12 +46,14 @@ def _halves(segment: Segment) -> tuple[Segment, ...]:
     return segment.between(segment.start, middle), segment.between(middle, segment.end)
 
 
-def part_from(found: FoundPart, part_id: str, stock: str, drawn_for: float | None = None) -> Part:
+def part_from(found: FoundPart, part_id: str, stock: str, follow: Follow | None = None, file: str = "") -> Part:
     """A part of a drawing as a part of a project, as large as it was drawn. Raises `BrokenFile`.
 
-    Slots and tabs that were ``drawn_for`` a thickness (mm) follow that of the stock from then on.
+    Slots and tabs that ``follow`` are as wide as the stock is thick from then on; a part remembers the ``file`` that
+    it came from.
     """
-    outline, lines = placed(found)
+    moved = placed(found)
+    outline, lines = moved.outline, moved.lines
     left, bottom, right, top = outline.bounds
     if min(right - left, top - bottom) < SMALLEST:
         raise BrokenFile(
@@ -63,9 +66,7 @@ def part_from(found: FoundPart, part_id: str, stock: str, drawn_for: float | Non
             f"{found.name} has more than {MOST_VERTICES} lines and arcs; simplify it, or bring it in pieces."
         )
     width, height = (Size(text=f"{size:.6g}") for size in (right - left, top - bottom))
-    pockets = [
-        _pocket(line, number) for number, line in enumerate((one for one in lines if one.operation == "pocket"), 1)
-    ]
+    sunk = [line for line in lines if line.operation == "pocket"]
     return Part(
         id=part_id,
         name=found.name,
@@ -76,15 +77,17 @@ def part_from(found: FoundPart, part_id: str, stock: str, drawn_for: float | Non
             height=height,
             rings=rings,
             on_it=scored,
-            follows=_follows(outline, drawn_for) if drawn_for else [],
+            follows=_follows(found.outline, follow) if follow else [],
+            came_from=CameFrom(file=file, name=found.name, count=found.count) if file else None,
         ),
-        cutouts=pockets,
+        cutouts=[_pocket(line, number, file) for number, line in enumerate(sunk, 1)],
+        marks=[_mark(text) for text in moved.texts],
     )
 
 
-def _follows(outline: Outline, thickness: float) -> list[Following]:
+def _follows(outline: Outline, follow: Follow) -> list[Following]:
     found = []
-    for place in places_of(outline, thickness):
+    for place in (place for place, follows in follow.places(outline) if follows):
         segments = outline.loops[place.ring].segments
         index = _vertices(segments)
         drawn = _drawn(segments, place)
@@ -123,17 +126,30 @@ def _line(line: PartLine) -> BroughtLine:
         end = halves[-1].end
         places.append(Vertex(x=round(end.real, 6), y=round(end.imag, 6)))
     return BroughtLine(
-        operation="engrave" if line.operation == "engrave" else "score", closed=line.chain.closed, places=places
+        operation="score" if line.operation == "pocket" else line.operation, closed=line.chain.closed, places=places
     )
 
 
-def _pocket(line: PartLine, number: int) -> CutOut:
+def _mark(text: PartText) -> Mark:
+    if len(text.words) > MOST_LETTERS:
+        raise BrokenFile(
+            f"The text “{text.words[:20]}…” has {len(text.words)} letters; a text on a part has at most "
+            f"{MOST_LETTERS}. Leave live text out, or part it in the drawing."
+        )
+    x, y, height, turn = (Size(text=f"{number:.6g}") for number in (text.at.real, text.at.imag, text.height, text.turn))
+    return Mark(
+        text=text.words, x=x, y=y, height=height, turn=turn, font=text.font, align=text.align, operation=text.operation
+    )
+
+
+def _pocket(line: PartLine, number: int, file: str) -> CutOut:
     loop = Loop(line.chain.segments)
     left, bottom, right, top = loop.bounds
     shape = Brought(
         width=Size(text=f"{right - left:.6g}"),
         height=Size(text=f"{top - bottom:.6g}"),
         rings=[ring(loop, complex(left, bottom))],
+        came_from=CameFrom(file=file, name=f"pocket {number}") if file else None,
     )
     x, y = (Size(text=f"{place:.6g}") for place in ((left + right) / 2, (bottom + top) / 2))
     pocket = CutOut(id=f"pocket_{number}", hole=shape, x=x, y=y, does="pocket")

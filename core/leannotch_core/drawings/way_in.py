@@ -2,23 +2,38 @@
 
 from __future__ import annotations
 
+import cmath
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from ..document.limits import MOST_READ
+from ..document.operations import operation_named
 from ..geometry.loop import Loop, Outline, joined_bounds
 from ..geometry.segment import Arc, Line, Point, Segment, Source
+from ..parts.lettering.single_line import text_width
+from ..parts.marks import Lettering
 from .chains import Chain
 from .drawing import BrokenFile, Drawing, DrawnLine
 from .formats import read_drawing
 from .mending.arcs import WITHIN
-from .mending.doubles import once
+from .mending.doubles import Once, once
 from .mending.ends import Loose, loose
-from .mending.mend import Choices, Mended, joined_up
+from .mending.mend import Mended, Mends, joined_up
 from .meshes.cut import Cut
 from .purposes import Purpose, Row, key_of, purposes_of, rows_of, thickness_named
-from .recognised import FoundPart, Frame, PartLine, frame_of, lines_on, outlines_of, parts_of, without_frame
+from .recognised import (
+    FoundPart,
+    Frame,
+    PartLine,
+    PartText,
+    frame_of,
+    lying_on,
+    outlines_of,
+    parts_of,
+    without_frame,
+)
 
 #: Millimetres in a unit that a maker can say a drawing is in (CSS Values and Units 3 for px, pt and in).
 UNITS: dict[str, float] = {
@@ -32,8 +47,9 @@ Unit = Literal["mm", "cm", "m", "in", "ft", "px", "pt"]
 class Bringing:
     """A maker's choices. ``unit`` None is the file's own; ``scale`` multiplies all on top of it.
 
-    ``join`` and ``arcs`` are tolerances in mm (`Choices`); ``purposes`` are by row; ``frame`` says whether a rectangle
-    round everything is left out, None for as it looks; ``mirrored`` is whether turned over is equal.
+    ``join``, ``arcs``, ``once``, ``apart`` and ``polygons`` are as `Mends` has them; ``purposes`` are by row; ``frame``
+    says whether a rectangle round everything is left out, None for as it looks; ``mirrored`` is whether turned over is
+    equal; ``lettering`` is how live text is set on the parts that it lies on, None leaves it out.
     """
 
     unit: Unit | None = None
@@ -44,6 +60,14 @@ class Bringing:
     depths: Mapping[str, float] = field(default_factory=dict)
     frame: bool | None = None
     mirrored: bool = False
+    lettering: Lettering | None = None
+    once: bool = True
+    apart: tuple[Point, ...] = ()
+    polygons: tuple[Point, ...] = ()
+
+    @property
+    def mends(self) -> Mends:
+        return Mends(self.join, self.arcs, self.once, self.apart, self.polygons)
 
 
 @dataclass(slots=True)
@@ -70,19 +94,20 @@ class Read:
     drawing: Drawing
     rows: list[Row]
     name: str = ""
-    _loose: dict[tuple[float, str, frozenset[str]], tuple[Loose, int]] = field(default_factory=dict)
+    _loose: dict[tuple[float, str, frozenset[str], bool], tuple[Loose, Once]] = field(default_factory=dict)
 
     @property
     def by_layer(self) -> bool:
         return len({line.layer for line in self.drawing.lines}) > 1
 
-    def loose(self, scale: float, operation: Purpose, keys: frozenset[str]) -> tuple[Loose, int]:
-        """The lines of some rows once, with how many repeated others."""
-        known = self._loose.get((scale, operation, keys))
+    def loose(self, scale: float, operation: Purpose, keys: frozenset[str], drawn_once: bool) -> tuple[Loose, Once]:
+        """The lines of some rows, each stretch once or as they are drawn."""
+        known = self._loose.get((scale, operation, keys, drawn_once))
         if known is None:
             chosen = [line for line in self.drawing.lines if key_of(line, self.by_layer) in keys]
-            kept, doubled = once([scaled(s, scale, line) for line in chosen for s in line.segments])
-            known = self._loose[scale, operation, keys] = loose(kept), doubled
+            segments = [scaled(s, scale, line) for line in chosen for s in line.segments]
+            lines = once(segments) if drawn_once else Once(segments)
+            known = self._loose[scale, operation, keys, drawn_once] = loose(lines.kept), lines
         return known
 
 
@@ -98,15 +123,15 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
     """What a drawing holds by a maker's choices."""
     drawing, scale = found.drawing, scale_of(found, chosen)
     purposes = purposes_of(found.rows, chosen.purposes)
-    tolerances = Choices(chosen.join, chosen.arcs)
-    mend = _mended(found, scale, "cut", purposes, tolerances)
+    mend = _mended(found, scale, "cut", purposes, chosen.mends)
     outlines = outlines_of([_closed(chain) for chain in mend.closed])
     page = complex(drawing.width, drawing.height) * scale if drawing.width and drawing.height else None
     frame = frame_of(outlines, page)
     if frame is not None and chosen.frame is not False:
         outlines = without_frame(outlines, frame)
-    lines, beside = lines_on(outlines, _lines(found, scale, purposes, chosen))
-    parts = parts_of(outlines, lines, mirrored=chosen.mirrored or drawing.turns_over)
+    lines, beside = lying_on(outlines, _lines(found, scale, purposes, chosen))
+    texts, off = lying_on(outlines, _texts(found, scale, purposes, chosen.lettering))
+    parts = parts_of(outlines, lines, texts, mirrored=chosen.mirrored or drawing.turns_over)
     _name(parts, found)
     left, bottom, right, top = joined_bounds(s.bounds() for line in drawing.lines for s in line.segments)
     return WayIn(
@@ -120,7 +145,7 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
         notes=list(drawing.notes),
         thickness=thickness_named(found.name),
         points=drawing.points,
-        beside=beside,
+        beside=beside + off,
     )
 
 
@@ -129,30 +154,47 @@ def scale_of(found: Read, chosen: Bringing) -> float:
     return chosen.scale * (UNITS[chosen.unit] / found.drawing.per_unit if chosen.unit else 1.0)
 
 
-def _mended(
-    found: Read, scale: float, operation: Purpose, purposes: Mapping[str, Purpose], tolerances: Choices
-) -> Mended:
+def _mended(found: Read, scale: float, operation: Purpose, purposes: Mapping[str, Purpose], mends: Mends) -> Mended:
     keys = frozenset(key for key, purpose in purposes.items() if purpose == operation)
-    lines, doubled = found.loose(scale, operation, keys)
-    mend = joined_up(lines, tolerances)
-    mend.doubled = doubled
+    lines, drawn = found.loose(scale, operation, keys, mends.once)
+    mend = joined_up(lines, mends)
+    mend.doubled, mend.twice = drawn.doubled, drawn.twice
     return mend
 
 
 def _lines(found: Read, scale: float, purposes: Mapping[str, Purpose], chosen: Bringing) -> list[PartLine]:
-    """What is scored, engraved and sunk, row by row."""
+    """What is scored, engraved, sunk and only shown, row by row."""
     lines: list[PartLine] = []
     for key, purpose in purposes.items():
-        if purpose not in ("score", "engrave", "pocket"):
+        if purpose == "cut" or purpose == "left out":  # noqa: PLR1714 - so narrowed
             continue
-        mend = _mended(found, scale, purpose, {key: purpose}, Choices(chosen.join, chosen.arcs))
+        mend = _mended(found, scale, purpose, {key: purpose}, chosen.mends)
         depth = chosen.depths.get(key, next(row.depth for row in found.rows if row.key == key))
         if purpose == "pocket":
             lines += [PartLine("pocket", chain, depth) for chain in mend.closed]
         else:
-            operation: Literal["score", "engrave"] = "score" if purpose == "score" else "engrave"
-            lines += [PartLine(operation, chain) for chain in (*mend.closed, *mend.open)]
+            lines += [PartLine(purpose, chain) for chain in (*mend.closed, *mend.open)]
     return lines
+
+
+def _texts(found: Read, scale: float, purposes: Mapping[str, Purpose], lettering: Lettering | None) -> list[PartText]:
+    """Live text as it is set: as its layer says, else scored."""
+    texts: list[PartText] = []
+    for text in found.drawing.texts if lettering else ():
+        purpose = purposes.get(text.layer, operation_named(text.layer) or "score")
+        if purpose in ("reference", "left out"):
+            continue
+        height = abs(text.up) * scale
+        turn = math.degrees(cmath.phase(text.up / 1j)) if text.up else 0.0
+        at, along = text.at * scale + text.up * scale / 2, text.up / 1j / abs(text.up) if text.up else 1
+        align = text.align
+        if lettering == "single line" and align != "middle":
+            # Single strokes are set about their middle.
+            at += along * text_width(text.words, height) / 2 * (1 if align == "left" else -1)
+            align = "middle"
+        operation: Literal["score", "engrave"] = "engrave" if purpose == "engrave" else "score"
+        texts.append(PartText(text.words, at, height, turn, align, lettering or "plain", operation))
+    return texts
 
 
 def _name(parts: list[FoundPart], found: Read) -> None:
@@ -181,8 +223,8 @@ def scaled(segment: Segment, scale: float, line: DrawnLine) -> Segment:
     return Arc(segment.start * scale, segment.end * scale, segment.centre * scale, segment.ccw, source)
 
 
-def placed(part: FoundPart) -> tuple[Outline, list[PartLine]]:
-    """A part's outline and its lines with its lower left corner at the origin."""
+def placed(part: FoundPart) -> FoundPart:
+    """A part with its lower left corner at the origin."""
     left, bottom, _, _ = part.outline.bounds
     corner = complex(left, bottom)
 
@@ -195,7 +237,8 @@ def placed(part: FoundPart) -> tuple[Outline, list[PartLine]]:
     lines = [
         replace(line, chain=Chain(tuple(map(moved, line.chain.segments)), line.chain.closed)) for line in part.lines
     ]
-    return outline, lines
+    texts = [replace(text, at=text.at - corner) for text in part.texts]
+    return FoundPart(outline, part.name, lines, texts, part.places)
 
 
 def _loops(loops: list[Loop]) -> tuple[Loop, tuple[Loop, ...]]:

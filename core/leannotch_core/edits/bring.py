@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field
 
 from ..document.edit import CannotApply, Changes, Edit
-from ..document.model import PRINTABLE
+from ..document.model import FileName, Id
+from ..parts.cut_out import CutOut
 from ..parts.part import Part
 from ..project import Project
-
-FileName = Annotated[str, Field(min_length=1, max_length=120), PRINTABLE]
+from .items import name_of, part_of, put
 
 
 class BringParts(Edit):
@@ -31,3 +31,50 @@ class BringParts(Edit):
         if twice:
             raise CannotApply(f"{twice} is in the project already; look at the drawing again and take it then.")
         return {"parts": [*project.parts, *self.parts]}
+
+
+class BringMotifs(Edit):
+    """Adds shapes of a drawing to a part, all in one step."""
+
+    do: Literal["bring motifs"] = "bring motifs"
+    file: FileName
+    part: Id
+    shapes: list[CutOut] = Field(min_length=1, max_length=400)
+
+    def label(self, project: Project) -> str:
+        shapes = "1 shape" if len(self.shapes) == 1 else f"{len(self.shapes)} shapes"
+        return f"{shapes} of {self.file} put on {name_of(project, self.part)}"
+
+    def changes(self, project: Project) -> Changes:
+        part = part_of(project, self.part)
+        taken = {cut.id for cut in part.cutouts}
+        if any(shape.id in taken for shape in self.shapes):
+            raise CannotApply(f"{part.name} was changed meanwhile; look at the drawing again and take it then.")
+        fresh = part.model_copy(update={"cutouts": [*part.cutouts, *self.shapes]})
+        return {"parts": put(project.parts, fresh)}
+
+
+class BringAgain(Edit):
+    """Takes a newer drawing: parts as it has them now, new ones, and without those that are gone."""
+
+    do: Literal["bring again"] = "bring again"
+    file: FileName
+    parts: list[Part] = Field(max_length=1000)
+    gone: list[Id] = Field(default=[], max_length=1000)
+
+    def label(self, project: Project) -> str:
+        known = {part.id for part in project.parts}
+        changed = sum(part.id in known for part in self.parts)
+        told = [(changed, "changed"), (len(self.parts) - changed, "added"), (len(self.gone), "removed")]
+        return f"{self.file} brought again: " + ", ".join(f"{count} {what}" for count, what in told if count)
+
+    def changes(self, project: Project) -> Changes:
+        gone = set(self.gone)
+        parts = [part for part in project.parts if part.id not in gone]
+        for part in self.parts:
+            parts = put(parts, part)
+        return {
+            "parts": parts,
+            "joints": [joint for joint in project.joints if not gone & set(joint.parts)],
+            "layout": project.layout.without(gone),
+        }

@@ -9,7 +9,7 @@ from pydantic import Field, ValidationError
 from ..document.edit import CannotApply, SetValue
 from ..document.faults import first_fault
 from ..project import Project, read_back
-from .bring import BringParts
+from .bring import BringAgain, BringMotifs, BringParts
 from .hand_over import SetHandOver
 from .joint import BeginJoint, CopySettings, PutJoint, RemoveJoint, SetFits
 from .layout import LayAgain, PlaceExactly, PlaceParts, SetLayout, SetSpacing
@@ -50,6 +50,8 @@ Command = Annotated[
     | ReshapeCurve
     | BringOutline
     | BringParts
+    | BringMotifs
+    | BringAgain
     | RemovePart
     | PutStarter
     | LetGo

@@ -164,18 +164,28 @@ class ReshapeCurve(Edit):
 
 
 class BringOutline(Edit):
-    """Draws a part as an outline that was brought from a file, as large as there; a starter's part keeps its height."""
+    """Draws a part as an outline that was brought from a file, as large as there; a starter's part keeps its height.
 
-    do: Literal["bring outline"]
+    ``sunk`` are the pockets that the drawing has in it.
+    """
+
+    do: Literal["bring outline"] = "bring outline"
     id: Id
     outline: Brought
+    sunk: list[CutOut] = Field(default=[], max_length=400)
 
     def label(self, project: Project) -> str:
         return f"{name_of(project, self.id)} drawn from a file"
 
     def changes(self, project: Project) -> Changes:
+        part = part_of(project, self.id)
         try:
-            return all_of_a_starter(with_silhouette(project, part_of(project, self.id), self.outline))
+            drawn = with_silhouette(project, part, self.outline)
+            if self.sunk:
+                fresh = part_of(drawn, self.id)
+                sunk = fresh.model_copy(update={"cutouts": [*fresh.cutouts, *self.sunk]})
+                drawn = drawn.model_copy(update={"parts": put(drawn.parts, sunk)})
+            return all_of_a_starter(drawn)
         except CannotMake as error:
             raise CannotApply(str(error)) from error
 

@@ -182,8 +182,9 @@ def _check_square(height: float) -> CutPath:
 
 
 def marks(part: EvaluatedPart) -> tuple[CutPath, ...]:
-    """The part's own texts and lines to score or engrave, in its frame."""
-    drawn = (CutPath(line.operation, line.segments, line.closed) for line in part.lines)
+    """The part's own texts and lines to score or engrave, in its frame; references are for people."""
+    worked = (line for line in part.lines if line.operation != "reference")
+    drawn = (CutPath(line.operation, line.segments, line.closed) for line in worked)
     return (*(path for mark in part.marks for path in _mark(mark)), *drawn)
 
 

@@ -1,4 +1,4 @@
-"""Shapes on a part: cut out, added, kept or sunk, once or in rows."""
+"""Shapes on a part: cut out, added, kept, sunk, marked on it or only drawn under it, once or in rows."""
 
 from __future__ import annotations
 
@@ -23,7 +23,8 @@ class Repeat(Model):
 class CutOut(Model):
     """A shape on a part, its middle placed by distance from a corner or from the middle of the part.
 
-    What it ``does``: it is cut out; added to the part; kept as the only material; or sunk as a pocket ``depth`` deep.
+    What it ``does``: it is cut out; added to the part; kept as the only material; sunk as a pocket ``depth`` deep;
+    scored or engraved along its edge; or drawn as a reference, which no machine sees.
     ``starter`` is the id of the starter that made it.
     """
 
@@ -34,7 +35,7 @@ class CutOut(Model):
     y: Size
     turn: Size = Size(text="0")
     mirrored: bool = False
-    does: Literal["cut out", "add", "keep", "pocket"] = "cut out"
+    does: Literal["cut out", "add", "keep", "pocket", "score", "engrave", "reference"] = "cut out"
     depth: Size = Size(text="thickness/2")
     repeat: Repeat = Repeat()
     starter: Owner = ""

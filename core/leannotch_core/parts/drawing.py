@@ -22,6 +22,9 @@ from .shapes.shape import Extent, LineShape, Pen, Read, SizeReader
 from .shapes.text import letters
 from .sides import Beyond
 
+#: What shapes on a part do along their edge, with nothing taken away.
+LINED = ("score", "engrave", "reference")
+
 
 def _plain(size: Size, _: Names) -> float:
     """Reads a number in degrees, whatever names there are."""
@@ -32,7 +35,7 @@ def _plain(size: Size, _: Names) -> float:
 class CutOutShape:
     """A shape on a part in place: its middle in the part's frame (mm), and the outlines of each repeat.
 
-    ``islands`` come free in it as they were meant to.
+    ``islands`` come free in it as they were meant to; ``drawn`` are lines that the shape has beside its outlines.
     """
 
     id: str
@@ -40,6 +43,15 @@ class CutOutShape:
     middle: complex
     loops: tuple[Outline, ...]
     islands: int
+    drawn: tuple[LineShape, ...] = ()
+
+    @property
+    def lines(self) -> tuple[LineShape, ...]:
+        """What of it is marked on the part, or drawn as a reference."""
+        if self.does not in LINED:
+            return self.drawn
+        edges = tuple(LineShape(self.does, loop.segments, True) for outline in self.loops for loop in outline.loops)
+        return (*edges, *self.drawn)
 
 
 @dataclass(frozen=True, slots=True)
@@ -120,7 +132,9 @@ class _Drawing:
         extent = joined_bounds(outline.bounds for outline in region)
         for cut, shape in shapes:
             if cut.does == "cut out":
-                self._check_cut_out(cut, shape.loops, extent)
+                self._check_width(cut, shape.loops)
+            if cut.does in ("cut out", "score", "engrave"):
+                self._check_reach(cut, shape.loops, extent)
         marks = tuple(text for i, mark in enumerate(part.marks) if (text := self._mark(i, mark)))
         return DrawnPart(
             part=part,
@@ -133,7 +147,10 @@ class _Drawing:
             cutouts=tuple(shape for _, shape in shapes),
             pockets=tuple(pocket for cut, shape in shapes for pocket in self._pockets(cut, shape)),
             marks=marks,
-            lines=part.shape.drawn_on(Extent(width, height, self._beyond)),
+            lines=(
+                *part.shape.drawn_on(Extent(width, height, self._beyond)),
+                *(line for _, shape in shapes for line in shape.lines),
+            ),
             beyond=self._beyond,
         )
 
@@ -215,35 +232,41 @@ class _Drawing:
         steps = _steps(cut.repeat, read)
         if outlines is None or x is None or y is None or turn is None or steps is None:
             return None
+        drawn = hole.drawn_in(outlines)
         if cut.mirrored:
-            outlines = tuple(outline.moved(Motion(-1, 0, mirrored=True)) for outline in outlines)
+            over = Motion(-1, 0, mirrored=True)
+            outlines = tuple(outline.moved(over) for outline in outlines)
+            drawn = tuple(line.moved(over) for line in drawn)
         inward = _inward(cut.origin)
         middle = _corner_point(cut.origin, self._extent) + complex(x * inward.real, y * inward.imag)
         turned = move(turn).turn
         places = [Motion(turned, middle + complex(s.real * inward.real, s.imag * inward.imag)) for s in steps]
         loops = tuple(outline.moved(place) for place in places for outline in outlines)
-        return CutOutShape(cut.id, cut.does, middle, loops, islands * len(places))
+        lines = tuple(line.moved(place) for place in places for line in drawn)
+        return CutOutShape(cut.id, cut.does, middle, loops, islands * len(places), lines)
 
-    def _check_cut_out(self, cut: CutOut, loops: tuple[Outline, ...], extent: Bounds) -> None:
+    def _check_width(self, cut: CutOut, loops: tuple[Outline, ...]) -> None:
         part = self._part
         boxes = [outline.bounds for outline in loops]
         narrowest = min(min(right - left, top - bottom) for left, bottom, right, top in boxes)
-        place = of_cut_out(part, cut, "size")
         if narrowest <= self._stock.kerf:
             self._reader.warn(
                 "narrower-than-kerf",
                 f"{part.name}: a cut-out {shown(narrowest)} wide is not wider than the kerf of "
                 f"{shown(self._stock.kerf)} and cannot be cut",
-                place,
+                of_cut_out(part, cut, "size"),
             )
-        worst = max(boxes, key=lambda box: _beyond(box, extent))
+
+    def _check_reach(self, cut: CutOut, loops: tuple[Outline, ...], extent: Bounds) -> None:
+        part, called = self._part, "cut-out" if cut.does == "cut out" else "marked shape"
+        worst = max((outline.bounds for outline in loops), key=lambda box: _beyond(box, extent))
         out = _beyond(worst, extent)
         if out > 1e-6:
             left, bottom, right, top = worst
             self._reader.warn(
                 "reaches-out",
-                f"{part.name}: a cut-out reaches {shown(out)} out of the part",
-                place.model_copy(update={"field": "x", "x": (left + right) / 2, "y": (bottom + top) / 2}),
+                f"{part.name}: a {called} reaches {shown(out)} out of the part",
+                of_cut_out(part, cut, "x").model_copy(update={"x": (left + right) / 2, "y": (bottom + top) / 2}),
             )
 
     def _pockets(self, cut: CutOut, shape: CutOutShape) -> list[Pocket]:

@@ -13,11 +13,14 @@ from leannotch_core.document.sizes import SizeError
 from leannotch_core.drawings.drawing import BrokenFile
 from ninja import Query, Router, Schema, Status
 
-from workshop import brought, revisions
+from workshop import revisions
 from workshop.api.answers import Trouble, download, found
 from workshop.api.edits import ANSWERS, changed_by
-from workshop.brought import Choices, LineShown, Taking, WayInShown
-from workshop.models import BroughtFile
+from workshop.brought.choices import Choices, Spot
+from workshop.brought.kept import keep, remember
+from workshop.brought.shown import LineShown, WayInShown, between, look, look_first, nearest_line
+from workshop.brought.taken import Taking, taking
+from workshop.models import BroughtFile, Project
 
 router = Router()
 
@@ -26,30 +29,51 @@ class BroughtListed(Schema):
     id: int
     name: str
     created: datetime
+    earlier: str
+    is_taken: bool
+
+    @staticmethod
+    def resolve_earlier(file: BroughtFile) -> str:
+        return file.earlier.name if file.earlier else ""
+
+    @staticmethod
+    def resolve_is_taken(file: BroughtFile) -> bool:
+        return bool(file.choices)
 
 
 class Looking(Schema):
-    """A point of a drawing as the choices show it, in mm."""
+    """A point of a drawing as the choices show it, or two of them."""
 
     choices: Choices = Choices()
-    x: float
-    y: float
+    at: Spot
+    to: Spot | None = None
 
 
 @router.post("/projects/{slug}/brought", response={201: BroughtListed, 404: Trouble, 413: Trouble, 422: Trouble})
 def bring_file(request: HttpRequest, slug: str, name: Query[str]) -> Any:
-    """Reads the bytes of an SVG or DXF file, sent as the body, and keeps them with the project."""
+    """Reads the bytes of a drawing or a mesh, sent as the body, and keeps them with the project."""
+    return _kept(request, found(slug), name, None)
+
+
+@router.post("/brought/{file_id}/again", response={201: BroughtListed, 404: Trouble, 413: Trouble, 422: Trouble})
+def bring_file_again(request: HttpRequest, file_id: int, name: Query[str]) -> Any:
+    """As `bring_file`, for a newer file than one that is there."""
+    earlier = _file(file_id)
+    return _kept(request, earlier.project, name, earlier)
+
+
+def _kept(request: HttpRequest, project: Project, name: str, earlier: BroughtFile | None) -> Any:
     size = int(request.headers.get("Content-Length") or 0)
     if size > LARGEST_BROUGHT:
         raise BrokenFile(f"The file has {size / 1e6:.1f} MB; at most {LARGEST_BROUGHT / 1e6:g} MB are brought.")
     # Only what a file is called is kept of where it lay.
     plain = PurePath(name.replace("\\", "/")).name.strip()[:120] or "drawing"
-    return Status(201, brought.keep(found(slug), plain, request.body))
+    return Status(201, keep(project, plain, request.body, earlier))
 
 
 @router.get("/projects/{slug}/brought", response={200: list[BroughtListed], 404: Trouble})
 def list_brought(request: HttpRequest, slug: str) -> Any:
-    return found(slug).brought.all()
+    return found(slug).brought.select_related("earlier")
 
 
 @router.get("/brought/{file_id}/file", response={404: Trouble})
@@ -59,18 +83,27 @@ def save_brought(request: HttpRequest, file_id: int) -> HttpResponse:
     return download(bytes(file.data), "application/octet-stream", _plain(file.name))
 
 
+@router.get("/brought/{file_id}", response={200: WayInShown, 404: Trouble, 422: Trouble})
+def begin_with_brought(request: HttpRequest, file_id: int) -> WayInShown:
+    """A drawing by what was chosen for it, or for others like it, before."""
+    return look_first(_file(file_id))
+
+
 @router.post("/brought/{file_id}/look", response={200: WayInShown, 404: Trouble, 422: Trouble})
 def look_at_brought(request: HttpRequest, file_id: int, payload: Choices) -> WayInShown:
     try:
-        return brought.look(_file(file_id), payload)
+        return look(_file(file_id), payload)
     except SizeError as error:
-        raise CannotApply(f"What it should measure: {error}.") from error
+        raise CannotApply(f"What was typed cannot be read: {error}.") from error
 
 
 @router.post("/brought/{file_id}/line", response={200: LineShown, 404: Trouble, 422: Trouble})
 def find_line(request: HttpRequest, file_id: int, payload: Looking) -> LineShown:
-    """The line of a drawing that lies nearest to a point."""
-    return brought.nearest_line(_file(file_id), payload.choices, complex(payload.x, payload.y))
+    """The line of a drawing that lies nearest to a point; or the way between the ends nearest to two."""
+    file, at, to = _file(file_id), payload.at, payload.to
+    if to is None:
+        return nearest_line(file, payload.choices, complex(at.x, at.y))
+    return between(file, payload.choices, complex(at.x, at.y), complex(to.x, to.y))
 
 
 @router.post("/brought/{file_id}/take", response=ANSWERS)
@@ -78,11 +111,18 @@ def take_brought(request: HttpRequest, file_id: int, payload: Taking) -> Any:
     """Takes parts of a drawing into its project, as one edit."""
     file = _file(file_id)
     slug, version = file.project.slug, payload.version
-    return changed_by(slug, version, lambda: revisions.edit(slug, version, brought.taking(file, payload)))
+    answer = changed_by(slug, version, lambda: revisions.edit(slug, version, taking(file, payload)))
+    if isinstance(answer, HttpResponse):
+        remember(file, payload.choices)
+    return answer
 
 
 def _file(file_id: int) -> BroughtFile:
-    file = BroughtFile.objects.select_related("project__current").filter(id=file_id, project__deleted=None).first()
+    file = (
+        BroughtFile.objects.select_related("project__current", "earlier")
+        .filter(id=file_id, project__deleted=None)
+        .first()
+    )
     if file is None:
         raise Http404
     return file

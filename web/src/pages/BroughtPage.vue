@@ -6,6 +6,7 @@ import { client, sentence, type Schemas } from '../api/client'
 import { onDropped } from '../kit/dropped'
 import FileField from '../kit/FileField.vue'
 import FileLink from '../kit/FileLink.vue'
+import PickFile from '../kit/PickFile.vue'
 import GoLink from '../kit/GoLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import { useWorkshop } from '../state/workshop'
@@ -14,7 +15,7 @@ import { DRAWINGS, useBring } from '../wayin/bring'
 /** The drawings that were brought into a project, kept as they were; and the next one. */
 const route = useRoute()
 const workshop = useWorkshop()
-const bring = useBring()
+const { bring, again } = useBring()
 const slug = String(route.params.slug)
 const files = ref<Schemas['BroughtListed'][] | null>(null)
 const trouble = ref('')
@@ -27,11 +28,15 @@ onMounted(async () => {
   else trouble.value = sentence(error)
 })
 
-async function take(chosen: File[]): Promise<void> {
+function take(chosen: File[]): Promise<void> {
+  return read(chosen, () => bring(chosen, slug))
+}
+
+async function read(chosen: File[], act: () => Promise<void>): Promise<void> {
   trouble.value = ''
   reading.value = chosen.map((file) => file.name).join(', ')
   try {
-    await bring(chosen, slug)
+    await act()
   } catch (error) {
     trouble.value = sentence(error)
   } finally {
@@ -43,7 +48,8 @@ onDropped((dropped) => void take(dropped))
 const COLUMNS = [
   { key: 'name', title: 'File', least: 260 },
   { key: 'created', title: 'Brought', width: 170, text: (row: Schemas['BroughtListed']) => new Date(row.created).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) },
-  { key: 'acts', title: 'What to do with it', width: 150 },
+  { key: 'state', title: 'State', width: 150, text: (row: Schemas['BroughtListed']) => [row.is_taken ? 'taken' : 'not taken yet', row.earlier && `newer than ${row.earlier}`].filter(Boolean).join(', ') },
+  { key: 'acts', title: 'What to do with it', width: 260 },
 ]
 </script>
 
@@ -56,13 +62,13 @@ const COLUMNS = [
     <p v-if="reading" role="status">Reading {{ reading }} …</p>
     <RowsTable v-if="files?.length" label="Drawings that were brought" :rows="files" :columns="COLUMNS">
       <template #name="{ row }"><GoLink :to="`/projects/${slug}/way-in/${row.id}`">{{ row.name }}</GoLink></template>
-      <template #acts="{ row }"><FileLink :href="`/api/brought/${row.id}/file`" :aria-label="`Save the file: ${row.name}`">Save the file</FileLink></template>
+      <template #acts="{ row }"><FileLink :href="`/api/brought/${row.id}/file`" :aria-label="`Save the file: ${row.name}`">Save the file</FileLink> <PickFile :label="`Bring a newer one of ${row.name}`" :accept="DRAWINGS" :take="(file) => read([file], () => again(file, slug, row.id))">Bring a newer one</PickFile></template>
     </RowsTable>
     <p><GoLink :to="`/projects/${slug}/shape`">Back to the project</GoLink></p>
   </main>
 </template>
 
 <style scoped>
-.brought { max-width: 760px; margin: 0 auto; padding: 48px 24px; display: grid; gap: 18px; }
+.brought { max-width: 900px; margin: 0 auto; padding: 48px 24px; display: grid; gap: 18px; }
 .lead { color: var(--soft-ink); margin: -10px 0 0; }
 </style>

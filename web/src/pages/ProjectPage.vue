@@ -59,7 +59,7 @@ function neighbour(by: number): void {
   }
 }
 
-const bring = useBring()
+const { bring } = useBring()
 
 onDropped((files) => {
   bring(files, String(route.params.slug)).catch((fault: unknown) => workshop.say(sentence(fault)))

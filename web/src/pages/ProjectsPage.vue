@@ -70,7 +70,7 @@ async function open(file: File): Promise<void> {
   }
 }
 
-const bring = useBring()
+const { bring } = useBring()
 const reading = ref('')
 
 async function take(file: File): Promise<void> {

@@ -1,16 +1,17 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import { client, sentence, type Schemas } from '../api/client'
+import type { Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import FileLink from '../kit/FileLink.vue'
 import FoldSection from '../kit/FoldSection.vue'
 import GoLink from '../kit/GoLink.vue'
 import { tint } from '../look/tint'
-import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
-import { useLook } from '../wayin/look'
+import { useLook, type Spot } from '../wayin/look'
+import { useTaking } from '../wayin/take'
+import AgainOfIt from '../wayin/AgainOfIt.vue'
 import FollowsOfIt from '../wayin/FollowsOfIt.vue'
 import MeshOfIt from '../wayin/MeshOfIt.vue'
 import MendsOfIt from '../wayin/MendsOfIt.vue'
@@ -24,51 +25,32 @@ import WayInDrawing from '../wayin/WayInDrawing.vue'
 const route = useRoute()
 const router = useRouter()
 const workshop = useWorkshop()
-const picked = useChoice()
 const slug = String(route.params.slug)
 const id = Number(route.params.id)
 const look = useLook(id)
 const { shown, trouble } = look
-const chosen = ref<number[]>([])
-const line = shallowRef<Schemas['LineShown'] | null>(null)
-const stockId = ref<string | null>(null)
-const going = ref(false)
+const { chosen, gone, into, onto, stockId, stock, going, choose, remove, take } = useTaking(id, look)
 
-const stock = computed(() => workshop.document?.stocks.find((s) => s.id === (stockId.value ?? workshop.document?.stocks[0]?.id)) ?? null)
+/** A length that is checked: of a line that was pressed, or between two points. */
+const line = shallowRef<Schemas['LineShown'] | null>(null)
+const by = ref<'line' | 'points'>('line')
+const first = ref<Spot | null>(null)
 
 onMounted(async () => {
   await workshop.open(slug)
-  await look.told({})
+  await look.begin()
 })
-watch(shown, (now, before) => {
-  if (now?.parts.length !== before?.parts.length) chosen.value = []
-  if (now?.scale !== before?.scale) line.value = null
-})
+watch(() => shown.value?.scale, () => { line.value = null })
+watch(by, () => { line.value = first.value = null })
 
-function choose(index: number): void {
-  chosen.value = chosen.value.includes(index) ? chosen.value.filter((one) => one !== index) : [...chosen.value, index]
-}
-
-async function spot(x: number, y: number): Promise<void> {
-  line.value = await look.lineAt(x, y)
-}
-
-async function take(): Promise<void> {
-  const project = workshop.shown
-  if (!project || !stock.value) return
-  going.value = true
-  const body = { version: project.version, choices: look.choices.value, parts: chosen.value.length ? chosen.value : null, stock: stock.value.id }
-  try {
-    const { data, error } = await client.POST('/api/brought/{file_id}/take', { params: { path: { file_id: id } }, body })
-    if (!data) throw error
-    await workshop.change(data)
-    picked.pick({ partId: data.document_parts.changed[0]?.id ?? null, cutoutId: null })
-    await router.push(`/projects/${slug}/shape`)
-  } catch (fault) {
-    trouble.value = sentence(fault)
-  } finally {
-    going.value = false
+async function spot(at: Spot): Promise<void> {
+  if (by.value === 'points' && !first.value) {
+    first.value = at
+    line.value = null
+    return
   }
+  line.value = await (first.value ? look.lineAt(first.value, at) : look.lineAt(at))
+  first.value = null
 }
 </script>
 
@@ -82,15 +64,19 @@ async function take(): Promise<void> {
       <GoLink :to="`/projects/${slug}/shape`">Back to the project</GoLink>
     </header>
     <main v-if="shown">
-      <WayInDrawing :shown="shown" :chosen="chosen" :line="line?.path ?? ''" :fill="tint(stock ?? undefined)" @part="choose" @spot="spot" />
+      <WayInDrawing :shown="shown" :chosen="chosen" :line="line?.path ?? ''" :fill="tint(stock ?? undefined)" :first="first" @part="choose" @spot="spot" @turn="look.turn" />
     </main>
     <main v-else class="empty"><p>{{ trouble || 'Reading the drawing …' }}</p></main>
     <section v-if="shown" class="side" aria-label="What is in it">
       <div class="facts">
         <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
       <MeshOfIt v-if="shown.is_mesh" :look="look" />
+      <template v-if="shown.again">
+        <h2>What changed</h2>
+        <AgainOfIt :again="shown.again" :chosen="chosen" :gone="gone" @choose="choose" @gone="remove" />
+      </template>
       <h2>Size first</h2>
-      <SizeOfIt :look="look" :line="line" />
+      <SizeOfIt :look="look" :line="line" :by="by" @by="(way) => (by = way)" />
       <h2>What is wrong, and its mend</h2>
       <MendsOfIt :look="look" />
       <FoldSection title="What each line is for" name="way-in-rows"><RowsOfIt :look="look" /></FoldSection>
@@ -100,7 +86,7 @@ async function take(): Promise<void> {
       <FollowsOfIt :look="look" />
       <p v-if="workshop.document && !workshop.document.stocks.length" class="why">There is no stock yet to cut them from. <ActButton @click="router.push(`/projects/${slug}/measure`)">Measure one first</ActButton></p>
       </div>
-      <TakeIt :shown="shown" :chosen="chosen" :stock="stock?.id ?? null" :going="going" @stock="(one) => (stockId = one)" @take="take" />
+      <TakeIt :shown="shown" :chosen="chosen" :gone="gone.length" :stock="stock?.id ?? null" :into="into" :onto="onto" :going="going" @stock="(one) => (stockId = one)" @into="(way) => (into = way)" @onto="(part) => (onto = part)" @take="take" />
     </section>
   </div>
 </template>

@@ -33,7 +33,7 @@ async function taken(file: File): Promise<string[]> {
   const answer = await reach('/api/outlines', { method: 'POST', body: file })
   const told = (await answer.json()) as Schemas['OutlineShown'] & { message?: string }
   if (!answer.ok) throw told
-  const refusal = await edits.edit({ do: 'bring outline', id: props.part.id, outline: told.outline })
+  const refusal = await edits.edit({ do: 'bring outline', sunk: [], id: props.part.id, outline: told.outline })
   if (refusal) throw refusal
   return told.notes
 }

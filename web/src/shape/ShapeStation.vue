@@ -187,6 +187,7 @@ watchEffect(() => {
           <g v-if="shown" :transform="view.place.value">
             <path :d="shown.path" :fill="fill" fill-rule="evenodd" class="finished" vector-effect="non-scaling-stroke" />
             <path :d="shown.pockets" class="pocket" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
+            <path :d="shown.references" class="reference" vector-effect="non-scaling-stroke" />
             <path :d="shown.marks" class="mark" vector-effect="non-scaling-stroke" />
             <path :d="shown.base" class="intent" vector-effect="non-scaling-stroke" />
             <path
@@ -257,6 +258,7 @@ watchEffect(() => {
 <style scoped>
 .finished { stroke: var(--ink); stroke-width: 1.3; pointer-events: none; }
 .mark { fill: none; stroke: #8a5a00; stroke-width: 1; pointer-events: none; }
+.reference { fill: none; stroke: var(--soft-ink); stroke-width: 0.9; stroke-dasharray: 1 3; pointer-events: none; }
 .intent { fill: none; stroke: var(--soft-ink); stroke-width: 0.7; stroke-dasharray: 7 4; pointer-events: none; }
 .pocket { fill: rgb(28 36 51 / 16%); stroke: var(--ink); stroke-width: 0.9; stroke-dasharray: 3 2; pointer-events: none; }
 .knot { fill: #fff; stroke: var(--accent); stroke-width: 1.6; cursor: move; outline: none; }

@@ -2,12 +2,14 @@
 import { computed, ref, watch } from 'vue'
 
 import type { Size } from '../api/client'
+import ChoiceField from '../kit/ChoiceField.vue'
 import SizeField from '../kit/SizeField.vue'
 import SpanSlider from '../kit/SpanSlider.vue'
 import TickField from '../kit/TickField.vue'
 import { plain } from '../kit/units'
 import { refusal, type Refusal } from '../state/refusal'
 import type { Look } from './look'
+import OneByOne from './OneByOne.vue'
 
 /** What is wrong with the lines, how it is mended, and what was left out. */
 const props = defineProps<{ look: Look }>()
@@ -35,15 +37,14 @@ async function save(size: Size): Promise<Refusal | null> {
 }
 
 const count = (n: number, one: string, many: string): string => (n === 1 ? `1 ${one}` : `${n} ${many}`)
+const joinable = computed(() => (mend.value?.gaps ?? []).map((gap) => ({ ...gap, says: `a gap of ${plain(gap.width, 'mm')} mm` })))
+const curved = computed(() => (mend.value?.curves ?? []).map((one) => ({ ...one, says: `${one.chords} chords of an outline that are ${count(one.arcs, 'arc', 'arcs')}` })))
 const said = computed(() => {
   const m = mend.value
   if (!m) return []
   return [
-    m.joined && `${count(m.joined, 'gap was', 'gaps were')} joined.`,
-    m.doubled && `${count(m.doubled, 'line is', 'lines are')} drawn twice, wholly or in part; each stretch is taken once.`,
     m.shared && `${count(m.shared, 'line is a side', 'lines are sides')} of two neighbours; both get it.`,
     m.points && `${count(m.points, 'point or line', 'points or lines')} without length left out.`,
-    m.arcs && `${m.chords} chords are ${count(m.arcs, 'arc', 'arcs')} again, within 0.01 mm.`,
     shown.value?.hairlines && `${count(shown.value.hairlines, 'hairline', 'hairlines')} taken as lines.`,
   ].filter(Boolean)
 })
@@ -53,10 +54,13 @@ const wrong = computed(() => {
   return [
     m.open && `${count(m.open, 'line stays', 'lines stay')} open and ${m.open === 1 ? 'is' : 'are'} not cut${m.gap === null ? '' : `; the narrowest gap is ${plain(m.gap, 'mm')} mm`}.`,
     m.unclear.length && `${count(m.unclear.length, 'end', 'ends')} could join to two others, and ${m.unclear.length === 1 ? 'was' : 'were'} left: mend ${m.unclear.length === 1 ? 'it' : 'them'} in the drawing, or join within less.`,
-    shown.value?.beside && `${count(shown.value.beside, 'marked line lies', 'marked lines lie')} on no part.`,
+    shown.value?.beside && `${count(shown.value.beside, 'marked line or text lies', 'marked lines or texts lie')} on no part.`,
   ].filter(Boolean)
 })
 const hidden = computed(() => Object.entries(shown.value?.left_out ?? {}).map(([why, n]) => `${n} ${why}`).join(', '))
+
+const LETTERING = ['left out', 'single line', 'plain', 'stencil'] as const
+const LETTERED = { 'left out': 'is left out', 'single line': 'set in single strokes', plain: 'set in the plain font', stencil: 'set in the stencil font' }
 </script>
 
 <template>
@@ -65,11 +69,20 @@ const hidden = computed(() => Object.entries(shown.value?.left_out ?? {}).map(([
     <SpanSlider v-model="share" label="Ends join within, 0.001 to 5 mm" />
     <p role="status"><strong>{{ count(shown.parts.reduce((n, p) => n + p.count, 0), 'part', 'parts') }}</strong> {{ mend.open ? `and ${count(mend.open, 'open line', 'open lines')}` : 'and no open line' }}</p>
     <ul v-if="wrong.length" class="wrong"><li v-for="text in wrong" :key="String(text)">{{ text }}</li></ul>
+    <OneByOne v-if="joinable.length" :says="`${count(mend.joined, 'gap was', 'gaps were')} joined`" :places="joinable" @turn="(place) => look.turn('apart', place)" @all="(taken) => look.told({ apart: taken ? [] : mend!.gaps.map(({ x, y }) => ({ x, y })) })" />
+    <TickField v-if="mend.doubled || look.choices.value.once === false" :value="look.choices.value.once ?? true" :save="(once) => look.told({ once })">
+      {{ mend.doubled ? `${count(mend.doubled, 'line is', 'lines are')} drawn twice, wholly or in part; each stretch is taken once` : 'What is drawn twice is taken once' }}
+    </TickField>
     <ul v-if="said.length"><li v-for="text in said" :key="String(text)">{{ text }}</li></ul>
     <TickField :value="look.choices.value.arcs ?? true" :save="(arcs) => look.told({ arcs })">Chords that stood for arcs become arcs</TickField>
+    <OneByOne v-if="curved.length" :says="`${mend.chords} chords are ${count(mend.arcs, 'arc', 'arcs')} again, within 0.01 mm`" :places="curved" @turn="(place) => look.turn('polygons', place)" @all="(taken) => look.told({ polygons: taken ? [] : mend!.curves.map(({ x, y }) => ({ x, y })) })" />
+    <p v-if="curved.length" class="explain">Four chords or more in a row are an arc where their corners lie on it and each turns on by at most 40 degrees; so hexagons and octagons stay as they are.</p>
+    <template v-if="shown.texts.length">
+      <p>Live text: {{ shown.texts.slice(0, 3).map((t) => `“${t.slice(0, 24)}”`).join(', ') }}{{ shown.texts.length > 3 ? ` and ${shown.texts.length - 3} more` : '' }}</p>
+      <ChoiceField label="It" :value="look.choices.value.lettering ?? 'left out'" :options="LETTERING" :names="LETTERED" :save="(font) => look.told({ lettering: font === 'left out' ? null : font })" />
+    </template>
     <ul v-if="shown.is_mesh" class="explain"><li v-for="note in shown.notes" :key="note">{{ note }}</li></ul>
     <p v-if="hidden" class="explain">Nobody sees these, so they were left out: {{ hidden }}.</p>
-    <p v-if="shown.texts.length" class="explain">Live text was left out: {{ shown.texts.slice(0, 3).map((t) => `“${t.slice(0, 24)}”`).join(', ') }}{{ shown.texts.length > 3 ? ` and ${shown.texts.length - 3} more` : '' }}.</p>
   </div>
 </template>
 

@@ -21,6 +21,7 @@ function facts(part: Found): string {
     part.openings && `${part.openings} ${part.openings === 1 ? 'opening' : 'openings'}`,
     part.lines && `${part.lines} marked`,
     part.pockets && `${part.pockets} sunk`,
+    part.texts.length && part.texts.map((text) => `“${text.words}”`).join(', '),
   ].filter(Boolean)
   return [`${plain(part.width, unit)} × ${plain(part.height, unit)} ${unit}`, ...more].join(' · ')
 }

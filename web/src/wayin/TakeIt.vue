@@ -5,25 +5,44 @@ import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import { useWorkshop } from '../state/workshop'
 import type { WayIn } from './look'
+import type { Into } from './take'
 
-/** What of a drawing is taken, on which stock. */
-const props = defineProps<{ shown: WayIn; chosen: number[]; stock: string | null; going: boolean }>()
-const emit = defineEmits<{ stock: [id: string]; take: [] }>()
+/** What of a drawing is taken: as parts on a stock, as what became of those that are there, or on a part. */
+const props = defineProps<{ shown: WayIn; chosen: number[]; gone: number; stock: string | null; into: Into; onto: string | null; going: boolean }>()
+const emit = defineEmits<{ stock: [id: string]; into: [way: Into]; onto: [part: string]; take: [] }>()
 const workshop = useWorkshop()
 const stocks = computed(() => workshop.document?.stocks ?? [])
-const names = computed(() => Object.fromEntries(stocks.value.map((stock) => [stock.id, stock.name])))
+const parts = computed(() => workshop.document?.parts ?? [])
+const named = (things: readonly { id: string; name: string }[]): Record<string, string> => Object.fromEntries(things.map((thing) => [thing.id, thing.name]))
+
+const WAYS: Into[] = ['parts', 'outline', 'cut out', 'pocket', 'score', 'engrave', 'reference']
+const WAY_NAMES: Record<Into, string> = {
+  parts: 'parts', again: 'what changed', outline: 'the outline of a part', 'cut out': 'cut-outs of a part', pocket: 'pockets in a part',
+  score: 'scored lines on a part', engrave: 'engraved lines on a part', reference: 'a reference under a part',
+}
+const ways = computed<Into[]>(() => [...(props.shown.again ? ['again' as const] : []), ...(parts.value.length ? WAYS : (['parts'] as const))])
+const onPart = computed(() => props.into !== 'parts' && props.into !== 'again')
 
 const copies = computed(() => props.shown.parts.reduce((sum, part, index) => (!props.chosen.length || props.chosen.includes(index) ? sum + part.count : sum), 0))
+const one = computed(() => copies.value === 1)
 const says = computed(() => {
-  if (copies.value === 1) return props.chosen.length ? 'Take the chosen part' : 'Take the part'
+  if (props.into === 'again') return props.chosen.length + props.gone ? 'Take what is ticked' : 'Nothing is ticked'
+  if (onPart.value) return `Put ${one.value ? 'it' : props.chosen.length ? `the ${copies.value} chosen` : `all ${copies.value}`} on ${parts.value.find((part) => part.id === props.onto)?.name ?? 'a part'}`
+  if (one.value) return props.chosen.length ? 'Take the chosen part' : 'Take the part'
   return props.chosen.length ? `Take the ${copies.value} chosen parts` : `Take all ${copies.value} parts`
+})
+const ready = computed(() => {
+  if (props.into === 'again') return props.chosen.length + props.gone > 0
+  return copies.value > 0 && (onPart.value ? props.onto !== null : props.stock !== null)
 })
 </script>
 
 <template>
   <div class="take">
-    <ChoiceField label="Cut from" :value="stock" :options="stocks.map((s) => s.id)" :names="names" empty="choose a stock" :save="(id) => emit('stock', id)" />
-    <ActButton look="main" :disabled="!copies || !stock || going" @click="emit('take')">{{ says }}</ActButton>
+    <ChoiceField v-if="ways.length > 1" label="Taken as" :value="into" :options="ways" :names="WAY_NAMES" :save="(way) => emit('into', way)" />
+    <ChoiceField v-if="onPart" label="On the part" :value="onto" :options="parts.map((p) => p.id)" :names="named(parts)" empty="choose a part" :save="(id) => emit('onto', id)" />
+    <ChoiceField v-else label="Cut from" :value="stock" :options="stocks.map((s) => s.id)" :names="named(stocks)" empty="choose a stock" :save="(id) => emit('stock', id)" />
+    <ActButton look="main" :disabled="!ready || going" @click="emit('take')">{{ says }}</ActButton>
   </div>
 </template>
 

@@ -10,10 +10,10 @@ export const DRAWINGS = '.svg,.dxf,.stl,.obj,.ply,.3mf,.glb,image/svg+xml'
 const isDrawing = (file: File): boolean => /\.(svg|dxf|stl|obj|ply|3mf|glb)$/i.test(file.name)
 
 /** Brings drawings into a project, or into a new one named after the first; leads to the way in of the last. */
-export function useBring(): (files: File[], slug: string | null) => Promise<void> {
+export function useBring() {
   const router = useRouter()
 
-  return async (files, slug) => {
+  async function bring(files: File[], slug: string | null): Promise<void> {
     const drawings = files.filter(isDrawing)
     const other = files.find((file) => !isDrawing(file))
     if (other) throw { message: `${other.name} is neither a drawing (SVG, DXF) nor a mesh (STL, OBJ, PLY, 3MF, GLB).` }
@@ -26,6 +26,16 @@ export function useBring(): (files: File[], slug: string | null) => Promise<void
     }
     if (last) await router.push(`/projects/${into}/way-in/${last.id}`)
   }
+
+  /** Brings a newer file than one that is there. */
+  async function again(file: File, slug: string, earlier: number): Promise<void> {
+    if (!isDrawing(file)) throw { message: `${file.name} is neither a drawing (SVG, DXF) nor a mesh (STL, OBJ, PLY, 3MF, GLB).` }
+    await checkSize(file, 'drawing')
+    const kept = await put(`/api/brought/${earlier}/again`, file)
+    await router.push(`/projects/${slug}/way-in/${kept.id}`)
+  }
+
+  return { bring, again }
 }
 
 async function begun(file: File): Promise<string> {
@@ -34,8 +44,12 @@ async function begun(file: File): Promise<string> {
   return data.slug
 }
 
-async function sent(file: File, slug: string): Promise<Schemas['BroughtListed']> {
-  const answer = await reach(`/api/projects/${slug}/brought?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file })
+function sent(file: File, slug: string): Promise<Schemas['BroughtListed']> {
+  return put(`/api/projects/${slug}/brought`, file)
+}
+
+async function put(path: string, file: File): Promise<Schemas['BroughtListed']> {
+  const answer = await reach(`${path}?name=${encodeURIComponent(file.name)}`, { method: 'POST', body: file })
   const told = (await answer.json()) as Schemas['BroughtListed'] & { message?: string }
   if (!answer.ok) throw told
   return told

@@ -5,13 +5,31 @@ import { refusalOf, type Refusal } from '../state/refusal'
 
 export type WayIn = Schemas['WayInShown']
 export type Choices = Schemas['Choices']
+export type Spot = Schemas['Spot']
+
+/** What is chosen until the server has said what was chosen before. */
+const NOTHING: Choices = { join: 0.01, once: true, arcs: true, apart: [], polygons: [], purposes: {}, depths: {}, mirrored: false, stiff: [] }
 
 /** A drawing that was brought, looked at by choices that can be changed; only the answer to the last one is shown. */
 export function useLook(id: number) {
   const shown = shallowRef<WayIn | null>(null)
-  const choices = ref<Choices>({ join: 0.01, arcs: true, purposes: {}, mirrored: false })
+  const choices = ref<Choices>(NOTHING)
   const trouble = ref('')
+  const madeFor = ref('')
   let asked = 0
+
+  /** Looks by what was chosen before. */
+  async function begin(): Promise<void> {
+    try {
+      const { data, error } = await client.GET('/api/brought/{file_id}', { params: { path: { file_id: id } } })
+      if (!data) throw error
+      shown.value = data
+      choices.value = data.choices
+      madeFor.value = data.made_for
+    } catch (fault) {
+      trouble.value = sentence(fault)
+    }
+  }
 
   async function look(next: Choices): Promise<Refusal | null> {
     const turn = ++asked
@@ -20,7 +38,7 @@ export function useLook(id: number) {
       if (turn !== asked) return null
       if (!data) return refusalOf(error)
       shown.value = data
-      choices.value = next
+      choices.value = data.choices
       trouble.value = ''
       return null
     } catch (fault) {
@@ -32,19 +50,30 @@ export function useLook(id: number) {
     return look({ ...choices.value, ...change })
   }
 
+  /** Another size of the whole: places that were chosen on the drawing are not where they were. */
+  function size(change: Pick<Choices, 'known'> & Partial<Choices>): Promise<Refusal | null> {
+    return choose({ ...change, apart: [], polygons: [], stiff: [] })
+  }
+
   /** For a choice that has no field to show its refusal beside. */
   async function told(change: Partial<Choices>): Promise<void> {
     trouble.value = (await choose(change))?.message ?? ''
   }
 
-  /** The line nearest to a point of the drawing. */
-  async function lineAt(x: number, y: number): Promise<Schemas['LineShown'] | null> {
-    const { data, error } = await client.POST('/api/brought/{file_id}/line', { params: { path: { file_id: id } }, body: { choices: choices.value, x, y } })
+  /** Takes or leaves what is at a place: a gap to be joined, chords to be arcs, a slot to follow the sheet. */
+  function turn(list: 'apart' | 'polygons' | 'stiff', place: Spot & { taken: boolean }): Promise<void> {
+    const left = (choices.value[list] ?? []).filter((one) => Math.hypot(one.x - place.x, one.y - place.y) > 0.01)
+    return told({ [list]: place.taken ? [...left, { x: place.x, y: place.y }] : left })
+  }
+
+  /** The line nearest to a point of the drawing; the way between the ends nearest to two. */
+  async function lineAt(at: Spot, to: Spot | null = null): Promise<Schemas['LineShown'] | null> {
+    const { data, error } = await client.POST('/api/brought/{file_id}/line', { params: { path: { file_id: id } }, body: { choices: choices.value, at, to } })
     if (!data) trouble.value = sentence(error)
     return data ?? null
   }
 
-  return { shown, choices, trouble, choose, told, lineAt }
+  return { shown, choices, trouble, madeFor, begin, choose, size, told, turn, lineAt }
 }
 
 export type Look = ReturnType<typeof useLook>

@@ -13,8 +13,9 @@ from ezdxf.enums import InsertUnits
 from ezdxf.lldxf.tagger import binary_tags_loader
 
 from ...document.limits import LARGEST_DRAWING, MOST_READ
+from ...document.model import Align
 from ...document.statement import IN_MILLIMETRES
-from ...geometry.segment import Arc, Line, Segment
+from ...geometry.segment import Arc, Line, Segment, move
 from ..drawing import BrokenFile, Drawing, LiveText
 from .count import check_blocks, check_tags
 from .entities import KINDS, NotFlat, segments_of
@@ -185,9 +186,32 @@ class _Reading:
         words = " ".join((entity.plain_text() if kind == "MTEXT" else entity.dxf.text).split())
         if words:
             height = float(entity.dxf.get("char_height" if kind == "MTEXT" else "height", 2.5)) * self._scale
-            at = complex(entity.dxf.insert[0], entity.dxf.insert[1]) * self._scale
-            self._drawing.texts.append(LiveText(words, at, 1j * height, here.layer))
+            point, align, above = _anchored(entity, kind)
+            up = 1j * move(float(entity.dxf.get("rotation", 0.0))).turn * height
+            self._drawing.texts.append(LiveText(words, point * self._scale - above * up, up, here.layer, align))
             self._drawing.note("The DXF has live text, which no machine cuts; it was left out.")
+
+
+def _anchored(entity: Any, kind: str) -> tuple[complex, Align, float]:
+    """Where a text is aligned, how, and how far above its baseline that is, in heights of its capitals.
+
+    DXF reference: group codes 72 and 73 of TEXT, 71 of MTEXT.
+    """
+    if kind == "MTEXT":
+        row, column = divmod(int(entity.dxf.get("attachment_point", 1)) - 1, 3)
+        return (
+            complex(entity.dxf.insert[0], entity.dxf.insert[1]),
+            _COLUMNS[column % 3],
+            (1.0, 0.5, 0.0)[min(2, max(0, row))],
+        )
+    across, up = int(entity.dxf.get("halign", 0)), int(entity.dxf.get("valign", 0))
+    moved = (across or up) and across not in (3, 5) and entity.dxf.hasattr("align_point")
+    stands = entity.dxf.align_point if moved else entity.dxf.insert
+    point = complex(stands[0], stands[1])
+    return point, _COLUMNS[1 if across == 4 else across % 3] if moved else "left", {2: 0.5, 3: 1.0}.get(up, 0.0)
+
+
+_COLUMNS: tuple[Align, Align, Align] = ("left", "middle", "right")
 
 
 def _hex(rgb: Iterable[int]) -> str:

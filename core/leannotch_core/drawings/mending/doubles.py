@@ -5,6 +5,7 @@ from __future__ import annotations
 import cmath
 import math
 from collections.abc import Sequence
+from dataclasses import dataclass
 from itertools import pairwise
 
 from ...geometry.segment import Arc, Line, Point, Segment, dot
@@ -14,28 +15,39 @@ from ..chains import SNAP, alike
 SHARED = 5 * SNAP
 
 
-def once(segments: Sequence[Segment]) -> tuple[list[Segment], int]:
-    """The segments with every stretch once, and how many of them repeated a stretch of another.
+@dataclass(frozen=True, slots=True)
+class Once:
+    """Segments with every stretch once; how many repeated a stretch of another, and which stretches those are."""
+
+    kept: list[Segment]
+    doubled: int = 0
+    twice: tuple[Segment, ...] = ()
+
+
+def once(segments: Sequence[Segment]) -> Once:
+    """The segments with every stretch once.
 
     Lines that share a part are divided where either of them ends, so that outlines of both can run along it.
     """
     if not segments:
-        return [], 0
+        return Once([])
     groups = _Groups(len(segments))
     for first, second in alike(segments):
         # Chords of a fine curve lie on one line with their neighbours, but do not run along them.
         if _overlap(segments[first], segments[second]) > _shared(segments[first], segments[second]):
             groups.join(first, second)
     kept: list[Segment] = []
+    twice: list[Segment] = []
     doubled = 0
     for members in groups.all():
         if len(members) == 1:
             kept.append(segments[members[0]])
             continue
-        stretches, repeated = _stretches([segments[i] for i in members])
-        kept += stretches
-        doubled += repeated
-    return kept, doubled
+        found = _stretches([segments[i] for i in members])
+        kept += found.kept
+        twice += found.twice
+        doubled += found.doubled
+    return Once(kept, doubled, tuple(twice))
 
 
 def _overlap(first: Segment, second: Segment) -> float:
@@ -71,8 +83,8 @@ class _Groups:
         return list(found.values())
 
 
-def _stretches(members: Sequence[Segment]) -> tuple[list[Segment], int]:
-    """Segments on one line or circle, cut where they end in one another, each stretch once; and how many repeated."""
+def _stretches(members: Sequence[Segment]) -> Once:
+    """Segments on one line or circle, cut where they end in one another, each stretch once."""
     carrier = max(members, key=lambda segment: segment.length)
     spans = [_span(segment, carrier) for segment in members]
     overlaps = [
@@ -80,13 +92,15 @@ def _stretches(members: Sequence[Segment]) -> tuple[list[Segment], int]:
         for i, (a, b) in enumerate(spans)
     ]
     if not any(overlaps):
-        return list(members), 0
+        return Once(list(members))
     kept = [segment for segment, shared in zip(members, overlaps, strict=True) if not shared]
     shared = [span for span, one in zip(spans, overlaps, strict=True) if one]
     at = _apart(sorted({end for span in shared for end in span}))
-    stretches = [(a, b) for a, b in pairwise(at) if any(c - SNAP <= a and b <= d + SNAP for c, d in shared)]
-    joined = _runs(stretches, shared)
-    return [*kept, *(_piece(carrier, a, b) for a, b in stretches)], len(shared) - joined
+    times = [(a, b, sum(c - SNAP <= a and b <= d + SNAP for c, d in shared)) for a, b in pairwise(at)]
+    stretches = [(a, b) for a, b, drawn in times if drawn]
+    pieces = [*kept, *(_piece(carrier, a, b) for a, b in stretches)]
+    twice = tuple(_piece(carrier, a, b) for a, b, drawn in times if drawn > 1)
+    return Once(pieces, len(shared) - _runs(stretches, shared), twice)
 
 
 def _runs(stretches: Sequence[tuple[float, float]], shared: Sequence[tuple[float, float]]) -> int:

@@ -33,6 +33,10 @@ class Net:
         ends = np.bincount(np.array(self.of, dtype=int).ravel(), minlength=len(self.places))
         return [int(node) for node in np.flatnonzero(ends == 1)]
 
+    def middle(self, pair: tuple[int, int]) -> Point:
+        """Half way between two nodes."""
+        return (self.places[pair[0]] + self.places[pair[1]]) / 2
+
 
 @dataclass(frozen=True, slots=True)
 class Upon:
@@ -114,17 +118,24 @@ def _lonely(rows: Rows) -> tuple[np.ndarray, np.ndarray]:
 
 @dataclass(frozen=True, slots=True)
 class Joins:
-    """Loose ends that are joined, as pairs of nodes, and the nodes of which each could be joined to two others."""
+    """Loose ends that are joined, as pairs of nodes, and the nodes of which each could be joined to two others.
 
-    pairs: tuple[tuple[int, int], ...]
-    unclear: tuple[int, ...]
+    ``left`` are pairs that could be joined and stay as they are.
+    """
+
+    pairs: tuple[tuple[int, int], ...] = ()
+    unclear: tuple[int, ...] = ()
+    left: tuple[tuple[int, int], ...] = ()
 
 
-def joins(drawn: Net, within: float) -> Joins:
-    """The loose ends that lie at most ``within`` mm from just one other; one that has a choice is never joined."""
+def joins(drawn: Net, within: float, apart: Sequence[Point] = ()) -> Joins:
+    """The loose ends that lie at most ``within`` mm from just one other; one that has a choice is never joined.
+
+    A gap whose middle is one of those ``apart`` stays open.
+    """
     alone = drawn.loose()
     if len(alone) < 2 or within <= SNAP:
-        return Joins((), ())
+        return Joins()
     at = np.array([drawn.places[node] for node in alone])
     dots = shapely_points(at.real, at.imag)
     first, second = STRtree(dots).query(dots, predicate="dwithin", distance=within)
@@ -138,7 +149,12 @@ def joins(drawn: Net, within: float) -> Joins:
         if len(others) == 1 and a < others[0] and len(near[others[0]]) == 1
     ]
     unclear = tuple(alone[a] for a, others in near.items() if len(others) > 1)
-    return Joins(tuple(pairs), unclear)
+    left = {pair for pair in pairs if near_any(drawn.middle(pair), apart)}
+    return Joins(tuple(pair for pair in pairs if pair not in left), unclear, tuple(left))
+
+
+def near_any(point: Point, places: Sequence[Point]) -> bool:
+    return any(abs(point - place) <= SNAP for place in places)
 
 
 def narrowest(drawn: Net, joined: Joins) -> float | None:

@@ -1,27 +1,49 @@
-"""All mends of a drawing's lines, in their order, by a few choices."""
+"""All mends of a drawing's lines, in their order, by a few chosen."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from typing import NamedTuple
 
 from ...geometry.segment import Point, Segment
 from ..chains import SNAP, Chain
 from .arcs import WITHIN, with_arcs
-from .doubles import once
-from .ends import Loose, joins, loose, narrowest, net
+from .doubles import Once, once
+from .ends import Loose, joins, loose, narrowest, near_any, net
 from .outlines import traced
 
 
 @dataclass(frozen=True, slots=True)
-class Choices:
+class Mends:
     """How lines are mended: ends join within ``join`` mm, chords become arcs within ``arcs`` mm, or never where it
     is 0, and what is drawn twice is taken once where ``once``.
+
+    A mend is left by a place of it: gaps that stay ``apart`` by their middle, ``polygons`` that were meant by a corner.
     """
 
     join: float = SNAP
     arcs: float = WITHIN
     once: bool = True
+    apart: tuple[Point, ...] = ()
+    polygons: tuple[Point, ...] = ()
+
+
+class Gap(NamedTuple):
+    """A gap between two ends, by its middle, and how wide it is in mm; whether it was joined."""
+
+    at: Point
+    width: float
+    taken: bool
+
+
+class Chords(NamedTuple):
+    """An outline, by a corner of it, whose chords are arcs again, or could be."""
+
+    at: Point
+    chords: int
+    arcs: int
+    taken: bool
 
 
 @dataclass(slots=True)
@@ -29,42 +51,57 @@ class Mended:
     """Closed outlines and lines that stay open, and what was mended to get them.
 
     ``unclear`` are ends that could be joined to two others, ``shared`` counts lines that are sides of two outlines;
-    ``chords`` of lines became ``arcs``. ``gap`` is the least distance (mm) between two ends that stay loose.
+    ``twice`` are stretches drawn more than once. ``gap`` is the least distance (mm) between two ends that stay loose.
     """
 
     closed: list[Chain] = field(default_factory=list)
     open: list[Chain] = field(default_factory=list)
-    joined: int = 0
+    gaps: list[Gap] = field(default_factory=list)
     doubled: int = 0
+    twice: tuple[Segment, ...] = ()
     shared: int = 0
-    chords: int = 0
-    arcs: int = 0
+    curves: list[Chords] = field(default_factory=list)
     unclear: list[Point] = field(default_factory=list)
     gap: float | None = None
 
+    @property
+    def joined(self) -> int:
+        return sum(gap.taken for gap in self.gaps)
 
-def mended(segments: Sequence[Segment], choices: Choices) -> Mended:
+    @property
+    def chords(self) -> int:
+        return sum(curve.chords for curve in self.curves if curve.taken)
+
+    @property
+    def arcs(self) -> int:
+        return sum(curve.arcs for curve in self.curves if curve.taken)
+
+
+def mended(segments: Sequence[Segment], chosen: Mends) -> Mended:
     """Closed outlines and open lines of loose segments."""
-    kept, doubled = once(segments) if choices.once else (list(segments), 0)
-    found = joined_up(loose(kept), choices)
-    found.doubled = doubled
+    drawn = once(segments) if chosen.once else Once(list(segments))
+    found = joined_up(loose(drawn.kept), chosen)
+    found.doubled, found.twice = drawn.doubled, drawn.twice
     return found
 
 
-def joined_up(lines_drawn: Loose, choices: Choices) -> Mended:
+def joined_up(lines_drawn: Loose, chosen: Mends) -> Mended:
     """As `mended`, of lines that are there once: another tolerance costs no more than this."""
-    drawn = net(lines_drawn, choices.join)
-    joined = joins(drawn, choices.join)
+    drawn = net(lines_drawn, chosen.join)
+    joined = joins(drawn, chosen.join, chosen.apart)
     lines = traced(drawn, joined)
-    found = Mended(open=lines.open, joined=len(joined.pairs), shared=lines.shared)
+    found = Mended(open=lines.open, shared=lines.shared)
+    for pairs, taken in ((joined.pairs, True), (joined.left, False)):
+        found.gaps += [Gap(drawn.middle(p), abs(drawn.places[p[0]] - drawn.places[p[1]]), taken) for p in pairs]
     found.gap = narrowest(drawn, joined)
     found.unclear = [drawn.places[node] for node in joined.unclear]
     for chain in lines.closed:
-        if not choices.arcs:
+        if not chosen.arcs:
             found.closed.append(chain)
             continue
-        curved = with_arcs(chain, choices.arcs)
-        found.closed.append(curved.chain)
-        found.chords += curved.chords
-        found.arcs += curved.arcs
+        curved = with_arcs(chain, chosen.arcs)
+        taken = not any(near_any(segment.start, chosen.polygons) for segment in chain.segments)
+        found.closed.append(curved.chain if taken else chain)
+        if curved.arcs:
+            found.curves.append(Chords(chain.segments[0].start, curved.chords, curved.arcs, taken))
     return found

@@ -16,7 +16,7 @@ from ...geometry.boolean import intersect, subtract, union
 from ...geometry.loop import Loop, Outline
 from ...geometry.segment import Line, Segment, Source
 from ..alike import SAME
-from ..mending.mend import Choices, mended
+from ..mending.mend import Mends, mended
 from ..recognised import outlines_of
 
 Vector = npt.NDArray[np.float64]
@@ -139,7 +139,7 @@ def outlines_in(lines: Vector, frame: tuple[Vector, Vector]) -> list[Outline]:
         for (a, b), (c, d) in zip(x.tolist(), y.tolist(), strict=True)
         if abs(complex(b - a, d - c)) > 1e-6
     ]
-    found = mended(segments, Choices(arcs=0))
+    found = mended(segments, Mends(arcs=0))
     loops = [
         Loop(tuple(s.between(chain.segments[i - 1].end, s.end) for i, s in enumerate(chain.segments)))
         for chain in found.closed

@@ -11,6 +11,7 @@ from defusedxml.common import DefusedXmlException
 from fontTools.misc.transform import Transform
 
 from ...document.limits import LARGEST_DRAWING, MOST_READ
+from ...document.model import Align
 from ...document.operations import operation_named
 from ...geometry.boolean import intersect
 from ...geometry.loop import Bounds, Loop, Outline, joined_bounds
@@ -20,6 +21,12 @@ from .count import check_svg
 from .lengths import PIXEL, fitted, millimetres, pixels, transform, view_box, viewport
 from .shapes import SHAPES, SOURCE, Run, runs_of
 from .styles import Sheet, Style
+
+#: Capitals are about so much of a font's size (common practice, no source).
+CAPITALS = 0.7
+
+#: Where a text's anchor is (SVG 2, 11.10.2).
+_ALIGNED: dict[str, Align] = {"start": "left", "middle": "middle", "end": "right"}
 
 #: What holds shapes and draws them where it stands. All else is drawn only where something uses it, or never.
 _GROUPS = ("svg", "g", "a", "switch")
@@ -92,6 +99,30 @@ def _unit(root: Element) -> str:
     """The unit in which a drawing states its size."""
     text = (root.get("width") or root.get("height") or "").strip().lower()
     return next((unit for unit in ("in", "pt", "cm") if text.endswith(unit)), "mm")
+
+
+def _text_lines(text: Element) -> Iterator[tuple[str, tuple[float, float]]]:
+    """The lines of a text, each where it begins: a span with a place of its own begins one."""
+    at, words = _text_place(text, (0.0, 0.0)), text.text or ""
+    for span in text:
+        if any(span.get(name) for name in ("x", "y", "dy")):
+            yield from _said(words, at)
+            at, words = _text_place(span, at), ""
+        words += "".join(span.itertext()) + (span.tail or "")
+    yield from _said(words, at)
+
+
+def _said(words: str, at: tuple[float, float]) -> Iterator[tuple[str, tuple[float, float]]]:
+    if plain := " ".join(words.split()):
+        yield plain, at
+
+
+def _text_place(element: Element, before: tuple[float, float]) -> tuple[float, float]:
+    def first(name: str) -> float | None:
+        return pixels((element.get(name) or "").split(maxsplit=1)[0]) if (element.get(name) or "").strip() else None
+
+    x, y = (given if (given := first(name)) is not None else old for name, old in zip("xy", before, strict=True))
+    return x + (first("dx") or 0.0), y + (first("dy") or 0.0)
 
 
 @dataclass(frozen=True, slots=True)
@@ -178,15 +209,13 @@ class _Reading:
             self._drawing.note("The SVG has a picture made of dots, which no line can be cut from; it was left out.")
 
     def _text(self, element: Element, here: _Here) -> None:
-        words = " ".join("".join(element.itertext()).split())
-        if not words or here.style.hidden:
+        if here.style.hidden:
             return
-        x, y = (pixels((element.get(name) or "0").split()[0]) or 0.0 for name in ("x", "y"))
-        at = complex(*here.to_mm.transformPoint((x, y)))
-        size = pixels(element.get("font-size")) or 16.0
-        up = complex(*here.to_mm.transformVector((0, -size)))
-        self._drawing.texts.append(LiveText(words, at, up, here.layer))
-        self._drawing.note("The SVG has live text, which no machine cuts; it was left out.")
+        for words, (x, y) in _text_lines(element):
+            at = complex(*here.to_mm.transformPoint((x, y)))
+            up = complex(*here.to_mm.transformVector((0, -CAPITALS * here.style.font_size)))
+            self._drawing.texts.append(LiveText(words, at, up, here.layer, _ALIGNED.get(here.style.anchor, "left")))
+            self._drawing.note("The SVG has live text, which no machine cuts; it was left out.")
 
     # Shapes
 

@@ -31,6 +31,8 @@ class Style:
     visible: bool = True
     displayed: bool = True
     clip: str = ""
+    font_size: float = 16.0
+    anchor: str = "start"
 
     @property
     def fills(self) -> bool:
@@ -130,6 +132,8 @@ _SET: dict[str, Callable[[Style, str], Style]] = {
     "opacity": lambda style, value: replace(style, opacity=style.opacity * _share(value)),
     "display": lambda style, value: replace(style, displayed=style.displayed and value != "none"),
     "clip-path": _clip,
+    "font-size": lambda style, value: replace(style, font_size=pixels(value, style.font_size) or style.font_size),
+    "text-anchor": lambda style, value: replace(style, anchor=value),
 }
 
 

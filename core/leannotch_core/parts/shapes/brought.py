@@ -10,7 +10,7 @@ from typing import Annotated, Literal, Self
 from pydantic import Field, field_validator, model_validator
 
 from ...document.limits import MOST_VERTICES
-from ...document.model import Millimetres, Model
+from ...document.model import FileName, Millimetres, Model, Name
 from ...document.sizes import Size, Unit, positive, shown, typed_in
 from ...geometry.biarc import arcs_along
 from ...geometry.biarc import ellipse as ellipse_curve
@@ -40,9 +40,17 @@ STRETCHED = 0.002
 class BroughtLine(Model):
     """A line of a drawing that is on an outline and not cut through; the last bulge of an open one says nothing."""
 
-    operation: Literal["score", "engrave"] = "score"
+    operation: Literal["score", "engrave", "reference"] = "score"
     closed: bool = False
     places: Ring
+
+
+class CameFrom(Model):
+    """Where an outline was taken: from which file, and what it was called there, how many times."""
+
+    file: FileName
+    name: Name
+    count: int = Field(default=1, ge=1, le=500)
 
 
 class Following(Model):
@@ -64,13 +72,14 @@ class Following(Model):
 class Brought(BaseOutline, BaseHole):
     """An outline from a drawing, stretched to fill ``width`` x ``height``: its outer ring, then its openings.
 
-    ``on_it`` are the lines on it, in the frame of the rings.
+    ``on_it`` are the lines on it, in the frame of the rings; ``came_from`` lets it be known again in a newer drawing.
     """
 
     kind: Literal["brought"] = "brought"
     rings: list[Ring] = Field(min_length=1, max_length=MOST_VERTICES // 2)
     on_it: list[BroughtLine] = Field(default=[], max_length=MOST_VERTICES // 2)
     follows: list[Following] = Field(default=[], max_length=400)
+    came_from: CameFrom | None = None
 
     @model_validator(mode="after")
     def _follows_what_is_there(self) -> Self:
@@ -121,12 +130,19 @@ class Brought(BaseOutline, BaseHole):
         return self.model_copy(update={"rings": rings, "on_it": on_it, "follows": follows})
 
     def drawn_on(self, extent: Extent) -> tuple[LineShape, ...]:
+        return self._lines_on(extent.width, extent.height, complex(extent.width, extent.height) / 2)
+
+    def drawn_in(self, outlines: tuple[Outline, ...]) -> tuple[LineShape, ...]:
+        left, bottom, right, top = outlines[0].bounds
+        return self._lines_on(right - left, top - bottom, 0)
+
+    def _lines_on(self, width: float, height: float, middle_at: Point) -> tuple[LineShape, ...]:
         if not self.on_it:
             return ()
         left, bottom, right, top = self._box()
         middle = complex(left + right, bottom + top) / 2
-        x, y = _ratios(extent.width, extent.height, self.drawn)
-        to_part = Motion(shift=complex(extent.width, extent.height) / 2)
+        x, y = _ratios(width, height, self.drawn)
+        to_part = Motion(shift=middle_at)
         found = []
         for line in self.on_it:
             places = [(complex(v.x, v.y), v.bulge) for v in line.places]

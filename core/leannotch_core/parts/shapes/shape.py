@@ -10,7 +10,7 @@ from ...document.model import Model
 from ...document.sizes import Size, Unit, length
 from ...findings import Mend, Place, mend
 from ...geometry.loop import Loop, Outline
-from ...geometry.segment import Segment
+from ...geometry.segment import Motion, Segment
 from ...reading import Names, Reader
 from ...stock import StockFacts
 from ..sides import Beyond
@@ -76,11 +76,14 @@ class Extent:
 
 @dataclass(frozen=True, slots=True)
 class LineShape:
-    """A line to be scored or engraved on a part, in the part's frame (mm)."""
+    """A line on a part, in the part's frame (mm): scored, engraved, or drawn as a reference."""
 
     operation: str
     segments: tuple[Segment, ...]
     closed: bool
+
+    def moved(self, motion: Motion) -> LineShape:
+        return LineShape(self.operation, tuple(segment.moved(motion) for segment in self.segments), self.closed)
 
 
 class BaseOutline(BaseShape):
@@ -104,7 +107,11 @@ class BaseOutline(BaseShape):
 
 
 class BaseHole(BaseShape):
-    """A shape on a part: cut out, added, kept or sunk."""
+    """A shape on a part: cut out, added, kept, sunk or marked on it."""
+
+    def drawn_in(self, outlines: tuple[Outline, ...]) -> tuple[LineShape, ...]:
+        """Lines that belong to the shape beside its outlines, about its middle."""
+        return ()
 
     def outlines(self, pen: Pen) -> tuple[Outline, ...] | None:
         """Its outlines about their middle; None, with findings, where it cannot be drawn."""

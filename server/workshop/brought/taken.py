@@ -1,0 +1,121 @@
+"""Taking what a drawing holds into its project: as parts, as an outline, as shapes on a part, or anew."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from leannotch_core.bring import brought_parts, thickness_of
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.ids import free_id
+from leannotch_core.drawings.again import as_it_is_now, known_again
+from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.drawings.motifs import motifs_from
+from leannotch_core.drawings.recognised import FoundPart
+from leannotch_core.drawings.taken import part_from
+from leannotch_core.drawings.way_in import bring
+from leannotch_core.edits.bring import BringAgain, BringMotifs, BringParts
+from leannotch_core.edits.part import BringOutline
+from leannotch_core.parts.part import Part
+from leannotch_core.parts.shapes.brought import Brought
+from leannotch_core.project import Project as Document
+from leannotch_core.stock import facts
+from ninja import Schema
+
+from workshop.brought.choices import Choices, bringing
+from workshop.brought.kept import known_as, read_of
+from workshop.models import BroughtFile
+from workshop.revisions import current_id, document_of
+
+#: As what a drawing is taken: parts; the newer state of parts that are there; the outline of a part; shapes on one.
+Into = Literal["parts", "again", "outline", "cut out", "pocket", "score", "engrave", "reference"]
+
+
+#: The edits that take it.
+Takes = BringParts | BringAgain | BringOutline | BringMotifs
+
+
+class Taking(Schema):
+    """What is taken: all parts, or those of these places in the list; on a stock, or ``onto`` a part that is there.
+
+    ``gone`` are parts that a newer drawing has no more, and that are to be removed.
+    """
+
+    version: int
+    choices: Choices = Choices()
+    parts: list[int] | None = None
+    into: Into = "parts"
+    stock: str = ""
+    onto: str = ""
+    gone: list[str] = []
+
+
+def taking(file: BroughtFile, taken: Taking) -> Takes:
+    """The edit that takes what is chosen of a drawing. Raises `BrokenFile` or `CannotApply`."""
+    document = document_of(current_id(file.project))
+    parts = bring(read_of(file, taken.choices.cut), bringing(taken.choices)).parts
+    chosen = parts if taken.parts is None else [parts[i] for i in taken.parts if i < len(parts)]
+    if not chosen and not (taken.into == "again" and taken.gone):
+        raise CannotApply("Nothing is chosen: choose the parts that are to be taken.")
+    try:
+        if taken.into == "parts":
+            return BringParts(file=file.name, parts=_parts(file, document, chosen, taken))
+        if taken.into == "again":
+            return _again(file, document, parts, chosen, taken)
+        return _onto(file, document, chosen, taken)
+    except BrokenFile as error:
+        raise CannotApply(str(error)) from error
+
+
+def _parts(file: BroughtFile, document: Document, chosen: list[FoundPart], taken: Taking) -> list[Part]:
+    if document.stock(taken.stock) is None:
+        raise CannotApply("Choose the stock that the parts are cut from.")
+    fresh = brought_parts(document, chosen, taken.stock, taken.choices.follow, known_as(file))
+    stocks = [_stock_for(thickness_of(part), document, taken.stock) for part in chosen]
+    return [part.model_copy(update={"stock": stock}) for part, stock in zip(fresh, stocks, strict=True)]
+
+
+def _stock_for(thickness: float | None, document: Document, chosen: str) -> str:
+    """The chosen stock, unless a part is drawn for another thickness and a stock is nearer to that."""
+    if thickness is None:
+        return chosen
+    known = {stock.id: facts(stock).thickness for stock in document.stocks}
+    near = min(known, key=lambda stock: (abs(known[stock] - thickness), stock != chosen))
+    return near if abs(known[near] - thickness) < 0.15 * thickness else chosen
+
+
+def _again(
+    file: BroughtFile, document: Document, parts: list[FoundPart], chosen: list[FoundPart], taken: Taking
+) -> BringAgain:
+    name = known_as(file)
+    rows = known_again(document.parts, parts, name)
+    wanted = {id(part) for part in chosen}
+    now = [
+        as_it_is_now(row.part, parts[row.found], taken.choices.follow, name)
+        for row in rows
+        if row.part is not None and row.found is not None and id(parts[row.found]) in wanted
+    ]
+    news = [parts[row.found] for row in rows if row.what == "new" and row.found is not None]
+    fresh = [part for part in news if id(part) in wanted]
+    gone = {row.part.id for row in rows if row.what == "gone" and row.part}
+    return BringAgain(
+        file=file.name,
+        parts=[*now, *(_parts(file, document, fresh, taken) if fresh else [])],
+        gone=[part for part in taken.gone if part in gone],
+    )
+
+
+def _onto(file: BroughtFile, document: Document, chosen: list[FoundPart], taken: Taking) -> Takes:
+    part = document.part(taken.onto)
+    if part is None:
+        raise CannotApply("Choose the part that it is put on.")
+    if taken.into != "outline":
+        shapes = motifs_from(chosen, part, taken.into, known_as(file))
+        return BringMotifs(file=file.name, part=part.id, shapes=shapes)
+    if len(chosen) != 1:
+        raise CannotApply(f"A part has one outline, and {len(chosen)} are chosen: choose the one that it is to be.")
+    drawn = part_from(chosen[0], part.id, part.stock, taken.choices.follow, known_as(file))
+    if not isinstance(drawn.shape, Brought):
+        raise CannotApply("The drawing holds no outline.")
+    taken_ids = {cut.id for cut in part.cutouts}
+    sunk = [cut.model_copy(update={"id": free_id(cut.id, taken_ids)}) for cut in drawn.cutouts]
+    return BringOutline(id=part.id, outline=drawn.shape, sunk=sunk)
