@@ -7,14 +7,20 @@ import pytest
 import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from leannotch_core.assembly.poses import assemble
+from leannotch_core.assembly.solids import placed, solid
+from leannotch_core.bring import brought_parts
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.meshes.bodies import bodies_of
 from leannotch_core.drawings.meshes.cut import Cut
 from leannotch_core.drawings.meshes.plates import NotAPlate, plate_of
 from leannotch_core.drawings.way_in import Bringing, bring, read
+from leannotch_core.edits.command import apply
+from leannotch_core.edits.part import MirrorPart
+from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc
 
-from ..projects import ROOT
+from ..projects import ROOT, project, stock
 
 turns = st.tuples(st.integers(0, 628), st.integers(-5, 5), st.integers(-5, 5), st.integers(1, 5))
 
@@ -142,3 +148,52 @@ def test_the_clubs_sieve_shaker_is_eight_plates_and_a_cone():
     way = bring(found, Bringing())
     assert sorted((p.count, len(p.outline.cutouts)) for p in way.parts) == [(1, 4), (1, 15), (2, 0), (2, 1), (2, 2)]
     assert np.isclose(way.mend.arcs, 25) and any("Body 9 is no plate" in note for note in found.drawing.notes)
+
+
+def assembled(document):
+    """The bounds of every copy as a solid in space, each copy beside its part."""
+    result = evaluate(document)
+    poses = assemble(document, result).poses
+    return {copy: np.array(placed(solid(result.parts[copy.part]), pose).bounding_box()) for copy, pose in poses.items()}
+
+
+def apart(boxes):
+    """Boxes about the middle of all of them on the ground, sorted."""
+    rows = np.array(list(boxes))
+    shift = [(rows[:, 0].min() + rows[:, 3].max()) / 2, (rows[:, 1].min() + rows[:, 4].max()) / 2, rows[:, 2].min()]
+    return np.array(sorted((rows - [*shift, *shift]).round(3).tolist()))
+
+
+def laid_flat(mesh_data, name="kit.stl"):
+    """All plates of a mesh as parts, each of a stock as thick as it is."""
+    parts = brought_parts(project([]), bring(read(mesh_data, name), Bringing()).parts, "six")
+    thick = {part.id: f"{part.stands[0].thick:g}" for part in parts}
+    stocks = [
+        stock(f"sheet_{number}", readings=(reading,)) for number, reading in enumerate(sorted(set(thick.values())))
+    ]
+    of = {one.readings[0].text: one.id for one in stocks}
+    return project([part.model_copy(update={"stock": of[thick[part.id]]}) for part in parts], stocks=stocks)
+
+
+@settings(max_examples=12)
+@given(turns, turns, st.integers(0, 1))
+def test_plates_stand_in_space_as_they_stood_in_the_mesh(first, second, over):
+    # An L, twice, the second one turned over or not: what is mirrored in the plane is turned over in space.
+    plate = less(trimesh.creation.box((100, 60, 6)), trimesh.creation.box((60, 30, 9)).apply_translation((25, 20, 0)))
+    other = plate.copy().apply_transform(trimesh.transformations.rotation_matrix(math.pi * over, (1, 0, 0)))
+    bodies = [turned(plate, first, (0, 0, 0)), turned(other, second, (150, 40, 30))]
+    document = laid_flat(stl(*bodies))
+    assert [part.count for part in document.parts] == [2] and len(document.parts[0].stands) == 2
+    stood = apart(assembled(document).values())
+    assert stood == pytest.approx(apart([body.bounds.ravel() for body in bodies]), abs=2e-3)
+    # Seen from the other side it stands where it stood.
+    turned_over = apply(document, MirrorPart(do="mirror part", id=document.parts[0].id))
+    assert apart(assembled(turned_over).values()) == pytest.approx(stood, abs=2e-3)
+
+
+def test_the_sieve_shaker_stands_as_it_stood_until_a_joint_says_otherwise():
+    data = (ROOT / "demo" / "brought" / "sieve_shaker.stl").read_bytes()
+    document = laid_flat(data, "sieve_shaker.stl")
+    plates = [body.mesh for body in bodies_of(data, "stl").bodies if body.name != "Body 9"]
+    stood = assembled(document)
+    assert apart(stood.values()) == pytest.approx(apart([mesh.bounds.ravel() for mesh in plates]), abs=0.01)

@@ -1,4 +1,6 @@
-"""Where every copy of every part sits in space, from the joints alone, and where a closed loop does not meet.
+"""Where every copy of every part sits in space, from the joints, and where a closed loop does not meet.
+
+Parts that came from a mesh stand as they stood there until a joint says otherwise.
 
 Space has x to the right, y to the back and z up, in mm. Parts that no joint reaches lie beside the assembly.
 """
@@ -14,6 +16,7 @@ import numpy as np
 
 from ..evaluate import EvaluatedPart, Result
 from ..joints.meeting import Contact, Hold, Meeting
+from ..parts.standing import Standing
 from ..project import Project
 from .space import Matrix, box, extent_of, poses_between
 from .upright import turn_upright
@@ -107,10 +110,17 @@ class _Assembling:
         self._taken: dict[tuple[Copy, Hold], list[tuple[str, Contact]]] = defaultdict(list)
         self._held_by: dict[tuple[Copy, str], Hold] = {}
         self._assembly = Assembly()
+        self._stands = {
+            part: [_stood(stand, self._parts[part]) for stand in self._parts[part].part.stands] for part in self._parts
+        }
+        #: Copies that stand in one space, because the mesh that they came from says so.
+        self._stood: list[Copy] = []
 
     def run(self) -> Assembly:
         while root := self._root():
             self._grow(self._free[root].popleft())
+        if self._stood:
+            self._assembly.groups.append(self._stood)
         self._check_loops()
         self._set_upright()
         _lay_beside(self._assembly, self._parts)
@@ -132,6 +142,8 @@ class _Assembling:
         for meeting, first, second in self._assembly.joined:
             met[place[first][0]].append((meeting, place[first][1], place[second][1]))
         for number, group in enumerate(self._assembly.groups):
+            if group is self._stood:
+                continue
             poses = [(copy.part, self._assembly.poses[copy]) for copy in group]
             turn = np.eye(4)
             turn[:3, :3] = turn_upright(self._parts, poses, met[number])
@@ -141,21 +153,30 @@ class _Assembling:
     # Growing a group from its root
 
     def _grow(self, root: Copy) -> None:
-        pose = np.eye(4)
-        # Each group grows far from the others, so that none meets another by chance.
-        pose[0, 3] += FAR * len(self._assembly.groups)
+        stand = self._stands[root.part][0] if self._stands[root.part] else None
+        pose = np.eye(4) if stand is None else stand
+        if stand is None:
+            # Each group grows far from the others, so that none meets another by chance.
+            pose[0, 3] += FAR * (len(self._assembly.groups) + 1)
         self._place(root, pose)
         group = [root]
         for copy in group:
             for way in self._ways.get(copy.part, ()):
                 group += self._join(copy, way)
-        self._assembly.groups.append(group)
+        if stand is None:
+            self._assembly.groups.append(group)
+        else:
+            self._stood += group
 
     def _place(self, copy: Copy, pose: Matrix) -> None:
         self._assembly.poses[copy] = pose
         x, y, z = np.floor(pose[:3, 3] / CELL).astype(int).tolist()
         self._standing_at[copy.part, x, y, z].append(copy)
         self._standing_of[copy.part] += 1
+        # What stands here now takes the place of the copy that stood nearest.
+        stands = self._stands[copy.part]
+        if stands:
+            del stands[int(np.argmin([np.abs(stand[:3, 3] - pose[:3, 3]).max() for stand in stands]))]
 
     def _join(self, copy: Copy, way: _Way) -> list[Copy]:
         """Finds the partner that is there already, or puts one there; answers the copies it has placed."""
@@ -297,6 +318,14 @@ class _Assembling:
             return None
         value = (part.width if name == "width" else part.height) + float(more)
         return (partner.part, name, value) if value > 0 else None
+
+
+def _stood(stand: Standing, part: EvaluatedPart) -> Matrix:
+    """The pose in which a copy stood; a sheet of another thickness keeps its middle plane."""
+    pose = np.eye(4)
+    pose[:3] = np.array(stand.rows).reshape(3, 4)
+    pose[:3, 3] += pose[:3, 2] * (stand.thick - part.stock.thickness) / 2
+    return pose
 
 
 def _ends(meetings: Iterable[Meeting], parts: dict[str, EvaluatedPart]) -> dict[str, list[_End]]:

@@ -77,6 +77,7 @@ def as_it_is_now(part: Part, found: FoundPart, follow: Follow | None, file: str)
         update={
             "shape": fresh.shape.model_copy(update=kept),
             "count": count,
+            "stands": fresh.stands,
             "cutouts": [*own, *(_as_deep(sunk, part) for sunk in fresh.cutouts)],
             "marks": [*part.marks, *(mark for mark in fresh.marks if mark.text not in {m.text for m in part.marks})],
         }

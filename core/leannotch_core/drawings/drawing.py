@@ -54,6 +54,18 @@ class CutAt(NamedTuple):
     high: float
 
 
+@dataclass(frozen=True, slots=True)
+class Stand:
+    """A plate of a mesh by its lower left corner in the drawing (mm); ``rows`` lead from the drawing's plane to space.
+
+    They are the upper three rows of a matrix, row by row; z runs from the plate's back, ``thick`` (mm) to its face.
+    """
+
+    corner: Point
+    rows: tuple[float, ...]
+    thick: float
+
+
 @dataclass(slots=True)
 class Drawing:
     """A drawing that was read. ``notes`` are sentences on what had to be assumed or was left out.
@@ -62,7 +74,7 @@ class Drawing:
     ``unit_stated`` is whether the file itself says how large it is, ``unit`` which one it
     says or is assumed to be in, ``per_unit`` how many mm one of its numbers is;
     ``most`` is how many lines and arcs it may have. ``left_out`` counts what nobody sees, by why; ``points`` what has
-    no length.
+    no length. ``stands`` are where the plates of a mesh stood.
     """
 
     lines: list[DrawnLine] = field(default_factory=list)
@@ -75,6 +87,7 @@ class Drawing:
     says: str = ""
     notes: list[str] = field(default_factory=list)
     cut: CutAt | None = None
+    stands: list[Stand] = field(default_factory=list)
     turns_over: bool = False
     unit_stated: bool = True
     unit: str = "mm"

@@ -16,6 +16,7 @@ from ..geometry.chords import as_polygon, ring
 from ..geometry.loop import Bounds, Loop, Outline
 from ..geometry.segment import Line, Motion, Point
 from ..parts.marks import Lettering
+from ..parts.standing import Standing
 from .alike import motion_between
 from .chains import Chain
 
@@ -49,13 +50,17 @@ class PartText:
 
 @dataclass(slots=True)
 class FoundPart:
-    """A part of a drawing. ``places`` take its outline onto each of its copies; what is on it is that of the first."""
+    """A part of a drawing. ``places`` take its outline onto each of its copies; what is on it is that of the first.
+
+    ``stands`` are where its copies stood in a mesh.
+    """
 
     outline: Outline
     name: str = ""
     lines: list[PartLine] = field(default_factory=list)
     texts: list[PartText] = field(default_factory=list)
     places: list[Motion] = field(default_factory=lambda: [Motion()])
+    stands: list[Standing] = field(default_factory=list)
 
     @property
     def count(self) -> int:

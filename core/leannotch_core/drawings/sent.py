@@ -6,7 +6,7 @@ from collections import Counter
 from typing import Any
 
 from ..geometry.segment import Arc, Line, Segment, Source
-from .drawing import CutAt, Drawing, DrawnLine, LiveText
+from .drawing import CutAt, Drawing, DrawnLine, LiveText, Stand
 from .meshes.cut import Axis, Cut
 from .purposes import rows_of
 from .way_in import Read, read
@@ -30,6 +30,7 @@ def read_apart(data: bytes, name: str, axis: Axis | None = None, height: float |
         "notes": drawing.notes,
         "cut": drawing.cut,
         "turns_over": drawing.turns_over,
+        "stands": [[stand.corner.real, stand.corner.imag, stand.rows, stand.thick] for stand in drawing.stands],
     }
 
 
@@ -50,6 +51,7 @@ def as_read(sent: dict[str, Any], name: str) -> Read:
         notes=sent["notes"],
         cut=CutAt(*sent["cut"]) if sent["cut"] else None,
         turns_over=sent["turns_over"],
+        stands=[Stand(complex(x, y), tuple(rows), thick) for x, y, rows, thick in sent["stands"]],
         unit_stated=stated,
         unit=unit,
         per_unit=per_unit,

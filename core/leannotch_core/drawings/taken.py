@@ -82,6 +82,7 @@ def part_from(found: FoundPart, part_id: str, stock: str, follow: Follow | None 
         ),
         cutouts=[_pocket(line, number, file) for number, line in enumerate(sunk, 1)],
         marks=[_mark(text) for text in moved.texts],
+        stands=moved.stands,
     )
 
 

@@ -34,6 +34,7 @@ from .recognised import (
     parts_of,
     without_frame,
 )
+from .standing import standings
 
 #: Millimetres in a unit that a maker can say a drawing is in (CSS Values and Units 3 for px, pt and in).
 UNITS: dict[str, float] = {
@@ -133,6 +134,8 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
     texts, off = lying_on(outlines, _texts(found, scale, purposes, chosen.lettering))
     parts = parts_of(outlines, lines, texts, mirrored=chosen.mirrored or drawing.turns_over)
     _name(parts, found)
+    for part in parts:
+        part.stands = standings(part, drawing.stands, scale)
     left, bottom, right, top = joined_bounds(s.bounds() for line in drawing.lines for s in line.segments)
     return WayIn(
         width=(right - left) * scale,
@@ -238,7 +241,7 @@ def placed(part: FoundPart) -> FoundPart:
         replace(line, chain=Chain(tuple(map(moved, line.chain.segments)), line.chain.closed)) for line in part.lines
     ]
     texts = [replace(text, at=text.at - corner) for text in part.texts]
-    return FoundPart(outline, part.name, lines, texts, part.places)
+    return FoundPart(outline, part.name, lines, texts, part.places, part.stands)
 
 
 def _loops(loops: list[Loop]) -> tuple[Loop, tuple[Loop, ...]]:

@@ -126,7 +126,11 @@ class MirrorPart(Edit):
         part = part_of(project, self.id)
         lengths = {known: complex(p.width, p.height) for known, p in evaluate(project).parts.items()}
         joints = [joint.turned_over(self.id, lengths) for joint in project.joints]
-        return {"parts": put(project.parts, mirrored(part)), "joints": joints}
+        over = mirrored(part)
+        if self.id in lengths:
+            stands = [stand.turned_over(lengths[self.id].real) for stand in part.stands]
+            over = over.model_copy(update={"stands": stands})
+        return {"parts": put(project.parts, over), "joints": joints}
 
 
 class ScalePart(Edit):

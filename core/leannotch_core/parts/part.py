@@ -11,6 +11,7 @@ from ..document.sizes import Size
 from .cut_out import CutOut
 from .marks import Mark
 from .shapes.kinds import Shape
+from .standing import Standing
 
 
 class Rim(Model):
@@ -23,7 +24,8 @@ class Rim(Model):
 class Part(Model):
     """A flat part. ``face`` is the one that its drawing shows, once it is put together with others.
 
-    ``starter`` is the id of the starter that made it and keeps its shape.
+    ``stands`` are where its copies stood in the mesh that they came from. ``starter`` is the id of the starter that
+    made it and keeps its shape.
     """
 
     id: Id
@@ -36,4 +38,5 @@ class Part(Model):
     marks: list[Mark] = Field(default=[], max_length=100)
     turns: Literal["grain", "180", "90", "any"] = "90"
     starter: Owner = ""
+    stands: list[Standing] = Field(default=[], max_length=500)
     face: Face = "outside"

@@ -41,20 +41,24 @@ class NotAPlate(ValueError):  # noqa: N818 - it is a statement, and read as one
 class Plate:
     """A plate: its thickness in mm, its outline with what goes through it, and its pockets with their depths.
 
-    ``below`` counts pockets in its other face, which are not among them.
+    ``below`` counts pockets in its other face, which are not among them. ``rows``, shape (3, 4), lead from the plane of
+    the outline, z from the plate's back, to space.
     """
 
     thickness: float
     outline: Outline
     pockets: tuple[tuple[Outline, float], ...]
+    rows: Vector
     below: int = 0
 
 
-def plate_of(mesh: Any) -> Plate:
-    """The plate that a body is. Raises `NotAPlate`."""
+def plate_of(mesh: Any, middle: Vector | None = None) -> Plate:
+    """The plate that a body is, seen from where it faces away from the ``middle`` of all. Raises `NotAPlate`."""
     if not mesh.is_watertight:
         raise NotAPlate("it is not closed")
     normal = _face_normal(mesh)
+    if middle is not None and (mesh.centroid - middle) @ normal < -LEVEL:
+        normal = -normal
     _check_walls(mesh, normal)
     return _seen_from(mesh, normal)
 
@@ -78,7 +82,8 @@ def _seen_from(mesh: Any, normal: Vector) -> Plate:
     if below and not above:
         # What is sunk is seen from above.
         return _seen_from(mesh, -normal)
-    return Plate(thickness, whole[0], _pockets(above, regions[::-1], levels[::-1]), len(below))
+    rows = np.column_stack([*frame, normal, normal * levels[0]])
+    return Plate(thickness, whole[0], _pockets(above, regions[::-1], levels[::-1]), rows, len(below))
 
 
 def _face_normal(mesh: Any) -> Vector:

@@ -9,7 +9,7 @@ from trimesh.intersections import mesh_plane
 
 from ...geometry.loop import Loop
 from ...geometry.segment import Motion
-from ..drawing import CutAt, Drawing
+from ..drawing import CutAt, Drawing, Stand
 from .bodies import Bodies, Body, bodies_of
 from .cut import Cut
 from .plates import NotAPlate, Plate, outlines_in, plate_of
@@ -28,9 +28,10 @@ def lay_flat(data: bytes, kind: str, most: int) -> Drawing:
     drawing.turns_over = True
     at, row = 0j, 0.0
     plates = 0
+    middle = np.mean([body.mesh.bounds for body in found.bodies], axis=(0, 1))
     for body in found.bodies:
         try:
-            plate = plate_of(body.mesh)
+            plate = plate_of(body.mesh, middle)
         except NotAPlate as why:
             drawing.note(f"{body.name} is no plate: {why}.")
             continue
@@ -89,6 +90,11 @@ def _begun(found: Bodies, most: int) -> Drawing:
 
 def _draw(drawing: Drawing, body: Body, plate: Plate, place: Motion) -> None:
     layer = f"{body.name}, {plate.thickness:.4g} mm"
+    left, bottom, _, _ = plate.outline.bounds
+    rows = plate.rows.copy()
+    rows[:, 3] -= rows[:, :2] @ (place.shift.real, place.shift.imag)
+    corner = place(complex(left, bottom))
+    drawing.stands.append(Stand(corner, tuple(rows.ravel().tolist()), plate.thickness))
     _add(drawing, layer, plate.outline.moved(place).loops)
     for pocket, depth in plate.pockets:
         _add(drawing, f"pocket {depth:.4g} mm", pocket.moved(place).loops)
