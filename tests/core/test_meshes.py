@@ -7,9 +7,6 @@ import pytest
 import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.assembly.poses import assemble
-from leannotch_core.assembly.solids import placed, solid
-from leannotch_core.bring import brought_parts
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.meshes.bodies import bodies_of
 from leannotch_core.drawings.meshes.cut import Cut
@@ -17,10 +14,10 @@ from leannotch_core.drawings.meshes.plates import NotAPlate, plate_of
 from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.part import MirrorPart
-from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc
 
-from ..projects import ROOT, project, stock
+from ..projects import ROOT
+from .brought_bodies import apart, assembled, laid_flat, stl
 
 turns = st.tuples(st.integers(0, 628), st.integers(-5, 5), st.integers(-5, 5), st.integers(1, 5))
 
@@ -41,10 +38,6 @@ def drill(radius, x, y, depth=60.0, top=30.0):
     tool = trimesh.creation.cylinder(radius, depth, sections=64)
     tool.apply_translation((x, y, top - depth / 2))
     return tool
-
-
-def stl(*meshes):
-    return trimesh.util.concatenate(meshes).export(file_type="stl")
 
 
 @settings(max_examples=12)
@@ -148,31 +141,6 @@ def test_the_clubs_sieve_shaker_is_eight_plates_and_a_cone():
     way = bring(found, Bringing())
     assert sorted((p.count, len(p.outline.cutouts)) for p in way.parts) == [(1, 4), (1, 15), (2, 0), (2, 1), (2, 2)]
     assert np.isclose(way.mend.arcs, 25) and any("Body 9 is no plate" in note for note in found.drawing.notes)
-
-
-def assembled(document):
-    """The bounds of every copy as a solid in space, each copy beside its part."""
-    result = evaluate(document)
-    poses = assemble(document, result).poses
-    return {copy: np.array(placed(solid(result.parts[copy.part]), pose).bounding_box()) for copy, pose in poses.items()}
-
-
-def apart(boxes):
-    """Boxes about the middle of all of them on the ground, sorted."""
-    rows = np.array(list(boxes))
-    shift = [(rows[:, 0].min() + rows[:, 3].max()) / 2, (rows[:, 1].min() + rows[:, 4].max()) / 2, rows[:, 2].min()]
-    return np.array(sorted((rows - [*shift, *shift]).round(3).tolist()))
-
-
-def laid_flat(mesh_data, name="kit.stl"):
-    """All plates of a mesh as parts, each of a stock as thick as it is."""
-    parts = brought_parts(project([]), bring(read(mesh_data, name), Bringing()).parts, "six")
-    thick = {part.id: f"{part.stands[0].thick:g}" for part in parts}
-    stocks = [
-        stock(f"sheet_{number}", readings=(reading,)) for number, reading in enumerate(sorted(set(thick.values())))
-    ]
-    of = {one.readings[0].text: one.id for one in stocks}
-    return project([part.model_copy(update={"stock": of[thick[part.id]]}) for part in parts], stocks=stocks)
 
 
 @settings(max_examples=12)

@@ -176,7 +176,8 @@ class _Assembling:
         # What stands here now takes the place of the copy that stood nearest.
         stands = self._stands[copy.part]
         if stands:
-            del stands[int(np.argmin([np.abs(stand[:3, 3] - pose[:3, 3]).max() for stand in stands]))]
+            middle = box(self._parts[copy.part]).mean(axis=0)
+            del stands[int(np.argmin([np.abs((stand - pose) @ middle).max() for stand in stands]))]
 
     def _join(self, copy: Copy, way: _Way) -> list[Copy]:
         """Finds the partner that is there already, or puts one there; answers the copies it has placed."""

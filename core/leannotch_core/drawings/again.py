@@ -13,10 +13,9 @@ from typing import Literal
 from ..document.sizes import Size, shown
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Outline
-from ..geometry.segment import Motion
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
-from ..parts.shapes.brought import Brought, brought
+from ..parts.shapes.brought import Brought
 from .alike import SAME, motion_between
 from .following import Follow
 from .recognised import FoundPart
@@ -110,13 +109,8 @@ def _as_deep(fresh: CutOut, part: Part) -> CutOut:
 
 def _as_drawn(part: Part) -> Outline:
     """The outline that was taken, as large as it was drawn, from its lower left corner."""
-    shape = part.shape
-    assert isinstance(shape, Brought)
-    rings = [[(complex(v.x, v.y), v.bulge) for v in ring] for ring in shape.rings]
-    width, height = shape.drawn.real, shape.drawn.imag
-    outer, *openings = brought(part.id, width, height, rings)
-    outline = Outline(outer, tuple(loop.reversed() for loop in openings))
-    return outline.moved(Motion(shift=complex(width, height) / 2))
+    assert isinstance(part.shape, Brought)
+    return part.shape.as_drawn(part.id)
 
 
 def _pairs(

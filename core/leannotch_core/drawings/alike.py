@@ -15,7 +15,13 @@ SAME = 0.02
 
 def motion_between(first: Outline, second: Outline, *, mirrored: bool = False) -> Motion | None:
     """What takes an outline onto one that is equal to it, None where they are not; also over, where ``mirrored``."""
-    return next((m for over in ((False, True) if mirrored else (False,)) for m in _motions(first, second, over)), None)
+    return next(motions_between(first, second, mirrored=mirrored), None)
+
+
+def motions_between(first: Outline, second: Outline, *, mirrored: bool = False) -> Iterator[Motion]:
+    """Every way to take an outline onto one that is equal to it: several, where it is equal to itself turned."""
+    for over in (False, True) if mirrored else (False,):
+        yield from _motions(first, second, over)
 
 
 def _motions(first: Outline, second: Outline, over: bool) -> Iterator[Motion]:
@@ -31,9 +37,8 @@ def _motions(first: Outline, second: Outline, over: bool) -> Iterator[Motion]:
         placed = flipped.moved(Motion(turn))
         shift = _middle(second.outer) - _middle(placed.outer)
         moved = placed.moved(Motion(shift=shift))
-        if _fits(moved, second):
+        if lies_on(moved, second):
             yield Motion(turn, shift, mirrored=over)
-            return
 
 
 def _corners(loop: Loop) -> list[Point]:
@@ -85,7 +90,7 @@ def _turns_of_discs(a: Outline, b: Outline) -> Iterator[complex]:
             yield _clean(cmath.rect(1, cmath.phase(towards / spoke)))
 
 
-def _fits(moved: Outline, onto: Outline) -> bool:
+def lies_on(moved: Outline, onto: Outline) -> bool:
     """Whether every loop lies on one of the other outline."""
     free = list(onto.loops)
     for loop in moved.loops:

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import islice
 
 import numpy as np
 
 from ..geometry.segment import Motion, Point
 from ..parts.standing import Standing
+from .alike import motions_between
 from .drawing import Stand
 from .recognised import FoundPart
 
@@ -15,13 +17,20 @@ from .recognised import FoundPart
 _NEAR = 0.05
 
 
+#: Ways to lay an outline onto an equal one that are looked at.
+_WAYS = 16
+
+
 def standings(part: FoundPart, stands: Sequence[Stand], scale: float) -> list[Standing]:
     """Where each copy of a part stood, in their order; none where one of them did not come from a plate.
+
+    A copy that is equal in several ways stands the way in which its top is where that of the first is, and its face
+    where it is seen.
 
     ``scale`` is what the drawing, as it was read, was multiplied by.
     """
     left, bottom, _, _ = part.outline.bounds
-    found = []
+    found: list[Standing] = []
     for motion in part.places:
         own_left, own_bottom, _, _ = part.outline.moved(motion).bounds
         corner = complex(own_left, own_bottom)
@@ -30,7 +39,13 @@ def standings(part: FoundPart, stands: Sequence[Stand], scale: float) -> list[St
             return []
         rows = np.array(stand.rows).reshape(3, 4)
         rows[:, 3] *= scale
-        whole = rows @ _in_space(motion, complex(left, bottom), stand.thick * scale)
+        ways = [motion]
+        if found:
+            moved = part.outline.moved(motion)
+            ways += islice(motions_between(part.outline, moved, mirrored=True), _WAYS)
+        wholes = [(way, rows @ _in_space(way, complex(left, bottom), stand.thick * scale)) for way in ways]
+        top = np.array(found[0].rows).reshape(3, 4)[:, 1] if found else wholes[0][1][:, 1]
+        _, whole = max(wholes, key=lambda one: (round(float(one[1][:, 1] @ top), 3), not one[0].mirrored))
         found.append(Standing(rows=whole.round(9).ravel().tolist(), thick=round(stand.thick * scale, 6)))
     return found
 

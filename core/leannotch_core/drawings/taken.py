@@ -90,7 +90,7 @@ def _follows(outline: Outline, follow: Follow) -> list[Following]:
     found = []
     for place in (place for place, follows in follow.places(outline) if follows):
         segments = outline.loops[place.ring].segments
-        index = _vertices(segments)
+        index = vertices(segments)
         drawn = _drawn(segments, place)
         size = "thickness + clearance" if place.kind == "slot" else "thickness"
         found.append(
@@ -106,7 +106,7 @@ def _follows(outline: Outline, follow: Follow) -> list[Following]:
     return found
 
 
-def _vertices(segments: Sequence[Segment]) -> list[int]:
+def vertices(segments: Sequence[Segment]) -> list[int]:
     """At which vertex of the ring each segment begins: arcs of more than half a turn have two."""
     counts = [len(_halves(segment)) for segment in segments]
     return [sum(counts[:i]) for i in range(len(segments))]

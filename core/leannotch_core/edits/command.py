@@ -11,7 +11,7 @@ from ..document.faults import first_fault
 from ..project import Project, read_back
 from .bring import BringAgain, BringMotifs, BringParts
 from .hand_over import SetHandOver
-from .joint import BeginJoint, CopySettings, PutJoint, RemoveJoint, SetFits
+from .joint import BeginJoint, CopySettings, JoinAsOffered, PutJoint, RemoveJoint, SetFits
 from .layout import LayAgain, PlaceExactly, PlaceParts, SetLayout, SetSpacing
 from .part import (
     BeginCutOut,
@@ -58,6 +58,7 @@ Command = Annotated[
     | RemoveStarter
     | PutJoint
     | BeginJoint
+    | JoinAsOffered
     | RemoveJoint
     | SetFits
     | CopySettings

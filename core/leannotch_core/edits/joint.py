@@ -9,8 +9,10 @@ from ..document.model import Fit, Id, Model, Side
 from ..evaluate import evaluate
 from ..joints.families import FAMILIES, Joint
 from ..joints.picked import Picked
+from ..offered.offer import Key
+from ..offered.offers import joined
 from ..project import Project
-from .items import known, part_of, put, without
+from .items import known, name_of, part_of, put, without
 
 
 class PutJoint(Edit):
@@ -58,6 +60,26 @@ class BeginJoint(Edit):
 
         begun = family.begun(self.id, picked(self.a), picked(self.b), project.joints)
         return {"joints": [*project.joints, begun]}
+
+
+class JoinAsOffered(Edit):
+    """Adds a joint that is offered for brought parts, and draws their outlines without what the joint cuts now."""
+
+    do: Literal["join as offered"]
+    kind: str
+    a: Id
+    side: str = ""
+    b: Id
+    other: str = ""
+
+    def label(self, project: Project) -> str:
+        return f"{self.kind.capitalize()} joint of {name_of(project, self.a)} and {name_of(project, self.b)}"
+
+    def changes(self, project: Project) -> Changes:
+        with_joint = joined(project, Key(self.kind, self.a, self.side, self.b, self.other))
+        if with_joint is None:
+            raise CannotApply("These parts do not meet so any more; look at what is offered now.")
+        return {"parts": with_joint.parts, "joints": with_joint.joints}
 
 
 class RemoveJoint(Edit):

@@ -6,6 +6,7 @@ import type { Joint, PartShown, Schemas, Side } from '../api/client'
 import { leadersTo } from '../drawing/leaders'
 import RuledGround from '../drawing/RuledGround.vue'
 import JointSettings from './JointSettings.vue'
+import OfferedJoints from './OfferedJoints.vue'
 import { freeId } from '../state/fresh'
 import { FAMILIES } from './families/families'
 import { sidesOf } from './sides'
@@ -208,6 +209,7 @@ watchEffect(() => {
     <p class="in-line makes">
       <ActButton v-for="(family, kind) in FAMILIES" :key="kind" look="ink" :pressed="making === kind" @click="begin(kind)">{{ family.name }}</ActButton>
     </p>
+    <OfferedJoints v-if="!making" />
     <JointSettings />
     <template #notes><slot /></template>
   </StationFrame>

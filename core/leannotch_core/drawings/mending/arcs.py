@@ -38,7 +38,7 @@ class Curved:
 
 def with_arcs(chain: Chain, within: float = WITHIN) -> Curved:
     """The chain with chords that stood for arcs as arcs."""
-    segments = _straightened(list(chain.segments), chain.closed)
+    segments = straightened(list(chain.segments), chain.closed)
     if chain.closed:
         segments = _from_a_corner(segments)
     found: list[Segment] = []
@@ -56,7 +56,7 @@ def with_arcs(chain: Chain, within: float = WITHIN) -> Curved:
     return Curved(Chain(tuple(found), chain.closed), chords, arcs)
 
 
-def _straightened(segments: list[Segment], closed: bool) -> list[Segment]:
+def straightened(segments: list[Segment], closed: bool) -> list[Segment]:
     """Lines that go straight on from one another as one line: a cut through a mesh divides them at every triangle."""
     if closed:
         corner = next((i for i, s in enumerate(segments) if not _straight_on(segments[i - 1], s)), 0)

@@ -120,14 +120,20 @@ def _levels(heights: Vector) -> list[float]:
 
 
 def _frame(mesh: Any, normal: Vector, height: float) -> tuple[Vector, Vector]:
-    """Two directions in the plane of a plate: along its longest side, and square to it, as seen from above."""
+    """Two directions in the plane of a plate, square to one another, one along its longest side, as seen from its face.
+
+    What stands is drawn with its top upwards, as it stands.
+    """
     lines = mesh_plane(mesh, normal, normal * height)
     along = lines[:, 1] - lines[:, 0]
     longest = along[int(np.argmax(np.linalg.norm(along, axis=1)))]
     x = longest / np.linalg.norm(longest)
     # Rounding must not turn what stands square in space.
     x = np.where(np.abs(x) < 1e-9, 0.0, x)
-    return x, np.cross(normal, x)
+    y = np.cross(normal, x)
+    if abs(x[2]) > abs(y[2]) + 1e-6:
+        x, y = y, -x
+    return (-x, -y) if y[2] < -1e-6 else (x, y)
 
 
 def _region(mesh: Any, normal: Vector, height: float, frame: tuple[Vector, Vector]) -> list[Outline]:

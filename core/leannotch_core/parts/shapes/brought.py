@@ -112,6 +112,19 @@ class Brought(BaseOutline, BaseHole):
         left, bottom, right, top = self._box()
         return complex(right - left, top - bottom)
 
+    @property
+    def corner(self) -> Point:
+        """The lower left corner of the drawing's box, in the frame of the rings."""
+        left, bottom, _, _ = self._box()
+        return complex(left, bottom)
+
+    def as_drawn(self, name: str) -> Outline:
+        """The outline as large as it was drawn, from its lower left corner; a segment for every vertex of the rings."""
+        width, height = self.drawn.real, self.drawn.imag
+        outer, *openings = brought(name, width, height, self._rings())
+        outline = Outline(outer, tuple(loop.reversed() for loop in openings))
+        return outline.moved(Motion(shift=complex(width, height) / 2))
+
     def _box(self) -> Bounds:
         source = Source(shape="brought", side="wall")
         ends = [*self.rings[0][1:], self.rings[0][0]]

@@ -1,0 +1,40 @@
+"""All joints that are offered in a project."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ..assembly.poses import assemble
+from ..evaluate import Result, evaluate
+from ..project import Project
+from .mating import mating
+from .offer import Key, Offer, places_of
+from .stood import refitted, stood
+
+
+def offers(project: Project, result: Result) -> dict[Key, Offer]:
+    """Joints that would hold brought parts, by what they join; tabs and slots that mate come first."""
+    joined = {places_of(joint) for joint in project.joints}
+    found: dict[Key, Offer] = {}
+    for offer in _all(project, result):
+        if places_of(offer.joint) not in joined:
+            found.setdefault(offer.key, offer)
+    return found
+
+
+def joined(project: Project, key: Key) -> Project | None:
+    """The project with the joint that is offered by that key; None where it is not offered any more."""
+    result = evaluate(project)
+    offer = offers(project, result).get(key)
+    if offer is None:
+        return None
+    joints = project.joints
+    for grown in offer.grown:
+        joints = refitted(project, result, assemble(project, result), grown)
+    return offer.taken(project.model_copy(update={"joints": joints}))
+
+
+def _all(project: Project, result: Result) -> Iterator[Offer]:
+    yield from mating(project)
+    if any(part.stands for part in project.parts):
+        yield from stood(project, result, assemble(project, result))
