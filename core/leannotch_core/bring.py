@@ -150,14 +150,18 @@ def _with(project: Project, answer: dict[str, Any]) -> Project:
     return project
 
 
+def sheet_of(thickness: str, taken: set[str]) -> Stock:
+    """A stock of a nominal thickness (mm), not measured yet; its id is ``taken`` from then on."""
+    begun = Stock.begun(free_id("sheet", taken), f"{thickness} mm sheet")
+    return begun.model_copy(update={"nominal": Size(text=thickness)})
+
+
 def _on_stock(project: Project, thickness: str) -> tuple[Project, str]:
     """The project with a stock of a nominal thickness, and its id."""
     stock = next((known for known in project.stocks if known.nominal.text == thickness), None)
     if stock is not None:
         return project, stock.id
-    number = len(project.stocks) + 1
-    begun = Stock.begun(f"sheet_{number}" if number > 1 else "sheet", f"{thickness} mm sheet")
-    stock = begun.model_copy(update={"nominal": Size(text=thickness)})
+    stock = sheet_of(thickness, {stock.id for stock in project.stocks})
     return project.model_copy(update={"stocks": [*project.stocks, stock]}), stock.id
 
 

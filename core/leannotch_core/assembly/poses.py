@@ -16,6 +16,7 @@ import numpy as np
 
 from ..evaluate import EvaluatedPart, Result
 from ..joints.meeting import Contact, Hold, Meeting
+from ..parts.shapes.brought import Brought
 from ..parts.standing import Standing
 from ..project import Project
 from .space import Matrix, box, extent_of, poses_between
@@ -113,14 +114,13 @@ class _Assembling:
         self._stands = {
             part: [_stood(stand, self._parts[part]) for stand in self._parts[part].part.stands] for part in self._parts
         }
-        #: Copies that stand in one space, because the mesh that they came from says so.
-        self._stood: list[Copy] = []
+        #: Copies that stand in one space, because the mesh that they came from says so, by its file.
+        self._stood: dict[str, list[Copy]] = defaultdict(list)
 
     def run(self) -> Assembly:
         while root := self._root():
             self._grow(self._free[root].popleft())
-        if self._stood:
-            self._assembly.groups.append(self._stood)
+        self._assembly.groups += self._stood.values()
         self._check_loops()
         self._set_upright()
         _lay_beside(self._assembly, self._parts)
@@ -142,7 +142,7 @@ class _Assembling:
         for meeting, first, second in self._assembly.joined:
             met[place[first][0]].append((meeting, place[first][1], place[second][1]))
         for number, group in enumerate(self._assembly.groups):
-            if group is self._stood:
+            if any(group is stood for stood in self._stood.values()):
                 continue
             poses = [(copy.part, self._assembly.poses[copy]) for copy in group]
             turn = np.eye(4)
@@ -166,7 +166,7 @@ class _Assembling:
         if stand is None:
             self._assembly.groups.append(group)
         else:
-            self._stood += group
+            self._stood[_file_of(self._parts[root.part])] += group
 
     def _place(self, copy: Copy, pose: Matrix) -> None:
         self._assembly.poses[copy] = pose
@@ -319,6 +319,12 @@ class _Assembling:
             return None
         value = (part.width if name == "width" else part.height) + float(more)
         return (partner.part, name, value) if value > 0 else None
+
+
+def _file_of(part: EvaluatedPart) -> str:
+    """The file that a part came from."""
+    came = part.part.shape.came_from if isinstance(part.part.shape, Brought) else None
+    return came.file if came else ""
 
 
 def _stood(stand: Standing, part: EvaluatedPart) -> Matrix:

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.model import FileName, Id
+from ..document.stock import Stock
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
 from ..project import Project
@@ -15,11 +16,12 @@ from .items import name_of, part_of, put
 
 
 class BringParts(Edit):
-    """Adds the parts of a drawing, all in one step."""
+    """Adds the parts of a drawing, all in one step, with ``stocks`` that they are cut from and that are new."""
 
     do: Literal["bring parts"] = "bring parts"
     file: FileName
     parts: list[Part] = Field(min_length=1, max_length=1000)
+    stocks: list[Stock] = Field(default=[], max_length=40)
 
     def label(self, project: Project) -> str:
         parts = "1 part" if len(self.parts) == 1 else f"{len(self.parts)} parts"
@@ -30,7 +32,7 @@ class BringParts(Edit):
         twice = next((part.name for part in self.parts if part.id in taken), None)
         if twice:
             raise CannotApply(f"{twice} is in the project already; look at the drawing again and take it then.")
-        return {"parts": [*project.parts, *self.parts]}
+        return {"parts": [*project.parts, *self.parts], "stocks": [*project.stocks, *self.stocks]}
 
 
 class BringMotifs(Edit):
@@ -60,6 +62,7 @@ class BringAgain(Edit):
     do: Literal["bring again"] = "bring again"
     file: FileName
     parts: list[Part] = Field(max_length=1000)
+    stocks: list[Stock] = Field(default=[], max_length=40)
     gone: list[Id] = Field(default=[], max_length=1000)
 
     def label(self, project: Project) -> str:
@@ -75,6 +78,7 @@ class BringAgain(Edit):
             parts = put(parts, part)
         return {
             "parts": parts,
+            "stocks": [*project.stocks, *self.stocks],
             "joints": [joint for joint in project.joints if not gone & set(joint.parts)],
             "layout": project.layout.without(gone),
         }

@@ -48,7 +48,7 @@ SIDES: tuple[Side, Side, Side, Side] = ("bottom", "right", "top", "left")
 
 def stood(project: Project, result: Result, assembly: Assembly) -> Iterator[Offer]:
     """A joint of every kind that would hold two plates that meet."""
-    pairs = list(_pairs(project, result, assembly.poses))
+    pairs = list(_pairs(project, result, assembly, assembly.poses))
     for edges in _edges(pairs).values():
         yield from _held(edges)
     lapped = {frozenset(joint.parts) for joint in project.joints if isinstance(joint, CrossLap)}
@@ -68,7 +68,7 @@ def refitted(project: Project, result: Result, assembly: Assembly, grown: Part) 
     fresh = project.model_copy(update={"parts": parts})
     moved = _moved(before, grown)
     poses = {copy: pose @ moved if copy.part == grown.id else pose for copy, pose in assembly.poses.items()}
-    edges = _edges(_pairs(fresh, evaluate(fresh), poses))
+    edges = _edges(_pairs(fresh, evaluate(fresh), assembly, poses))
     return [_refitted(joint, edges) if grown.id in joint.parts else joint for joint in project.joints]
 
 
@@ -88,10 +88,10 @@ def _refitted(joint: Joint, edges: Mapping[_Place, Sequence[_Edge]]) -> Joint:
 _Place = tuple[str, Side, str, Side | None]
 
 
-def _pairs(project: Project, result: Result, poses: Mapping[Copy, Matrix]) -> Iterator[_Pair]:
-    """Copies of different parts that stand square to one another and near."""
-    copies = [copy for copy in poses if result.parts[copy.part].part.stands]
-    for a, b in permutations(copies, 2):
+def _pairs(project: Project, result: Result, assembly: Assembly, poses: Mapping[Copy, Matrix]) -> Iterator[_Pair]:
+    """Copies of different parts that stand square to one another and near, in one space."""
+    groups = [[copy for copy in group if result.parts[copy.part].part.stands] for group in assembly.groups]
+    for a, b in (pair for group in groups for pair in permutations(group, 2)):
         if a.part != b.part:
             pair = _Pair(project, result.parts[a.part], result.parts[b.part], _seen(poses[a], poses[b]))
             if abs(pair.there[2, 2]) <= TURNED and pair.is_near():
@@ -181,13 +181,14 @@ def _held(edges: Sequence[_Edge]) -> Iterator[Offer]:
     pair, length = first.pair, _frame(first.pair.a, first.side).length
     edge = EdgeOf(part=pair.a.part.id, side=first.side)
     grown = first.grown()
-    how = "goes through" if first.goes_through else "stands on"
+    how = f"The {first.side} of {{a}} {'goes through' if first.goes_through else 'stands on'} {{b}}"
     if first.corner:
         if grown is not None:
             other = EdgeOf(part=pair.b.part.id, side=first.corner)
             finger = _size(min(15.0, length / 3))
             joint = FingerJoint(id=pair.free, a=edge, b=other, finger=finger, shift=_size(first.shift))
-            yield from pair.if_it_stays(joint, grown, "meets at a corner with")
+            how = f"The {first.side} of {{a}} meets the {first.corner} of {{b}} at a corner"
+            yield from pair.if_it_stays(joint, grown, how)
         return
     line = _line(edges)
     if first.butts:
@@ -219,10 +220,10 @@ def _lapped(crossings: Sequence[_Crossing]) -> Iterator[Offer]:
         for part, side, places in ((pair.a, first.side, ats), (pair.b, first.other, others))
     ]
     joint = CrossLap(id=pair.free, a=slots[0], b=slots[1])
-    offers = list(pair.if_it_stays(joint, (), "crosses"))
+    offers = list(pair.if_it_stays(joint, (), "{a} crosses {b}"))
     # Seen from its other side, the second part crosses the other way.
     yield from offers or pair.turned_over().if_it_stays(
-        joint.turned_over(pair.b.part.id, {}), (_turned_over(pair.b),), "crosses"
+        joint.turned_over(pair.b.part.id, {}), (_turned_over(pair.b),), "{a} crosses {b}"
     )
 
 
@@ -311,7 +312,7 @@ class _Pair:
     def if_it_stays(self, joint: Joint, parts: Sequence[Part], how: str) -> Iterator[Offer]:
         """The joint, if it leaves both parts where they stood."""
         grown = tuple(part for part in parts if part.id == self.a.part.id)
-        offer = Offer(joint, tuple(parts), f"{self.a.part.name} {how} {self.b.part.name}", grown)
+        offer = Offer(joint, tuple(parts), how.format(a=self.a.part.name, b=self.b.part.name), grown)
         wanted = _seen(_moved(self.a.part, (*grown, self.a.part)[0]), self.there)
         for meeting in meetings_of(offer.taken(self.project), {joint.id}):
             own, other = (meeting.a, meeting.b) if meeting.a.part == self.a.part.id else (meeting.b, meeting.a)

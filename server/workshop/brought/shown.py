@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import Literal
 
 from leannotch_core.bring import thickness_of
@@ -21,8 +22,9 @@ from ninja import Schema
 
 from workshop.brought.choices import Choices, Spot, bringing
 from workshop.brought.kept import choices_for, known_as, read_of
+from workshop.brought.taken import thick_key
 from workshop.models import BroughtFile
-from workshop.revisions import current_id, document_of
+from workshop.revisions import current_id, document_of, result_of
 from workshop.shown import BoxShown, outline_path
 
 
@@ -106,6 +108,16 @@ class KnownShown(Schema):
     how: str
 
 
+class ThicknessShown(Schema):
+    """Parts of one thickness (mm) by their layer or plate: how it is called, how many, and the stock nearest to it."""
+
+    key: str
+    thick: float
+    parts: int
+    stock: str | None
+    in_hand: float | None
+
+
 class AgainShown(Schema):
     """A drawing beside what was taken of its earlier one."""
 
@@ -178,6 +190,7 @@ class WayInShown(Schema):
     box: BoxShown
     rows: list[RowShown]
     parts: list[FoundShown]
+    thicknesses: list[ThicknessShown]
     mend: MendShown
     frame: FrameShown | None
     following: FollowingShown
@@ -245,6 +258,7 @@ def look(file: BroughtFile, choices: Choices) -> WayInShown:
             for row in way.rows
         ],
         parts=[_part(part) for part in way.parts],
+        thicknesses=_thicknesses(file, way),
         mend=MendShown(
             joined=mend.joined,
             doubled=mend.doubled,
@@ -295,6 +309,26 @@ def _again(file: BroughtFile, way: WayIn) -> AgainShown:
         for row in known_again(document.parts, way.parts, name)
     ]
     return AgainShown(earlier=name, rows=rows)
+
+
+#: A sheet is one of a thickness where it differs by no more than this share of it.
+_ALIKE = 0.15
+
+
+def _thicknesses(file: BroughtFile, way: WayIn) -> list[ThicknessShown]:
+    counts: Counter[float] = Counter()
+    for part in way.parts:
+        if (thickness := thickness_of(part)) is not None:
+            counts[thickness] += part.count
+    known = {stock: facts.thickness for stock, facts in result_of(current_id(file.project)).stocks.items()}
+    shown = []
+    for thick, parts in sorted(counts.items()):
+        near = min(known, key=lambda stock: abs(known[stock] - thick), default=None)
+        if near is not None and abs(known[near] - thick) > _ALIKE * thick:
+            near = None
+        in_hand = known[near] if near is not None else None
+        shown.append(ThicknessShown(key=thick_key(thick), thick=thick, parts=parts, stock=near, in_hand=in_hand))
+    return shown
 
 
 def _mistake(found: Read, scale: float, by: float) -> MistakeShown | None:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from typing import Literal
 
-from leannotch_core.bring import brought_parts, thickness_of
+from leannotch_core.bring import brought_parts, sheet_of, thickness_of
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.ids import free_id
+from leannotch_core.document.stock import Stock
 from leannotch_core.drawings.again import as_it_is_now, known_again
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.motifs import motifs_from
@@ -18,7 +19,6 @@ from leannotch_core.edits.part import BringOutline
 from leannotch_core.parts.part import Part
 from leannotch_core.parts.shapes.brought import Brought
 from leannotch_core.project import Project as Document
-from leannotch_core.stock import facts
 from ninja import Schema
 
 from workshop.brought.choices import Choices, bringing
@@ -37,6 +37,7 @@ Takes = BringParts | BringAgain | BringOutline | BringMotifs
 class Taking(Schema):
     """What is taken: all parts, or those of these places in the list; on a stock, or ``onto`` a part that is there.
 
+    ``stocks`` are those of parts of a known thickness, by that; an empty one is a new one of it.
     ``gone`` are parts that a newer drawing has no more, and that are to be removed.
     """
 
@@ -45,6 +46,7 @@ class Taking(Schema):
     parts: list[int] | None = None
     into: Into = "parts"
     stock: str = ""
+    stocks: dict[str, str] = {}
     onto: str = ""
     gone: list[str] = []
 
@@ -58,7 +60,8 @@ def taking(file: BroughtFile, taken: Taking) -> Takes:
         raise CannotApply("Nothing is chosen: choose the parts that are to be taken.")
     try:
         if taken.into == "parts":
-            return BringParts(file=file.name, parts=_parts(file, document, chosen, taken))
+            taken, sheets = _sheets(document, chosen, taken)
+            return BringParts(file=file.name, parts=_parts(file, document, chosen, taken), stocks=sheets)
         if taken.into == "again":
             return _again(file, document, parts, chosen, taken)
         return _onto(file, document, chosen, taken)
@@ -67,20 +70,26 @@ def taking(file: BroughtFile, taken: Taking) -> Takes:
 
 
 def _parts(file: BroughtFile, document: Document, chosen: list[FoundPart], taken: Taking) -> list[Part]:
-    if document.stock(taken.stock) is None:
-        raise CannotApply("Choose the stock that the parts are cut from.")
     fresh = brought_parts(document, chosen, taken.stock, taken.choices.follow, known_as(file))
-    stocks = [_stock_for(thickness_of(part), document, taken.stock) for part in chosen]
-    return [part.model_copy(update={"stock": stock}) for part, stock in zip(fresh, stocks, strict=True)]
+    on = [taken.stocks.get(thick_key(thickness_of(part)), taken.stock) for part in chosen]
+    return [part.model_copy(update={"stock": stock}) for part, stock in zip(fresh, on, strict=True)]
 
 
-def _stock_for(thickness: float | None, document: Document, chosen: str) -> str:
-    """The chosen stock, unless a part is drawn for another thickness and a stock is nearer to that."""
-    if thickness is None:
-        return chosen
-    known = {stock.id: facts(stock).thickness for stock in document.stocks}
-    near = min(known, key=lambda stock: (abs(known[stock] - thickness), stock != chosen))
-    return near if abs(known[near] - thickness) < 0.15 * thickness else chosen
+def _sheets(document: Document, chosen: list[FoundPart], taken: Taking) -> tuple[Taking, list[Stock]]:
+    """With a stock for every thickness that is to have a new one. Raises `CannotApply` where a stock is missing."""
+    ids = {stock.id for stock in document.stocks}
+    wanted = {thick_key(thickness_of(part)) for part in chosen}
+    fresh = {thick: sheet_of(thick, set(ids)) for thick, stock in taken.stocks.items() if not stock and thick in wanted}
+    fresh = {thick: one.model_copy(update={"id": free_id("sheet", ids)}) for thick, one in sorted(fresh.items())}
+    stocks = {**taken.stocks, **{thick: stock.id for thick, stock in fresh.items()}}
+    if any(stocks.get(thick, taken.stock) not in ids for thick in wanted):
+        raise CannotApply("Choose the stock that the parts are cut from.")
+    return taken.model_copy(update={"stocks": stocks}), list(fresh.values())
+
+
+def thick_key(thickness: float | None) -> str:
+    """How a thickness (mm) is called; nothing where none is known."""
+    return "" if thickness is None else f"{thickness:g}"
 
 
 def _again(
@@ -96,10 +105,12 @@ def _again(
     ]
     news = [parts[row.found] for row in rows if row.what == "new" and row.found is not None]
     fresh = [part for part in news if id(part) in wanted]
+    taken, sheets = _sheets(document, fresh, taken)
     gone = {row.part.id for row in rows if row.what == "gone" and row.part}
     return BringAgain(
         file=file.name,
-        parts=[*now, *(_parts(file, document, fresh, taken) if fresh else [])],
+        parts=[*now, *_parts(file, document, fresh, taken)],
+        stocks=sheets,
         gone=[part for part in taken.gone if part in gone],
     )
 

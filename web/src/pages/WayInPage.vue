@@ -29,7 +29,7 @@ const slug = String(route.params.slug)
 const id = Number(route.params.id)
 const look = useLook(id)
 const { shown, trouble } = look
-const { chosen, gone, into, onto, stockId, stock, going, choose, remove, take } = useTaking(id, look)
+const { chosen, gone, into, onto, stockId, stock, stocks, going, choose, remove, take } = useTaking(id, look)
 
 /** A length that is checked: of a line that was pressed, or between two points. */
 const line = shallowRef<Schemas['LineShown'] | null>(null)
@@ -84,9 +84,9 @@ async function spot(at: Spot): Promise<void> {
       <PartsOfIt :look="look" :chosen="chosen" @choose="choose" />
       <h2>They follow the sheet</h2>
       <FollowsOfIt :look="look" />
-      <p v-if="workshop.document && !workshop.document.stocks.length" class="why">There is no stock yet to cut them from. <ActButton @click="router.push(`/projects/${slug}/measure`)">Measure one first</ActButton></p>
+      <p v-if="workshop.document && !workshop.document.stocks.length && !shown.thicknesses.length" class="why">There is no stock yet to cut them from. <ActButton @click="router.push(`/projects/${slug}/measure`)">Measure one first</ActButton></p>
       </div>
-      <TakeIt :shown="shown" :chosen="chosen" :gone="gone.length" :stock="stock?.id ?? null" :into="into" :onto="onto" :going="going" @stock="(one) => (stockId = one)" @into="(way) => (into = way)" @onto="(part) => (onto = part)" @take="take" />
+      <TakeIt :shown="shown" :chosen="chosen" :gone="gone.length" :stock="stock?.id ?? null" :by-thickness="stocks" :into="into" :onto="onto" :going="going" @stock="(one) => (stockId = one)" @thickness="(key, one) => (stocks = { ...stocks, [key]: one })" @into="(way) => (into = way)" @onto="(part) => (onto = part)" @take="take" />
     </section>
   </div>
 </template>

@@ -18,10 +18,13 @@ export function useTaking(id: number, look: Look) {
   const into = ref<Into>('parts')
   const onto = ref<string | null>(picked.partId)
   const stockId = ref<string | null>(null)
+  /** Stocks by the thickness that parts are drawn for; an empty one is a new one of it. */
+  const stocks = ref<Record<string, string>>({})
   const going = ref(false)
   const stock = computed(() => workshop.document?.stocks.find((s) => s.id === (stockId.value ?? workshop.document?.stocks[0]?.id)) ?? null)
 
   watch(look.shown, (now, before) => {
+    if (now) stocks.value = Object.fromEntries(now.thicknesses.map(({ key, stock: near }) => [key, stocks.value[key] ?? near ?? '']))
     if (!now || now.parts.length === before?.parts.length) return
     if (!before && now.again) into.value = 'again'
     chosen.value = into.value === 'again' ? differing(now.again) : []
@@ -46,7 +49,7 @@ export function useTaking(id: number, look: Look) {
     going.value = true
     const all = !chosen.value.length && into.value !== 'again'
     const body = {
-      version: project.version, choices: look.choices.value, parts: all ? null : chosen.value, into: into.value, stock: stock.value?.id ?? '', onto: onto.value ?? '', gone: gone.value,
+      version: project.version, choices: look.choices.value, parts: all ? null : chosen.value, into: into.value, stock: stock.value?.id ?? '', stocks: stocks.value, onto: onto.value ?? '', gone: gone.value,
     }
     try {
       const { data, error } = await client.POST('/api/brought/{file_id}/take', { params: { path: { file_id: id } }, body })
@@ -61,7 +64,7 @@ export function useTaking(id: number, look: Look) {
     }
   }
 
-  return { chosen, gone, into, onto, stockId, stock, going, choose, remove, take }
+  return { chosen, gone, into, onto, stockId, stock, stocks, going, choose, remove, take }
 }
 
 /** The list less a thing; null where it is not in it. */
