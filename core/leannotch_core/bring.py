@@ -127,7 +127,7 @@ def _brought_apart(
     data: bytes, name: str, unit: Unit | None, join: float, follow: float | None, height: float | None
 ) -> dict[str, Any]:
     """What a file gives, in plain JSON values: for a process of its own."""
-    found = read(data, name, cut=None if height is None else Cut("z", height))
+    found = read(data, name, cut=None if height is None else Cut(heights=(height,)))
     way = bring(found, Bringing(unit=unit, join=join))
     if not way.parts:
         raise BrokenFile(f"{name}: no closed outline was found. " + " ".join(way.notes))

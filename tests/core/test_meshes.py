@@ -9,8 +9,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.meshes.bodies import bodies_of
-from leannotch_core.drawings.meshes.cut import Cut
+from leannotch_core.drawings.meshes.cut import AXES, Cut
 from leannotch_core.drawings.meshes.plates import NotAPlate, plate_of
+from leannotch_core.drawings.meshes.space import bodies_in
 from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.part import MirrorPart
@@ -94,15 +95,15 @@ def test_a_cut_shows_what_it_meets_and_tells_what_it_misses_and_by_how_much():
     high.apply_translation((0, 0, 10.4))
     data = stl(low, high)
     with pytest.raises(BrokenFile, match=r"only touches it\. .* begins 0\.4 mm above"):
-        read(data, "kit.stl", cut=Cut("z", 5.0))
+        read(data, "kit.stl", cut=Cut(heights=(5.0,)))
     for height, area in ((0.0, 1200), (10.0, 400)):
-        way = bring(read(data, "kit.stl", cut=Cut("z", height)), Bringing())
+        way = bring(read(data, "kit.stl", cut=Cut(heights=(height,))), Bringing())
         assert [part.outline.area for part in way.parts] == [pytest.approx(area)]
-    sideways = read(data, "kit.stl", cut=Cut("x", None))
-    assert sideways.drawing.cut == pytest.approx((0, -20, 20))
+    sideways = read(data, "kit.stl", cut=Cut(AXES["x"]))
+    assert (sideways.drawing.cut.heights, sideways.drawing.cut.low) == ((0,), pytest.approx(-20))
     # trimesh's own section is the judge.
     judged = low.section([0, 0, 1], [0, 0, 0]).length
-    ours = sum(s.length for line in read(data, "kit.stl", cut=Cut("z", 0.0)).drawing.lines for s in line.segments)
+    ours = sum(s.length for line in read(data, "kit.stl", cut=Cut(heights=(0.0,))).drawing.lines for s in line.segments)
     assert ours == pytest.approx(judged)
 
 
@@ -165,3 +166,32 @@ def test_the_sieve_shaker_stands_as_it_stood_until_a_joint_says_otherwise():
     plates = [body.mesh for body in bodies_of(data, "stl").bodies if body.name != "Body 9"]
     stood = assembled(document)
     assert apart(stood.values()) == pytest.approx(apart([mesh.bounds.ravel() for mesh in plates]), abs=0.01)
+
+
+def test_several_cuts_lie_side_by_side_and_one_can_be_off_any_face():
+    body = less(trimesh.creation.box((60, 40, 30)), drill(8, 10, 0))
+    found = read(stl(body), "block.stl", cut=Cut(heights=(-10.0, 5.0)))
+    way = bring(found, Bringing())
+    assert [part.count for part in way.parts] == [2] and [row.key for row in way.rows] == [
+        "Body 1 at -10",
+        "Body 1 at 5",
+    ]
+    assert way.parts[0].outline.area == pytest.approx(2400 - math.pi * 64, rel=1e-3)
+    # A face that leans by 30 degrees: as much longer as its cosine says.
+    tilted = trimesh.creation.box((60, 40, 50))
+    tilted.apply_transform(trimesh.transformations.rotation_matrix(math.radians(30), (0, 1, 0)))
+    face = (math.sin(math.radians(30)), 0.0, math.cos(math.radians(30)))
+    (part,) = bring(read(stl(tilted), "t.stl", cut=Cut(face)), Bringing()).parts
+    assert part.outline.area == pytest.approx(2400)
+    (part,) = bring(read(stl(tilted), "t.stl", cut=Cut()), Bringing()).parts
+    assert part.outline.area == pytest.approx(2400 / math.cos(math.radians(30)))
+
+
+def test_a_hole_of_one_triangle_is_closed_and_a_larger_one_is_not():
+    plate = trimesh.creation.box((90, 60, 3))
+    lacking = trimesh.Trimesh(plate.vertices, plate.faces[1:])
+    (body,) = bodies_in(stl(lacking), "stl")
+    assert (body["closed"], body["filled"], body["thick"]) == (True, 1, pytest.approx(3))
+    open_box = trimesh.Trimesh(plate.vertices, plate.faces[4:])
+    (body,) = bodies_in(stl(open_box), "stl")
+    assert (body["closed"], body["filled"], body["why"]) == (False, 0, "it is not closed")

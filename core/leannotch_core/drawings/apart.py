@@ -25,8 +25,8 @@ from .drawing import BrokenFile
 
 log = logging.getLogger(__name__)
 
-#: A work's answer: plain JSON values.
-Answer = dict[str, Any]
+#: What a work answers: plain JSON values.
+Answer = Any
 
 
 @dataclass(frozen=True, slots=True)

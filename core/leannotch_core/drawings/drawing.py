@@ -47,9 +47,9 @@ class LiveText:
 
 
 class CutAt(NamedTuple):
-    """Where a mesh was cut, and from where to where its bodies reach along that axis, in mm."""
+    """Where a mesh was cut, and from where to where its bodies reach in that direction, in mm."""
 
-    height: float
+    heights: tuple[float, ...]
     low: float
     high: float
 

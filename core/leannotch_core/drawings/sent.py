@@ -7,16 +7,16 @@ from typing import Any
 
 from ..geometry.segment import Arc, Line, Segment, Source
 from .drawing import CutAt, Drawing, DrawnLine, LiveText, Stand
-from .meshes.cut import Axis, Cut
+from .meshes.cut import Cut
 from .purposes import rows_of
 from .way_in import Read, read
 
 _SOURCE = Source("file", "line")
 
 
-def read_apart(data: bytes, name: str, axis: Axis | None = None, height: float | None = None) -> dict[str, Any]:
-    """As `way_in.read`, for a process of its own; a mesh is cut where an axis is given. Raises `BrokenFile`."""
-    drawing = read(data, name, cut=Cut(axis, height) if axis else None).drawing
+def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]:
+    """As `way_in.read`, for a process of its own. Raises `BrokenFile`."""
+    drawing = read(data, name, cut=cut).drawing
     return {
         "lines": [
             [line.layer, line.colour, line.filled, [_numbers(segment) for segment in line.segments]]
@@ -49,7 +49,7 @@ def as_read(sent: dict[str, Any], name: str) -> Read:
         width=sent["size"][0],
         height=sent["size"][1],
         notes=sent["notes"],
-        cut=CutAt(*sent["cut"]) if sent["cut"] else None,
+        cut=CutAt(tuple(sent["cut"][0]), *sent["cut"][1:]) if sent["cut"] else None,
         turns_over=sent["turns_over"],
         stands=[Stand(complex(x, y), tuple(rows), thick) for x, y, rows, thick in sent["stands"]],
         unit_stated=stated,
@@ -71,3 +71,11 @@ def _segment(numbers: list[float]) -> Segment:
     if len(numbers) == 4:
         return Line(start, end, _SOURCE)
     return Arc(start, end, complex(*numbers[4:6]), numbers[6] > 0, _SOURCE)
+
+
+def bodies_apart(data: bytes, kind: str) -> list[dict[str, Any]]:
+    """As `meshes.space.bodies_in`, for a process of its own. Raises `BrokenFile`."""
+    # What reads meshes takes longer to load than a drawing takes to read.
+    from .meshes.space import bodies_in
+
+    return bodies_in(data, kind)

@@ -18,7 +18,7 @@ from workshop.api.answers import Trouble, download, found
 from workshop.api.edits import ANSWERS, changed_by
 from workshop.brought.choices import Choices, Spot
 from workshop.brought.kept import keep, remember
-from workshop.brought.shown import LineShown, WayInShown, between, look, look_first, nearest_line
+from workshop.brought.shown import BodyShown, LineShown, WayInShown, between, bodies, look, look_first, nearest_line
 from workshop.brought.taken import Taking, taking
 from workshop.models import BroughtFile, Project
 
@@ -87,6 +87,12 @@ def save_brought(request: HttpRequest, file_id: int) -> HttpResponse:
 def begin_with_brought(request: HttpRequest, file_id: int) -> WayInShown:
     """A drawing by what was chosen for it, or for others like it, before."""
     return look_first(_file(file_id))
+
+
+@router.get("/brought/{file_id}/bodies", response={200: list[BodyShown], 404: Trouble, 422: Trouble})
+def list_bodies(request: HttpRequest, file_id: int) -> list[BodyShown]:
+    """The bodies of a mesh as they lie in space."""
+    return bodies(_file(file_id))
 
 
 @router.post("/brought/{file_id}/look", response={200: WayInShown, 404: Trouble, 422: Trouble})

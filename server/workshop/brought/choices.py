@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+import math
+from typing import Annotated
+
+from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sizes import Size, length, positive
 from leannotch_core.drawings.following import Follow
 from leannotch_core.drawings.mending.arcs import WITHIN
-from leannotch_core.drawings.meshes.cut import Axis
+from leannotch_core.drawings.meshes.cut import AXES, MOST_CUTS, Axis, Cut
 from leannotch_core.drawings.purposes import Purpose
 from leannotch_core.drawings.way_in import Bringing, Unit
 from leannotch_core.parts.marks import Lettering
@@ -27,11 +31,22 @@ class KnownLength(Schema):
     should: Size
 
 
+Along = Annotated[float, Field(ge=-1e5, le=1e5)]
+
+
 class CutThrough(Schema):
-    """A cut through a mesh: square to an axis, at a height in mm; None is half way up."""
+    """Cuts through a mesh: square to an axis or a picked face, at heights in mm; none is half way up."""
 
     axis: Axis = "z"
-    height: float | None = Field(default=None, ge=-1e5, le=1e5)
+    face: Annotated[list[float], Field(min_length=3, max_length=3)] | None = None
+    heights: list[Along] = Field(default=[], max_length=MOST_CUTS)
+
+    def cut(self) -> Cut:
+        """Raises `CannotApply` where a face looks nowhere."""
+        way = tuple(self.face) if self.face else AXES[self.axis]
+        if not all(map(math.isfinite, way)) or math.hypot(*way) < 1e-3:
+            raise CannotApply("The picked face has no direction; pick another one.")
+        return Cut((way[0], way[1], way[2]), tuple(self.heights))
 
 
 class Choices(Schema):

@@ -7,7 +7,7 @@ from functools import lru_cache
 from typing import NamedTuple
 
 from leannotch_core.drawings.apart import apart
-from leannotch_core.drawings.meshes.cut import Axis
+from leannotch_core.drawings.meshes.cut import Cut
 from leannotch_core.drawings.sent import as_read, read_apart
 from leannotch_core.drawings.way_in import Read
 
@@ -22,22 +22,22 @@ def keep(project: Project, name: str, data: bytes, earlier: BroughtFile | None =
     """
     found = as_read(apart(read_apart, data, name), name)
     kept = BroughtFile.objects.create(project=project, name=name, data=data, earlier=earlier, making=_making(found))
-    _known(kept.id, None, None).append(found)
+    _known(kept.id, None).append(found)
     return kept
 
 
 @lru_cache(maxsize=8)
-def _known(file_id: int, axis: Axis | None, height: float | None) -> list[Read]:
+def _known(file_id: int, cut: Cut | None) -> list[Read]:
     """The drawing of a file, once it was read."""
     return []
 
 
 def read_of(file: BroughtFile, cut: CutThrough | None) -> Read:
     """What is in a file. Raises `BrokenFile`."""
-    how = (cut.axis, cut.height) if cut else (None, None)
-    known = _known(file.id, *how)
+    how = cut.cut() if cut else None
+    known = _known(file.id, how)
     if not known:
-        known.append(as_read(apart(read_apart, bytes(file.data), file.name, *how), file.name))
+        known.append(as_read(apart(read_apart, bytes(file.data), file.name, how), file.name))
     return known[0]
 
 

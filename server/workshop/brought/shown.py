@@ -3,17 +3,21 @@
 from __future__ import annotations
 
 from collections import Counter
+from functools import lru_cache
 from typing import Literal
 
 from leannotch_core.bring import thickness_of
 from leannotch_core.document.model import Align
 from leannotch_core.drawings.again import What, known_again
+from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.chains import Chain
+from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.following import Follow, Place, likely_thickness
 from leannotch_core.drawings.formats import is_mesh
 from leannotch_core.drawings.mistakes import mistake_in
 from leannotch_core.drawings.purposes import Purpose, key_of
 from leannotch_core.drawings.recognised import FoundPart
+from leannotch_core.drawings.sent import bodies_apart
 from leannotch_core.drawings.way_in import Read, WayIn, bring, scale_of, scaled
 from leannotch_core.geometry.loop import Outline, joined_bounds
 from leannotch_core.geometry.segment import Line, Motion, Source
@@ -29,9 +33,9 @@ from workshop.shown import BoxShown, outline_path
 
 
 class CutShown(Schema):
-    """Where a mesh is cut, and from where to where it reaches, in mm."""
+    """Where a mesh is cut, and from where to where it reaches in that direction, in mm."""
 
-    height: float
+    heights: list[float]
     low: float
     high: float
 
@@ -167,6 +171,23 @@ class FollowingShown(Schema):
     places: list[PlaceShown]
 
 
+class BodyShown(Schema):
+    """A body of a mesh in mm: a plate ``thick``, or ``why`` it is none; ``filled`` counts triangles that closed it.
+
+    ``corners`` are x, y and z in turn, three corners to a triangle; of one that is not shown ``whole``, its box.
+    """
+
+    name: str
+    size: list[float]
+    closed: bool
+    filled: int
+    thick: float | None
+    why: str
+    whole: bool
+    corners: list[float]
+    triangles: list[int]
+
+
 class WayInShown(Schema):
     """A drawing as the choices have it; sizes and places in mm. ``unscaled`` is its width without the known length.
 
@@ -211,6 +232,23 @@ class LineShown(Schema):
     length: float
     unscaled: float
     path: str
+
+
+@lru_cache(maxsize=4)
+def _bodies(file_id: int) -> list[BodyShown]:
+    """The bodies of a file, once they were read."""
+    return []
+
+
+def bodies(file: BroughtFile) -> list[BodyShown]:
+    """The bodies of a mesh as they lie in space. Raises `BrokenFile`."""
+    if not is_mesh(file.name):
+        raise BrokenFile(f"{file.name} is a drawing and lies flat.")
+    known = _bodies(file.id)
+    if not known:
+        told = apart(bodies_apart, bytes(file.data), file.name.rpartition(".")[2].lower())
+        known += [BodyShown.model_validate(body) for body in told]
+    return known
 
 
 def look_first(file: BroughtFile) -> WayInShown:

@@ -113,7 +113,7 @@ export class AssemblyScene {
   }
 
   /** Takes over parts and places; the view stays as it is. */
-  take(fit: DryFit, tints: Record<string, string>): void {
+  take(fit: Pick<DryFit, 'meshes' | 'copies'>, tints: Record<string, string>): void {
     this.clear()
     const shapes = new Map(fit.meshes.map((mesh) => [mesh.part, solid(mesh)]))
     for (const copy of fit.copies) {
@@ -224,12 +224,22 @@ export class AssemblyScene {
 
   /** The copy under a place in the frame. */
   pick(x: number, y: number): CopyRef | null {
+    const hit = this.hit(x, y)
+    const body = hit && this.bodies.find((b) => b.group.children[0] === hit.object)
+    return body ? { part: body.part, number: body.number } : null
+  }
+
+  /** The direction in which the face under a place in the frame looks, in space. */
+  faceAt(x: number, y: number): [number, number, number] | null {
+    const hit = this.hit(x, y)
+    return hit?.face ? hit.face.normal.clone().transformDirection(hit.object.matrixWorld).toArray() : null
+  }
+
+  private hit(x: number, y: number) {
     const ray = new Raycaster()
     ray.setFromCamera(new Vector2((x / this.size.width) * 2 - 1, 1 - (y / this.size.height) * 2), this.camera)
     const faces = this.bodies.filter((body) => body.group.visible).map((body) => body.group.children[0] as Mesh)
-    const [hit] = ray.intersectObjects(faces, false)
-    const body = hit && this.bodies.find((b) => b.group.children[0] === hit.object)
-    return body ? { part: body.part, number: body.number } : null
+    return ray.intersectObjects(faces, false)[0]
   }
 
   draw(): void {

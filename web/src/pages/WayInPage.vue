@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref, shallowRef, watch } from 'vue'
+import { defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import type { Schemas } from '../api/client'
@@ -11,6 +11,7 @@ import { tint } from '../look/tint'
 import { useWorkshop } from '../state/workshop'
 import { useLook, type Spot } from '../wayin/look'
 import { useTaking } from '../wayin/take'
+import { useBodies } from '../wayin/bodies'
 import AgainOfIt from '../wayin/AgainOfIt.vue'
 import FollowsOfIt from '../wayin/FollowsOfIt.vue'
 import MeshOfIt from '../wayin/MeshOfIt.vue'
@@ -21,6 +22,8 @@ import SizeOfIt from '../wayin/SizeOfIt.vue'
 import TakeIt from '../wayin/TakeIt.vue'
 import WayInDrawing from '../wayin/WayInDrawing.vue'
 
+const MeshInSpace = defineAsyncComponent(() => import('../wayin/MeshInSpace.vue'))
+
 /** A drawing that somebody made, before anything of it enters the project: its size, its faults, its parts. */
 const route = useRoute()
 const router = useRouter()
@@ -30,6 +33,13 @@ const id = Number(route.params.id)
 const look = useLook(id)
 const { shown, trouble } = look
 const { chosen, gone, into, onto, stockId, stock, stocks, going, choose, remove, take } = useTaking(id, look)
+
+/** A mesh is seen flat or in space, where one of its bodies and a face can be picked. */
+const { bodies, chosen: body, trouble: bodyTrouble, load } = useBodies(id)
+const inSpace = ref(false)
+const face = shallowRef<[number, number, number] | null>(null)
+watch(shown, (now) => { if (now?.is_mesh) void load() })
+watch(bodyTrouble, (said) => { if (said) trouble.value = said })
 
 /** A length that is checked: of a line that was pressed, or between two points. */
 const line = shallowRef<Schemas['LineShown'] | null>(null)
@@ -64,13 +74,18 @@ async function spot(at: Spot): Promise<void> {
       <GoLink :to="`/projects/${slug}/shape`">Back to the project</GoLink>
     </header>
     <main v-if="shown">
-      <WayInDrawing :shown="shown" :chosen="chosen" :line="line?.path ?? ''" :fill="tint(stock ?? undefined)" :first="first" @part="choose" @spot="spot" @turn="look.turn" />
+      <p v-if="shown.is_mesh" class="which" role="group" aria-label="Shown">
+        <ActButton look="bare" :pressed="!inSpace" @click="inSpace = false">Drawing</ActButton>
+        <ActButton look="bare" :pressed="inSpace" @click="inSpace = true">In space</ActButton>
+      </p>
+      <MeshInSpace v-if="inSpace && bodies" :bodies="bodies" :chosen="body" :fill="tint(stock ?? undefined)" @choose="(one) => (body = one)" @face="(way) => (face = way)" />
+      <WayInDrawing v-else :shown="shown" :chosen="chosen" :line="line?.path ?? ''" :fill="tint(stock ?? undefined)" :first="first" @part="choose" @spot="spot" @turn="look.turn" />
     </main>
     <main v-else class="empty"><p>{{ trouble || 'Reading the drawing …' }}</p></main>
     <section v-if="shown" class="side" aria-label="What is in it">
       <div class="facts">
         <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
-      <MeshOfIt v-if="shown.is_mesh" :look="look" />
+      <MeshOfIt v-if="shown.is_mesh" :look="look" :bodies="bodies ?? []" :chosen="body" :face="face" @choose="(one) => (body = one)" />
       <template v-if="shown.again">
         <h2>What changed</h2>
         <AgainOfIt :again="shown.again" :chosen="chosen" :gone="gone" @choose="choose" @gone="remove" />
@@ -96,7 +111,10 @@ async function spot(at: Spot): Promise<void> {
 header { grid-column: 1 / -1; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); white-space: nowrap; }
 h1 { font-size: 15px; margin: 0; max-width: 420px; }
 .says { color: var(--soft-ink); flex: 1; min-width: 0; }
-main { min-width: 0; min-height: 0; }
+main { min-width: 0; min-height: 0; position: relative; }
+.which { position: absolute; top: 24px; right: 10px; display: flex; background: var(--paper); border: 1px solid var(--ink); z-index: 3; margin: 0; }
+.which .act.el-button { border: 0; background: none; padding: 4px 10px; cursor: pointer; }
+.which .act.el-button.on { background: var(--ink); color: var(--paper); }
 .side { border-left: 1px solid var(--ink); display: grid; grid-template-rows: minmax(0, 1fr) auto; min-width: 0; min-height: 0; }
 .facts { overflow-y: auto; padding: 10px 14px 14px; display: grid; gap: 6px; align-content: start; min-width: 0; }
 h2 { margin: 6px 0 0; }

@@ -60,6 +60,11 @@ export function useLook(id: number) {
     trouble.value = (await choose(change))?.message ?? ''
   }
 
+  /** Tells what is wrong with what was typed. */
+  function say(what: string): void {
+    trouble.value = what
+  }
+
   /** Takes or leaves what is at a place: a gap to be joined, chords to be arcs, a slot to follow the sheet. */
   function turn(list: 'apart' | 'polygons' | 'stiff', place: Spot & { taken: boolean }): Promise<void> {
     const left = (choices.value[list] ?? []).filter((one) => Math.hypot(one.x - place.x, one.y - place.y) > 0.01)
@@ -73,7 +78,7 @@ export function useLook(id: number) {
     return data ?? null
   }
 
-  return { shown, choices, trouble, madeFor, begin, choose, size, told, turn, lineAt }
+  return { shown, choices, trouble, madeFor, begin, choose, size, told, say, turn, lineAt }
 }
 
 export type Look = ReturnType<typeof useLook>

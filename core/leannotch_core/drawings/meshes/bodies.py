@@ -20,12 +20,17 @@ _MILLIMETRES = {
 }  # fmt: skip
 
 
+#: Triangles in one plane differ by no more than this (radians).
+_BENT = 0.01
+
+
 @dataclass(frozen=True, slots=True)
 class Body:
-    """One connected body: its name, and its mesh in mm."""
+    """One connected body: its name, and its mesh in mm, of which so many triangles were ``filled`` in to close it."""
 
     name: str
     mesh: Any
+    filled: int = 0
 
     @property
     def is_closed(self) -> bool:
@@ -83,10 +88,22 @@ def _bodies(scene: Any, scale: float) -> Iterator[Body]:
         if not np.isfinite(mesh.vertices).all():
             raise BrokenFile("The mesh has corners that are no finite numbers; save it again.")
         mesh.merge_vertices()
-        pieces = mesh.split(only_watertight=False) if len(mesh.faces) else []
+        pieces = mesh.split(only_watertight=False, repair=False) if len(mesh.faces) else []
         for piece in pieces if len(pieces) else [mesh]:
             number += 1
-            yield Body(_called(name, len(pieces), number), piece)
+            yield _closed(Body(_called(name, len(pieces), number), piece))
+
+
+def _closed(body: Body) -> Body:
+    """The body with holes of one or two missing triangles closed, where that closes it: there is but one way to."""
+    if body.is_closed:
+        return body
+    mesh, known = body.mesh.copy(), len(body.mesh.faces)
+    mesh.fill_holes()
+    # Two triangles that bend could as well have bent the other way.
+    fresh = (mesh.face_adjacency >= known).all(axis=1)
+    bent = bool((mesh.face_adjacency_angles[fresh] > _BENT).any())
+    return Body(body.name, mesh, len(mesh.faces) - known) if mesh.is_watertight and not bent else body
 
 
 def _called(name: str, pieces: int, number: int) -> str:

@@ -7,10 +7,17 @@ from typing import Literal
 
 Axis = Literal["x", "y", "z"]
 
+Direction = tuple[float, float, float]
+
+AXES: dict[Axis, Direction] = {"x": (1.0, 0.0, 0.0), "y": (0.0, 1.0, 0.0), "z": (0.0, 0.0, 1.0)}
+
+#: So many cuts at most are made through one mesh.
+MOST_CUTS = 24
+
 
 @dataclass(frozen=True, slots=True)
 class Cut:
-    """A cut through bodies: square to an axis, at a height along it in mm; None is half way up all of them."""
+    """Cuts through bodies: square to a direction, at ``heights`` along it in mm; none is half way up all of them."""
 
-    axis: Axis
-    height: float | None = None
+    square_to: Direction = AXES["z"]
+    heights: tuple[float, ...] = ()

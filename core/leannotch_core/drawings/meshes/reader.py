@@ -7,12 +7,12 @@ from collections.abc import Sequence
 import numpy as np
 from trimesh.intersections import mesh_plane
 
-from ...geometry.loop import Loop
+from ...geometry.loop import Loop, Outline, joined_bounds
 from ...geometry.segment import Motion
 from ..drawing import CutAt, Drawing, Stand
 from .bodies import Bodies, Body, bodies_of
 from .cut import Cut
-from .plates import NotAPlate, Plate, outlines_in, plate_of
+from .plates import NotAPlate, Plate, Vector, outlines_in, plate_of
 
 #: Room (mm) between plates that are laid side by side, and where a row of them ends.
 _ROOM, _ROW = 10.0, 700.0
@@ -46,24 +46,59 @@ def lay_flat(data: bytes, kind: str, most: int) -> Drawing:
 
 
 def cut_at(data: bytes, kind: str, cut: Cut, most: int) -> Drawing:
-    """What a cut shows of each body; bodies that it misses are told, with how far. Raises `BrokenFile`."""
+    """What each cut shows of each body, cuts side by side; bodies that one misses are told, with how far.
+
+    Raises `BrokenFile`.
+    """
     found = bodies_of(data, kind)
     drawing = _begun(found, most)
-    at = "xyz".index(cut.axis)
-    normal = np.eye(3)[at]
-    frame = np.eye(3)[(at + 1) % 3], np.eye(3)[(at + 2) % 3]
-    reach = [(float(body.mesh.bounds[0, at]), float(body.mesh.bounds[1, at])) for body in found.bodies]
+    normal = np.array(cut.square_to) / np.linalg.norm(cut.square_to)
+    reach = [_reach(body, normal) for body in found.bodies]
     low, high = min(low for low, _ in reach), max(high for _, high in reach)
-    height = (low + high) / 2 if cut.height is None else cut.height
-    drawing.cut = CutAt(height, low, high)
+    heights = cut.heights or ((low + high) / 2,)
+    drawing.cut = CutAt(heights, low, high)
+    at = 0.0
+    for height in heights:
+        slices = _slices(drawing, found, normal, height, reach, len(heights) > 1)
+        if slices and len(heights) > 1:
+            left, bottom, right, _ = joined_bounds(outline.bounds for _, outline in slices)
+            place = Motion(shift=complex(at - left, -bottom))
+            slices = [(layer, outline.moved(place)) for layer, outline in slices]
+            at += right - left + _ROOM
+        for layer, outline in slices:
+            _add(drawing, layer, outline.loops)
+    return drawing
+
+
+def _reach(body: Body, normal: Vector) -> tuple[float, float]:
+    heights = body.mesh.vertices @ normal
+    return float(heights.min()), float(heights.max())
+
+
+def _slices(
+    drawing: Drawing, found: Bodies, normal: Vector, height: float, reach: Sequence[tuple[float, float]], several: bool
+) -> list[tuple[str, Outline]]:
+    """The outlines of one cut, each with its layer; what it misses is noted."""
+    frame = _directions(normal)
+    slices = []
     for body, ends in zip(found.bodies, reach, strict=True):
         missed = _missed(*ends, height)
+        called = f"{body.name} at {height:.4g}" if several else body.name
         if missed:
-            drawing.note(f"{body.name} is not cut: {missed}.")
+            drawing.note(f"{called} is not cut: {missed}.")
             continue
-        for outline in outlines_in(mesh_plane(body.mesh, normal, normal * height), frame):
-            _add(drawing, body.name, outline.loops)
-    return drawing
+        lines = mesh_plane(body.mesh, normal, normal * height)
+        slices += [(called, outline) for outline in outlines_in(lines, frame)]
+    return slices
+
+
+def _directions(normal: Vector) -> tuple[Vector, Vector]:
+    """Two directions in a plane: those of the next axes where it is square to one."""
+    nearest = int(np.argmax(np.abs(normal)))
+    x = np.eye(3)[(nearest + 1) % 3]
+    x = x - normal * (x @ normal)
+    x /= np.linalg.norm(x)
+    return x, np.cross(normal, x)
 
 
 def _missed(low: float, high: float, height: float) -> str:
@@ -83,6 +118,9 @@ def _begun(found: Bodies, most: int) -> Drawing:
     else:
         drawing.unit = {"meters": "m", "inches": "in", "centimeters": "cm"}.get(found.unit, "mm")
     for body in found.bodies:
+        if body.filled:
+            lacked = "a triangle" if body.filled == 1 else f"{body.filled} triangles"
+            drawing.note(f"{body.name} lacked {lacked}; the hole was closed.")
         if not body.is_closed:
             drawing.note(f"{body.name} is not closed: some of its triangles are missing.")
     return drawing

@@ -1,0 +1,34 @@
+import { ref, shallowRef } from 'vue'
+
+import { client, sentence, type Schemas } from '../api/client'
+import { plain } from '../kit/units'
+
+export type Body = Schemas['BodyShown']
+
+/** The bodies of a mesh, read once they are asked for; and the one that is chosen. */
+export function useBodies(id: number) {
+  const bodies = shallowRef<Body[] | null>(null)
+  const chosen = ref<number | null>(null)
+  const trouble = ref('')
+
+  async function load(): Promise<void> {
+    if (bodies.value) return
+    try {
+      const { data, error } = await client.GET('/api/brought/{file_id}/bodies', { params: { path: { file_id: id } } })
+      if (!data) throw error
+      bodies.value = data
+    } catch (fault) {
+      trouble.value = sentence(fault)
+    }
+  }
+
+  return { bodies, chosen, trouble, load }
+}
+
+/** What a body is, in a line. */
+export function says(body: Body): string {
+  const size = body.size.map((mm) => plain(mm, 'mm')).join(' × ')
+  const plate = body.thick === null ? `no plate: ${body.why}` : `a plate ${plain(body.thick, 'mm')} mm thick`
+  const filled = body.filled ? `; ${body.filled} missing ${body.filled === 1 ? 'triangle' : 'triangles'} filled in` : ''
+  return `${size} mm, ${plate}${filled}${body.whole ? '' : '; shown as its box'}`
+}
