@@ -9,10 +9,12 @@ from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from leannotch_core.drawings.chains import Chain
 from leannotch_core.drawings.mending.arcs import with_arcs
+from leannotch_core.drawings.mending.counting import count
+from leannotch_core.drawings.mending.ends import loose
 from leannotch_core.drawings.mending.mend import Mends, mended
 from leannotch_core.geometry.chords import points
 from leannotch_core.geometry.loop import Loop
-from leannotch_core.geometry.segment import Arc, Line, Source, arc_from_bulge
+from leannotch_core.geometry.segment import Arc, Line, Motion, Source, arc_from_bulge
 
 S = Source("file", "line")
 
@@ -164,3 +166,19 @@ def test_a_gap_and_the_chords_of_an_outline_can_be_left_one_by_one():
     assert len(left.closed[0].segments) == 24 and all(isinstance(s, Line) for s in left.closed[0].segments)
     doubled = mended([*drawn, *path((30, 20), (30, 5))], Mends(join=0.5))
     assert [round(s.length, 9) for s in doubled.twice] == [15.0]
+
+
+@settings(max_examples=40)
+@given(st.lists(outlines, min_size=1, max_size=4), st.sampled_from([0.02, 0.3]), st.integers(0, 3))
+def test_the_count_told_while_a_tolerance_is_dragged_is_that_of_the_outlines_it_gives(drawn, tolerance, tails):
+    lines = []
+    for number, one in enumerate(drawn):
+        shift = 200 * number
+        moved = [s.moved(Motion(shift=shift)) for s in one]
+        # Every outline opens by 0.1 mm at its beginning, and has a wall to its middle that makes two rooms of it.
+        lines += [*moved[:-1], moved[-1].between(moved[-1].start, moved[-1].at(1 - 0.1 / moved[-1].length))]
+        lines += path((shift, 0), (moved[2].start.real, moved[2].start.imag))[: number % 2]
+    lines += [Line(complex(-100, y), complex(-80, y), S) for y in range(tails)]
+    found, counted = mended(lines, Mends(join=tolerance, arcs=0)), count(loose(lines), tolerance)
+    assert (counted.closed, counted.joined) == (len(found.closed), found.joined)
+    assert counted.loose == 2 * tails + 2 * len(drawn) * (tolerance < 0.1) + len(drawn) // 2

@@ -18,6 +18,7 @@ from .chains import Chain
 from .drawing import BrokenFile, Drawing, DrawnLine
 from .formats import read_drawing
 from .mending.arcs import WITHIN
+from .mending.counting import Count, count
 from .mending.doubles import Once, once
 from .mending.ends import Loose, loose
 from .mending.mend import Mended, Mends, joined_up
@@ -150,6 +151,14 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
         points=drawing.points,
         beside=beside + off,
     )
+
+
+def count_joined(found: Read, chosen: Bringing) -> Count:
+    """How many outlines of what is cut close by a maker's choices: at once, to be told while a tolerance is dragged."""
+    purposes = purposes_of(found.rows, chosen.purposes)
+    keys = frozenset(key for key, purpose in purposes.items() if purpose == "cut")
+    lines, _ = found.loose(scale_of(found, chosen), "cut", keys, chosen.once)
+    return count(lines, chosen.join)
 
 
 def scale_of(found: Read, chosen: Bringing) -> float:

@@ -18,7 +18,18 @@ from workshop.api.answers import Trouble, download, found
 from workshop.api.edits import ANSWERS, changed_by
 from workshop.brought.choices import Choices, Spot
 from workshop.brought.kept import keep, remember
-from workshop.brought.shown import BodyShown, LineShown, WayInShown, between, bodies, look, look_first, nearest_line
+from workshop.brought.shown import (
+    BodyShown,
+    JoinedShown,
+    LineShown,
+    WayInShown,
+    between,
+    bodies,
+    joined_by,
+    look,
+    look_first,
+    nearest_line,
+)
 from workshop.brought.taken import Taking, taking
 from workshop.models import BroughtFile, Project
 
@@ -101,6 +112,12 @@ def look_at_brought(request: HttpRequest, file_id: int, payload: Choices) -> Way
         return look(_file(file_id), payload)
     except SizeError as error:
         raise CannotApply(f"What was typed cannot be read: {error}.") from error
+
+
+@router.post("/brought/{file_id}/joined", response={200: JoinedShown, 404: Trouble, 422: Trouble})
+def count_joined(request: HttpRequest, file_id: int, payload: Choices) -> JoinedShown:
+    """How many outlines close by a tolerance: for while it is dragged."""
+    return joined_by(_file(file_id), payload)
 
 
 @router.post("/brought/{file_id}/line", response={200: LineShown, 404: Trouble, 422: Trouble})

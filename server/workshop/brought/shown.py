@@ -18,7 +18,7 @@ from leannotch_core.drawings.mistakes import mistake_in
 from leannotch_core.drawings.purposes import Purpose, key_of
 from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.sent import bodies_apart
-from leannotch_core.drawings.way_in import Read, WayIn, bring, scale_of, scaled
+from leannotch_core.drawings.way_in import Read, WayIn, bring, count_joined, scale_of, scaled
 from leannotch_core.geometry.loop import Outline, joined_bounds
 from leannotch_core.geometry.segment import Line, Motion, Source
 from leannotch_core.handover.svg import path_data
@@ -226,6 +226,14 @@ class WayInShown(Schema):
 _MOST = 400
 
 
+class JoinedShown(Schema):
+    """Outlines that close within a tolerance, gaps that it joins, and ends that stay loose."""
+
+    closed: int
+    joined: int
+    loose: int
+
+
 class LineShown(Schema):
     """The line of a drawing that lies nearest to a point: its length in mm as shown, and at scale 1."""
 
@@ -416,6 +424,11 @@ def _part(part: FoundPart) -> FoundShown:
         path=outline_path(part.outline),
         copies="".join(outline_path(part.outline.moved(motion)) for motion in part.places if motion != Motion()),
     )
+
+
+def joined_by(file: BroughtFile, choices: Choices) -> JoinedShown:
+    """What closes by the tolerance of the choices, at once."""
+    return JoinedShown(**count_joined(read_of(file, choices.cut), bringing(choices))._asdict())
 
 
 def nearest_line(file: BroughtFile, choices: Choices, at: complex) -> LineShown:

@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { useDebounceFn } from '@vueuse/core'
+import { computed, ref, shallowRef, watch } from 'vue'
 
 import type { Size } from '../api/client'
 import ChoiceField from '../kit/ChoiceField.vue'
@@ -19,8 +20,18 @@ const join = computed(() => props.look.choices.value.join ?? 0.01)
 
 /** The tolerance runs from 0.001 to 5 mm, each tenth of the way as much as the one before in proportion. */
 const share = ref(shareOf(join.value))
-watch(share, (now) => { if (Math.abs(now - shareOf(join.value)) > 0.005) void props.look.told({ join: joinOf(now) }) })
-watch(join, (now) => { if (Math.abs(share.value - shareOf(now)) > 0.005) share.value = shareOf(now) })
+const dragged = shallowRef<{ join: number; closed: number; loose: number } | null>(null)
+const settle = useDebounceFn((now: number) => props.look.told({ join: joinOf(now) }), 250)
+watch(share, async (now) => {
+  if (Math.abs(now - shareOf(join.value)) <= 0.005) return
+  void settle(now)
+  const counted = await props.look.closedBy(joinOf(now))
+  if (counted && share.value === now && Math.abs(now - shareOf(join.value)) > 0.005) dragged.value = { join: joinOf(now), ...counted }
+})
+watch(join, (now) => {
+  dragged.value = null
+  if (Math.abs(share.value - shareOf(now)) > 0.005) share.value = shareOf(now)
+})
 
 function shareOf(mm: number): number {
   return Math.log(mm / 0.001) / Math.log(5000)
@@ -67,7 +78,8 @@ const LETTERED = { 'left out': 'is left out', 'single line': 'set in single stro
   <div v-if="shown && mend" class="stack">
     <SizeField label="Ends join within" :size="{ text: plain(join, 'mm'), unit: 'mm' }" bare :save="save" />
     <SpanSlider v-model="share" label="Ends join within, 0.001 to 5 mm" />
-    <p role="status"><strong>{{ count(shown.parts.reduce((n, p) => n + p.count, 0), 'part', 'parts') }}</strong> {{ mend.open ? `and ${count(mend.open, 'open line', 'open lines')}` : 'and no open line' }}</p>
+    <p v-if="dragged" role="status">Within {{ plain(dragged.join, 'mm') }} mm: <strong>{{ count(dragged.closed, 'closed outline', 'closed outlines') }}</strong> and {{ count(dragged.loose, 'loose end', 'loose ends') }}</p>
+    <p v-else role="status"><strong>{{ count(shown.parts.reduce((n, p) => n + p.count, 0), 'part', 'parts') }}</strong> {{ mend.open ? `and ${count(mend.open, 'open line', 'open lines')}` : 'and no open line' }}</p>
     <ul v-if="wrong.length" class="wrong"><li v-for="text in wrong" :key="String(text)">{{ text }}</li></ul>
     <OneByOne v-if="joinable.length" :says="`${count(mend.joined, 'gap was', 'gaps were')} joined`" :places="joinable" @turn="(place) => look.turn('apart', place)" @all="(taken) => look.told({ apart: taken ? [] : mend!.gaps.map(({ x, y }) => ({ x, y })) })" />
     <TickField v-if="mend.doubled || look.choices.value.once === false" :value="look.choices.value.once ?? true" :save="(once) => look.told({ once })">

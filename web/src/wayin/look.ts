@@ -71,6 +71,12 @@ export function useLook(id: number) {
     return told({ [list]: place.taken ? [...left, { x: place.x, y: place.y }] : left })
   }
 
+  /** How many outlines close within a tolerance (mm), told at once while it is dragged. */
+  async function closedBy(join: number): Promise<Schemas['JoinedShown'] | null> {
+    const { data } = await client.POST('/api/brought/{file_id}/joined', { params: { path: { file_id: id } }, body: { ...choices.value, join } })
+    return data ?? null
+  }
+
   /** The line nearest to a point of the drawing; the way between the ends nearest to two. */
   async function lineAt(at: Spot, to: Spot | null = null): Promise<Schemas['LineShown'] | null> {
     const { data, error } = await client.POST('/api/brought/{file_id}/line', { params: { path: { file_id: id } }, body: { choices: choices.value, at, to } })
@@ -78,7 +84,7 @@ export function useLook(id: number) {
     return data ?? null
   }
 
-  return { shown, choices, trouble, madeFor, begin, choose, size, told, say, turn, lineAt }
+  return { shown, choices, trouble, madeFor, begin, choose, size, told, say, turn, closedBy, lineAt }
 }
 
 export type Look = ReturnType<typeof useLook>

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from itertools import pairwise
 
 import numpy as np
@@ -49,10 +49,14 @@ class Upon:
 
 @dataclass(frozen=True, slots=True)
 class Loose:
-    """Segments as they were drawn, each with the ends that lie upon it."""
+    """Segments as they were drawn, each with the ends that lie upon it.
+
+    Where none do, they make the same net whatever is joined, which is ``known`` once it was made.
+    """
 
     segments: tuple[Segment, ...]
     upon: dict[int, list[Upon]]
+    known: list[Net] = field(default_factory=list)
 
 
 def loose(segments: Sequence[Segment]) -> Loose:
@@ -80,6 +84,8 @@ def net(drawn: Loose, within: float = SNAP) -> Net:
 
     An end upon another segment divides it there, unless it is so near to an end of it that the two may be joined.
     """
+    if drawn.known:
+        return drawn.known[0]
     divided = [
         piece for i, segment in enumerate(drawn.segments) for piece in _cut(segment, drawn.upon.get(i, ()), within)
     ]
@@ -98,7 +104,10 @@ def net(drawn: Loose, within: float = SNAP) -> Net:
         return len(places) - 1
 
     of = tuple((node(segment.start), node(segment.end)) for segment in divided)
-    return Net(tuple(divided), of, tuple(places))
+    made = Net(tuple(divided), of, tuple(places))
+    if not drawn.upon:
+        drawn.known.append(made)
+    return made
 
 
 def _cut(segment: Segment, upon: Sequence[Upon], within: float) -> list[Segment]:
@@ -139,16 +148,13 @@ def joins(drawn: Net, within: float, apart: Sequence[Point] = ()) -> Joins:
     at = np.array([drawn.places[node] for node in alone])
     dots = shapely_points(at.real, at.imag)
     first, second = STRtree(dots).query(dots, predicate="dwithin", distance=within)
-    near: dict[int, list[int]] = defaultdict(list)
-    for a, b in zip(first.tolist(), second.tolist(), strict=True):
-        if a != b:
-            near[a].append(b)
-    pairs = [
-        (alone[a], alone[others[0]])
-        for a, others in near.items()
-        if len(others) == 1 and a < others[0] and len(near[others[0]]) == 1
-    ]
-    unclear = tuple(alone[a] for a, others in near.items() if len(others) > 1)
+    others = first != second
+    first, second = first[others], second[others]
+    choices = np.bincount(first, minlength=len(alone))
+    clear = (choices[first] == 1) & (choices[second] == 1) & (first < second)
+    ends = np.array(alone)
+    pairs = list(zip(ends[first[clear]].tolist(), ends[second[clear]].tolist(), strict=True))
+    unclear = tuple(ends[choices > 1].tolist())
     left = {pair for pair in pairs if near_any(drawn.middle(pair), apart)}
     return Joins(tuple(pair for pair in pairs if pair not in left), unclear, tuple(left))
 

@@ -145,6 +145,9 @@ def _region(mesh: Any, normal: Vector, height: float, frame: tuple[Vector, Vecto
 def outlines_in(lines: Vector, frame: tuple[Vector, Vector]) -> list[Outline]:
     """The outlines that straight lines in space make in a plane with two directions."""
     x, y = lines @ frame[0], lines @ frame[1]
+    loops = _loops(x + 1j * y)
+    if loops is not None:
+        return outlines_of(loops)
     segments: list[Segment] = [
         Line(complex(a, c), complex(b, d), _SOURCE)
         for (a, b), (c, d) in zip(x.tolist(), y.tolist(), strict=True)
@@ -156,6 +159,40 @@ def outlines_in(lines: Vector, frame: tuple[Vector, Vector]) -> list[Outline]:
         for chain in found.closed
     ]
     return outlines_of(loops)
+
+
+#: Ends of lines that a plane cuts out of neighbouring triangles lie on one another within this (mm).
+_MEETS = 1e-5
+
+
+def _loops(lines: npt.NDArray[np.complex128]) -> list[Loop] | None:
+    """Lines, shape (n, 2), that are closed runs as they are: two of them end in each place. None for others."""
+    cells = np.round(lines / _MEETS)
+    _, node = np.unique(cells.ravel(), return_inverse=True)
+    node = node.reshape(-1, 2)
+    node, lines = node[node[:, 0] != node[:, 1]], lines[node[:, 0] != node[:, 1]]
+    if not len(node) or (np.bincount(node.ravel()) != 2).any():
+        return None
+    order = np.argsort(node.ravel(), kind="stable").tolist()
+    # Either end of a line, by its place among all, leads to the end of the next line that lies there.
+    onto = [0] * len(order)
+    for a, b in zip(order[::2], order[1::2], strict=True):
+        onto[a], onto[b] = b, a
+    starts, free = lines.ravel().tolist(), [True] * len(lines)
+    loops = []
+    for first in range(len(lines)):
+        if not free[first]:
+            continue
+        corners, here = [], 2 * first
+        while free[here // 2]:
+            free[here // 2] = False
+            corners.append(starts[here])
+            here = onto[here ^ 1]
+        # A line back and forth encloses nothing.
+        if len(corners) > 2:
+            ends = [*corners[1:], corners[0]]
+            loops.append(Loop(tuple(Line(a, b, _SOURCE) for a, b in zip(corners, ends, strict=True))))
+    return loops
 
 
 def _whole(regions: Sequence[Sequence[Outline]]) -> Sequence[Outline]:
