@@ -14,12 +14,14 @@ from typing import Any, Literal
 import numpy as np
 import numpy.typing as npt
 import shapely
+from scipy.sparse import coo_array
+from scipy.sparse.csgraph import connected_components
 from shapely import Polygon, STRtree
 
 from ..document.operations import is_cut
 from ..document.sizes import shown
 from ..drawings.chains import Chain, chained, without_doubles
-from ..drawings.drawing import Drawing
+from ..drawings.drawing import BrokenFile, Drawing
 from .chords import Point, as_lines
 
 #: An array of shapely shapes.
@@ -78,13 +80,15 @@ class Proof:
 def prove(drawing: Drawing, kerf: float) -> Proof:
     """Sweeps a beam of width ``kerf`` (mm) along every cut line of a drawing.
 
-    A kerf of 0 measures the lines as they stand, for a file whose kerf is left to the machine.
+    A kerf of 0 measures the lines as they stand, for a file whose kerf is left to the machine. Raises `BrokenFile`
+    where lines cross one another more often than can be swept.
     """
     proof = Proof(kerf, notes=list(drawing.notes))
     cut = [segment for line in drawing.lines if is_cut(line.layer) for segment in line.segments]
     if not cut:
         proof.faults.append(("The file has no cut lines", None))
         return proof
+    _check_few(as_lines([[segment] for segment in cut], 0.005))
     kept, doubles = without_doubles(cut)
     proof.doubled = len(doubles)
     for double in doubles[:20]:
@@ -145,6 +149,27 @@ def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], kerf: float) -> li
     return sorted(pieces, key=lambda piece: (piece.kind, -piece.shape.area, piece.shape.bounds))
 
 
+#: Crossings beyond these take more memory and time than a proof has.
+MOST_CROSSINGS = 150_000
+
+#: So many lines are looked at to estimate how many crossings there are.
+_SAMPLE = 100
+
+
+def _check_few(drawn: Shapes) -> None:
+    """Raises `BrokenFile` where lines cross one another more often than can be swept."""
+    if len(drawn) < 4 * _SAMPLE:
+        return
+    sample = drawn[:: len(drawn) // _SAMPLE]
+    met = STRtree(drawn).query(sample, predicate="crosses").shape[1]
+    crossings = met / len(sample) * len(drawn) / 2
+    if crossings > MOST_CROSSINGS:
+        raise BrokenFile(
+            f"The cut lines cross one another about {float(f'{crossings:.2g}'):.0f} times; at most {MOST_CROSSINGS} "
+            "crossings are proved. Leave out what is not to be cut."
+        )
+
+
 def _lines(chains: Sequence[Chain]) -> Shapes:
     """The chains as lines; those whose ends are joined end just where they began."""
     points, own = shapely.get_coordinates(as_lines([c.segments for c in chains], TOLERANCE), return_index=True)
@@ -160,8 +185,20 @@ def _swept(faces: Shapes, loose: Shapes, kerf: float) -> Shapes:
     """Faces less the sweep along lines that run into them."""
     if not len(loose) or not len(faces):
         return faces
-    met, by = STRtree(loose).query(faces, predicate="dwithin", distance=kerf / 2)
-    for index in np.unique(met):
-        beam = shapely.union_all(shapely.buffer(loose[by[met == index]], kerf / 2, quad_segs=quarter(kerf / 2)))
-        faces[index] = faces[index].difference(beam)
+    tree = STRtree(loose)
+    # What ends at the other side of a face's edge only touches what is left of it.
+    met, by = tree.query(faces, predicate="dwithin", distance=kerf / 2 - TOLERANCE)
+    if not len(met):
+        return faces
+    near = tree.query(loose, predicate="dwithin", distance=kerf)
+    beam_of = connected_components(coo_array((np.ones(len(near[0])), near), shape=(len(loose), len(loose))))[1]
+    order = np.argsort(beam_of, kind="stable")
+    beams = shapely.buffer(
+        shapely.multilinestrings(loose[order], indices=beam_of[order]), kerf / 2, quad_segs=quarter(kerf / 2)
+    )
+    # Beams are apart, so that those of a face are one shape as they are.
+    pairs = np.unique(np.column_stack([met, beam_of[by]]), axis=0)
+    those, which = np.unique(pairs[:, 0], return_inverse=True)
+    parts, own = shapely.get_parts(beams[pairs[:, 1]], return_index=True)
+    faces[those] = shapely.difference(faces[those], shapely.multipolygons(parts, indices=which[own]))
     return faces
