@@ -1,9 +1,8 @@
-"""Nesting, proof and dry fit as tasks: with progress, to be stopped, the best so far kept."""
+"""Nesting, proof, dry fit and reading as tasks: with progress, to be stopped, the best so far kept."""
 
 from __future__ import annotations
 
 import logging
-import time
 from collections.abc import Sequence
 
 from django.db import transaction
@@ -25,16 +24,17 @@ from leannotch_core.project import Project as Document
 from leannotch_core.proof.sheet_proof import ProvedPart, proved_gap
 from ninja import Schema
 
+from workshop.brought.reading import read
 from workshop.dry_fit import assembly_of, fit_shown
 from workshop.handover import SheetFile, stored_sheet_file
-from workshop.models import Project, Run
+from workshop.models import BroughtFile, Project, Run
 from workshop.revisions import OutOfDate, Refused, Unreadable, current_id, document_of, edit, result_of
-from workshop.runs import begin, end, wait_for_worker
+from workshop.runs import StopAsked, begin, end, wait_for_worker
 
 log = logging.getLogger(__name__)
 
 #: The queue that each kind of run waits in.
-QUEUES = {"nest": "nesting", "prove": "checks", "fit": "checks"}
+QUEUES = {"nest": "nesting", "prove": "checks", "fit": "checks", "read": "reading"}
 
 
 class Fault(Schema):
@@ -107,7 +107,7 @@ def work(run_id: int) -> None:
     try:
         if run.project.deleted:
             raise CannotApply("The project was deleted meanwhile.")
-        {"nest": _nest, "prove": _prove, "fit": _fit}[run.kind](run)
+        {"nest": _nest, "prove": _prove, "fit": _fit, "read": read}[run.kind](run)
     except (CannotApply, CannotPlan, SizeError, Unreadable, Refused) as refusal:
         end(run, "failed", str(refusal)[:400])
     except Exception as error:
@@ -116,10 +116,10 @@ def work(run_id: int) -> None:
         raise RuntimeError(f"run {run_id} failed") from error
 
 
-def ask_for(project: Project, kind: str, seconds: float) -> Run:
-    """A run that waits for its worker: nesting has one of its own, so that no proof waits for it."""
+def ask_for(project: Project, kind: str, seconds: float, file: BroughtFile | None = None) -> Run:
+    """A run that waits for its worker: nesting and reading have their own, so that nothing short waits for them."""
     with transaction.atomic():
-        run = wait_for_worker(project, kind, seconds)
+        run = wait_for_worker(project, kind, seconds, file)
         _enqueue(run)
     return run
 
@@ -140,30 +140,10 @@ def _enqueue(run: Run) -> None:
     work.using(queue_name=QUEUES[run.kind]).enqueue(run.id)
 
 
-class _StopAsked:
-    """Asks the database a few times a second whether the maker has pressed stop.
-
-    Work that is given a time says meanwhile how much of it is used up: it may look long for a better layout.
-    """
-
-    def __init__(self, run: Run) -> None:
-        self._run, self._next, self._answer = run, 0.0, False
-        self._began = time.monotonic()
-
-    def __call__(self) -> bool:
-        if not self._answer and time.monotonic() >= self._next:
-            self._next = time.monotonic() + 0.25
-            self._answer = Run.objects.filter(id=self._run.id, stop_asked=True).exists()
-            if self._run.seconds:
-                used = (time.monotonic() - self._began) / self._run.seconds
-                Run.objects.filter(id=self._run.id).update(progress=min(used, 1.0))
-        return self._answer
-
-
 def _nest(run: Run) -> None:
     revision = current_id(run.project)
     began = document_of(revision)
-    stop = _StopAsked(run)
+    stop = StopAsked(run)
     best: Nesting | None = None
     for best in nest(began, result_of(revision), run.seconds, stop):
         shown = NestShown(layout=best.layout, findings=list(best.findings))
@@ -195,7 +175,7 @@ def _hand_back(run: Run, began: Document, layout: Layout) -> bool:
 def _prove(run: Run) -> None:
     revision = current_id(run.project)
     document, result = document_of(revision), result_of(revision)
-    stop = _StopAsked(run)
+    stop = StopAsked(run)
     sheets, parts = [], []
     for index in range(len(document.layout.sheets)):
         if stop():
@@ -211,7 +191,7 @@ def _prove(run: Run) -> None:
 
 def _fit(run: Run) -> None:
     revision = current_id(run.project)
-    result, assembly, stop = result_of(revision), assembly_of(revision), _StopAsked(run)
+    result, assembly, stop = result_of(revision), assembly_of(revision), StopAsked(run)
     found: list[Clash] = []
 
     def tell(done: float) -> bool:

@@ -45,7 +45,7 @@ class BroughtFile(models.Model):
     """A drawing that somebody brought, kept as it was with the project that it was brought into.
 
     ``earlier`` is the file that it is a newer one of; ``choices`` are what was chosen when it was last taken;
-    ``making`` is one for files of one kind with the same rows.
+    ``making`` is one for files of one kind with the same rows; ``reading`` what was read of it, as compressed JSON.
     """
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="brought")
@@ -54,6 +54,7 @@ class BroughtFile(models.Model):
     earlier = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="newer")
     choices = models.TextField(default="")
     making = models.CharField(max_length=64, default="", db_index=True)
+    reading = models.BinaryField(null=True)
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
@@ -77,13 +78,13 @@ class LibraryStock(models.Model):
 
 
 class Run(models.Model):
-    """Long work on a project: nesting, proof or dry fit, with its progress and its best result so far.
+    """Long work on a project: nesting, proof, dry fit or the reading of a file, with its progress and best result.
 
     ``worker`` is the process that carries it out, and ``beat`` when that was last heard of. A result is ``offered``
     where the project has changed meanwhile, so that the maker decides.
     """
 
-    KINDS = [("nest", "Nesting"), ("prove", "Proof"), ("fit", "Dry fit")]
+    KINDS = [("nest", "Nesting"), ("prove", "Proof"), ("fit", "Dry fit"), ("read", "Reading")]
     STATES = [(s, s) for s in ("waiting", "running", "done", "stopped", "failed")]
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")
@@ -96,6 +97,7 @@ class Run(models.Model):
     result = models.TextField(default="")
     offered = models.BooleanField(default=False)
     version = models.PositiveIntegerField()
+    file = models.ForeignKey(BroughtFile, null=True, on_delete=models.SET_NULL, related_name="runs")
     worker = models.CharField(max_length=64, default="")
     beat = models.DateTimeField(null=True)
     created = models.DateTimeField(auto_now_add=True)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import threading
+import time
 from datetime import timedelta
 from typing import Any
 
@@ -11,7 +12,7 @@ from django.db import DatabaseError, close_old_connections, connection
 from django.db.models import Max
 from django.utils import timezone
 
-from workshop.models import Project, Run
+from workshop.models import BroughtFile, Project, Run
 
 #: How often a worker is heard of, and after which silence it counts as lost. One step of the work may take long.
 BEAT, SILENCE = 2.0, timedelta(seconds=120)
@@ -28,9 +29,9 @@ def this_worker() -> str:
     return os.environ.get("NOTCH_WORKER", f"process {os.getpid()}")
 
 
-def wait_for_worker(project: Project, kind: str, seconds: float) -> Run:
+def wait_for_worker(project: Project, kind: str, seconds: float, file: BroughtFile | None = None) -> Run:
     """A run that waits for its worker; the oldest of the project's are let go of."""
-    run = Run.objects.create(project=project, kind=kind, seconds=seconds, version=project.version)
+    run = Run.objects.create(project=project, kind=kind, seconds=seconds, version=project.version, file=file)
     newest = Run.objects.filter(project=project).aggregate(newest=Max("id"))["newest"]
     Run.objects.filter(project=project, id__lt=newest - _KEPT).exclude(state__in=["waiting", "running"]).delete()
     return run
@@ -69,6 +70,26 @@ def server_starts() -> None:
     """Nobody works yet: what was going on has ended, and what waits is carried out now."""
     Run.objects.filter(state="running").update(state="failed", message=_STOPPED)
     Run.objects.filter(state="waiting").update(message="It has waited since before the server was started again.")
+
+
+class StopAsked:
+    """Asks the database a few times a second whether the maker has pressed stop.
+
+    Work that is given a time says meanwhile how much of it is used up: it may look long for a better layout.
+    """
+
+    def __init__(self, run: Run) -> None:
+        self._run, self._next, self._answer = run, 0.0, False
+        self._began = time.monotonic()
+
+    def __call__(self) -> bool:
+        if not self._answer and time.monotonic() >= self._next:
+            self._next = time.monotonic() + 0.25
+            self._answer = Run.objects.filter(id=self._run.id, stop_asked=True).exists()
+            if self._run.seconds:
+                used = (time.monotonic() - self._began) / self._run.seconds
+                Run.objects.filter(id=self._run.id).update(progress=min(used, 1.0))
+        return self._answer
 
 
 def beat_until(over: threading.Event) -> None:

@@ -1,7 +1,9 @@
 """A drawing that somebody made badly: seen, mended, scaled, taken, laid out, handed over and proved."""
 
 import re
+from itertools import pairwise
 
+import ezdxf
 import pytest
 import shapely
 from leannotch_core.drawings.svg import read_svg
@@ -65,3 +67,102 @@ def test_a_badly_drawn_sheet_comes_in_and_goes_out_proved(maker, page):
     assert [min(right - left, top - bottom) for left, bottom, right, top in slots] == pytest.approx(
         [3.17] * 6, abs=0.002
     )
+
+
+def bring(page, label, file):
+    with page.expect_file_chooser() as chooser:
+        page.get_by_text(label).click()
+    chooser.value.set_files(file)
+
+
+def test_a_mesh_is_laid_flat_seen_assembled_joined_and_handed_over(maker, page):
+    page.goto("/")
+    bring(page, "Bring a drawing that somebody made", ROOT / "demo" / "brought" / "sieve_shaker.stl")
+    expect(page.get_by_text("9 bodies, 8 of them plates")).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("Body 9"))).to_contain_text(
+        "no plate: its walls lean by 30.9 degrees"
+    )
+    page.get_by_role("button", name="In space").click()
+    space = page.get_by_label("The bodies of the mesh in space")
+    expect(space).to_have_attribute("aria-busy", "false")
+    space.click(position={"x": 470, "y": 380})
+    expect(page.get_by_role("button", name=re.compile("^Body"), pressed=True)).to_be_visible()
+    # One sheet of the library's 3 mm is at hand; the 6 mm ones are new, until they are measured.
+    expect(page.get_by_text("Drawn 3; the sheet in hand is 3.07.")).to_be_visible()
+    page.get_by_role("button", name="Take all 8 parts").click()
+    expect(maker.facts()).to_contain_text("8 parts not laid out")
+    maker.station("Join")
+    offered = page.get_by_role("listitem").filter(has_text="The bottom of Body 2, 6 mm meets the top of Body 1, 6 mm")
+    offered.get_by_role("button", name="Join by finger joint").click()
+    expect(page.get_by_role("row", name=re.compile("finger, glue Body 2"))).to_be_visible()
+    other = page.get_by_role("listitem").filter(has_text="bottom of Body 1, 6 mm meets the bottom of Body 2, 6 mm")
+    other.get_by_role("button").click()
+    expect(page.get_by_role("row", name=re.compile("finger, glue"))).to_have_count(4)
+    # As large as it was in the mesh, and nothing in the way of anything.
+    page.get_by_role("button", name="Dry fit").click()
+    expect(page.get_by_text("200 mm", exact=True).first).to_be_visible()
+    page.get_by_role("button", name="Check the fit").click()
+    expect(page.get_by_text("No part is in another's way.")).to_be_visible()
+    maker.station("Lay out")
+    choose(page.get_by_label("Look for"), "2 seconds")
+    page.get_by_role("region", name="Layout").get_by_role("button", name="Lay out").click()
+    expect(maker.facts()).to_contain_text("8 parts on 2 sheets")
+    maker.station("Prove")
+    expect(page.get_by_text("All 8 parts come free as meant.")).to_be_visible()
+
+
+def shelf(path, wide, gap):
+    """A shelf of loose lines, with a gap at one corner, and a ring."""
+    document = ezdxf.new(units=4)
+    space = document.modelspace()
+    places = [(gap, 0), (wide, 0), (wide, 60), (0, 60), (0, 0)]
+    for start, end in pairwise(places):
+        space.add_line(start, end, dxfattribs={"layer": "shelf"})
+    space.add_text("RAIN", height=6, dxfattribs={"layer": "shelf"}).set_placement((10, 10))
+    space.add_circle((wide + 40, 30), 20, dxfattribs={"layer": "ring"})
+    document.saveas(path)
+    return path
+
+
+def test_a_newer_drawing_changes_the_parts_that_it_changes(maker, page, tmp_path):
+    page.goto("/")
+    bring(page, "Bring a drawing that somebody made", shelf(tmp_path / "shelf.dxf", 120, 0.3))
+    maker.type("Ends join within", "0.5")
+    expect(page.get_by_text("1 gap was joined")).to_be_visible()
+    # A mend is left where it lies, and taken again.
+    gap = page.get_by_role("button", name="gap, joined")
+    gap.press("Enter")
+    expect(page.get_by_text("1 part and 1 open line")).to_be_visible()
+    page.get_by_role("button", name="gap, left open").press("Enter")
+    expect(page.get_by_text("2 parts and no open line")).to_be_visible()
+    choose(page.get_by_label("It", exact=True), "set in the plain font")
+    expect(page.get_by_role("button", name=re.compile("shelf"))).to_contain_text("“RAIN”")
+    page.get_by_role("button", name="Take all 2 parts").click()
+    expect(page.get_by_label("Width", exact=True)).to_be_visible()
+    maker.part("shelf")
+    maker.type("How many", "3")
+
+    page.get_by_role("link", name="Bring a drawing").click()
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Bring a newer one of shelf.dxf").click()
+    chooser.value.set_files(shelf(tmp_path / "shelf_2.dxf", 150, 0.3))
+    # What was chosen for the earlier one holds for it, and what changed is told before it is taken.
+    expect(page.get_by_label("shelf: 120 mm x 60 mm is now 150 mm x 60 mm")).to_be_checked()
+    expect(page.get_by_text("1 part is as it was.")).to_be_visible()
+    page.get_by_role("button", name="Take what is ticked").click()
+    expect(page.get_by_label("Width", exact=True)).to_have_value("150")
+    expect(page.get_by_label("How many")).to_have_value("3")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_label("Width", exact=True)).to_have_value("120")
+
+
+def test_a_file_that_cannot_be_read_is_told_and_not_kept(maker, page, tmp_path):
+    broken = tmp_path / "broken.svg"
+    broken.write_text("<svg><g></svg>")
+    maker.open("shape", "stake-tags")
+    page.get_by_role("link", name="Bring a drawing").click()
+    bring(page, "Bring a drawing (SVG, DXF)", broken)
+    expect(page.get_by_text("The SVG file is broken at line 1")).to_be_visible()
+    page.get_by_role("link", name="Bring another file").click()
+    expect(page.get_by_role("heading", name="Way in to Stake tags")).to_be_visible()
+    expect(page.get_by_text("broken.svg")).to_have_count(0)

@@ -67,9 +67,10 @@ def test_a_known_length_scales_the_whole(client, empty):
     ],
 )
 def test_what_is_no_drawing_is_refused_and_not_kept(client, empty, data, says):
-    refused = bring(client, empty.slug, data, "../../etc/evil.dxf" if data == b"no drawing" else "evil.svg")
-    assert refused.status_code == 422 and says in refused.json()["message"]
-    assert not BroughtFile.objects.exists()
+    kept = bring(client, empty.slug, data, "../../etc/evil.dxf" if data == b"no drawing" else "evil.svg").json()
+    run = client.get(f"/api/runs/{kept['run']}").json()
+    assert run["state"] == "failed" and says in run["message"]
+    assert not BroughtFile.objects.exists() and client.get(f"/api/brought/{kept['id']}").status_code == 404
 
 
 def test_a_file_keeps_only_its_name_and_takes_parts_of_a_stock_that_is_there(client, empty):

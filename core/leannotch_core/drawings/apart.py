@@ -13,6 +13,7 @@ import multiprocessing
 import resource
 import signal
 import threading
+import time
 import traceback
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
@@ -21,6 +22,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
 
+from . import progress
 from .drawing import BrokenFile
 
 log = logging.getLogger(__name__)
@@ -57,14 +59,29 @@ _helper = multiprocessing.get_context("forkserver")
 _helper.set_forkserver_preload(["leannotch_core.drawings.outline", "leannotch_core.proof.report"])
 
 
+#: How often (s) it is asked whether the work is to stop; and what a message begins with that tells of its progress.
+_LISTEN, _SHARE = 0.2, b"share "
+
+
 #: As many files at a time as there is memory for; the next one waits.
 _turn = threading.BoundedSemaphore(2)
 
 
-def apart(work: Callable[..., Answer], data: bytes, *more: Any, bounds: Bounds = READING) -> Answer:
+class Stopped(Exception):  # noqa: N818 - it is a statement, and read as one
+    """The work was ended because nobody waits for it any more."""
+
+
+#: Hears which share of the work is done, now and then, and answers whether it is to stop.
+Heard = Callable[[float], bool]
+
+
+def apart(
+    work: Callable[..., Answer], data: bytes, *more: Any, bounds: Bounds = READING, heard: Heard | None = None
+) -> Answer:
     """The answer of ``work(data, *more)``, a function of a module, carried out in a process of its own.
 
-    Raises `BrokenFile`, with the work's own words where it refuses the file, else with the bound that was met.
+    Raises `BrokenFile`, with the work's own words where it refuses the file, else with the bound that was met; and
+    `Stopped` where who ``heard`` of it wants it to.
     """
     # A process without other threads can be copied as it is; a server's cannot, and has the helper.
     start = _helper if threading.active_count() > 1 else multiprocessing.get_context("fork")
@@ -74,7 +91,7 @@ def apart(work: Callable[..., Answer], data: bytes, *more: Any, bounds: Bounds =
         process.start()
         theirs.close()
         try:
-            told = ours.recv_bytes() if ours.poll(bounds.seconds * _PATIENCE) else None
+            told = _told(ours, bounds, heard or (lambda _: False))
         except EOFError:
             process.join(1)
             told = None if process.exitcode == -signal.SIGXCPU else b""
@@ -85,6 +102,20 @@ def apart(work: Callable[..., Answer], data: bytes, *more: Any, bounds: Bounds =
     if told is None:
         raise BrokenFile(_took(bounds.seconds))
     return _answer(json.loads(told) if told else {"beyond": f"the process ended with {process.exitcode}"}, bounds)
+
+
+def _told(ours: Connection, bounds: Bounds, heard: Heard) -> bytes | None:
+    """What the work says at its end, None where it says nothing in time. Raises `EOFError` and `Stopped`."""
+    until, share = time.monotonic() + bounds.seconds * _PATIENCE, 0.0
+    while time.monotonic() < until:
+        if ours.poll(_LISTEN):
+            told = ours.recv_bytes()
+            if not told.startswith(_SHARE):
+                return told
+            share = float(told.removeprefix(_SHARE))
+        if heard(share):
+            raise Stopped
+    return None
 
 
 @contextmanager
@@ -125,6 +156,7 @@ def _answer(told: dict[str, Any], bounds: Bounds) -> Answer:
 def _carry_out(tell: Connection, bounds: Bounds, work: Callable[..., Answer], *given: Any) -> None:
     """In the other process: one JSON value, whatever happens short of its end."""
     _keep_within(bounds)
+    progress.listen(lambda share: tell.send_bytes(_SHARE + str(share).encode()))
     try:
         told: dict[str, Any] = {"done": work(*given)}
     except BrokenFile as refusal:

@@ -13,11 +13,15 @@ from .way_in import Read, read
 
 _SOURCE = Source("file", "line")
 
+#: What is sent has this number; what was kept with another one is read again.
+FORM = 1
+
 
 def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]:
     """As `way_in.read`, for a process of its own. Raises `BrokenFile`."""
     drawing = read(data, name, cut=cut).drawing
     return {
+        "form": FORM,
         "lines": [
             [line.layer, line.colour, line.filled, [_numbers(segment) for segment in line.segments]]
             for line in drawing.lines

@@ -6,6 +6,7 @@ from datetime import datetime
 from pathlib import PurePath
 from typing import Any
 
+from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.limits import LARGEST_BROUGHT
@@ -17,7 +18,7 @@ from workshop import revisions
 from workshop.api.answers import Trouble, download, found
 from workshop.api.edits import ANSWERS, changed_by
 from workshop.brought.choices import Choices, Spot
-from workshop.brought.kept import keep, remember
+from workshop.brought.kept import remember
 from workshop.brought.shown import (
     BodyShown,
     JoinedShown,
@@ -31,25 +32,21 @@ from workshop.brought.shown import (
     nearest_line,
 )
 from workshop.brought.taken import Taking, taking
+from workshop.long_work import ask_for
 from workshop.models import BroughtFile, Project
 
 router = Router()
 
 
 class BroughtListed(Schema):
+    """A file, the one that it is a newer one of, and the run that reads it as long as it is not read."""
+
     id: int
     name: str
     created: datetime
     earlier: str
     is_taken: bool
-
-    @staticmethod
-    def resolve_earlier(file: BroughtFile) -> str:
-        return file.earlier.name if file.earlier else ""
-
-    @staticmethod
-    def resolve_is_taken(file: BroughtFile) -> bool:
-        return bool(file.choices)
+    run: int | None
 
 
 class Looking(Schema):
@@ -62,7 +59,10 @@ class Looking(Schema):
 
 @router.post("/projects/{slug}/brought", response={201: BroughtListed, 404: Trouble, 413: Trouble, 422: Trouble})
 def bring_file(request: HttpRequest, slug: str, name: Query[str]) -> Any:
-    """Reads the bytes of a drawing or a mesh, sent as the body, and keeps them with the project."""
+    """Keeps the bytes of a drawing or a mesh, sent as the body, with the project, and has them read.
+
+    What cannot be read is taken away again by the run that reads it, which says why.
+    """
     return _kept(request, found(slug), name, None)
 
 
@@ -79,12 +79,15 @@ def _kept(request: HttpRequest, project: Project, name: str, earlier: BroughtFil
         raise BrokenFile(f"The file has {size / 1e6:.1f} MB; at most {LARGEST_BROUGHT / 1e6:g} MB are brought.")
     # Only what a file is called is kept of where it lay.
     plain = PurePath(name.replace("\\", "/")).name.strip()[:120] or "drawing"
-    return Status(201, keep(project, plain, request.body, earlier))
+    with transaction.atomic():
+        kept = BroughtFile.objects.create(project=project, name=plain, data=request.body, earlier=earlier)
+        run = ask_for(project, "read", 0, kept)
+    return Status(201, _listed(kept).model_copy(update={"run": run.id}))
 
 
 @router.get("/projects/{slug}/brought", response={200: list[BroughtListed], 404: Trouble})
 def list_brought(request: HttpRequest, slug: str) -> Any:
-    return found(slug).brought.select_related("earlier")
+    return [_listed(file) for file in found(slug).brought.select_related("earlier").defer("data")]
 
 
 @router.get("/brought/{file_id}/file", response={404: Trouble})
@@ -92,6 +95,12 @@ def save_brought(request: HttpRequest, file_id: int) -> HttpResponse:
     """The file as it was brought; a browser is never to take it for a page."""
     file = _file(file_id)
     return download(bytes(file.data), "application/octet-stream", _plain(file.name))
+
+
+@router.get("/brought/{file_id}/state", response={200: BroughtListed, 404: Trouble})
+def get_brought_state(request: HttpRequest, file_id: int) -> Any:
+    """A file with the run that reads it, as long as it is not read."""
+    return _listed(_file(file_id))
 
 
 @router.get("/brought/{file_id}", response={200: WayInShown, 404: Trouble, 422: Trouble})
@@ -149,6 +158,18 @@ def _file(file_id: int) -> BroughtFile:
     if file is None:
         raise Http404
     return file
+
+
+def _listed(file: BroughtFile) -> BroughtListed:
+    run = None if file.reading else file.runs.order_by("-id").first()
+    return BroughtListed(
+        id=file.id,
+        name=file.name,
+        created=file.created,
+        earlier=file.earlier.name if file.earlier else "",
+        is_taken=bool(file.choices),
+        run=run.id if run else None,
+    )
 
 
 def _plain(name: str) -> str:

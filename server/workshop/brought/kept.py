@@ -2,28 +2,19 @@
 
 from __future__ import annotations
 
+import gzip
 import hashlib
+import json
 from functools import lru_cache
-from typing import NamedTuple
+from typing import Any, NamedTuple
 
 from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.meshes.cut import Cut
-from leannotch_core.drawings.sent import as_read, read_apart
+from leannotch_core.drawings.sent import FORM, as_read, read_apart
 from leannotch_core.drawings.way_in import Read
 
 from workshop.brought.choices import Choices, CutThrough
-from workshop.models import BroughtFile, Project
-
-
-def keep(project: Project, name: str, data: bytes, earlier: BroughtFile | None = None) -> BroughtFile:
-    """Keeps a file with a project, once it is known that it can be read; or a newer one of an ``earlier`` file.
-
-    Raises `BrokenFile`.
-    """
-    found = as_read(apart(read_apart, data, name), name)
-    kept = BroughtFile.objects.create(project=project, name=name, data=data, earlier=earlier, making=_making(found))
-    _known(kept.id, None).append(found)
-    return kept
+from workshop.models import BroughtFile
 
 
 @lru_cache(maxsize=8)
@@ -37,11 +28,18 @@ def read_of(file: BroughtFile, cut: CutThrough | None) -> Read:
     how = cut.cut() if cut else None
     known = _known(file.id, how)
     if not known:
-        known.append(as_read(apart(read_apart, bytes(file.data), file.name, how), file.name))
+        kept = _kept_reading(file) if how is None else None
+        known.append(as_read(kept or apart(read_apart, bytes(file.data), file.name, how), file.name))
     return known[0]
 
 
-def _making(found: Read) -> str:
+def _kept_reading(file: BroughtFile) -> dict[str, Any] | None:
+    """What was read of the file before, if it is in the form that is known now."""
+    sent = json.loads(gzip.decompress(bytes(file.reading))) if file.reading else {}
+    return sent if sent.get("form") == FORM else None
+
+
+def making_of(found: Read) -> str:
     """Files of one making have the same kind and the same rows."""
     rows = "\n".join(sorted(row.key for row in found.rows))
     return hashlib.sha256(f"{found.name.rpartition('.')[2].lower()}\n{rows}".encode()).hexdigest()

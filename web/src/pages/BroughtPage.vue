@@ -62,7 +62,7 @@ const COLUMNS = [
     <p v-if="reading" role="status">Reading {{ reading }} …</p>
     <RowsTable v-if="files?.length" label="Drawings that were brought" :rows="files" :columns="COLUMNS">
       <template #name="{ row }"><GoLink :to="`/projects/${slug}/way-in/${row.id}`">{{ row.name }}</GoLink></template>
-      <template #acts="{ row }"><FileLink :href="`/api/brought/${row.id}/file`" :aria-label="`Save the file: ${row.name}`">Save the file</FileLink> <PickFile :label="`Bring a newer one of ${row.name}`" :accept="DRAWINGS" :take="(file) => read([file], () => again(file, slug, row.id))">Bring a newer one</PickFile></template>
+      <template #acts="{ row }"><FileLink :href="`/api/brought/${row.id}/file`" :aria-label="`Save the file: ${row.name}`">Save the file</FileLink> <PickFile :of="row.name" :accept="DRAWINGS" :take="(file) => read([file], () => again(file, slug, row.id))">Bring a newer one</PickFile></template>
     </RowsTable>
     <p><GoLink :to="`/projects/${slug}/shape`">Back to the project</GoLink></p>
   </main>

@@ -2,12 +2,14 @@
 import { defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
-import type { Schemas } from '../api/client'
+import { client, sentence, type Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import FileLink from '../kit/FileLink.vue'
 import FoldSection from '../kit/FoldSection.vue'
 import GoLink from '../kit/GoLink.vue'
 import { tint } from '../look/tint'
+import ProgressBar from '../kit/ProgressBar.vue'
+import { useRun } from '../state/run'
 import { useWorkshop } from '../state/workshop'
 import { useLook, type Spot } from '../wayin/look'
 import { useTaking } from '../wayin/take'
@@ -46,10 +48,25 @@ const line = shallowRef<Schemas['LineShown'] | null>(null)
 const by = ref<'line' | 'points'>('line')
 const first = ref<Spot | null>(null)
 
+/** A file that was just brought is being read: that is followed, and can be stopped. */
+const reading = useRun('read')
+
 onMounted(async () => {
   await workshop.open(slug)
-  await look.begin()
+  const run = await readBy()
+  const ended = run === null ? null : await reading.attend(run)
+  if (ended && ended.state !== 'done') trouble.value = ended.message
+  else if (!reading.trouble.value && !trouble.value) await look.begin()
 })
+
+/** The run that reads the file, if it is not read: one that cannot be read may be gone by now, and its run tells why. */
+async function readBy(): Promise<number | null> {
+  const told = Number(route.query.run)
+  if (told) return told
+  const { data, error } = await client.GET('/api/brought/{file_id}/state', { params: { path: { file_id: id } } })
+  if (!data) trouble.value = sentence(error)
+  return data?.run ?? null
+}
 watch(() => shown.value?.scale, () => { line.value = null })
 watch(by, () => { line.value = first.value = null })
 
@@ -81,7 +98,15 @@ async function spot(at: Spot): Promise<void> {
       <MeshInSpace v-if="inSpace && bodies" :bodies="bodies" :chosen="body" :fill="tint(stock ?? undefined)" @choose="(one) => (body = one)" @face="(way) => (face = way)" />
       <WayInDrawing v-else :shown="shown" :chosen="chosen" :line="line?.path ?? ''" :fill="tint(stock ?? undefined)" :first="first" @part="choose" @spot="spot" @turn="look.turn" />
     </main>
-    <main v-else class="empty"><p>{{ trouble || 'Reading the drawing …' }}</p></main>
+    <main v-else class="empty">
+      <p v-if="trouble || reading.trouble.value" role="alert">{{ trouble || reading.trouble.value }}</p>
+      <p v-if="trouble || reading.trouble.value"><GoLink :to="`/projects/${slug}/way-in`">Bring another file</GoLink></p>
+      <template v-else>
+        <p role="status">Reading the file …</p>
+        <ProgressBar label="How much of it is read" :done="reading.run.value?.progress ?? 0" />
+        <p v-if="reading.going.value"><ActButton look="ink" :disabled="reading.stopping.value" @click="reading.stop">Stop</ActButton></p>
+      </template>
+    </main>
     <section v-if="shown" class="side" aria-label="What is in it">
       <div class="facts">
         <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>

@@ -3,7 +3,7 @@ import { ref, shallowRef } from 'vue'
 import { client, sentence, type Run } from '../api/client'
 
 /** Long work on the server: start it, follow it, stop it. */
-export function useRun(kind: 'nest' | 'prove' | 'fit') {
+export function useRun(kind: 'nest' | 'prove' | 'fit' | 'read') {
   const run = shallowRef<Run | null>(null)
   const going = ref(false)
   const trouble = ref('')
@@ -11,12 +11,8 @@ export function useRun(kind: 'nest' | 'prove' | 'fit') {
   const stopping = ref(false)
 
   async function start(slug: string, seconds = 10): Promise<Run | null> {
-    going.value = true
-    run.value = null
-    stopping.value = false
-    trouble.value = ''
     const params = { path: { slug } }
-    try {
+    return carryOn(async () => {
       const { data, error } =
         kind === 'nest'
           ? await client.POST('/api/projects/{slug}/nest', { params, body: { seconds } })
@@ -26,7 +22,22 @@ export function useRun(kind: 'nest' | 'prove' | 'fit') {
       if (!data) throw error
       run.value = data
       if (stopping.value) await stop()
-      return await follow(data.id)
+      return follow(data.id)
+    })
+  }
+
+  /** Follows work that was begun elsewhere. */
+  async function attend(id: number): Promise<Run | null> {
+    return carryOn(() => follow(id))
+  }
+
+  async function carryOn(work: () => Promise<Run>): Promise<Run | null> {
+    going.value = true
+    run.value = null
+    stopping.value = false
+    trouble.value = ''
+    try {
+      return await work()
     } catch (error) {
       trouble.value = sentence(error)
       return null
@@ -60,5 +71,5 @@ export function useRun(kind: 'nest' | 'prove' | 'fit') {
     }
   }
 
-  return { run, going, stopping, trouble, start, stop }
+  return { run, going, stopping, trouble, start, attend, stop }
 }

@@ -13,6 +13,7 @@ const frame = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
 const { width, height } = useElementSize(frame)
 const trouble = ref('')
+const drawn = ref(false)
 let scene: AssemblyScene | null = null
 let pressed = { x: 0, y: 0 }
 
@@ -33,6 +34,7 @@ function show(): void {
 onMounted(() => {
   try {
     if (canvas.value) scene = new AssemblyScene(canvas.value)
+    if (scene) scene.onDrawn = () => { drawn.value = true }
     take()
   } catch {
     trouble.value = CANNOT_DRAW
@@ -59,7 +61,7 @@ function release(event: PointerEvent): void {
 
 <template>
   <div ref="frame" class="space">
-    <canvas ref="canvas" tabindex="0" aria-label="The bodies of the mesh in space; drag to turn, press to pick" @pointerdown="(event) => (pressed = { x: event.clientX, y: event.clientY })" @pointerup="release" />
+    <canvas ref="canvas" tabindex="0" role="img" :aria-busy="!drawn" aria-label="The bodies of the mesh in space; drag to turn, press to pick" @pointerdown="(event) => (pressed = { x: event.clientX, y: event.clientY })" @pointerup="release" />
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
     <p class="views">Look from <ActButton v-for="(way, name) in VIEWS" :key="name" @click="scene?.look(way)">{{ name.toLowerCase() }}</ActButton></p>
   </div>

@@ -24,7 +24,7 @@ export function useBring() {
       into ??= await begun(file)
       last = await sent(file, into)
     }
-    if (last) await router.push(`/projects/${into}/way-in/${last.id}`)
+    if (last) await lookAt(into ?? '', last)
   }
 
   /** Brings a newer file than one that is there. */
@@ -32,7 +32,12 @@ export function useBring() {
     if (!isDrawing(file)) throw { message: `${file.name} is neither a drawing (SVG, DXF) nor a mesh (STL, OBJ, PLY, 3MF, GLB).` }
     await checkSize(file, 'drawing')
     const kept = await put(`/api/brought/${earlier}/again`, file)
-    await router.push(`/projects/${slug}/way-in/${kept.id}`)
+    await lookAt(slug, kept)
+  }
+
+  /** Leads to a file that is being read. */
+  async function lookAt(slug: string, { id, run }: Schemas['BroughtListed']): Promise<void> {
+    await router.push({ path: `/projects/${slug}/way-in/${id}`, query: run === null ? {} : { run } })
   }
 
   return { bring, again }

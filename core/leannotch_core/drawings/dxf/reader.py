@@ -16,6 +16,7 @@ from ...document.limits import LARGEST_DRAWING, MOST_READ
 from ...document.model import Align
 from ...document.statement import IN_MILLIMETRES
 from ...geometry.segment import Arc, Line, Segment, move
+from .. import progress
 from ..drawing import BrokenFile, Drawing, LiveText
 from .count import check_blocks, check_tags
 from .entities import KINDS, NotFlat, segments_of
@@ -39,7 +40,11 @@ def read_dxf(data: bytes, most: int = MOST_READ) -> Drawing:
     if faults:
         drawing.notes.append(f"The DXF had {faults} faults that could not be repaired.")
     drawing.per_unit = _scale(document, drawing)
-    _Reading(document, drawing).entities(document.modelspace(), _Here())
+    space = document.modelspace()
+    reading = _Reading(document, drawing)
+    for number, entity in enumerate(space):
+        progress.done(number / len(space))
+        reading.entities([entity], _Here())
     drawing.tell_left_out()
     if not drawing.lines:
         drawing.notes.append("The DXF holds no lines in its model space.")

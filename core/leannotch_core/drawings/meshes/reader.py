@@ -9,6 +9,7 @@ from trimesh.intersections import mesh_plane
 
 from ...geometry.loop import Loop, Outline, joined_bounds
 from ...geometry.segment import Motion
+from .. import progress
 from ..drawing import CutAt, Drawing, Stand
 from .bodies import Bodies, Body, bodies_of
 from .cut import Cut
@@ -29,7 +30,8 @@ def lay_flat(data: bytes, kind: str, most: int) -> Drawing:
     at, row = 0j, 0.0
     plates = 0
     middle = np.mean([body.mesh.bounds for body in found.bodies], axis=(0, 1))
-    for body in found.bodies:
+    for number, body in enumerate(found.bodies):
+        progress.done(number / len(found.bodies))
         try:
             plate = plate_of(body.mesh, middle)
         except NotAPlate as why:

@@ -16,6 +16,7 @@ from ...document.operations import operation_named
 from ...geometry.boolean import intersect
 from ...geometry.loop import Bounds, Loop, Outline, joined_bounds
 from ...geometry.segment import Line, Segment
+from .. import progress
 from ..drawing import BrokenFile, Drawing, LiveText, check_reach
 from .count import check_svg
 from .lengths import PIXEL, fitted, millimetres, pixels, transform, view_box, viewport
@@ -146,7 +147,9 @@ class _Reading:
     def __init__(self, root: Element, drawing: Drawing) -> None:
         self._drawing, self._sheet, self._root = drawing, Sheet(root), root
         self._by_id: dict[str, Element] = {}
+        self._seen, self._all = 0, 1
         for element in root.iter():
+            self._all += 1
             if name := element.get("id"):
                 self._by_id.setdefault(name, element)
 
@@ -159,6 +162,8 @@ class _Reading:
             self._element(child, here)
 
     def _element(self, element: Element, here: _Here) -> None:
+        self._seen += 1
+        progress.done(self._seen / self._all)
         tag = _tag(element)
         if tag not in (*_GROUPS, *SHAPES, "use", "text", "image", "foreignObject"):
             return
