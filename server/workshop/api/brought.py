@@ -19,18 +19,8 @@ from workshop.api.answers import Trouble, download, found
 from workshop.api.edits import ANSWERS, changed_by
 from workshop.brought.choices import Choices, Spot
 from workshop.brought.kept import remember
-from workshop.brought.shown import (
-    BodyShown,
-    JoinedShown,
-    LineShown,
-    WayInShown,
-    between,
-    bodies,
-    joined_by,
-    look,
-    look_first,
-    nearest_line,
-)
+from workshop.brought.look import between, bodies, joined_by, look, look_first, nearest_line
+from workshop.brought.shown import BodyShown, JoinedShown, LineShown, WayInShown
 from workshop.brought.taken import Taking, taking
 from workshop.long_work import ask_for
 from workshop.models import BroughtFile, Project
