@@ -42,7 +42,7 @@ USE_TZ = True
 TIME_ZONE = "UTC"
 
 #: Long work waits in queues with a worker each, so that one project's nesting does not hold up another's proof.
-QUEUES = ["nesting", "checks", "reading"]
+QUEUES = ["nesting", "checks"]
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": QUEUES}}
 
 WEB = ROOT / "web" / "dist"

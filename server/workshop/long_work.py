@@ -34,7 +34,7 @@ from workshop.runs import StopAsked, begin, end, wait_for_worker
 log = logging.getLogger(__name__)
 
 #: The queue that each kind of run waits in.
-QUEUES = {"nest": "nesting", "prove": "checks", "fit": "checks", "read": "reading"}
+QUEUES = {"nest": "nesting", "prove": "checks", "fit": "checks", "read": "checks"}
 
 
 class Fault(Schema):
@@ -117,7 +117,7 @@ def work(run_id: int) -> None:
 
 
 def ask_for(project: Project, kind: str, seconds: float, file: BroughtFile | None = None) -> Run:
-    """A run that waits for its worker: nesting and reading have their own, so that nothing short waits for them."""
+    """A run that waits for its worker: nesting has one of its own, so that nothing short waits for it."""
     with transaction.atomic():
         run = wait_for_worker(project, kind, seconds, file)
         _enqueue(run)

@@ -61,7 +61,7 @@ def seen_and_taken_apart(maker, page):
     expect(space.get_by_text("200 mm", exact=True)).to_have_count(0)
     page.get_by_role("slider", name="Pulled apart").press("Home")
     page.get_by_role("button", name="Check the fit").click()
-    expect(page.get_by_text("No part is in another's way.")).to_be_visible(timeout=30_000)
+    expect(page.get_by_text("No part is in another's way.")).to_be_visible()
     expect(page.get_by_text("Put together in 7 steps")).to_be_visible()
     page.get_by_role("button", name="Next step").click()
     expect(page.get_by_text(re.compile("Step 1 of 7: .* onto Floor, from above"))).to_be_visible()
@@ -170,7 +170,7 @@ def test_a_box_joins_the_project_its_lid_comes_on_last_and_it_goes_again(maker, 
     expect(maker.facts()).to_contain_text("14 parts")
     page.keyboard.press("d")
     page.get_by_role("button", name="Check the fit").click()
-    expect(page.get_by_text("No part is in another's way.")).to_be_visible(timeout=30_000)
+    expect(page.get_by_text("No part is in another's way.")).to_be_visible()
     for _ in range(5):
         page.get_by_role("button", name="Next step").click()
     told = page.get_by_text(re.compile("^Step 5 of .*: Lid onto what stands already, from the front"))
@@ -206,7 +206,7 @@ def test_a_silhouette_is_brought_from_a_file_and_handed_over_as_it_was_drawn(mak
     # Its other silhouette stays, and the joint goes on.
     page.keyboard.press("d")
     page.get_by_role("button", name="Check the fit").click()
-    expect(page.get_by_text("No part is in another's way.")).to_be_visible(timeout=30_000)
+    expect(page.get_by_text("No part is in another's way.")).to_be_visible()
     maker.station("Lay out")
     choose(page.get_by_label("Look for"), "2 seconds")
     page.get_by_role("region", name="Layout").get_by_role("button", name="Lay out").click()

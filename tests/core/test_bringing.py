@@ -18,6 +18,7 @@ from leannotch_core.edits.part import BringOutline, MirrorPart, PutPart
 from leannotch_core.edits.starter import LetGo, PutStarter
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc
+from leannotch_core.parts.shapes.brought import Brought
 
 from ..projects import part, project, stock
 from .shapes import judge
@@ -133,7 +134,10 @@ def test_what_holds_no_outline_is_refused_with_a_sentence(data, says):
 
 
 def test_an_outline_that_crosses_itself_is_refused_and_the_part_stays_as_it_was():
-    bow = bring_outline(svg('<path d="M10 10 L60 60 L60 10 L10 70 Z"/>')).shape
+    with pytest.raises(CannotBring, match="crosses itself"):
+        bring_outline(svg('<path d="M10 10 L60 60 L60 10 L10 70 Z"/>'))
+    ring = [{"x": x, "y": y} for x, y in ((10, 10), (60, 60), (60, 10), (10, 70))]
+    bow = Brought.model_validate({"width": "50", "height": "60", "rings": [ring]})
     document = project([part("one", 50, 50)])
     after = apply(document, BringOutline(do="bring outline", id="one", outline=bow))
     [error] = evaluate(after).errors

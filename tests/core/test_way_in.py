@@ -335,3 +335,14 @@ def test_a_newer_drawing_changes_what_it_changes_and_keeps_what_the_maker_did():
     assert as_it_is_now(typed, newer[rows[0].found], None, "shelf.dxf").shape.width.text == "2*50 + 4"
     rows = known_again(document.parts, sheet(100, more=False)[:1], "shelf.dxf")
     assert [(row.what, row.part.id) for row in rows] == [("gone", "shelf"), ("same", "flag")]
+
+
+def test_an_outline_that_crosses_itself_is_told_with_its_place_and_is_no_part():
+    def draw(space, _):
+        space.add_lwpolyline([(0, 0), (40, 40), (40, 0), (0, 30)], close=True)
+        space.add_lwpolyline([(100, 0), (140, 0), (140, 40), (100, 40)], close=True)
+
+    way = bring(dxf(draw), Bringing())
+    ((_, at),) = way.crossed
+    # By hand: y = x meets y = 30 - 3x/4.
+    assert at == pytest.approx(complex(30 / 1.75, 30 / 1.75)) and [p.outline.area for p in way.parts] == [1600]

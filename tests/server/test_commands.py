@@ -65,8 +65,20 @@ def double(size, before):
     return float(size.text) == 2 * float(before.text)
 
 
+def brought(part_id, width, height, *rings):
+    """A part from a drawing; its rings as corners in mm."""
+    places = [[{"x": x, "y": y} for x, y in ring] for ring in rings]
+    shape = {"kind": "brought", "width": str(width), "height": str(height), "rings": places}
+    return {"id": part_id, "name": part_id.capitalize(), "stock": "birch", "shape": shape}
+
+
+#: A clip with a tab of 10 x 3 below, and a plate with a slot for it.
+CLIP = [(0, 3), (15, 3), (15, 0), (25, 0), (25, 3), (40, 3), (40, 20), (0, 20)]
+PLATE, SLOT = [(0, 0), (60, 0), (60, 40), (0, 40)], [(25, 20), (25, 23), (35, 23), (35, 20)]
+
+
 def kit():
-    """The demo laid out, with a starter's bracket and a stock that nothing is cut from."""
+    """The demo laid out, with a starter's bracket, brought parts, and a stock that nothing is cut from."""
     document = demo()
     for command in (
         {"do": "put stock", "stock": stock("spare").model_dump()},
@@ -74,6 +86,8 @@ def kit():
             "do": "put starter",
             "starter": {"id": "bracket_1", "kind": "bracket", "stock": "birch", "second_stock": "birch"},
         },
+        {"do": "put part", "part": brought("clip", 40, 20, CLIP)},
+        {"do": "put part", "part": brought("clip_board", 60, 40, PLATE, SLOT)},
     ):
         document = apply(document, COMMANDS.validate_python(command))
     first = next(iter(nest(document, evaluate(document), 0)))
@@ -91,6 +105,14 @@ def place_of(document, part_id):
 KNOTS = [{"x": 0, "y": 0}, {"x": 90, "y": 0}, {"x": 40, "y": 60}]
 BROUGHT = {"width": "80", "height": "50", "rings": [[{"x": 0, "y": 0}, {"x": 80, "y": 0}, {"x": 80, "y": 50}]]}
 LID = {"id": "kit_lid", "name": "Lid", "stock": "ply", "shape": {"kind": "brought", **BROUGHT}}
+MOTIF = {
+    "id": "motif_1",
+    "hole": {"kind": "brought", **BROUGHT},
+    "origin": "middle",
+    "x": "0",
+    "y": "0",
+    "does": "score",
+}
 PUT = {"part": "floor", "copy_number": 1, "sheet": 0, "turn": 0}
 
 #: Every command: what is asked, what its step is called, and what then holds.
@@ -183,6 +205,21 @@ DONE = [
         "1 part brought from kit.dxf",
         lambda d: d.part("kit_lid") is not None and d.part("kit_lid").shape.kind == "brought",
     ),
+    (
+        {"do": "bring motifs", "file": "kit.dxf", "part": "floor", "shapes": [MOTIF]},
+        "1 shape of kit.dxf put on Floor",
+        lambda d: "motif_1" in ids(d.part("floor").cutouts),
+    ),
+    (
+        {"do": "bring again", "file": "kit_2.dxf", "parts": [LID], "gone": ["floor"]},
+        "kit_2.dxf brought again: 1 added, 1 removed",
+        lambda d: d.part("floor") is None and d.part("kit_lid") is not None,
+    ),
+    (
+        {"do": "join as offered", "kind": "tab-and-slot", "a": "clip", "side": "bottom", "b": "clip_board"},
+        "Tab-and-slot joint of Clip and Clip_board",
+        lambda d: any(joint.parts == ("clip", "clip_board") for joint in d.joints),
+    ),
     ({"do": "remove part", "id": "floor"}, "Floor removed", lambda d: d.part("floor") is None),
     (
         {
@@ -192,7 +229,11 @@ DONE = [
         "Bracket added",
         lambda d: ids(d.starters) == {"bracket_1", "bracket_2"},
     ),
-    ({"do": "remove starter", "id": "bracket_1"}, "Starter removed", lambda d: ids(d.parts) == ids(demo().parts)),
+    (
+        {"do": "remove starter", "id": "bracket_1"},
+        "Starter removed",
+        lambda d: ids(d.parts) == ids(demo().parts) | {"clip", "clip_board"},
+    ),
     ({"do": "let go", "id": "bracket_1"}, "Starter let go", lambda d: not d.starters and len(d.parts) > 5),
     (
         {"do": "put joint", "joint": finger("floor", "top", "long_wall", "bottom", id="another")},

@@ -7,7 +7,6 @@ from typing import Any
 
 from ..document.limits import MOST_VERTICES
 from ..document.sizes import shown
-from ..geometry.chords import as_line
 from ..parts.shapes.brought import Brought
 from .chains import SNAP
 from .drawing import BrokenFile
@@ -50,8 +49,7 @@ def bring_outline(data: bytes) -> BroughtOutline:
 
 
 def _nothing(way: WayIn) -> str:
-    crossing = next((chain for chain in way.mend.closed if not as_line(chain.segments, 0.01).is_simple), None)
-    if crossing is not None:
+    if way.crossed:
         return "The outline in the file crosses itself; draw it so that it runs round once."
     if not way.mend.open:
         return " ".join(["The file holds no lines to cut.", *way.notes])

@@ -19,6 +19,7 @@ from .drawing import BrokenFile, Drawing, DrawnLine
 from .formats import read_drawing
 from .mending.arcs import WITHIN
 from .mending.counting import Count, count
+from .mending.crossing import crossing
 from .mending.doubles import Once, once
 from .mending.ends import Loose, loose
 from .mending.mend import Mended, Mends, joined_up
@@ -74,7 +75,10 @@ class Bringing:
 
 @dataclass(slots=True)
 class WayIn:
-    """What a drawing holds by those choices; sizes in mm. ``mend`` is what was mended of the lines that are cut."""
+    """What a drawing holds by those choices; sizes in mm. ``mend`` is what was mended of the lines that are cut.
+
+    ``crossed`` are outlines that cross themselves, each with a place where it does; they are no parts.
+    """
 
     width: float
     height: float
@@ -87,6 +91,7 @@ class WayIn:
     thickness: float | None
     points: int
     beside: int
+    crossed: list[tuple[Loop, Point]] = field(default_factory=list)
 
 
 @dataclass(slots=True)
@@ -126,7 +131,8 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
     drawing, scale = found.drawing, scale_of(found, chosen)
     purposes = purposes_of(found.rows, chosen.purposes)
     mend = _mended(found, scale, "cut", purposes, chosen.mends)
-    outlines = outlines_of([_closed(chain) for chain in mend.closed])
+    whole, crossed = crossing([_closed(chain) for chain in mend.closed])
+    outlines = outlines_of(whole)
     page = complex(drawing.width, drawing.height) * scale if drawing.width and drawing.height else None
     frame = frame_of(outlines, page)
     if frame is not None and chosen.frame is not False:
@@ -150,6 +156,7 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
         thickness=thickness_named(found.name),
         points=drawing.points,
         beside=beside + off,
+        crossed=crossed,
     )
 
 

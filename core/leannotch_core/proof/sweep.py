@@ -88,7 +88,7 @@ def prove(drawing: Drawing, kerf: float) -> Proof:
     if not cut:
         proof.faults.append(("The file has no cut lines", None))
         return proof
-    _check_few(as_lines([[segment] for segment in cut], 0.005))
+    _check_few(shapely.linestrings([[(s.start.real, s.start.imag), (s.end.real, s.end.imag)] for s in cut]))
     kept, doubles = without_doubles(cut)
     proof.doubled = len(doubles)
     for double in doubles[:20]:
@@ -157,7 +157,7 @@ _SAMPLE = 100
 
 
 def _check_few(drawn: Shapes) -> None:
-    """Raises `BrokenFile` where lines cross one another more often than can be swept."""
+    """Raises `BrokenFile` where lines, or the chords of arcs, cross one another more often than can be swept."""
     if len(drawn) < 4 * _SAMPLE:
         return
     sample = drawn[:: len(drawn) // _SAMPLE]

@@ -131,6 +131,8 @@ def look(file: BroughtFile, choices: Choices) -> WayInShown:
             open=len(mend.open),
             open_path="".join(_chain_path(chain) for chain in mend.open),
             gap=mend.gap,
+            crossed=[Spot(x=at.real, y=at.imag) for _, at in way.crossed],
+            crossed_path="".join(path_data(loop) for loop, _ in way.crossed),
             unclear=[Spot(x=at.real, y=at.imag) for at in mend.unclear],
             ends=[Spot(x=at.real, y=at.imag) for at in ends[:_MOST]],
         ),

@@ -126,6 +126,8 @@ class MendShown(Schema):
     open_path: str
     gap: float | None
     unclear: list[Spot]
+    crossed: list[Spot]
+    crossed_path: str
     ends: list[Spot]
 
 

@@ -64,6 +64,7 @@ const wrong = computed(() => {
   if (!m) return []
   return [
     m.open && `${count(m.open, 'line stays', 'lines stay')} open and ${m.open === 1 ? 'is' : 'are'} not cut${m.gap === null ? '' : `; the narrowest gap is ${plain(m.gap, 'mm')} mm`}.`,
+    m.crossed.length && `${count(m.crossed.length, 'outline crosses itself and is', 'outlines cross themselves and are')} no part: draw ${m.crossed.length === 1 ? 'it so that it runs' : 'them so that they run'} round once.`,
     m.unclear.length && `${count(m.unclear.length, 'end', 'ends')} could join to two others, and ${m.unclear.length === 1 ? 'was' : 'were'} left: mend ${m.unclear.length === 1 ? 'it' : 'them'} in the drawing, or join within less.`,
     shown.value?.beside && `${count(shown.value.beside, 'marked line or text lies', 'marked lines or texts lie')} on no part.`,
   ].filter(Boolean)

@@ -38,6 +38,7 @@ const drawnAs = (purpose: string): string => purpose.replace(' ', '-')
         <path v-if="shown.frame" class="frame" :d="shown.frame.path" vector-effect="non-scaling-stroke" />
         <path v-for="row in shown.rows" :key="row.key" class="row" :class="drawnAs(row.purpose)" :d="row.path" vector-effect="non-scaling-stroke" />
         <path v-for="row in shown.rows" :key="`g${row.key}`" class="grab" :d="row.path" vector-effect="non-scaling-stroke" @click="press($event, view)" />
+        <path class="open" :d="shown.mend.crossed_path" vector-effect="non-scaling-stroke" />
         <path class="open" :d="shown.mend.open_path" vector-effect="non-scaling-stroke" />
         <path class="twice" :d="shown.mend.twice_path" vector-effect="non-scaling-stroke" />
         <path class="follows" :d="follows" vector-effect="non-scaling-stroke" />
@@ -53,7 +54,7 @@ const drawnAs = (purpose: string): string => purpose.replace(' ', '-')
         v-for="place in places" :key="`${place.list}${place.x} ${place.y}`" class="mend" :class="{ left: !place.taken }" :cx="view.toScreen(place.x, 0).x" :cy="view.toScreen(0, place.y).y" r="4.5"
         tabindex="0" role="button" :aria-pressed="place.taken" :aria-label="place.says" @click.stop="emit('turn', place.list, place)" @keydown.enter.space.prevent.stop="emit('turn', place.list, place)"
       ><title>{{ place.says }}</title></circle>
-      <circle v-for="(end, index) in shown.mend.unclear" :key="`u${index}`" class="unclear" :cx="view.toScreen(end.x, 0).x" :cy="view.toScreen(0, end.y).y" r="8" />
+      <circle v-for="(end, index) in [...shown.mend.unclear, ...shown.mend.crossed]" :key="`u${index}`" class="unclear" :cx="view.toScreen(end.x, 0).x" :cy="view.toScreen(0, end.y).y" r="8" />
     </template>
   </RuledGround>
 </template>
