@@ -135,7 +135,7 @@ def test_a_newer_drawing_changes_the_parts_that_it_changes(maker, page, tmp_path
     expect(page.get_by_text("1 part and 1 open line")).to_be_visible()
     page.get_by_role("button", name="gap, left open").press("Enter")
     expect(page.get_by_text("2 parts and no open line")).to_be_visible()
-    choose(page.get_by_label("It", exact=True), "set in the plain font")
+    choose(page.get_by_label("Live text is"), "set in plain")
     expect(page.get_by_role("button", name=re.compile("shelf"))).to_contain_text("“RAIN”")
     page.get_by_role("button", name="Take all 2 parts").click()
     expect(page.get_by_label("Width", exact=True)).to_be_visible()

@@ -72,7 +72,7 @@ const wrong = computed(() => {
 const hidden = computed(() => Object.entries(shown.value?.left_out ?? {}).map(([why, n]) => `${n} ${why}`).join(', '))
 
 const LETTERING = ['left out', 'single line', 'plain', 'stencil'] as const
-const LETTERED = { 'left out': 'is left out', 'single line': 'set in single strokes', plain: 'set in the plain font', stencil: 'set in the stencil font' }
+const LETTERED = { 'left out': 'left out', 'single line': 'set in strokes', plain: 'set in plain', stencil: 'set in stencil' }
 </script>
 
 <template>
@@ -92,7 +92,7 @@ const LETTERED = { 'left out': 'is left out', 'single line': 'set in single stro
     <p v-if="curved.length" class="explain">Four chords or more in a row are an arc where their corners lie on it and each turns on by at most 40 degrees; so hexagons and octagons stay as they are.</p>
     <template v-if="shown.texts.length">
       <p>Live text: {{ shown.texts.slice(0, 3).map((t) => `“${t.slice(0, 24)}”`).join(', ') }}{{ shown.texts.length > 3 ? ` and ${shown.texts.length - 3} more` : '' }}</p>
-      <ChoiceField label="It" :value="look.choices.value.lettering ?? 'left out'" :options="LETTERING" :names="LETTERED" :save="(font) => look.told({ lettering: font === 'left out' ? null : font })" />
+      <ChoiceField label="Live text is" :value="look.choices.value.lettering ?? 'left out'" :options="LETTERING" :names="LETTERED" :save="(font) => look.told({ lettering: font === 'left out' ? null : font })" />
     </template>
     <ul v-if="shown.is_mesh" class="explain"><li v-for="note in shown.notes" :key="note">{{ note }}</li></ul>
     <p v-if="hidden" class="explain">Nobody sees these, so they were left out: {{ hidden }}.</p>
