@@ -1,5 +1,7 @@
 """What the maker is told, and the layout."""
 
+from itertools import combinations
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -337,3 +339,39 @@ def test_a_part_may_lie_in_anothers_cut_out():
     result = evaluate(document)
     assert check_layout(document, result).findings == []
     assert placed(result.parts["tag"].outline, tag).equals(box(40, 40, 60, 60))
+
+
+def test_what_is_left_over_goes_on_the_smallest_sheet_that_holds_it():
+    # By hand: two parts of 280 x 180 need one sheet of 300 x 200 each or one of 600 x 400, and one needs the small one.
+    sheets = [{"width": "600", "height": "400"}, {"width": "300", "height": "200"}]
+    document = project([part("plate", 280, 180)], stocks=[stock(sheets=sheets)])
+    assert [(s.width, s.height) for s in first_layout(document).sheets] == [(300, 200)]
+    # Four of them fill the large one; the fifth needs no second one of that.
+    document = project([part("plate", 280, 180, count=5, turns="180")], stocks=[stock(sheets=sheets)])
+    assert [(s.width, s.height) for s in first_layout(document).sheets] == [(600, 400), (300, 200)]
+
+
+def first_layout(document):
+    return next(iter(nest(document, evaluate(document), 0))).layout
+
+
+@settings(max_examples=15, deadline=None)
+@given(
+    st.lists(st.tuples(st.integers(8, 60), st.integers(8, 40), st.booleans()), min_size=2, max_size=14),
+    st.integers(0, 4),
+)
+def test_the_first_layout_keeps_the_gap_whatever_lies_on_it(sizes, gap):
+    def shape(i, width, height, is_round):
+        made = part(f"p{i}", width, height, count=2)
+        ellipse = {"kind": "ellipse", "width": str(width), "height": str(height)}
+        return made | ({"shape": ellipse} if is_round else {})
+
+    document = project([shape(i, *size) for i, size in enumerate(sizes)], layout={"gap": str(gap), "margin": "5"})
+    layout, result = first_layout(document), evaluate(document)
+    assert len(layout.placements) == 2 * len(sizes)
+    for index, sheet in enumerate(layout.sheets):
+        lying = [placed(result.parts[p.part].outline, p) for p in layout.placements if p.sheet == index]
+        # Places are kept to a tenth of a thousandth of a mm.
+        assert all(a.distance(b) > gap - 2e-4 for a, b in combinations(lying, 2))
+        assert all(a.buffer(-2e-4).disjoint(b) for a, b in combinations(lying, 2))
+        assert all(box(5, 5, sheet.width - 5, sheet.height - 5).buffer(2e-4).contains(one) for one in lying)

@@ -90,6 +90,7 @@ def _first(project: Project, result: Result, stock_id: str, margin: float, gap: 
     for item in {item.part: item for item in fill(items, sheets, facts.sheets)}.values():
         stack.findings.append(_too_large(result, item, facts.sheets, margin))
     stack.sheets[:] = [sheet for sheet in sheets if sheet.spots or sheet.fixed]
+    _shrink_last(stack)
     stack.by_hand += [[] for _ in range(len(stack.sheets) - len(stack.by_hand))]
     return stack
 
@@ -139,7 +140,24 @@ def _improve(stack: _Stack, until: float, stop: Callable[[], bool]) -> Iterator[
         yield from _tighten(stack, index, share, over)
         index += 1
     stack.sheets[:] = [sheet for sheet in stack.sheets if sheet.spots]
+    _shrink_last(stack)
     yield
+
+
+def _shrink_last(stack: _Stack) -> None:
+    """Puts what lies on the last sheet on the smallest size that holds it, if that is a smaller one."""
+    last = stack.sheets[-1] if stack.sheets else None
+    if last is None or last.fixed:
+        return
+    items = sorted((spot.item for spot in last.spots), key=lambda item: (-item.shape.area, item.part, item.copy_number))
+    need = sum(item.shape.area for item in items)
+    for width, height in sorted(stack.sizes, key=lambda size: size[0] * size[1]):
+        if width * height >= last.width * last.height:
+            return
+        smaller = Sheetful(width, height, last.margin, last.gap)
+        if need <= width * height and all(smaller.place(item) for item in items):
+            stack.sheets[-1] = smaller
+            return
 
 
 def _tighten(stack: _Stack, index: int, seconds: float, over: Callable[[], bool]) -> Iterator[None]:
