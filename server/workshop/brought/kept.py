@@ -62,8 +62,8 @@ def choices_for(file: BroughtFile) -> Remembered:
     if alike is None or not file.making:
         return Remembered(Choices(), "")
     before = Choices.model_validate_json(alike.choices)
-    told = {"purposes", "depths"} & {name for name in ("purposes", "depths") if getattr(before, name)}
-    return Remembered(Choices(**{name: getattr(before, name) for name in told}), alike.name if told else "")
+    told = before.purposes or before.depths
+    return Remembered(Choices(purposes=before.purposes, depths=before.depths), alike.name if told else "")
 
 
 def remember(file: BroughtFile, choices: Choices) -> None:
