@@ -16,10 +16,9 @@ import numpy as np
 
 from ..evaluate import EvaluatedPart, Result
 from ..joints.meeting import Contact, Hold, Meeting
-from ..parts.shapes.brought import Brought
-from ..parts.standing import Standing
 from ..project import Project
 from .space import Matrix, box, extent_of, poses_between
+from .standing import file_of, stood
 from .upright import turn_upright
 
 #: Places further apart than this (mm) do not meet; half of the loosest clearance, common practice.
@@ -112,7 +111,7 @@ class _Assembling:
         self._held_by: dict[tuple[Copy, str], Hold] = {}
         self._assembly = Assembly()
         self._stands = {
-            part: [_stood(stand, self._parts[part]) for stand in self._parts[part].part.stands] for part in self._parts
+            part: [stood(stand, self._parts[part]) for stand in self._parts[part].part.stands] for part in self._parts
         }
         #: Copies that stand in one space, because the mesh that they came from says so, by its file.
         self._stood: dict[str, list[Copy]] = defaultdict(list)
@@ -142,7 +141,7 @@ class _Assembling:
         for meeting, first, second in self._assembly.joined:
             met[place[first][0]].append((meeting, place[first][1], place[second][1]))
         for number, group in enumerate(self._assembly.groups):
-            if any(group is stood for stood in self._stood.values()):
+            if any(group is kept for kept in self._stood.values()):
                 continue
             poses = [(copy.part, self._assembly.poses[copy]) for copy in group]
             turn = np.eye(4)
@@ -166,7 +165,7 @@ class _Assembling:
         if stand is None:
             self._assembly.groups.append(group)
         else:
-            self._stood[_file_of(self._parts[root.part])] += group
+            self._stood[file_of(self._parts[root.part])] += group
 
     def _place(self, copy: Copy, pose: Matrix) -> None:
         self._assembly.poses[copy] = pose
@@ -319,20 +318,6 @@ class _Assembling:
             return None
         value = (part.width if name == "width" else part.height) + float(more)
         return (partner.part, name, value) if value > 0 else None
-
-
-def _file_of(part: EvaluatedPart) -> str:
-    """The file that a part came from."""
-    came = part.part.shape.came_from if isinstance(part.part.shape, Brought) else None
-    return came.file if came else ""
-
-
-def _stood(stand: Standing, part: EvaluatedPart) -> Matrix:
-    """The pose in which a copy stood; a sheet of another thickness keeps its middle plane."""
-    pose = np.eye(4)
-    pose[:3] = np.array(stand.rows).reshape(3, 4)
-    pose[:3, 3] += pose[:3, 2] * (stand.thick - part.stock.thickness) / 2
-    return pose
 
 
 def _ends(meetings: Iterable[Meeting], parts: dict[str, EvaluatedPart]) -> dict[str, list[_End]]:

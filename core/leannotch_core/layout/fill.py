@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 import numpy.typing as npt
-from shapely import Polygon, affinity, dwithin, prepare, transform
+from shapely import Polygon, affinity, dwithin, prepare, relate_pattern, transform
 
 
 @dataclass(frozen=True)
@@ -56,7 +56,7 @@ class Sheetful:
     def place(self, item: Item) -> bool:
         """Finds the leftmost, lowest free place for ``item`` and puts it there."""
         ground = self._known_ground()
-        if id(item.shape) in ground.full:
+        if item.part in ground.full:
             return False
         best: tuple[Rank, Spot] | None = None
         seen: set[tuple[float, float]] = set()
@@ -67,14 +67,14 @@ class Sheetful:
             if _is_square(turned) and size in seen:
                 continue
             seen.add(size)
-            found = self._free(turned, ground, best[0] if best else None, ground.reached.get((id(item.shape), turn)))
+            found = self._free(turned, ground, best[0] if best else None, ground.reached.get((item.part, turn)))
             if found is None:
                 continue
             rank, x, y = found
-            ground.reached[id(item.shape), turn] = rank
+            ground.reached[item.part, turn] = rank
             best = rank, Spot(item, x - left, y - bottom, turn)
         if best is None:
-            ground.full.add(id(item.shape))
+            ground.full.add(item.part)
             return False
         self.spots.append(best[1])
         ground.add(best[1].polygon(), best[1])
@@ -145,9 +145,9 @@ class _Ground:
         prepare(self._lying)
         self.boxes = np.array([shape.bounds for shape in self._lying]).reshape(-1, 4)
         self.square = np.array([_is_square(shape) for shape in self._lying], dtype=bool)
-        #: Shapes that found no place any more, and the rank that each came to in a turn.
-        self.full: set[int] = set()
-        self.reached: dict[tuple[int, float], Rank] = {}
+        #: Parts that found no place any more, and the rank that each came to in a turn.
+        self.full: set[str] = set()
+        self.reached: dict[tuple[str, float], Rank] = {}
 
     def add(self, shape: Polygon, spot: Spot) -> None:
         self.spots.append(spot)
@@ -172,6 +172,9 @@ class _Ground:
         """Whether a shape, moved, comes nearer than the gap to anything whose box it ``met``."""
         near = np.flatnonzero(met).tolist()
         moved = transform(shape, lambda places: places + shift) if near else shape
+        if gap <= _SAME:
+            # What touches is near enough; only what shares material is in the way.
+            return any(relate_pattern(self._lying[i], moved, "T********") for i in near)
         return any(dwithin(self._lying[i], moved, gap - _SAME) for i in near)
 
 

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from ..document.ids import free_id
-from ..document.sizes import Size
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Line, Segment, dot
 from ..joints.ends import EdgeOf, FaceLine
@@ -19,7 +18,7 @@ from ..parts.part import Part
 from ..parts.shapes.rectangle import rectangle
 from ..parts.sides import SideFrame, side_frame
 from ..project import Project
-from .offer import Offer
+from .offer import Offer, in_mm
 from .redrawn import as_drawn, filled
 
 #: Places agree within this (mm); a slot is longer than its tab by no more than the play that makers draw (mm).
@@ -185,15 +184,15 @@ def _offer(
     several = {}
     if len(rows) > 1:
         step = dot(rows[1].middles[0] - row.middles[0], row.along * 1j)
-        several = {"lines": len(rows), "step": _size(step)}
-    place = {"x": _size(start.real), "y": _size(start.imag), "turn": _size(degrees(row.along))}
+        several = {"lines": len(rows), "step": in_mm(step)}
+    place = {"x": in_mm(start.real), "y": in_mm(start.imag), "turn": in_mm(degrees(row.along))}
     joint = TabAndSlot(
         id=free_id("tabs", {joint.id for joint in project.joints}),
         a=EdgeOf.model_validate({"part": a.id, "side": tabs.side}),
         b=FaceLine.model_validate({"part": b.id, **place, **several}),
         tabs=count,
-        width=_size(width),
-        inset=_size(begin),
+        width=in_mm(width),
+        inset=in_mm(begin),
     )
     whole = filled(a, outline, [Outline(_strip(tabs))])
     gaps = (tabs.frame.length - count * width) * tabs.depth
@@ -222,7 +221,3 @@ def _strip(tabs: Tabs) -> Loop:
 def degrees(along: complex) -> float:
     """The turn of a direction, in degrees."""
     return math.degrees(cmath.phase(along))
-
-
-def _size(value: float) -> Size:
-    return Size(text=f"{round(value, 4) + 0.0:.6g}")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import NamedTuple
 
+from ..document.sizes import Size
 from ..joints.families import Joint
 from ..parts.part import Part
 from ..project import Project
@@ -23,6 +24,11 @@ class Key(NamedTuple):
 def places_of(joint: Joint) -> frozenset[tuple[str, str]]:
     """The two places that a joint takes up: a part, and its side where it is one."""
     return frozenset((end.part, getattr(end, "side", "")) for end in (joint.a, joint.b))
+
+
+def in_mm(value: float) -> Size:
+    """A number in mm as it is typed."""
+    return Size(text=f"{round(value, 4) + 0.0:.6g}")
 
 
 @dataclass(frozen=True, slots=True)

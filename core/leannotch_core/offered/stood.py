@@ -13,7 +13,6 @@ from ..assembly.poses import Assembly, Copy
 from ..assembly.space import Matrix, extent, poses_between
 from ..document.ids import free_id
 from ..document.model import Side
-from ..document.sizes import Size
 from ..drawings.alike import lies_on
 from ..evaluate import EvaluatedPart, Result, evaluate, meetings_of
 from ..geometry.arrangement import contains
@@ -30,7 +29,7 @@ from ..parts.reshaping import mirrored
 from ..parts.sides import SideFrame, side_frame
 from ..project import Project
 from .mating import degrees
-from .offer import Offer
+from .offer import Offer, in_mm
 from .redrawn import as_drawn, lengthened
 
 #: A joint leaves its parts where they stood if it moves them by no more than this (mm): sheets differ from what was
@@ -76,7 +75,7 @@ def _refitted(joint: Joint, edges: Mapping[_Place, Sequence[_Edge]]) -> Joint:
     if isinstance(joint, FingerJoint):
         ways = ((joint.a, joint.b), (joint.b, joint.a))
         found = next((f for a, b in ways if (f := edges.get((a.part, a.side, b.part, b.side)))), None)
-        return joint.model_copy(update={"shift": _size(found[0].shift)}) if found else joint
+        return joint.model_copy(update={"shift": in_mm(found[0].shift)}) if found else joint
     if isinstance(joint, TabAndSlot | Housing) and (
         found := edges.get((joint.a.part, joint.a.side, joint.b.part, None))
     ):
@@ -185,8 +184,8 @@ def _held(edges: Sequence[_Edge]) -> Iterator[Offer]:
     if first.corner:
         if grown is not None:
             other = EdgeOf(part=pair.b.part.id, side=first.corner)
-            finger = _size(min(15.0, length / 3))
-            joint = FingerJoint(id=pair.free, a=edge, b=other, finger=finger, shift=_size(first.shift))
+            finger = in_mm(min(15.0, length / 3))
+            joint = FingerJoint(id=pair.free, a=edge, b=other, finger=finger, shift=in_mm(first.shift))
             how = f"The {first.side} of {{a}} meets the {first.corner} of {{b}} at a corner"
             yield from pair.if_it_stays(joint, grown, how)
         return
@@ -194,7 +193,7 @@ def _held(edges: Sequence[_Edge]) -> Iterator[Offer]:
     if first.butts:
         yield from pair.if_it_stays(Housing(id=pair.free, a=edge, b=line), (), how)
     if grown is not None:
-        tabs = TabAndSlot(id=pair.free, a=edge, b=line, width=_size(length / 5), inset=_size(length / 8))
+        tabs = TabAndSlot(id=pair.free, a=edge, b=line, width=in_mm(length / 5), inset=in_mm(length / 8))
         yield from pair.if_it_stays(tabs, grown, how)
 
 
@@ -204,9 +203,9 @@ def _line(edges: Sequence[_Edge]) -> FaceLine:
     offs = [begin - first.begin for edge in edges if (begin := edge.begins(first)) is not None]
     steps = sorted({round(dot(off, first.way * 1j), 2) for off in offs if abs(dot(off, first.way)) < NEAR})
     gaps = {round(b - a, 1) for a, b in pairwise(steps)}
-    several = {"lines": len(steps), "step": _size(steps[1] - steps[0])} if len(gaps) == 1 else {}
+    several = {"lines": len(steps), "step": in_mm(steps[1] - steps[0])} if len(gaps) == 1 else {}
     begin = first.begin + first.way * 1j * steps[0] if several else first.begin
-    place = {"x": _size(begin.real), "y": _size(begin.imag), "turn": _size(degrees(first.way))}
+    place = {"x": in_mm(begin.real), "y": in_mm(begin.imag), "turn": in_mm(degrees(first.way))}
     return FaceLine.model_validate({"part": first.pair.b.part.id, **place, **several})
 
 
@@ -216,7 +215,7 @@ def _lapped(crossings: Sequence[_Crossing]) -> Iterator[Offer]:
     ats = _places([one.at for one in crossings], pair.a, first.side)
     others = _places([one.other_at for one in crossings], pair.b, first.other)
     slots = [
-        SlotAt(part=part.part.id, side=side, at=_size(places[0]), also_at=[_size(at) for at in places[1:]])
+        SlotAt(part=part.part.id, side=side, at=in_mm(places[0]), also_at=[in_mm(at) for at in places[1:]])
         for part, side, places in ((pair.a, first.side, ats), (pair.b, first.other, others))
     ]
     joint = CrossLap(id=pair.free, a=slots[0], b=slots[1])
@@ -353,7 +352,3 @@ def _corner(part: EvaluatedPart, begin: complex, way: complex, thick: float) -> 
         if abs(abs(dot(way, frame.along)) - 1) < TURNED and abs(inset - thick / 2) < NEAR:
             return side
     return None
-
-
-def _size(value: float) -> Size:
-    return Size(text=f"{round(value, 4) + 0.0:.6g}")

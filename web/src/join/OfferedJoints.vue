@@ -48,7 +48,7 @@ const family = (kind: string): string => FAMILIES[kind as Joint['kind']].name
 </template>
 
 <style scoped>
-.offered { list-style: none; margin: 0; padding: 0; max-height: 260px; overflow-y: auto; }
+.offered { list-style: none; margin: 0; padding: 0; }
 li { padding: 4px 0; border-bottom: 1px solid var(--faint-rule); }
 p { margin: 0 0 2px; font-size: 12.5px; }
 </style>

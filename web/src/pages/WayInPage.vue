@@ -137,6 +137,7 @@ header { grid-column: 1 / -1; display: flex; gap: 14px; align-items: center; pad
 h1 { font-size: 15px; margin: 0; max-width: 420px; }
 .says { color: var(--soft-ink); flex: 1; min-width: 0; }
 main { min-width: 0; min-height: 0; position: relative; }
+main.empty { display: grid; align-content: start; gap: 10px; }
 .which { position: absolute; top: 24px; right: 10px; display: flex; background: var(--paper); border: 1px solid var(--ink); z-index: 3; margin: 0; }
 .which .act.el-button { border: 0; background: none; padding: 4px 10px; cursor: pointer; }
 .which .act.el-button.on { background: var(--ink); color: var(--paper); }
