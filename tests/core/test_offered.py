@@ -42,6 +42,9 @@ def test_plates_that_meet_are_offered_the_joints_that_hold_them_where_they_stood
     document = laid_flat(data, "sieve_shaker.stl")
     tray = all_taken(document, "finger")
     assert [joint.kind for joint in tray.joints] == ["finger"] * 6 and fits_together(tray)
+    # On every edge fingers are left: an edge that two joints share has the same ones for both.
+    for shaped in evaluate(tray).parts.values():
+        assert shaped.outline.bounds == pytest.approx((0, 0, shaped.width, shaped.height))
     # Butted walls now reach to the outside; all else stands where it stood, and no outside size of the whole changed.
     before, after = apart(assembled(document).values()), apart(assembled(tray).values())
     assert (after[:, :3].min(axis=0), after[:, 3:].max(axis=0)) == (

@@ -14,12 +14,14 @@ from .stood import refitted, stood
 
 def offers(project: Project, result: Result) -> dict[Key, Offer]:
     """Joints that would hold brought parts, by what they join; tabs and slots that mate come first."""
-    joined = {places_of(joint) for joint in project.joints}
-    found: dict[Key, Offer] = {}
+    taken = {places_of(joint) for joint in project.joints}
+    found: dict[tuple[str, frozenset[tuple[str, str]]], Offer] = {}
     for offer in _all(project, result):
-        if places_of(offer.joint) not in joined:
-            found.setdefault(offer.key, offer)
-    return found
+        places = places_of(offer.joint)
+        if places not in taken:
+            # Two edges that meet at a corner are seen from either of them.
+            found.setdefault((offer.joint.kind, places), offer)
+    return {offer.key: offer for offer in found.values()}
 
 
 def joined(project: Project, key: Key) -> Project | None:

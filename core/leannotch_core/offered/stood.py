@@ -6,6 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise, permutations, product
+from typing import Literal
 
 import numpy as np
 
@@ -184,8 +185,11 @@ def _held(edges: Sequence[_Edge]) -> Iterator[Offer]:
     if first.corner:
         if grown is not None:
             other = EdgeOf(part=pair.b.part.id, side=first.corner)
-            finger = in_mm(min(15.0, length / 3))
-            joint = FingerJoint(id=pair.free, a=edge, b=other, finger=finger, shift=in_mm(first.shift))
+            starts = _starts(pair.project, edge, other)
+            if starts is None:
+                return
+            finger, shift = in_mm(min(15.0, length / 3)), in_mm(first.shift)
+            joint = FingerJoint(id=pair.free, a=edge, b=other, finger=finger, shift=shift, starts=starts)
             how = f"The {first.side} of {{a}} meets the {first.corner} of {{b}} at a corner"
             yield from pair.if_it_stays(joint, grown, how)
         return
@@ -195,6 +199,23 @@ def _held(edges: Sequence[_Edge]) -> Iterator[Offer]:
     if grown is not None:
         tabs = TabAndSlot(id=pair.free, a=edge, b=line, width=in_mm(length / 5), inset=in_mm(length / 8))
         yield from pair.if_it_stays(tabs, grown, how)
+
+
+def _starts(project: Project, a: EdgeOf, b: EdgeOf) -> Literal["a", "b"] | None:
+    """Which of two edges starts with a finger; None where neither way goes with the joints that cut them already.
+
+    Copies of one part bear the same fingers, whatever each of them meets.
+    """
+    known = {
+        end: (joint.starts == "a") == (end is joint.a)
+        for joint in project.joints
+        if isinstance(joint, FingerJoint)
+        for end in (joint.a, joint.b)
+    }
+    first, second = known.get(a), known.get(b)
+    if first is not None and first == second:
+        return None
+    return "a" if first or (first is None and not second) else "b"
 
 
 def _line(edges: Sequence[_Edge]) -> FaceLine:

@@ -209,8 +209,8 @@ watchEffect(() => {
     <p class="in-line makes">
       <ActButton v-for="(family, kind) in FAMILIES" :key="kind" look="ink" :pressed="making === kind" @click="begin(kind)">{{ family.name }}</ActButton>
     </p>
-    <OfferedJoints v-if="!making" />
     <JointSettings />
+    <OfferedJoints v-if="!making" />
     <template #notes><slot /></template>
   </StationFrame>
 </template>
