@@ -2,12 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 from .document.model import Fit
+from .document.sheet import Barring
 from .document.sizes import Size, SizeError, length, positive
-from .document.stock import Clearances, Kerf, PlugKerf, Stock, StripKerf, TypedKerf
+from .document.stock import Clearances, KeepOut, Kerf, PlugKerf, Sheet, Stock, StripKerf, TypedKerf
+
+
+@dataclass(frozen=True, slots=True)
+class SheetFacts:
+    """A size of sheet in numbers, mm. ``worth`` is its area in mm² where nothing else is said for any size."""
+
+    width: float
+    height: float
+    worth: float
+    at_hand: int | None = None
+    outline: tuple[complex, ...] = ()
+    barred: tuple[tuple[Barring, tuple[complex, ...]], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)
@@ -21,7 +34,7 @@ class StockFacts:
     kerf: float
     smallest_web: float
     clearance: Mapping[Fit, float]
-    sheets: tuple[tuple[float, float], ...]
+    sheets: tuple[SheetFacts, ...]
 
 
 class UnknownFact(SizeError):  # noqa: N818 - it is a statement, and read as one
@@ -45,8 +58,33 @@ def facts(stock: Stock) -> StockFacts:
         kerf=kerf_width(stock.kerf),
         smallest_web=_field("smallest web", stock.smallest_web),
         clearance=_clearances(stock.clearances, thickness),
-        sheets=tuple((_field("sheet width", s.width), _field("sheet height", s.height)) for s in stock.sheets),
+        sheets=_sheets(stock.sheets),
     )
+
+
+def _sheets(sheets: Sequence[Sheet]) -> tuple[SheetFacts, ...]:
+    """Sizes at hand in numbers. Where one has a price, those that have none cost as much by their area."""
+    sizes = [(_field("sheet width", s.width), _field("sheet height", s.height)) for s in sheets]
+    dear = [s.worth / (w * h) for s, (w, h) in zip(sheets, sizes, strict=True) if s.worth]
+    rate = max(dear, default=1.0)
+    return tuple(
+        SheetFacts(
+            width,
+            height,
+            width * height * rate if sheet.worth is None else sheet.worth,
+            sheet.at_hand,
+            tuple(complex(corner.x, corner.y) for corner in sheet.outline),
+            tuple((keep_out.what, _corners(keep_out)) for keep_out in sheet.keep_outs),
+        )
+        for sheet, (width, height) in zip(sheets, sizes, strict=True)
+    )
+
+
+def _corners(keep_out: KeepOut) -> tuple[complex, ...]:
+    left, bottom = (_field("keep-out", size, length) for size in (keep_out.left, keep_out.bottom))
+    width, height = _field("keep-out width", keep_out.width), _field("keep-out height", keep_out.height)
+    corner = complex(left, bottom)
+    return corner, corner + width, corner + complex(width, height), corner + 1j * height
 
 
 def _field(what: str, size: Size, reader: Callable[[Size, Mapping[str, float]], float] = positive) -> float:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Container
+from typing import Literal
 
 from pydantic import Field
 
@@ -18,7 +19,11 @@ class CopyOf(Model):
 
 
 class Placement(Model):
-    """One copy of a part on a sheet: turned about its lower left corner, then moved there."""
+    """One copy of a part on a sheet: turned about its lower left corner, then moved there.
+
+    A ``mirrored`` one lies on its face: it is turned over about its lower side first. One that is ``cut`` is not there
+    any more: nothing can be laid where it was, and no file has it.
+    """
 
     part: Id
     copy_number: int = Field(ge=1, le=500)
@@ -27,14 +32,38 @@ class Placement(Model):
     y: Millimetres
     turn: float = Field(ge=-3600, le=3600)
     by_hand: bool = False
+    mirrored: bool = False
+    cut: bool = False
+
+    @property
+    def held(self) -> bool:
+        """Whether it stays where it lies when the rest is laid out again."""
+        return self.by_hand or self.cut
+
+
+Barring = Literal["missing", "clip"]
+
+
+class Corner(Model):
+    x: Millimetres
+    y: Millimetres
+
+
+class Barred(Model):
+    """A piece of a sheet that is missing, or that a clip holds: no part may come nearer to it than the margin."""
+
+    what: Barring
+    corners: list[Corner] = Field(min_length=3, max_length=400)
 
 
 class LaidSheet(Model):
-    """A sheet in use, in mm."""
+    """A sheet in use, in mm. ``outline`` is that of an offcut, within its width and height; a whole sheet has none."""
 
     stock: Id
     width: float = Field(gt=0, le=LARGEST)
     height: float = Field(gt=0, le=LARGEST)
+    outline: list[Corner] = Field(default=[], max_length=400)
+    barred: list[Barred] = Field(default=[], max_length=40)
 
 
 class LaidPart(Model):

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from .model import Id, MachineName, Millimetres, Model, Name
+from .sheet import Barring, Corner
 from .sizes import LARGEST, Size
 
 Feel = Literal["falls apart", "holds until tapped", "firm", "stiff"]
@@ -40,11 +41,29 @@ class PlugKerf(Model):
 Kerf = Annotated[TypedKerf | StripKerf | PlugKerf, Field(discriminator="how")]
 
 
+class KeepOut(Model):
+    """A rectangle of a sheet that is missing, or that a clip holds; from the sheet's lower left corner."""
+
+    what: Barring
+    left: Size
+    bottom: Size
+    width: Size
+    height: Size
+
+
 class Sheet(Model):
-    """A size in which the stock is at hand. Width lies along x."""
+    """A size in which the stock is at hand. Width lies along x.
+
+    ``at_hand`` is how many there are, none of them being as many as are needed. ``worth`` is what one costs, in any
+    money; without it sheets are compared by their areas. ``outline`` is that of an offcut, in mm.
+    """
 
     width: Size
     height: Size
+    at_hand: int | None = Field(default=None, ge=0, le=500)
+    worth: float | None = Field(default=None, ge=0, le=1_000_000)
+    outline: list[Corner] = Field(default=[], max_length=400)
+    keep_outs: list[KeepOut] = Field(default=[], max_length=40)
 
 
 class Clearances(Model):

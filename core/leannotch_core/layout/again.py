@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from ..document.sheet import CopyOf, LaidSheet, Layout, Placement
 from ..document.sizes import length
-from ..evaluate import Result
+from ..evaluate import EvaluatedPart, Result
 from ..project import Project
-from .fill import Item, Sheetful
-from .nest import placement_of
-from .sheets import laid_parts, placed, polygon_of, turns_allowed
+from .bed import Ground
+from .fill import fill
+from .sheets import laid_parts
+from .stack import item_of, kind_of, laid_sheet, lying_shape, placements_of, room_of, shape_of
 
 
 class NoRoom(ValueError):  # noqa: N818 - it is a statement, and read as one
@@ -25,35 +26,49 @@ def laid_again(project: Project, result: Result, copies: Sequence[CopyOf], first
     layout = project.layout
     margin, gap = length(layout.margin, {}), length(layout.gap, {})
     moved = {(copy.part, copy.copy_number) for copy in copies}
-    kept = [p for p in layout.placements if (p.part, p.copy_number) not in moved]
-    sheets = [(sheet.stock, Sheetful(sheet.width, sheet.height, margin, gap)) for sheet in layout.sheets]
-    for lying in kept:
-        if lying.part in result.parts and lying.sheet < len(sheets):
-            sheets[lying.sheet][1].fixed.append(placed(result.parts[lying.part].outline, lying))
-    fresh: list[Placement] = []
+    lying = [p for p in layout.placements if (p.part, p.copy_number) not in moved]
+    sheets = list(layout.sheets)
     for copy in copies:
         part = result.parts.get(copy.part)
         if part is None or copy.copy_number > part.part.count:
             continue
-        stock = project.stock(part.part.stock)
-        turns = tuple(turns_allowed(part.part, stock.grain if stock else "none"))
-        item = Item(copy.part, copy.copy_number, polygon_of(part.outline), turns)
-        later = [i for i, (of, _) in enumerate(sheets) if i >= first and of == part.part.stock]
-        lies = next((i for i in later if sheets[i][1].place(item)), None)
-        if lies is None:
-            new = (Sheetful(*size, margin, gap) for size in part.stock.sheets)
-            sheet = next((sheet for sheet in new if sheet.place(item)), None)
-            if sheet is None:
-                raise NoRoom(f"{part.part.name} fits no sheet of its stock; add a larger one, or allow more turns.")
-            sheets.append((part.part.stock, sheet))
-            lies = len(sheets) - 1
-        spot = sheets[lies][1].spots[-1]
-        fresh.append(placement_of(spot, lies))
+        item = item_of(project, part, copy.copy_number, gap)
+        for number, sheet, ground in _grounds(project, part, result, sheets, lying, first, margin, gap):
+            fill(ground, [item], apart=True)
+            if ground.spots:
+                sheets[number:] = sheets[number:] or [sheet]
+                lying += placements_of(ground.spots[0], number)
+                break
+        else:
+            raise NoRoom(f"{part.part.name} fits no sheet of its stock; add a larger one, or allow more turns.")
     known = {part for part, _ in moved}
     laid = [now for now in laid_parts(result) if now.part in known]
     update = {
-        "sheets": [LaidSheet(stock=of, width=sheet.width, height=sheet.height) for of, sheet in sheets],
-        "placements": [*kept, *fresh],
+        "sheets": sheets,
+        "placements": lying,
         "laid": [*(before for before in layout.laid if before.part not in known), *laid],
     }
     return layout.model_copy(update=update)
+
+
+def _grounds(
+    project: Project,
+    part: EvaluatedPart,
+    result: Result,
+    sheets: Sequence[LaidSheet],
+    lying: Sequence[Placement],
+    first: int,
+    margin: float,
+    gap: float,
+) -> Iterator[tuple[int, LaidSheet, Ground]]:
+    """The sheets that a part may lie on, one after the other: those in use from ``first`` on, then new ones."""
+    for number, sheet in enumerate(sheets):
+        if number < first or sheet.stock != part.part.stock:
+            continue
+        there = [p for p in lying if p.sheet == number and p.part in result.parts]
+        frame, bars = room_of(sheet.width, sheet.height, *shape_of(sheet), margin, gap)
+        taken = [lying_shape(result.parts[p.part], p, gap) for p in there]
+        yield number, sheet, Ground(sheet.width, sheet.height, 0.0, frame, (*bars, *taken))
+    for facts in part.stock.sheets:
+        kind = kind_of(0, facts, margin, gap)
+        yield len(sheets), laid_sheet(part.part.stock, kind.ground(), [kind]), kind.ground()

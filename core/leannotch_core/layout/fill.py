@@ -1,218 +1,198 @@
-"""A first layout at once: each part goes to the first free place from the left, round whatever lies already."""
+"""A first layout at once: each item goes to the first free corner from the left, round whatever lies already."""
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import replace
+from itertools import groupby
 
 import numpy as np
-import numpy.typing as npt
-from shapely import Polygon, affinity, dwithin, prepare, relate_pattern, transform
+import shapely
+from shapely import Polygon
+
+from .bed import Ground, Item, Spot, Table
+from .compiled.contact import lay
+from .compiled.corners import first_free, settled
+from .rows import LEAST, in_rows
+from .turns import is_square, turns_that_fit
 
 
-@dataclass(frozen=True)
-class Item:
-    """One copy of a part to be placed: its finished shape in its own frame, and the turns it may take."""
-
-    part: str
-    copy_number: int
-    shape: Polygon
-    turns: tuple[float, ...]
+def fits(item: Item, ground: Ground) -> bool:
+    """Whether an item fits an empty sheet in one of its turns, as far as the frame goes."""
+    return bool(turns_that_fit(item.shape, item.turns, ground.frame))
 
 
-@dataclass(frozen=True, slots=True)
-class Spot:
-    """Where an item lies: turned about its origin by ``turn`` degrees, then moved by ``x``, ``y`` mm."""
+class Filling:
+    """Items being laid one by one on the grounds of a table."""
 
-    item: Item
-    x: float
-    y: float
-    turn: float
+    def __init__(self, table: Table) -> None:
+        self.table = table
+        self._movable = table.search.movable
+        # Where edges are not level or upright, no corner tells where there is room.
+        self._steps = 0 if all(is_square(bar) for ground in table.grounds for bar in ground.bars) else 16
+        barred = [bar for ground in table.grounds for bar in ground.bars]
+        self._square = np.array(
+            [is_square(s) for s in [*(item.shape for item in table.items), *barred]], dtype=np.int64
+        )
+        #: From where on there may be room for a shape in a turn on a sheet.
+        self._from: dict[tuple[int, float, int], float] = {}
 
-    def polygon(self) -> Polygon:
-        turned = affinity.rotate(self.item.shape, self.turn, origin=(0, 0))
-        return affinity.translate(turned, self.x, self.y)
-
-
-#: Places that differ by less than this (mm) are one.
-_SAME = 1e-6
-
-#: So many places are looked at together.
-_CHUNK = 64
-
-
-@dataclass
-class Sheetful:
-    """A sheet being filled; sizes in mm. ``fixed`` is what already lies there and must not be moved."""
-
-    width: float
-    height: float
-    margin: float
-    gap: float
-    fixed: list[Polygon] = field(default_factory=list)
-    spots: list[Spot] = field(default_factory=list)
-    _ground: _Ground | None = None
-
-    def place(self, item: Item) -> bool:
-        """Finds the leftmost, lowest free place for ``item`` and puts it there."""
-        ground = self._known_ground()
-        if item.part in ground.full:
-            return False
-        best: tuple[Rank, Spot] | None = None
-        seen: set[tuple[float, float]] = set()
-        for turn in item.turns:
-            turned = affinity.rotate(item.shape, turn, origin=(0, 0))
-            left, bottom, right, top = turned.bounds
-            size = round(right - left, 6), round(top - bottom, 6)
-            if _is_square(turned) and size in seen:
+    def lay(self, thing: int, sheet: int) -> bool:
+        """Lays an item in the first free corner of a sheet, as it ends least far to the right."""
+        bed, shapes, item = self.table.bed, self.table.shapes, self.table.items[thing]
+        best, most = None, np.inf
+        for shape in self.table.search.faces[thing].tolist():
+            if shape < 0:
                 continue
-            seen.add(size)
-            found = self._free(turned, ground, best[0] if best else None, ground.reached.get((item.part, turn)))
-            if found is None:
-                continue
-            rank, x, y = found
-            ground.reached[item.part, turn] = rank
-            best = rank, Spot(item, x - left, y - bottom, turn)
+            bed.shape[thing] = shape
+            for turn in turns_that_fit(item.shape, item.turns, self.table.grounds[sheet].frame):
+                if not self._first(thing, sheet, turn, most):
+                    continue
+                if not self._square[thing]:
+                    settled(shapes, bed, thing)
+                # What ends as far as another does, ends no less far.
+                most, best = float(bed.box[thing, 2]) - 1e-6, (shape, *bed.pose[thing].tolist())
         if best is None:
-            ground.full.add(item.part)
+            bed.sheet[thing] = -1
             return False
-        self.spots.append(best[1])
-        ground.add(best[1].polygon(), best[1])
+        bed.sheet[thing], bed.shape[thing] = sheet, best[0]
+        lay(shapes, bed, thing, *best[1:])
         return True
 
-    def _known_ground(self) -> _Ground:
-        """What lies on the sheet, made anew where somebody else has moved it."""
-        if self._ground is None or self._ground.spots != self.spots or self._ground.fixed != len(self.fixed):
-            self._ground = _Ground(self.fixed, self.spots)
-        return self._ground
-
-    def _free(
-        self, turned: Polygon, ground: _Ground, before: Rank | None, after: Rank | None
-    ) -> tuple[Rank, float, float] | None:
-        """The first free place for a shape in one turn, of a rank less than ``before`` and no less than ``after``.
-
-        Equal shapes come one after the other, and what was not free for one of them is not for the next.
-        """
-        left, bottom, right, top = turned.bounds
-        size = np.array([right - left, top - bottom])
-        places = self._corners(ground.boxes, size)
-        ranks = np.column_stack([np.round(places[:, 0] + size[0], 3), places[:, 1]])
-        asked = np.ones(len(ranks), dtype=bool)
-        if after is not None:
-            asked &= _not_less(ranks, after)
-        if before is not None:
-            asked &= ~_not_less(ranks, before)
-        order = np.flatnonzero(asked)
-        order = order[np.lexsort((ranks[order, 1], ranks[order, 0]))]
-        square = _is_square(turned)
-        for start in range(0, len(order), _CHUNK):
-            chunk = order[start : start + _CHUNK]
-            met = ground.met(places[chunk], size, self.gap)
-            blocked = (met & ground.square).any(axis=1) if square else np.zeros(len(chunk), dtype=np.bool_)
-            for at in np.flatnonzero(~blocked).tolist():
-                x, y = places[chunk[at]].tolist()
-                if not ground.is_near(turned, (x - left, y - bottom), met[at], self.gap):
-                    return (float(ranks[chunk[at], 0]), float(ranks[chunk[at], 1])), x, y
-        return None
-
-    def _corners(self, boxes: Boxes, size: Boxes) -> Boxes:
-        """Where a box could nestle: the corners beside and above what lies there."""
-        low, far = self.margin, np.array([self.width, self.height]) - self.margin - size
-        left, bottom, right, top = boxes.T
-        beside, above = right + self.gap, top + self.gap
-        floor = np.full(len(boxes), low)
-        # Rows of equal parts end at few heights and in few columns.
-        grid = np.stack(np.meshgrid(np.unique(beside.round(6)), np.unique(above.round(6))), axis=-1).reshape(-1, 2)
-        pairs = [(beside, bottom), (beside, floor), (left, above), (floor, above), (beside, top - size[1])]
-        found = np.concatenate([[[low, low]], grid, *(np.column_stack(pair) for pair in pairs)])
-        inside = ((found >= low - 1e-9) & (found <= far + 1e-9)).all(axis=1)
-        return np.asarray(found[inside])
-
-
-#: Rows of numbers in mm: left, bottom, right and top of boxes, or x and y of places.
-Boxes = npt.NDArray[np.float64]
-
-#: How far right a part ends, then how low it lies (mm): the least comes first.
-Rank = tuple[float, float]
-
-
-class _Ground:
-    """What lies on a sheet, to be asked often: its boxes, and which of it fills its box."""
-
-    def __init__(self, fixed: Sequence[Polygon], spots: Sequence[Spot]) -> None:
-        self.fixed, self.spots = len(fixed), list(spots)
-        self._lying = [*fixed, *(spot.polygon() for spot in spots)]
-        prepare(self._lying)
-        self.boxes = np.array([shape.bounds for shape in self._lying]).reshape(-1, 4)
-        self.square = np.array([_is_square(shape) for shape in self._lying], dtype=bool)
-        #: Parts that found no place any more, and the rank that each came to in a turn.
-        self.full: set[str] = set()
-        self.reached: dict[tuple[str, float], Rank] = {}
-
-    def add(self, shape: Polygon, spot: Spot) -> None:
-        self.spots.append(spot)
-        prepare(shape)
-        self._lying.append(shape)
-        self.boxes = np.vstack([self.boxes, shape.bounds])
-        self.square = np.append(self.square, _is_square(shape))
-
-    def met(self, places: Boxes, size: Boxes, gap: float) -> npt.NDArray[np.bool_]:
-        """For each place, shape (n, 2), the things whose box comes nearer than the gap to one of that size there."""
-        left, bottom, right, top = self.boxes.T
-        x, y = places[:, :1], places[:, 1:]
-        across = np.maximum(np.maximum(left - x - size[0], x - right), 0)
-        up = np.maximum(np.maximum(bottom - y - size[1], y - top), 0)
-        met: npt.NDArray[np.bool_] = across**2 + up**2 < max(0.0, gap - _SAME) ** 2
-        overlaps = (np.maximum(left, x) < np.minimum(right, x + size[0]) - _SAME) & (
-            np.maximum(bottom, y) < np.minimum(top, y + size[1]) - _SAME
+    def _first(self, thing: int, sheet: int, turn: float, most: float) -> bool:
+        """The first free corner for an item; where equal ones found none, it is not looked for again."""
+        bed = self.table.bed
+        key = int(bed.shape[thing]), turn, sheet
+        least = self._from.get(key, -np.inf)
+        found = least < np.inf and first_free(
+            self.table.shapes, bed, self._square, thing, sheet, turn, least, most, self._steps, self._movable
         )
-        return np.asarray(met | overlaps)
-
-    def is_near(self, shape: Polygon, shift: tuple[float, float], met: npt.NDArray[np.bool_], gap: float) -> bool:
-        """Whether a shape, moved, comes nearer than the gap to anything whose box it ``met``."""
-        near = np.flatnonzero(met).tolist()
-        moved = transform(shape, lambda places: places + shift) if near else shape
-        if gap <= _SAME:
-            # What touches is near enough; only what shares material is in the way.
-            return any(relate_pattern(self._lying[i], moved, "T********") for i in near)
-        return any(dwithin(self._lying[i], moved, gap - _SAME) for i in near)
+        if found:
+            self._from[key] = float(bed.box[thing, 0])
+        elif most == np.inf:
+            self._from[key] = np.inf
+        return found
 
 
-def _is_square(shape: Polygon) -> bool:
-    """Whether a shape fills its box, so that what meets the box meets it."""
-    left, bottom, right, top = shape.bounds
-    return not shape.interiors and shape.area > (1 - 1e-9) * (right - left) * (top - bottom)
+def largest_first(items: Sequence[Item]) -> list[list[Item]]:
+    """Items that should lie together as one, the others one by one; the largest first."""
+    named = sorted((item for item in items if item.group), key=lambda item: item.group)
+    groups = [list(some) for _, some in groupby(named, key=lambda item: item.group)]
+    batches = [*groups, *([item] for item in items if not item.group)]
+    for batch in batches:
+        batch.sort(key=_order)
+    return sorted(batches, key=lambda batch: (-sum(item.shape.area for item in batch), _order(batch[0])))
 
 
-def _not_less(ranks: Boxes, least: Rank) -> npt.NDArray[np.bool_]:
-    later = ranks[:, 0] > least[0]
-    same: npt.NDArray[np.bool_] = later | ((ranks[:, 0] == least[0]) & (ranks[:, 1] >= least[1]))
-    return same
+def _order(item: Item) -> tuple[float, str, int]:
+    return -item.shape.area, item.part, item.copy_number
 
 
-def fits(item: Item, width: float, height: float, margin: float) -> bool:
-    """Whether the item fits an empty sheet in one of its turns."""
-    for turn in item.turns:
-        left, bottom, right, top = affinity.rotate(item.shape, turn, origin=(0, 0)).bounds
-        if right - left <= width - 2 * margin + 1e-9 and top - bottom <= height - 2 * margin + 1e-9:
-            return True
-    return False
+def fill(ground: Ground, items: Sequence[Item], apart: bool = False) -> list[Item]:
+    """Lays on a sheet what finds room there and returns what does not.
 
-
-def fill(items: Sequence[Item], sheets: list[Sheetful], fresh: Sequence[tuple[float, float]]) -> list[Item]:
-    """Places items on ``sheets``, largest first, adding ``fresh`` ones as needed.
-
-    Returns the items that fit no sheet. Margin and gap of new sheets are those of ``sheets[0]``.
+    What should lie together is laid together or not at all, unless it may be set ``apart``. Where most of it is equal,
+    rows of it are tried too.
     """
-    model = sheets[0]
-    left_over = []
-    for item in sorted(items, key=lambda item: (-item.shape.area, item.part, item.copy_number)):
-        if any(sheet.place(item) for sheet in sheets):
-            continue
-        size = next((size for size in fresh if fits(item, *size, model.margin)), None)
-        if size is None:
-            left_over.append(item)
-            continue
-        sheets.append(Sheetful(*size, model.margin, model.gap))
-        sheets[-1].place(item)
-    return left_over
+    wanted = [item for item in items if fits(item, ground)]
+    if not wanted:
+        return list(items)
+    spots = _in_corners(ground, wanted, apart)
+    many = [] if ground.spots else _many(wanted)
+    if many:
+        rows = ground.of_frame(ground.frame, in_rows(many, ground))
+        there = {id(spot.item) for spot in rows.spots}
+        rows.spots = _in_corners(rows, [item for item in wanted if id(item) not in there], apart)
+        spots = min(spots, rows.spots, key=lambda some: (-sum(s.item.shape.area for s in some), reach(some)))
+    ground.spots[:] = spots
+    there = {id(spot.item) for spot in spots}
+    return [item for item in items if id(item) not in there]
+
+
+def _many(items: Sequence[Item]) -> list[Item]:
+    """The copies of the part that most of the material is of, if there are many."""
+    area: Counter[str] = Counter()
+    plain = [item for item in items if not item.riders and not item.group]
+    for item in plain:
+        area[item.part] += item.shape.area
+    part, most = max(area.items(), key=lambda some: some[1], default=("", 0.0))
+    many = [item for item in plain if item.part == part]
+    return many if len(many) >= LEAST and most > 0.5 * sum(item.shape.area for item in items) else []
+
+
+def reach(spots: Sequence[Spot]) -> float:
+    """How far to the right things reach, mm."""
+    return max((spot.polygon().bounds[2] for spot in spots), default=0.0)
+
+
+def _in_corners(ground: Ground, wanted: Sequence[Item], apart: bool) -> list[Spot]:
+    table = Table([*(spot.item for spot in ground.spots), *wanted], [ground])
+    for spot in ground.spots:
+        table.put(spot, 0)
+    filling = Filling(table)
+    thing = {id(item): index for index, item in enumerate(table.items)}
+    for batch in largest_first(wanted):
+        laid = [filling.lay(thing[id(item)], 0) for item in batch]
+        if not all(laid) and not apart:
+            table.bed.sheet[[thing[id(item)] for item in batch]] = -1
+    return table.spots()[0]
+
+
+def riding(items: Sequence[Item]) -> list[Item]:
+    """Items with smaller ones laid in their cut-outs; what rides is not in the answer by itself."""
+    waiting = [item for batch in largest_first(items) for item in batch]
+    answer: list[Item] = []
+    while waiting:
+        host = waiting.pop(0)
+        loaded = _loaded(host, waiting)
+        gone = {id(rider.item) for rider in loaded.riders}
+        waiting = [item for item in waiting if id(item) not in gone]
+        answer.append(loaded)
+    return answer
+
+
+def _loaded(host: Item, others: Sequence[Item]) -> Item:
+    """The host with what fits of the others in its cut-outs, which are closed where something lies."""
+    riders: list[Spot] = []
+    still_open = []
+    for hole in host.shape.interiors:
+        room = Polygon(hole)
+        taken = {id(rider.item) for rider in riders}
+        small = [item for item in others if item.shape.area <= room.area and id(item) not in taken]
+        laid = _laid_in(room, host, [item for item in small if item.group in ("", host.group)])
+        riders += laid
+        if not laid:
+            still_open.append(hole)
+    if not riders:
+        return host
+    turns = _turns_together(host, riders)
+    return Item(
+        host.part, host.copy_number, Polygon(host.shape.exterior, still_open), turns, host.group, False, tuple(riders)
+    )
+
+
+def _laid_in(room: Polygon, host: Item, items: Sequence[Item]) -> list[Spot]:
+    """What finds room in a cut-out of ``host``, in the frame of that."""
+    if not items:
+        return []
+    # Turned with their host, they are to lie as they may.
+    ahead = host.turns[0] if host.turns else 0.0
+    meant = [replace(item, turns=tuple((turn - ahead) % 360 for turn in item.turns), group="") for item in items]
+    left, bottom, right, top = room.bounds
+    beyond = shapely.box(left - 1, bottom - 1, right + 1, top + 1).difference(room)
+    ground = Ground(right - left, top - bottom, 0.0, room.bounds, tuple(shapely.get_parts(beyond)))
+    fill(ground, meant)
+    itself = {id(copy): item for copy, item in zip(meant, items, strict=True)}
+    return [replace(spot, item=itself[id(spot.item)]) for spot in ground.spots]
+
+
+def _turns_together(host: Item, riders: Sequence[Spot]) -> tuple[float, ...]:
+    """The turns of a host in which all that rides in it lies as it may; none where it and they may have any."""
+    held = [{round((turn - rider.turn) % 360, 9) for turn in rider.item.turns} for rider in riders if rider.item.turns]
+    if not held:
+        return host.turns
+    common = set.intersection(*held)
+    if not host.turns:
+        return tuple(sorted(common))
+    return tuple(turn for turn in host.turns if round(turn % 360, 9) in common)

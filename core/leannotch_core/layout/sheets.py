@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from collections import Counter
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import lru_cache
 from typing import Literal
 
@@ -55,7 +55,7 @@ class LayoutFacts:
 
 def motion(placement: Placement) -> Motion:
     """Takes a part's frame to its sheet's frame."""
-    return move(placement.turn, complex(placement.x, placement.y))
+    return replace(move(placement.turn, complex(placement.x, placement.y)), mirrored=placement.mirrored)
 
 
 @lru_cache(maxsize=2048)
@@ -74,8 +74,8 @@ def polygon_of(outline: Outline) -> Polygon:
 
 def placed(outline: Outline, placement: Placement) -> Polygon:
     """The finished part on its sheet, as a polygon for measuring."""
-    turn = motion(placement).turn
-    matrix = [turn.real, -turn.imag, turn.imag, turn.real, placement.x, placement.y]
+    turn, over = motion(placement).turn, -1 if placement.mirrored else 1
+    matrix = [turn.real, -turn.imag * over, turn.imag, turn.real * over, placement.x, placement.y]
     return affine_transform(polygon_of(outline), matrix)
 
 
@@ -88,14 +88,19 @@ def laid_parts(result: Result) -> list[LaidPart]:
 
 
 def turns_allowed(part: Part, grain: str) -> list[float]:
-    """Turns in degrees that the part may lie at; the grain of a part runs along its width."""
+    """Turns in degrees that the part may lie at, none where it may be any; a part's grain runs along its width."""
     if part.turns == "any":
-        return [float(angle) for angle in range(0, 360, 15)]
-    if part.turns == "90":
-        return [0.0, 90.0, 180.0, 270.0]
+        return []
+    if part.turns in ("90", "45"):
+        return [float(angle) for angle in range(0, 360, int(part.turns))]
     if part.turns == "grain" and grain == "along height":
         return [90.0, 270.0]
     return [0.0, 180.0]
+
+
+def may_be_turned_over(part: EvaluatedPart) -> bool:
+    """Whether a part may be cut lying on either face: what it is marked with, or sunk into it, is on one of them."""
+    return part.part.both_faces and not part.part.marks and not part.pockets
 
 
 def check_layout(project: Project, result: Result) -> LayoutFacts:

@@ -78,7 +78,7 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     placements = tuple(
         p
         for p in project.layout.placements
-        if p.sheet == index and (part := result.parts.get(p.part)) and p.copy_number <= part.part.count
+        if p.sheet == index and not p.cut and (part := result.parts.get(p.part)) and p.copy_number <= part.part.count
     )
     cuts: list[Loop] = []
     pockets: list[CutPath] = []

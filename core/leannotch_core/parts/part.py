@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -24,6 +24,9 @@ class Rim(Model):
 class Part(Model):
     """A flat part. ``face`` is the one that its drawing shows, once it is put together with others.
 
+    Parts of one ``group`` should lie on one sheet: of one job, one owner, one colour. One that is good on
+    ``both_faces`` may be cut lying on either.
+
     ``stands`` are where its copies stood in the mesh that they came from. ``starter`` is the id of the starter that
     made it and keeps its shape.
     """
@@ -36,7 +39,9 @@ class Part(Model):
     rim: Rim = Rim()
     cutouts: list[CutOut] = Field(default=[], max_length=400)
     marks: list[Mark] = Field(default=[], max_length=100)
-    turns: Literal["grain", "180", "90", "any"] = "90"
+    turns: Literal["grain", "180", "90", "45", "any"] = "90"
+    both_faces: bool = False
+    group: Annotated[str, Field(max_length=60)] = ""
     starter: Owner = ""
     stands: list[Standing] = Field(default=[], max_length=500)
     face: Face = "outside"

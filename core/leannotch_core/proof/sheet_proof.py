@@ -209,8 +209,9 @@ def _prove_pockets(
 def _own_frame(shape: Polygon, placement: Placement) -> Polygon:
     """A piece on its sheet, taken back to the frame of its part."""
     back = motion(placement).turn.conjugate()
-    shift = -back * complex(placement.x, placement.y)
-    return affine_transform(shape, [back.real, -back.imag, back.imag, back.real, shift.real, shift.imag])
+    shift, over = -back * complex(placement.x, placement.y), -1 if placement.mirrored else 1
+    matrix = [back.real, -back.imag, back.imag * over, back.real * over, shift.real, shift.imag * over]
+    return affine_transform(shape, matrix)
 
 
 # The fit ledger

@@ -47,7 +47,7 @@ def make(project: Project, starter: Starter) -> Made:
         except SizeError as error:
             raise CannotMake(f"{stock.name}, {error}.") from error
         known |= {f"{stock.id}.thickness": found.thickness, f"{stock.id}.kerf": found.kerf}
-        sheets[stock.id] = max(max(size) for size in found.sheets)
+        sheets[stock.id] = max(max(sheet.width, sheet.height) for sheet in found.sheets)
     for stock_id in (starter.stock, starter.second_stock):
         if project.stock(stock_id) is None:
             raise CannotMake(f"The stock “{stock_id}” is not in the project; choose another one.")
@@ -181,7 +181,7 @@ def _with_own_work(made: Part, known: Part | None) -> Part:
     elif shape.kind == "curve" and known.shape.kind in ("curve", "brought"):
         # A silhouette is the maker's own; only its size follows the numbers.
         shape = known.shape.model_copy(update={"width": shape.width, "height": shape.height})
-    kept = {"name": known.name, "marks": known.marks, "turns": known.turns, "rim": known.rim}
+    kept = {field: getattr(known, field) for field in ("name", "marks", "turns", "both_faces", "group", "rim")}
     return made.model_copy(update={**kept, "shape": shape, "cutouts": [*made.cutouts, *own]})
 
 
