@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import time
 from collections.abc import Sequence
 
 from django.db import transaction
@@ -19,6 +20,7 @@ from leannotch_core.findings import Finding
 from leannotch_core.geometry.segment import Point
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting, nest
+from leannotch_core.layout.told import told
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.project import Project as Document
 from leannotch_core.proof.sheet_proof import ProvedPart, proved_gap
@@ -30,11 +32,16 @@ from workshop.handover import SheetFile, stored_sheet_file
 from workshop.models import BroughtFile, Project, Run
 from workshop.revisions import OutOfDate, Refused, Unreadable, current_id, document_of, edit, result_of
 from workshop.runs import StopAsked, begin, end, wait_for_worker
+from workshop.shown import RestShown
 
 log = logging.getLogger(__name__)
 
 #: The queue that each kind of run waits in.
 QUEUES = {"nest": "nesting", "prove": "checks", "fit": "checks", "read": "checks"}
+
+
+#: Better layouts are told no more often than this (s).
+_BETWEEN = 0.2
 
 
 class Fault(Schema):
@@ -93,9 +100,26 @@ class ProofShown(Schema):
     gaps: list[float | None]
 
 
+class SizeShown(Schema):
+    stock: str
+    width: float
+    height: float
+    count: int
+
+
+class ToldShown(Schema):
+    """The sheets that a layout takes, instead of which; the share of them that is parts, and what is left whole."""
+
+    takes: list[SizeShown]
+    instead: list[SizeShown]
+    used: float
+    left: list[RestShown]
+
+
 class NestShown(Schema):
     layout: Layout
     findings: list[Finding]
+    told: ToldShown
 
 
 @task(queue_name="checks")
@@ -144,10 +168,16 @@ def _nest(run: Run) -> None:
     revision = current_id(run.project)
     began = document_of(revision)
     stop = StopAsked(run)
+    result, first, next_look = result_of(revision), None, 0.0
     best: Nesting | None = None
-    for best in nest(began, result_of(revision), run.seconds, stop):
-        shown = NestShown(layout=best.layout, findings=list(best.findings))
-        Run.objects.filter(id=run.id).update(result=shown.model_dump_json())
+    for best in nest(began, result, run.seconds, stop):
+        first = first or best.layout
+        if time.monotonic() < next_look and best.done < 1:
+            continue
+        facts = ToldShown.model_validate(told(began, result, best.layout, first), from_attributes=True)
+        shown = NestShown(layout=best.layout, findings=list(best.findings), told=facts)
+        Run.objects.filter(id=run.id).update(result=shown.model_dump_json(), progress=best.done)
+        next_look = time.monotonic() + _BETWEEN
     assert best is not None, "the first layout always comes"
     if _hand_back(run, began, best.layout):
         end(run, "stopped" if stop() else "done", progress=1)

@@ -115,11 +115,21 @@ class LedgerRow(BaseModel):
     tightest: float
 
 
+class RestShown(BaseModel):
+    """A rectangle of a sheet that is left whole, in mm from its lower left corner."""
+
+    left: float
+    bottom: float
+    width: float
+    height: float
+
+
 class SheetShown(BaseModel):
     stock: str
     width: float
     height: float
     used: float
+    rest: RestShown | None
 
 
 class StateShown(BaseModel):

@@ -44,7 +44,9 @@ class Placement(Model):
 Barring = Literal["missing", "clip"]
 
 
-class Corner(Model):
+class SheetPoint(Model):
+    """A point of a sheet, in mm from its lower left corner."""
+
     x: Millimetres
     y: Millimetres
 
@@ -53,7 +55,7 @@ class Barred(Model):
     """A piece of a sheet that is missing, or that a clip holds: no part may come nearer to it than the margin."""
 
     what: Barring
-    corners: list[Corner] = Field(min_length=3, max_length=400)
+    corners: list[SheetPoint] = Field(min_length=3, max_length=400)
 
 
 class LaidSheet(Model):
@@ -62,7 +64,7 @@ class LaidSheet(Model):
     stock: Id
     width: float = Field(gt=0, le=LARGEST)
     height: float = Field(gt=0, le=LARGEST)
-    outline: list[Corner] = Field(default=[], max_length=400)
+    outline: list[SheetPoint] = Field(default=[], max_length=400)
     barred: list[Barred] = Field(default=[], max_length=40)
 
 

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from .model import Id, MachineName, Millimetres, Model, Name
-from .sheet import Barring, Corner
+from .sheet import Barring, SheetPoint
 from .sizes import LARGEST, Size
 
 Feel = Literal["falls apart", "holds until tapped", "firm", "stiff"]
@@ -62,7 +62,7 @@ class Sheet(Model):
     height: Size
     at_hand: int | None = Field(default=None, ge=0, le=500)
     worth: float | None = Field(default=None, ge=0, le=1_000_000)
-    outline: list[Corner] = Field(default=[], max_length=400)
+    outline: list[SheetPoint] = Field(default=[], max_length=400)
     keep_outs: list[KeepOut] = Field(default=[], max_length=40)
 
 

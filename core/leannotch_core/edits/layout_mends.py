@@ -18,7 +18,7 @@ def with_mends(finding: Finding) -> Finding:
 def _mends(finding: Finding) -> list[Mend]:
     copies = finding.place.copies
     match finding.code:
-        case "overlap" | "too-close" | "off-sheet" | "in-margin" | "other-turn":
+        case "overlap" | "too-close" | "off-sheet" | "in-margin" | "other-turn" | "other-face":
             sheet = int(finding.place.id)
             return [_again("Move it clear", copies[:1], sheet), _again("Next sheet", copies[:1], sheet + 1)]
         case "other-stock":

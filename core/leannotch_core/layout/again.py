@@ -10,8 +10,8 @@ from ..evaluate import EvaluatedPart, Result
 from ..project import Project
 from .bed import Ground
 from .fill import fill
-from .sheets import laid_parts
-from .stack import item_of, kind_of, laid_sheet, lying_shape, placements_of, room_of, shape_of
+from .sheets import laid_parts, shape_of
+from .stack import item_of, kind_of, laid_sheet, lying_shape, placements_of, room_of
 
 
 class NoRoom(ValueError):  # noqa: N818 - it is a statement, and read as one

@@ -130,12 +130,14 @@ def _in_corners(ground: Ground, wanted: Sequence[Item], apart: bool) -> list[Spo
     table = Table([*(spot.item for spot in ground.spots), *wanted], [ground])
     for spot in ground.spots:
         table.put(spot, 0)
-    filling = Filling(table)
+    filling, free = Filling(table), ground.room - sum(spot.item.shape.area for spot in ground.spots)
     thing = {id(item): index for index, item in enumerate(table.items)}
     for batch in largest_first(wanted):
-        laid = [filling.lay(thing[id(item)], 0) for item in batch]
-        if not all(laid) and not apart:
+        laid = [item for item in batch if item.shape.area <= free and filling.lay(thing[id(item)], 0)]
+        if len(laid) < len(batch) and not apart:
             table.bed.sheet[[thing[id(item)] for item in batch]] = -1
+        else:
+            free -= sum(item.shape.area for item in laid)
     return table.spots()[0]
 
 

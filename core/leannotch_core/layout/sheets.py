@@ -10,10 +10,11 @@ from functools import lru_cache
 from typing import Literal
 
 import numpy as np
+import shapely
 from shapely import Polygon, STRtree
 from shapely.affinity import affine_transform
 
-from ..document.sheet import CopyOf, LaidPart, Placement
+from ..document.sheet import CopyOf, LaidPart, LaidSheet, Placement
 from ..document.sizes import SizeError, length, shown
 from ..evaluate import EvaluatedPart, Result
 from ..findings import Finding, Place
@@ -22,6 +23,7 @@ from ..geometry.loop import Outline
 from ..geometry.segment import Motion, move
 from ..parts.part import Part
 from ..project import Project
+from .rest import Rest, largest_rest
 
 #: Findings of one kind are told one by one up to so many parts.
 FEW = 3
@@ -31,12 +33,13 @@ TOLERANCE = 0.005
 
 @dataclass(frozen=True, slots=True)
 class SheetUse:
-    """A sheet in use: mm, mm, and the share of its area that is parts."""
+    """A sheet in use: mm, mm, the share of its area that is parts, and the largest rectangle that is left of it."""
 
     stock: str
     width: float
     height: float
     used: float
+    rest: Rest | None = None
 
 
 @dataclass(slots=True)
@@ -55,7 +58,11 @@ class LayoutFacts:
 
 def motion(placement: Placement) -> Motion:
     """Takes a part's frame to its sheet's frame."""
-    return replace(move(placement.turn, complex(placement.x, placement.y)), mirrored=placement.mirrored)
+    return _moved(placement.x, placement.y, placement.turn, placement.mirrored)
+
+
+def _moved(x: float, y: float, turn: float, mirrored: bool) -> Motion:
+    return replace(move(turn, complex(x, y)), mirrored=mirrored)
 
 
 @lru_cache(maxsize=2048)
@@ -98,6 +105,27 @@ def turns_allowed(part: Part, grain: str) -> list[float]:
     return [0.0, 180.0]
 
 
+def shape_of(sheet: LaidSheet) -> tuple[tuple[complex, ...], tuple[tuple[complex, ...], ...]]:
+    """The outline of a sheet and what is barred of it, as points."""
+    return (
+        tuple(complex(point.x, point.y) for point in sheet.outline),
+        tuple(tuple(complex(point.x, point.y) for point in barred.corners) for barred in sheet.barred),
+    )
+
+
+def usable(sheet: LaidSheet) -> Polygon:
+    """The material of a sheet that no clip holds."""
+    outline, barred = shape_of(sheet)
+    whole = shapely.box(0, 0, sheet.width, sheet.height)
+    if outline:
+        whole = whole.intersection(shapely.make_valid(_polygon(outline)))
+    return whole.difference(shapely.union_all([shapely.make_valid(_polygon(corners)) for corners in barred]))
+
+
+def _polygon(corners: Sequence[complex]) -> Polygon:
+    return Polygon([(corner.real, corner.imag) for corner in corners])
+
+
 def may_be_turned_over(part: EvaluatedPart) -> bool:
     """Whether a part may be cut lying on either face: what it is marked with, or sunk into it, is on one of them."""
     return part.part.both_faces and not part.part.marks and not part.pockets
@@ -117,12 +145,36 @@ def check_layout(project: Project, result: Result) -> LayoutFacts:
         on_sheet = _on_sheet(project, result, index)
         polygons = [placed(part.outline, placement) for placement, part in on_sheet]
         used = sum(polygon.area for polygon in polygons) / (sheet.width * sheet.height)
-        facts.sheets.append(SheetUse(sheet.stock, sheet.width, sheet.height, used))
-        facts.findings += _edges(index, sheet.width, sheet.height, margin, on_sheet, polygons)
+        later = any(other.stock == sheet.stock for other in project.layout.sheets[index + 1 :])
+        rest = None if later else _rest(sheet, on_sheet, gap)
+        facts.sheets.append(SheetUse(sheet.stock, sheet.width, sheet.height, used, rest))
+        facts.findings += _edges(index, sheet, margin, on_sheet, polygons)
         facts.findings += _gaps(index, gap, on_sheet, polygons)
         facts.findings += _wrong_sheet(project, index, on_sheet)
     _compare(project, result, facts)
     return facts
+
+
+def _rest(sheet: LaidSheet, on_sheet: list[tuple[Placement, EvaluatedPart]], gap: float) -> Rest | None:
+    lying = tuple((part.outline, p.x, p.y, p.turn, p.mirrored) for p, part in on_sheet)
+    return _known_rest(sheet.width, sheet.height, *shape_of(sheet), lying, gap)
+
+
+@lru_cache(maxsize=64)
+def _known_rest(
+    width: float,
+    height: float,
+    outline: tuple[complex, ...],
+    barred: tuple[tuple[complex, ...], ...],
+    lying: tuple[tuple[Outline, float, float, float, bool], ...],
+    gap: float,
+) -> Rest | None:
+    """Kept, as most edits leave a sheet as it is."""
+    taken = [polygon_of(part.moved(_moved(x, y, turn, over))) for part, x, y, turn, over in lying]
+    taken += [_polygon(corners) for corners in barred]
+    if outline:
+        taken += shapely.get_parts(shapely.box(-1, -1, width + 1, height + 1).difference(_polygon(outline))).tolist()
+    return largest_rest(width, height, taken, gap)
 
 
 def _on_sheet(project: Project, result: Result, index: int) -> list[tuple[Placement, EvaluatedPart]]:
@@ -147,21 +199,28 @@ def _at(index: int, polygon: Polygon, *placements: Placement) -> Place:
 
 def _edges(
     index: int,
-    width: float,
-    height: float,
+    sheet: LaidSheet,
     margin: float,
     on_sheet: list[tuple[Placement, EvaluatedPart]],
     polygons: list[Polygon],
 ) -> list[Finding]:
     findings = []
+    material = usable(sheet) if sheet.outline or sheet.barred else None
     for (placement, part), polygon in zip(on_sheet, polygons, strict=True):
         left, bottom, right, top = polygon.bounds
-        room = min(left, bottom, width - right, height - top)
+        room = min(left, bottom, sheet.width - right, sheet.height - top)
         called = _called(placement, part)
         if room < -1e-6:
             code, text = "off-sheet", f"{called} reaches {shown(-room)} off sheet {index + 1}"
         elif room < margin - 1e-3:
             text = f"{called} is {shown(room)} from the edge of sheet {index + 1}; the margin is {shown(margin)}"
+            code = "in-margin"
+        elif material is not None and not material.contains(polygon):
+            code, text = "off-sheet", f"{called} lies where sheet {index + 1} is missing or held by a clip"
+        elif material is not None and (room := material.boundary.distance(polygon)) < margin - 1e-3:
+            text = (
+                f"{called} is {shown(room)} from a clip or an edge of sheet {index + 1}; the margin is {shown(margin)}"
+            )
             code = "in-margin"
         else:
             continue
@@ -205,6 +264,11 @@ def _wrong_sheet(project: Project, index: int, on_sheet: list[tuple[Placement, E
             allowed = ", ".join(f"{turn:g}" for turn in turns_allowed(part.part, stock.grain))
             text = f"{called} is turned by {placement.turn:g} degrees; it may lie at {allowed}"
             code = "other-turn"
+        elif placement.mirrored and not may_be_turned_over(part):
+            code, text = (
+                "other-face",
+                f"{called} lies on its face; it is not said to be good on both, or is marked on one",
+            )
         else:
             continue
         place = _at(index, placed(part.outline, placement), placement)

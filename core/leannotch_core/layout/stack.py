@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from ..document.sheet import Barred, Corner, LaidSheet, Placement
+from ..document.sheet import Barred, LaidSheet, Placement, SheetPoint
 from ..document.sizes import shown
 from ..evaluate import EvaluatedPart, Result
 from ..findings import Finding, Place
@@ -20,7 +20,7 @@ from .bed import Ground, Item, Spot
 from .fill import fill, fits, riding
 from .grown import around, grown, grown_polygon
 from .kinds import Kind
-from .sheets import may_be_turned_over, motion, turns_allowed
+from .sheets import may_be_turned_over, motion, shape_of, turns_allowed
 from .turns import Frame
 
 
@@ -87,14 +87,6 @@ def item_of(project: Project, part: EvaluatedPart, copy_number: int, gap: float)
 def lying_shape(part: EvaluatedPart, placement: Placement, gap: float) -> Polygon:
     """What a copy that lies bars, grown by half the gap."""
     return grown_polygon(around(part.outline.moved(motion(placement))), gap / 2)
-
-
-def shape_of(sheet: LaidSheet) -> tuple[tuple[complex, ...], tuple[tuple[complex, ...], ...]]:
-    """The outline of a sheet and what is barred of it, as points."""
-    return (
-        tuple(complex(corner.x, corner.y) for corner in sheet.outline),
-        tuple(tuple(complex(corner.x, corner.y) for corner in barred.corners) for barred in sheet.barred),
-    )
 
 
 def room_of(
@@ -196,8 +188,8 @@ def laid_sheet(stock: str, ground: Ground, kinds: Sequence[Kind]) -> LaidSheet:
     )
 
 
-def _corner(point: complex) -> Corner:
-    return Corner(x=point.real, y=point.imag)
+def _corner(point: complex) -> SheetPoint:
+    return SheetPoint(x=point.real, y=point.imag)
 
 
 def placements_of(spot: Spot, sheet: int) -> list[Placement]:

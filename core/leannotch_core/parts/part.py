@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from ..document.model import Face, Id, Model, Name, Owner
+from ..document.model import PRINTABLE, Face, Id, Model, Name, Owner
 from ..document.sizes import Size
 from .cut_out import CutOut
 from .marks import Mark
@@ -41,7 +41,7 @@ class Part(Model):
     marks: list[Mark] = Field(default=[], max_length=100)
     turns: Literal["grain", "180", "90", "45", "any"] = "90"
     both_faces: bool = False
-    group: Annotated[str, Field(max_length=60)] = ""
+    group: Annotated[str, Field(max_length=60), PRINTABLE] = ""
     starter: Owner = ""
     stands: list[Standing] = Field(default=[], max_length=500)
     face: Face = "outside"

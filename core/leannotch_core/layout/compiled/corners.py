@@ -25,20 +25,20 @@ def barred(shapes: Shapes, bed: Bed, thing: int, before: int = -1) -> int:
 
 
 @compiled
-def _once(places: Numbers) -> Numbers:
-    """Sorted, and of those that differ by less than a thing is apart only the last."""
+def _once(places: Numbers, least: float) -> Numbers:
+    """Sorted, and of those that differ by less than the ``least`` only the last."""
     places = np.sort(places)
     kept = np.ones(len(places), dtype=np.bool_)
     for n in range(len(places) - 1):
-        kept[n] = places[n + 1] - places[n] > 0.5 * APART
+        kept[n] = places[n + 1] - places[n] > least
     return places[kept]
 
 
 @compiled
 def nooks(
-    shapes: Shapes, bed: Bed, sheet: int, width: float, height: float, steps: int, movable: int
+    shapes: Shapes, bed: Bed, sheet: int, width: float, height: float, steps: int, movable: int, least: float
 ) -> tuple[Numbers, Numbers]:
-    """Where the left and the lower side of a box of that size could lie: sorted, each once; and ``steps`` between."""
+    """Where the left and the lower side of a box of that size could lie: sorted, ``least`` apart; and ``steps`` between."""
     count = 1 + steps
     for other in range(len(bed.shape)):
         if bed.sheet[other] == sheet:
@@ -71,7 +71,7 @@ def nooks(
     across, up = across[:n], up[:n]
     across = across[(across >= bed.frame[sheet, 0]) & (across <= far_x)]
     up = up[(up >= bed.frame[sheet, 1]) & (up <= far_y)]
-    return _once(across), _once(up)
+    return _once(across, least), _once(up, least)
 
 
 @light
@@ -109,7 +109,9 @@ def first_free(
     left, bottom = bed.box[thing, 0], bed.box[thing, 1]
     width, height = bed.box[thing, 2] - left, bed.box[thing, 3] - bottom
     bed.sheet[thing] = -1
-    across, up = nooks(shapes, bed, sheet, width, height, steps, movable)
+    # What does not fill its box slides on from where it is put, and is not put everywhere.
+    fine = 0.5 * APART if square[thing] else 0.02 * min(width, height)
+    across, up = nooks(shapes, bed, sheet, width, height, steps, movable, fine)
     bed.sheet[thing] = sheet
     other = -1
     for x in across:

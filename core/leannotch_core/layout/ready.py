@@ -1,0 +1,24 @@
+"""``python -m leannotch_core.layout.ready``: compiles the nesting, so that nobody waits for it later."""
+
+from __future__ import annotations
+
+from shapely import Polygon, box
+
+from .bed import Ground, Item
+from .effort import Effort
+from .fill import fill
+from .search import separated, tidied
+
+
+def main() -> None:
+    wedge, plate = Polygon([(0, 0), (40, 0), (10, 30)]), box(0, 0, 30, 20)
+    items = [Item("wedge", copy, wedge, (0.0, 180.0), both_faces=True) for copy in range(1, 14)]
+    items += [Item("plate", copy, plate, ()) for copy in range(1, 4)]
+    ground = Ground(300, 200, 1.0, (0.0, 0.0, 300.0, 200.0), (Polygon([(250, 0), (300, 0), (300, 50)]),))
+    fill(ground, items)
+    separated([ground.of_frame(ground.frame, ())], items, Effort.of(0, 4, lambda: False), seed=1)
+    tidied([ground])
+
+
+if __name__ == "__main__":
+    main()

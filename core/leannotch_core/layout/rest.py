@@ -1,0 +1,76 @@
+"""What is left whole of a sheet: its largest rectangle that nothing lies in."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from shapely import Polygon
+from shapely.geometry.base import BaseGeometry
+
+#: A sheet is first looked at in so many cells along its longer side.
+_CELLS = 100
+
+
+@dataclass(frozen=True, slots=True)
+class Rest:
+    """A rectangle of a sheet, in mm from its lower left corner."""
+
+    left: float
+    bottom: float
+    width: float
+    height: float
+
+
+def largest_rest(width: float, height: float, lying: Sequence[Polygon], gap: float) -> Rest | None:
+    """The largest rectangle of a sheet that is ``gap`` mm or more from all that lies there; None if there is none.
+
+    The largest of whole cells is found, and each of its sides is then moved out as far as it goes.
+    """
+    if not lying:
+        return Rest(0.0, 0.0, width, height)
+    taken = shapely.union_all(shapely.buffer(np.array(lying), gap, quad_segs=8))
+    cell = max(width, height) / _CELLS
+    across, up = max(1, int(width / cell)), max(1, int(height / cell))
+    x, y = np.linspace(0, width, across + 1), np.linspace(0, height, up + 1)
+    shapely.prepare(taken)
+    cells = shapely.box(x[None, :-1], y[:-1, None], x[None, 1:], y[1:, None])
+    found = _largest(~shapely.intersects(taken, cells), np.diff(x)[0], np.diff(y)[0])
+    if found is None:
+        return None
+    first, low, last, high = found
+    return _grown((x[first], y[low], x[last], y[high]), width, height, taken)
+
+
+def _largest(free: npt.NDArray[np.bool_], cell_x: float, cell_y: float) -> tuple[int, int, int, int] | None:
+    """Column and row where the largest rectangle of free cells begins and ends, by the heights above each row."""
+    heights = np.zeros(free.shape[1] + 1, dtype=int)
+    best, area = None, 0.0
+    for row in range(free.shape[0]):
+        heights[:-1] = np.where(free[row], heights[:-1] + 1, 0)
+        open_at: list[tuple[int, int]] = []
+        for column, tall in enumerate(heights.tolist()):
+            start = column
+            while open_at and open_at[-1][1] >= tall:
+                start, was = open_at.pop()
+                size = (column - start) * cell_x * was * cell_y
+                if size > area:
+                    best, area = (start, row + 1 - was, column, row + 1), size
+            open_at.append((start, tall))
+    return best
+
+
+def _grown(box: tuple[float, float, float, float], width: float, height: float, taken: BaseGeometry) -> Rest:
+    left, bottom, right, top = (float(side) for side in box)
+    left = _side(shapely.intersection(taken, shapely.box(0, bottom, left, top)), 2, 0.0)
+    right = _side(shapely.intersection(taken, shapely.box(right, bottom, width, top)), 0, width)
+    bottom = _side(shapely.intersection(taken, shapely.box(left, 0, right, bottom)), 3, 0.0)
+    top = _side(shapely.intersection(taken, shapely.box(left, top, right, height)), 1, height)
+    return Rest(left, bottom, right - left, top - bottom)
+
+
+def _side(shape: BaseGeometry, side: int, otherwise: float) -> float:
+    return otherwise if shape.is_empty else float(shape.bounds[side])

@@ -1,0 +1,55 @@
+"""What a layout takes and leaves, to be told beside the one before."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+
+from ..document.sheet import Layout
+from ..evaluate import Result
+from ..project import Project
+from .rest import Rest
+from .sheets import check_layout
+
+
+@dataclass(frozen=True, slots=True)
+class SizeTaken:
+    """So many sheets of one size of a stock, mm."""
+
+    stock: str
+    width: float
+    height: float
+    count: int
+
+
+@dataclass(frozen=True, slots=True)
+class Told:
+    """The sheets that a layout takes, ``instead`` of those of another; what of them is parts, and what is left whole.
+
+    ``left`` is the rest of the last sheet of each stock.
+    """
+
+    takes: tuple[SizeTaken, ...]
+    instead: tuple[SizeTaken, ...]
+    used: float
+    left: tuple[Rest, ...]
+
+
+def told(project: Project, result: Result, layout: Layout, first: Layout) -> Told:
+    """What ``layout`` takes, beside the project's own if that has all parts, else beside the ``first`` one found."""
+    before = project.layout
+    counted = sum(part.part.count for part in result.parts.values())
+    whole = len(before.placements) == counted and before.sheets and not check_layout(project, result).out_of_date
+    facts = check_layout(project.model_copy(update={"layout": layout}), result)
+    area = sum(sheet.width * sheet.height for sheet in facts.sheets)
+    return Told(
+        takes=_sizes(layout),
+        instead=_sizes(before if whole else first),
+        used=sum(sheet.used * sheet.width * sheet.height for sheet in facts.sheets) / area if area else 0.0,
+        left=tuple(sheet.rest for sheet in facts.sheets if sheet.rest),
+    )
+
+
+def _sizes(layout: Layout) -> tuple[SizeTaken, ...]:
+    counts = Counter((sheet.stock, sheet.width, sheet.height) for sheet in layout.sheets)
+    return tuple(SizeTaken(*size, count) for size, count in counts.items())
