@@ -63,6 +63,8 @@ class PlaceExactly(Edit):
         return f"{part.name if part else self.part} placed at {self.x.text}, {self.y.text}"
 
     def changes(self, project: Project) -> Changes:
+        there = (p for p in project.layout.placements if (p.part, p.copy_number) == (self.part, self.copy_number))
+        before = next(there, None)
         try:
             placement = Placement(
                 part=self.part,
@@ -72,6 +74,8 @@ class PlaceExactly(Edit):
                 y=length(self.y, {}),
                 turn=number(self.turn) % 360,
                 by_hand=True,
+                mirrored=before is not None and before.mirrored,
+                cut=before is not None and before.cut,
             )
         except SizeError as error:
             raise CannotApply(str(error)) from error

@@ -117,10 +117,12 @@ class Forms:
         found = self._over.get(form)
         if found is None:
             found = self._over[form] = len(self.middles)
-            back = np.argsort(self._following[form], kind="stable")
+            following = self._following[form]
+            ends = np.flatnonzero(following <= np.arange(len(following))) + 1
+            rings = np.split(self._points[form] * (1, -1), ends[:-1])
             self.middles.append(self.middles[form].conjugate())
-            self._points.append(self._points[form] * (1, -1))
-            self._following.append(back)
+            self._points.append(np.vstack([ring[::-1] for ring in rings]))
+            self._following.append(following)
             self._poles.append(self._poles[form] * (1, -1, 1))
             self._sizes.append(self._sizes[form])
         return found

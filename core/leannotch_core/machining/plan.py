@@ -15,7 +15,7 @@ from ..document.operations import ORDER
 from ..document.sheet import Placement
 from ..evaluate import EvaluatedPart, Result
 from ..geometry.arrangement import contains
-from ..geometry.loop import Loop, Outline
+from ..geometry.loop import Loop, Outline, joined_bounds
 from ..geometry.offset import grow
 from ..geometry.segment import Line, Motion, Point, Segment, Source, move
 from ..layout.sheets import motion, polygon_of
@@ -92,7 +92,7 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
         if len(outline.cutouts) < len(part.outline.cutouts) or len(sunk) < len(part.pockets):
             lost.append(part.part.name)
         cuts += [loop.moved(place) for loop in outline.loops]
-        lettered = marks(part) + (_name(part) if project.hand_over.names == "score" else ())
+        lettered = marks(part) + (_name(part, placement) if project.hand_over.names == "score" else ())
         scores += [_moved(path, place) for path in lettered]
         pockets += [_moved(path, place) for path in sunk]
     engraved, scored = ([s for s in scores if s.operation == which] for which in ("engrave", "score"))
@@ -205,8 +205,14 @@ def _lettered(text: str, height: float, middle: Point, turn: float) -> tuple[Cut
     )
 
 
-def _name(part: EvaluatedPart) -> tuple[CutPath, ...]:
-    return _scored_name(part.part.name, part.outline)
+def _name(part: EvaluatedPart, placement: Placement) -> tuple[CutPath, ...]:
+    paths = _scored_name(part.part.name, part.outline)
+    if not placement.mirrored or not paths:
+        return paths
+    # On a part that lies on its face the name reads as on any other: it is turned over in its place beforehand.
+    left, _, right, _ = joined_bounds(segment.bounds() for path in paths for segment in path.segments)
+    over = Motion(-1, complex(left + right, 0), mirrored=True)
+    return tuple(_moved(path, over) for path in paths)
 
 
 @lru_cache(maxsize=2048)

@@ -3,8 +3,11 @@ import { ref, useId, useTemplateRef, watch } from 'vue'
 
 import TextInput from './TextInput.vue'
 
-/** A name or a whole number. What is being typed is never overwritten by an answer that comes meanwhile. */
-const props = defineProps<{ label: string; value: string | number; most?: number; save: (value: string) => void }>()
+/**
+ * A name or a whole number, or nothing where a `blank` says what that means. What is being typed is never overwritten
+ * by an answer that comes meanwhile.
+ */
+const props = defineProps<{ label: string; value: string | number; most?: number; blank?: string; save: (value: string) => void }>()
 
 const id = useId()
 const input = useTemplateRef('input')
@@ -22,8 +25,8 @@ watch(
 function commit(): void {
   editing.value = false
   let value = text.value.trim()
-  if (props.most !== undefined) value = String(Math.min(props.most, Math.max(1, Math.round(Number(value)) || 1)))
-  text.value = value || String(props.value)
+  if (props.most !== undefined && (value || props.blank === undefined)) value = String(Math.min(props.most, Math.max(1, Math.round(Number(value)) || 1)))
+  text.value = value || (props.blank === undefined ? String(props.value) : '')
   if (text.value !== String(props.value)) props.save(text.value)
 }
 
@@ -41,6 +44,6 @@ function cancel(): void {
 <template>
   <div class="row-field">
     <label :for="id">{{ label }}</label>
-    <TextInput :id="id" ref="input" v-model="text" :most="80" :inputmode="most === undefined ? undefined : 'numeric'" @focus="begin" @blur="commit" @keydown.enter="commit" @keydown.esc="cancel" />
+    <TextInput :id="id" ref="input" v-model="text" :most="80" :placeholder="blank" :inputmode="most === undefined ? undefined : 'numeric'" @focus="begin" @blur="commit" @keydown.enter="commit" @keydown.esc="cancel" />
   </div>
 </template>

@@ -2,12 +2,12 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, ref, watchEffect } from 'vue'
 
-import type { Part, PartShown, Placement, Size } from '../api/client'
+import type { PartShown, Placement, Size } from '../api/client'
 import { leadersToSheet } from '../drawing/leaders'
 import { nudge } from '../drawing/nudge'
 import RuledGround from '../drawing/RuledGround.vue'
 import SizeField from '../kit/SizeField.vue'
-import { bareMillimetres, plain, typed, withUnit } from '../kit/units'
+import { bareMillimetres, fine, plain, typed, withUnit } from '../kit/units'
 import { tint } from '../look/tint'
 import { useRun } from '../state/run'
 import { useChoice } from '../state/choice'
@@ -18,9 +18,15 @@ import { isHeard } from '../frame/keys'
 import SheetChoice from '../frame/SheetChoice.vue'
 import StationFrame from '../frame/StationFrame.vue'
 import ActButton from '../kit/ActButton.vue'
+import TickField from '../kit/TickField.vue'
 import ProgressBar from '../kit/ProgressBar.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
+import { useBeside } from './beside'
+import HowPartsMayLie from './HowPartsMayLie.vue'
+import SheetGround from './SheetGround.vue'
+import SheetsAtHand from './SheetsAtHand.vue'
+import { told } from './told'
 
 /** Parts on sheets: nested by the server, moved and turned by hand. */
 const workshop = useWorkshop()
@@ -31,8 +37,7 @@ const nesting = useRun('nest')
 const seconds = ref(10)
 const moved = ref('')
 
-const TURNS: Part['turns'][] = ['grain', '180', '90', 'any']
-const TURNING: Record<Part['turns'], string> = { grain: 'grain kept', 180: 'by 180', 90: 'by 90', any: 'any' }
+const drag = useBeside()
 
 interface Laid {
   key: string
@@ -40,6 +45,11 @@ interface Laid {
   shown: PartShown
   name: string
   fill: string
+}
+
+/** From the part's frame to the sheet's, y down: turned over first, then turned, then moved. */
+function lying({ x, y, turn, mirrored }: Placement): string {
+  return `translate(${x} ${-y}) rotate(${-turn})${mirrored ? ' scale(1 -1)' : ''}`
 }
 
 function keyOf(placement: { part: string; copy_number: number }): string {
@@ -98,14 +108,26 @@ async function takeOffered(): Promise<void> {
   if (stored) nesting.run.value = null
 }
 
+/** Only stocks that something is made of. */
+const stocks = computed(() => (workshop.document?.stocks ?? []).filter((stock) => workshop.document?.parts.some((part) => part.stock === stock.id)))
+
+const takes = computed(() => {
+  const facts = nesting.run.value?.nest?.told
+  return facts ? told(facts, workshop.unit) : ''
+})
+
+/** What is left whole of the sheet that is shown, while nothing is nested anew. */
+const rest = computed(() => (nesting.going.value ? null : (workshop.shown?.sheets[picked.sheet]?.rest ?? null)))
+
+const mayTurnOver = computed(() => {
+  const part = workshop.document?.parts.find((p) => p.id === chosen.value?.placement.part)
+  return Boolean(part?.both_faces)
+})
+
 const found = computed(() => nesting.run.value?.nest?.findings ?? [])
 
 function saveSpacing(which: 'margin' | 'gap', size: Size): Promise<Refusal | null> {
   return edits.edit(({ layout }) => ({ do: 'set spacing', margin: layout.margin, gap: layout.gap, [which]: size }))
-}
-
-function setTurns(part: Part, turns: Part['turns']): void {
-  void edits.told(edits.editPart(part.id, () => ({ turns })))
 }
 
 // By hand: the drawing follows the pointer, and the server hears of it when the part is let go.
@@ -113,7 +135,7 @@ function setTurns(part: Part, turns: Part['turns']): void {
 const dragged = ref({ x: 0, y: 0 })
 
 async function place(item: Laid, change: Partial<Placement>): Promise<void> {
-  await edits.change({ do: 'place parts', placements: [{ ...item.placement, ...change }] })
+  await edits.change({ do: 'place parts', placements: [{ ...item.placement, by_hand: true, ...change }] })
 }
 
 function press(event: PointerEvent, item: Laid): void {
@@ -123,14 +145,32 @@ function press(event: PointerEvent, item: Laid): void {
   picked.pick({ partId: item.shown.id })
   ground.value?.view.drag(
     event,
-    (x, y) => { dragged.value = { x, y } },
+    (x, y) => {
+      const { placement } = item
+      const at = { x: placement.x + x, y: placement.y + y }
+      if (Math.hypot(x, y) * scale() > 3) drag.ask(workshop.shown?.slug ?? '', { ...placement, ...at }, scale())
+      const shown = drag.held(at.x, at.y, scale())
+      dragged.value = { x: shown.x - placement.x, y: shown.y - placement.y }
+    },
     async (x, y) => {
-      if (Math.hypot(x, y) * (ground.value?.view.scale.value ?? 1) > 3) {
-        await place(item, { x: round(item.placement.x + x), y: round(item.placement.y + y) })
-      }
+      if (Math.hypot(x, y) * scale() > 3) await drop(item, item.placement.x + x, item.placement.y + y)
+      drag.forget()
       dragged.value = { x: 0, y: 0 }
     },
   )
+}
+
+/** Let go, a part goes to the gap or margin that it is near, as the server works it out for this very place. */
+async function drop(item: Laid, x: number, y: number): Promise<void> {
+  const at = { x: round(x), y: round(y) }
+  const found = await drag.asked(workshop.shown?.slug ?? '', { ...item.placement, ...at }, scale()).catch(() => null)
+  const to = found ? { x: found.x, y: found.y } : at
+  dragged.value = { x: to.x - item.placement.x, y: to.y - item.placement.y }
+  await place(item, to)
+}
+
+function scale(): number {
+  return ground.value?.view.scale.value ?? 1
 }
 
 function round(mm: number): number {
@@ -184,6 +224,8 @@ useEventListener(window, 'keydown', (event) => {
 
 /** Parts that a finding of this sheet points at are drawn as faulty. */
 const faulty = computed(() => {
+  // While a part is dragged, what it would lie on is.
+  if (drag.beside.value) return new Set([...drag.beside.value.in_the_way.map(keyOf), ...(drag.beside.value.free ? [] : [picked.placed ?? ''])])
   const here = (workshop.shown?.findings ?? []).filter(({ place }) => place.kind === 'sheet' && place.id === String(picked.sheet))
   return new Set(here.flatMap(({ place }) => place.copies.map((copy) => keyOf(copy))))
 })
@@ -208,16 +250,15 @@ watchEffect(() => {
         <RuledGround v-else ref="ground" :box="box" :label="`Sheet ${picked.sheet + 1}`" @ground="picked.pick({ placed: null })">
           <template #default="{ view }">
             <g :transform="view.place.value">
-              <rect class="sheet-edge" x="0" :y="-sheet.height" :width="sheet.width" :height="sheet.height" vector-effect="non-scaling-stroke" />
-              <rect v-if="margin * 2 < Math.min(sheet.width, sheet.height)" class="margin-line" :x="margin" :y="margin - sheet.height" :width="sheet.width - 2 * margin" :height="sheet.height - 2 * margin" vector-effect="non-scaling-stroke" />
+              <SheetGround :sheet="sheet" :margin="margin" :rest="rest" />
               <g v-for="item in laid" :key="item.key" :transform="item.key === picked.placed ? `translate(${dragged.x} ${-dragged.y})` : undefined">
                 <path
-                  :transform="`translate(${item.placement.x} ${-item.placement.y}) rotate(${-item.placement.turn})`"
+                  :transform="lying(item.placement)"
                   :d="item.shown.path"
                   :fill="item.fill"
                   fill-rule="evenodd"
                   class="laid"
-                  :class="{ chosen: item.key === picked.placed, faulty: faulty.has(item.key) }"
+                  :class="{ chosen: item.key === picked.placed, faulty: faulty.has(item.key), cut: item.placement.cut }"
                   vector-effect="non-scaling-stroke"
                   tabindex="0"
                   role="button"
@@ -226,10 +267,15 @@ watchEffect(() => {
                   @keydown.space.prevent="picked.pick({ placed: item.key })"
                   @pointerdown="press($event, item)"
                 />
-                <path v-if="item.shown.pockets" class="pocket" :transform="`translate(${item.placement.x} ${-item.placement.y}) rotate(${-item.placement.turn})`" :d="item.shown.pockets" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
+                <path v-if="item.shown.pockets" class="pocket" :transform="lying(item.placement)" :d="item.shown.pockets" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
               </g>
             </g>
-            <text v-for="item in laid" :key="`n${item.key}`" class="name" :x="view.toScreen(item.placement.x, 0).x" :y="view.toScreen(0, item.placement.y).y" :transform="`rotate(${-item.placement.turn} ${view.toScreen(item.placement.x, 0).x} ${view.toScreen(0, item.placement.y).y}) translate(6 -6)`">{{ item.name }}{{ item.placement.by_hand ? ' · by hand' : '' }}</text>
+            <text v-for="item in laid" :key="`n${item.key}`" class="name" :x="view.toScreen(item.placement.x, 0).x" :y="view.toScreen(0, item.placement.y).y" :transform="`rotate(${-item.placement.turn} ${view.toScreen(item.placement.x, 0).x} ${view.toScreen(0, item.placement.y).y}) translate(6 -6)`">{{ item.name }}{{ item.placement.cut ? ' · cut' : item.placement.by_hand ? ' · by hand' : '' }}{{ item.placement.mirrored ? ' · on its face' : '' }}</text>
+            <g v-for="(way, index) in drag.beside.value?.neighbours" :key="`w${index}`" class="way">
+              <line :x1="view.toScreen(way.x1, 0).x" :y1="view.toScreen(0, way.y1).y" :x2="view.toScreen(way.x2, 0).x" :y2="view.toScreen(0, way.y2).y" />
+              <text :x="view.toScreen((way.x1 + way.x2) / 2, 0).x + 6" :y="view.toScreen(0, (way.y1 + way.y2) / 2).y - 4">{{ fine(way.distance, workshop.unit) }}</text>
+            </g>
+            <text v-if="rest && !drag.beside.value" class="rest-name" :x="view.toScreen(rest.left + rest.width / 2, 0).x" :y="view.toScreen(0, rest.bottom + rest.height / 2).y">{{ plain(rest.width, workshop.unit) }} × {{ withUnit(rest.height, workshop.unit) }} left whole</text>
           </template>
         </RuledGround>
       </div>
@@ -241,6 +287,8 @@ watchEffect(() => {
         <SizeField :key="`${chosen.key}y`" label="Up" :size="typed(chosen.placement.y, workshop.unit)" :save="(size) => placeExactly('y', size)" />
         <SizeField :key="`${chosen.key}t`" label="Turned by (degrees)" :size="{ text: String(chosen.placement.turn), unit: 'mm' }" bare :save="(size) => placeExactly('turn', size)" />
         <ChoiceField v-if="(workshop.shown?.sheets.length ?? 0) > 1" label="On sheet" :value="chosen.placement.sheet" :options="(workshop.shown?.sheets ?? []).map((_, index) => index)" :names="sheetNames" :save="toSheet" />
+        <TickField v-if="mayTurnOver || chosen.placement.mirrored" :value="chosen.placement.mirrored" :save="(mirrored) => void place(chosen!, { mirrored })">Lies on its face</TickField>
+        <TickField :value="chosen.placement.cut" :save="(cut) => void place(chosen!, { cut })">Already cut: stays here, and is not cut again</TickField>
         <p class="in-line">
           <ActButton @click="turnBy(chosen, 90)">Turn by 90</ActButton>
           <ActButton v-if="chosen.placement.by_hand" @click="letGo">Let the nesting move it</ActButton>
@@ -261,6 +309,7 @@ watchEffect(() => {
       <ProgressBar label="Nesting" :done="nesting.run.value?.progress ?? 0" />
       <p>Nesting, {{ ((nesting.run.value?.progress ?? 0) * 100).toFixed(0) }} % of the time used.</p>
     </div>
+    <p v-if="takes" role="status" class="takes">{{ takes }}</p>
     <p v-if="moved" role="status" class="explain">{{ moved }}</p>
     <div v-if="offered" role="status" class="offered">
       <p>{{ nesting.run.value?.message }} {{ offered.placements.length }} parts on {{ offered.sheets.length }} {{ offered.sheets.length === 1 ? 'sheet' : 'sheets' }}.</p>
@@ -272,9 +321,12 @@ watchEffect(() => {
     <p v-if="nesting.trouble.value" class="why" role="alert">{{ nesting.trouble.value }}</p>
     <p v-for="finding in found" :key="finding.text" class="why">{{ finding.text }}</p>
 
-
-    <FoldSection title="Turns allowed" name="turns">
-      <ChoiceField v-for="part in workshop.document?.parts" :key="part.id" :label="part.name" :value="part.turns" :options="TURNS" :names="TURNING" :save="(turns) => setTurns(part, turns)" />
+    <template v-for="stock in stocks" :key="stock.id">
+      <h2>Sheets at hand: {{ stock.name }}</h2>
+      <SheetsAtHand :stock="stock" />
+    </template>
+    <FoldSection title="How parts may lie" name="turns">
+      <HowPartsMayLie />
     </FoldSection>
     <p v-if="sheet" class="explain">Sheet {{ picked.sheet + 1 }}: {{ plain(sheet.width, workshop.unit) }} × {{ withUnit(sheet.height, workshop.unit) }}</p>
     <template #notes><slot /></template>
@@ -283,10 +335,13 @@ watchEffect(() => {
 
 <style scoped>
 .split { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr); }
-.sheet-edge { fill: var(--paper); stroke: var(--ink); stroke-width: 1; pointer-events: none; }
-.margin-line { fill: none; stroke: var(--rule); stroke-width: 1; stroke-dasharray: 3 4; pointer-events: none; }
 .laid { stroke: var(--ink); stroke-width: 1; cursor: move; outline: none; }
 .pocket { fill: rgb(28 36 51 / 16%); stroke: var(--ink); stroke-width: 0.8; stroke-dasharray: 3 2; pointer-events: none; }
+.laid.cut { fill-opacity: 0.25; stroke-dasharray: 6 3; }
+.way line { stroke: var(--accent); stroke-width: 1; pointer-events: none; }
+.way text { fill: var(--accent); font-size: 12px; font-weight: 600; paint-order: stroke; stroke: var(--paper); stroke-width: 3; pointer-events: none; }
+.rest-name { font-size: 11px; fill: var(--soft-ink); text-anchor: middle; pointer-events: none; }
+.takes { margin-top: 6px; }
 .laid.faulty { stroke: var(--wrong); stroke-width: 2.6; }
 .laid.chosen { stroke: var(--accent); stroke-width: 2.2; }
 .laid.chosen.faulty { stroke: var(--wrong); stroke-width: 2.6; stroke-dasharray: 9 3; }

@@ -72,7 +72,7 @@ function saveSheet(index: number, change: Partial<Stock['sheets'][number]>): Pro
 }
 
 function addSheet(): void {
-  const sheet = { width: typed(300, workshop.unit), height: typed(200, workshop.unit) }
+  const sheet = { width: typed(300, workshop.unit), height: typed(200, workshop.unit), outline: [], keep_outs: [] }
   now(({ sheets }) => ({ sheets: [...sheets, sheet] }))
 }
 

@@ -129,7 +129,7 @@ def meet(shapes: Shapes, bed: Bed, a: int, b: int) -> bool:
 
 @light
 def _share(shapes: Shapes, bed: Bed, a: int, b: int) -> bool:
-    """Whether two things whose boxes meet share material: poles, edges that cross, or one in the other."""
+    """Whether two things whose boxes meet share material: poles, edges that cross, or a ring in the other."""
     shape, poles, first_pole = bed.shape, bed.poles, bed.first_pole
     points, box, near = bed.points, bed.box, bed.near
     following, first, radii, first_radius = shapes.following, shapes.first, shapes.poles, shapes.first_pole
@@ -142,8 +142,8 @@ def _share(shapes: Shapes, bed: Bed, a: int, b: int) -> bool:
     first_b, end_b, start_b = first[shape[b]], first[shape[b] + 1], bed.first[b]
     return (
         _edges_cross(points, following, box, near, a, start_a, first_a, end_a, b, start_b, first_b, end_b)
-        or _holds(points, following, start_b, first_b, end_b, ax, ay)
-        or _holds(points, following, start_a, first_a, end_a, bx, by)
+        or _ring_inside(points, following, start_a, first_a, end_a, start_b, first_b, end_b)
+        or _ring_inside(points, following, start_b, first_b, end_b, start_a, first_a, end_a)
     )
 
 
@@ -207,6 +207,26 @@ def _side_by_side(px: float, py: float, qx: float, qy: float, rx: float, ry: flo
         and max(py, qy) >= min(ry, ty)
         and max(ry, ty) >= min(py, qy)
     )
+
+
+@light
+def _ring_inside(
+    points: Numbers,
+    following: Counts,
+    start_a: int,
+    first_a: int,
+    end_a: int,
+    start_b: int,
+    first_b: int,
+    end_b: int,
+) -> bool:
+    """Whether of two things whose edges do not cross a ring of the first lies in the material of the second."""
+    for k in range(first_a, end_a):
+        begins = k == first_a or following[k - 1] != k
+        p = start_a + k - first_a
+        if begins and _holds(points, following, start_b, first_b, end_b, points[p, 0], points[p, 1]):
+            return True
+    return False
 
 
 @light

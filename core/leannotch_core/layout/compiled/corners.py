@@ -38,7 +38,7 @@ def _once(places: Numbers, least: float) -> Numbers:
 def nooks(
     shapes: Shapes, bed: Bed, sheet: int, width: float, height: float, steps: int, movable: int, least: float
 ) -> tuple[Numbers, Numbers]:
-    """Where the left and the lower side of a box of that size could lie: sorted, ``least`` apart; and ``steps`` between."""
+    """Where the left and the lower side of a box of that size could lie: sorted, ``least`` apart, ``steps`` between."""
     count = 1 + steps
     for other in range(len(bed.shape)):
         if bed.sheet[other] == sheet:

@@ -1,0 +1,22 @@
+import type { Told, Unit } from '../api/client'
+import { plain, withUnit } from '../kit/units'
+
+type Sizes = Told['takes']
+
+function named(sizes: Sizes, unit: Unit): string {
+  return sizes.map((size) => `${size.count} of ${plain(size.width, unit)} × ${withUnit(size.height, unit)}`).join(' and ')
+}
+
+function count(sizes: Sizes): number {
+  return sizes.reduce((sum, size) => sum + size.count, 0)
+}
+
+/** What a layout takes and saves, and what of it is left whole, in a sentence. */
+export function told(facts: Told, unit: Unit): string {
+  const taken = named(facts.takes, unit)
+  const before = named(facts.instead, unit)
+  const saved = taken === before ? '' : ` instead of ${before}`
+  const sheets = count(facts.takes) === 1 ? 'sheet' : 'sheets'
+  const whole = facts.left.map((rest) => `${plain(rest.width, unit)} × ${withUnit(rest.height, unit)}`).join(' and ')
+  return `Takes ${sheets}: ${taken}${saved}; ${(facts.used * 100).toFixed(1)} % is parts.${whole ? ` ${whole} left whole.` : ''}`
+}
