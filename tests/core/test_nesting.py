@@ -7,9 +7,10 @@ import pytest
 import shapely
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
+from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sheet import CopyOf, Placement
 from leannotch_core.edits.command import apply
-from leannotch_core.edits.layout import LayAgain, PlaceParts
+from leannotch_core.edits.layout import LayAgain, MoveSheet, PlaceParts
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.layout.beside import beside
@@ -243,6 +244,23 @@ def test_what_belongs_together_lies_on_one_sheet():
     for group in ("blue", "red"):
         own = {one.id for one in document.parts if one.group == group}
         assert len({p.sheet for p in document.layout.placements if p.part in own}) == 1
+    assert check_layout(document, evaluate(document)).findings == []
+    # Moved apart, they are told.
+    away = next(p for p in document.layout.placements if p.part == "p0")
+    moved = away.model_copy(update={"sheet": 1 - away.sheet, "by_hand": True})
+    document = apply(document, PlaceParts(do="place parts", placements=[moved]))
+    texts = [finding.text for finding in check_layout(document, evaluate(document)).findings]
+    assert any("The parts of “blue” lie on sheets 1, 2" in text for text in texts)
+
+
+def test_sheets_are_put_in_another_order_with_all_that_lies_on_them():
+    document, _ = laid(project([part("large", 500, 380, count=2), part("small", 40, 30)]))
+    first = {p.copy_number: p.sheet for p in document.layout.placements if p.part == "large"}
+    document = apply(document, MoveSheet(do="move sheet", sheet=1, to=0))
+    assert {p.copy_number: 1 - p.sheet for p in document.layout.placements if p.part == "large"} == first
+    judge(document, 2, 5)
+    with pytest.raises(CannotApply, match="not in the layout"):
+        apply(document, MoveSheet(do="move sheet", sheet=0, to=2))
 
 
 def test_a_part_good_on_both_faces_is_turned_over_and_cut_as_intended():

@@ -12,7 +12,7 @@ from ..project import Project, read_back
 from .bring import BringAgain, BringMotifs, BringParts
 from .hand_over import SetHandOver
 from .joint import BeginJoint, CopySettings, JoinAsOffered, PutJoint, RemoveJoint, SetFits
-from .layout import LayAgain, PlaceExactly, PlaceParts, SetLayout, SetSpacing
+from .layout import LayAgain, MoveSheet, PlaceExactly, PlaceParts, SetLayout, SetSpacing
 from .part import (
     BeginCutOut,
     BeginMark,
@@ -66,6 +66,7 @@ Command = Annotated[
     | PlaceParts
     | PlaceExactly
     | LayAgain
+    | MoveSheet
     | SetLayout
     | SetHandOver,
     Field(discriminator="do"),

@@ -82,6 +82,30 @@ class PlaceExactly(Edit):
         return PlaceParts(do="place parts", placements=[placement]).changes(project)
 
 
+class MoveSheet(Edit):
+    """Takes a sheet (from 0) to another place in the order of sheets; all that lies on it goes with it."""
+
+    do: Literal["move sheet"]
+    sheet: int = Field(ge=0, le=999)
+    to: int = Field(ge=0, le=999)
+
+    def label(self, project: Project) -> str:
+        return f"Sheet {self.sheet + 1} made sheet {self.to + 1}"
+
+    def changes(self, project: Project) -> Changes:
+        layout = project.layout
+        order = list(range(len(layout.sheets)))
+        if max(self.sheet, self.to) >= len(order):
+            raise CannotApply("That sheet is not in the layout; lay out again.")
+        order.insert(self.to, order.pop(self.sheet))
+        placements = [
+            p.model_copy(update={"sheet": order.index(p.sheet)}) if p.sheet < len(order) else p
+            for p in layout.placements
+        ]
+        sheets = [layout.sheets[before] for before in order]
+        return {"layout": layout.model_copy(update={"sheets": sheets, "placements": placements})}
+
+
 class LayAgain(Edit):
     """Lays a few copies anew from a sheet (from 0) on, where there is room; all others stay where they lie."""
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 from itertools import groupby
 
@@ -21,6 +21,10 @@ from .turns import is_square, turns_that_fit
 def fits(item: Item, ground: Ground) -> bool:
     """Whether an item fits an empty sheet in one of its turns, as far as the frame goes."""
     return bool(turns_that_fit(item.shape, item.turns, ground.frame))
+
+
+#: What items are laid by: those for which it is more come first.
+Size = Callable[[Item], float]
 
 
 class Filling:
@@ -75,22 +79,26 @@ class Filling:
         return found
 
 
-def largest_first(items: Sequence[Item]) -> list[list[Item]]:
+def by_area(item: Item) -> float:
+    return float(item.shape.area)
+
+
+def largest_first(items: Sequence[Item], size: Size = by_area) -> list[list[Item]]:
     """Items that should lie together as one, the others one by one; the largest first."""
+
+    def order(item: Item) -> tuple[float, str, int]:
+        return -size(item), item.part, item.copy_number
+
     named = sorted((item for item in items if item.group), key=lambda item: item.group)
     groups = [list(some) for _, some in groupby(named, key=lambda item: item.group)]
     batches = [*groups, *([item] for item in items if not item.group)]
     for batch in batches:
-        batch.sort(key=_order)
-    return sorted(batches, key=lambda batch: (-sum(item.shape.area for item in batch), _order(batch[0])))
+        batch.sort(key=order)
+    return sorted(batches, key=lambda batch: (-sum(map(size, batch)), order(batch[0])))
 
 
-def _order(item: Item) -> tuple[float, str, int]:
-    return -item.shape.area, item.part, item.copy_number
-
-
-def fill(ground: Ground, items: Sequence[Item], apart: bool = False) -> list[Item]:
-    """Lays on a sheet what finds room there and returns what does not.
+def fill(ground: Ground, items: Sequence[Item], apart: bool = False, size: Size = by_area) -> list[Item]:
+    """Lays on a sheet what finds room there, the largest by ``size`` first, and returns what does not.
 
     What should lie together is laid together or not at all, unless it may be set ``apart``. Where most of it is equal,
     rows of it are tried too.
@@ -98,12 +106,12 @@ def fill(ground: Ground, items: Sequence[Item], apart: bool = False) -> list[Ite
     wanted = [item for item in items if fits(item, ground)]
     if not wanted:
         return list(items)
-    spots = _in_corners(ground, wanted, apart)
+    spots = _in_corners(ground, wanted, apart, size)
     many = [] if ground.spots else _many(wanted)
     if many:
         rows = ground.of_frame(ground.frame, in_rows(many, ground))
         there = {id(spot.item) for spot in rows.spots}
-        rows.spots = _in_corners(rows, [item for item in wanted if id(item) not in there], apart)
+        rows.spots = _in_corners(rows, [item for item in wanted if id(item) not in there], apart, size)
         spots = min(spots, rows.spots, key=lambda some: (-sum(s.item.shape.area for s in some), reach(some)))
     ground.spots[:] = spots
     there = {id(spot.item) for spot in spots}
@@ -126,13 +134,13 @@ def reach(spots: Sequence[Spot]) -> float:
     return max((spot.polygon().bounds[2] for spot in spots), default=0.0)
 
 
-def _in_corners(ground: Ground, wanted: Sequence[Item], apart: bool) -> list[Spot]:
+def _in_corners(ground: Ground, wanted: Sequence[Item], apart: bool, size: Size) -> list[Spot]:
     table = Table([*(spot.item for spot in ground.spots), *wanted], [ground])
     for spot in ground.spots:
         table.put(spot, 0)
     filling, free = Filling(table), ground.room - sum(spot.item.shape.area for spot in ground.spots)
     thing = {id(item): index for index, item in enumerate(table.items)}
-    for batch in largest_first(wanted):
+    for batch in largest_first(wanted, size):
         laid = [item for item in batch if item.shape.area <= free and filling.lay(thing[id(item)], 0)]
         if len(laid) < len(batch) and not apart:
             table.bed.sheet[[thing[id(item)] for item in batch]] = -1

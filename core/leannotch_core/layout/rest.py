@@ -13,6 +13,8 @@ from shapely.geometry.base import BaseGeometry
 
 #: A sheet is first looked at in so many cells along its longer side.
 _CELLS = 100
+#: Of the rectangles of whole cells so many are moved out: which is largest then is not known before.
+_TRIED = 24
 
 
 @dataclass(frozen=True, slots=True)
@@ -28,7 +30,7 @@ class Rest:
 def largest_rest(width: float, height: float, lying: Sequence[Polygon], gap: float) -> Rest | None:
     """The largest rectangle of a sheet that is ``gap`` mm or more from all that lies there; None if there is none.
 
-    The largest of whole cells is found, and each of its sides is then moved out as far as it goes.
+    The largest of whole cells are found, and each of their sides is then moved out as far as it goes.
     """
     if not lying:
         return Rest(0.0, 0.0, width, height)
@@ -38,17 +40,15 @@ def largest_rest(width: float, height: float, lying: Sequence[Polygon], gap: flo
     x, y = np.linspace(0, width, across + 1), np.linspace(0, height, up + 1)
     shapely.prepare(taken)
     cells = shapely.box(x[None, :-1], y[:-1, None], x[None, 1:], y[1:, None])
-    found = _largest(~shapely.intersects(taken, cells), np.diff(x)[0], np.diff(y)[0])
-    if found is None:
-        return None
-    first, low, last, high = found
-    return _grown((x[first], y[low], x[last], y[high]), width, height, taken)
+    found = _large(~shapely.intersects(taken, cells), np.diff(x)[0], np.diff(y)[0])
+    boxes = [_grown((x[first], y[low], x[last], y[high]), width, height, taken) for first, low, last, high in found]
+    return max(boxes, key=lambda box: box.width * box.height, default=None)
 
 
-def _largest(free: npt.NDArray[np.bool_], cell_x: float, cell_y: float) -> tuple[int, int, int, int] | None:
-    """Column and row where the largest rectangle of free cells begins and ends, by the heights above each row."""
+def _large(free: npt.NDArray[np.bool_], cell_x: float, cell_y: float) -> list[tuple[int, int, int, int]]:
+    """Columns and rows where the largest rectangles of free cells begin and end, by the heights above each row."""
     heights = np.zeros(free.shape[1] + 1, dtype=int)
-    best, area = None, 0.0
+    found: list[tuple[float, tuple[int, int, int, int]]] = []
     for row in range(free.shape[0]):
         heights[:-1] = np.where(free[row], heights[:-1] + 1, 0)
         open_at: list[tuple[int, int]] = []
@@ -57,10 +57,10 @@ def _largest(free: npt.NDArray[np.bool_], cell_x: float, cell_y: float) -> tuple
             while open_at and open_at[-1][1] >= tall:
                 start, was = open_at.pop()
                 size = (column - start) * cell_x * was * cell_y
-                if size > area:
-                    best, area = (start, row + 1 - was, column, row + 1), size
+                if size > 0:
+                    found.append((size, (start, row + 1 - was, column, row + 1)))
             open_at.append((start, tall))
-    return best
+    return [box for _, box in sorted(found, reverse=True)[:_TRIED]]
 
 
 def _grown(box: tuple[float, float, float, float], width: float, height: float, taken: BaseGeometry) -> Rest:

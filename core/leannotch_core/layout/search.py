@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import os
 import random
 from collections import Counter
@@ -12,10 +13,10 @@ import numpy as np
 
 from .bed import Ground, Item, Spot, Table
 from .compiled.contact import lay, outside
-from .compiled.corners import barred
+from .compiled.corners import barred, settled
 from .compiled.separation import moved_apart
 from .effort import Effort
-from .fill import fill
+from .fill import Size, fill
 from .kinds import Kind, cheaper
 
 #: So many searches side by side, each with its own chance.
@@ -24,6 +25,8 @@ SIDES = min(2, os.cpu_count() or 1)
 _AT_ONCE = 48
 #: Passes without anything better until a search goes back to the best it had; and how often, until it is stirred.
 _PATIENCE, _STRIKES = 80, 2
+#: So often all things are slid, each as far as those before it leave room.
+_SLIDES = 3
 
 
 def fewer(grounds: list[Ground], kinds: Sequence[Kind], effort: Effort, seed: int) -> Iterator[list[Ground]]:
@@ -40,8 +43,9 @@ def fewer(grounds: list[Ground], kinds: Sequence[Kind], effort: Effort, seed: in
         tried[choice] += 1
         fresh = _sheets(choice, kinds, held)
         share = 1.0 if len(choices) == 1 else 0.35
-        found = _filled(fresh, items) if tried[choice] == 1 else None
-        found = found or separated(_kept(grounds, fresh), items, effort.part(share), seed + tried[choice])
+        spent = effort.part(share)
+        found = _filled(fresh, items, spent.part(0.25), seed + tried[choice])
+        found = found or separated(_kept(grounds, fresh), items, spent, seed + tried[choice])
         if found:
             grounds = [ground for ground in found if ground.spots or ground.kind < 0]
             worth = sum(ground.worth for ground in grounds if ground.kind >= 0)
@@ -93,13 +97,33 @@ def _sheets(choice: tuple[int, ...], kinds: Sequence[Kind], held: Sequence[Groun
     return [*(ground.of_frame(ground.frame, ()) for ground in held), *fresh]
 
 
-def _filled(grounds: list[Ground], items: Sequence[Item]) -> list[Ground] | None:
-    """All items laid by filling sheet after sheet, if that is enough."""
-    found = [ground.of_frame(ground.frame) for ground in grounds]
-    waiting = list(items)
-    for ground in found:
-        waiting = fill(ground, waiting)
-    return None if waiting else found
+def _filled(grounds: list[Ground], items: Sequence[Item], effort: Effort, seed: int) -> list[Ground] | None:
+    """All items laid by filling sheet after sheet, if that is enough: in one order of the items after the other."""
+    chance = random.Random(seed)
+    for turn in itertools.count():
+        if effort.over():
+            return None
+        effort.spent.rounds += 1
+        found = [ground.of_frame(ground.frame) for ground in grounds]
+        waiting = list(items)
+        size = _order(items, turn, chance)
+        for ground in found:
+            waiting = fill(ground, waiting, size=size)
+        if not waiting:
+            return found
+    return None
+
+
+def _order(items: Sequence[Item], turn: int, chance: random.Random) -> Size:
+    """What to order items by: their area, the longer side, the shorter one, and then any of these about so large."""
+    boxes = [item.shape.bounds for item in items]
+    sides = [sorted((right - left, top - bottom)) for left, bottom, right, top in boxes]
+    ways = [[item.shape.area for item in items], [long for _, long in sides], [short for short, _ in sides]]
+    # Copies of a part stay together: rows of them are laid at once.
+    about = {item.part: chance.uniform(0.6, 1.4) if turn >= len(ways) else 1.0 for item in items}
+    chosen = zip(items, ways[turn % len(ways)], strict=True)
+    sizes = {(item.part, item.copy_number): size * about[item.part] for item, size in chosen}
+    return lambda item: sizes[item.part, item.copy_number]
 
 
 def _kept(grounds: Sequence[Ground], fresh: Sequence[Ground]) -> list[Ground]:
@@ -219,20 +243,23 @@ class _Search:
 
 
 def tidied(grounds: Sequence[Ground]) -> list[Ground]:
-    """The grounds with rounder numbers, where these are free too."""
+    """The grounds with all things slid to the left and down, and with rounder numbers where these are free too."""
     found = []
     for ground in grounds:
         table = Table([spot.item for spot in ground.spots], [ground])
         for spot in ground.spots:
             table.put(spot, 0)
-        for thing, spot in enumerate(ground.spots):
+        for _ in range(_SLIDES):
+            for thing in np.lexsort(table.bed.box[: len(ground.spots), :2].T).tolist():
+                settled(table.shapes, table.bed, thing)
+        for thing, spot in enumerate(table.spots()[0]):
             for round_spot in _rounder(spot):
                 table.put(round_spot, 0)
                 if barred(table.shapes, table.bed, thing) < 0 and not outside(table.shapes, table.bed, thing):
                     break
             else:
                 table.put(spot, 0)
-        found.append(ground.of_frame(ground.frame, [s for s in table.spots()[0]]))
+        found.append(ground.of_frame(ground.frame, table.spots()[0]))
     return found
 
 

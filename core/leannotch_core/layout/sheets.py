@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import hashlib
-from collections import Counter
+from collections import Counter, defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from functools import lru_cache
@@ -151,6 +151,7 @@ def check_layout(project: Project, result: Result) -> LayoutFacts:
         facts.findings += _edges(index, sheet, margin, on_sheet, polygons)
         facts.findings += _gaps(index, gap, on_sheet, polygons)
         facts.findings += _wrong_sheet(project, index, on_sheet)
+    facts.findings += _groups(project, result)
     _compare(project, result, facts)
     return facts
 
@@ -274,6 +275,26 @@ def _wrong_sheet(project: Project, index: int, on_sheet: list[tuple[Placement, E
         place = _at(index, placed(part.outline, placement), placement)
         findings.append(Finding(level="warning", code=code, text=text, place=place))
     return findings
+
+
+def _groups(project: Project, result: Result) -> list[Finding]:
+    """What should lie on one sheet and does not."""
+    sheets: dict[tuple[str, str], set[int]] = defaultdict(set)
+    for placement in project.layout.placements:
+        part = result.parts.get(placement.part)
+        if part and part.part.group.strip() and placement.sheet < len(project.layout.sheets):
+            sheets[part.part.group.strip(), part.part.stock].add(placement.sheet)
+    return [
+        Finding(
+            level="note",
+            code="group-apart",
+            text=f"The parts of “{group}” lie on sheets {', '.join(str(sheet + 1) for sheet in sorted(lies))}; "
+            "one sheet does not hold them all, or they were moved apart",
+            place=Place(kind="layout"),
+        )
+        for (group, _), lies in sheets.items()
+        if len(lies) > 1
+    ]
 
 
 def _compare(project: Project, result: Result, facts: LayoutFacts) -> None:

@@ -7,7 +7,7 @@ import { leadersToSheet } from '../drawing/leaders'
 import { nudge } from '../drawing/nudge'
 import RuledGround from '../drawing/RuledGround.vue'
 import SizeField from '../kit/SizeField.vue'
-import { bareMillimetres, fine, plain, typed, withUnit } from '../kit/units'
+import { bareMillimetres, plain, typed, withUnit } from '../kit/units'
 import { tint } from '../look/tint'
 import { useRun } from '../state/run'
 import { useChoice } from '../state/choice'
@@ -93,9 +93,9 @@ async function nest(): Promise<void> {
     const old = before.get(keyOf(p))
     return !old || old.sheet !== p.sheet || Math.hypot(old.x - p.x, old.y - p.y) > 0.01 || old.turn !== p.turn
   })
-  const held = after.filter((p) => p.by_hand).length
+  const held = after.filter((p) => p.by_hand || p.cut).length
   const words = apart.length ? `${apart.length} of ${after.length} parts moved` : 'Nothing moved: no better layout was found'
-  moved.value = held ? `${words}; ${held} placed by hand stayed.` : `${words}.`
+  moved.value = held ? `${words}; ${held} placed by hand or cut stayed.` : `${words}.`
 }
 
 /** A layout that was found for spacing, sheets or places that have changed meanwhile: the maker decides. */
@@ -205,6 +205,11 @@ function toSheet(sheet: number): void {
   if (chosen.value) void place(chosen.value, { sheet }).then(() => picked.pick({ sheet }))
 }
 
+async function moveSheet(to: number): Promise<void> {
+  if (!(await edits.told(edits.edit({ do: 'move sheet', sheet: picked.sheet, to })))) return
+  picked.pick({ sheet: to })
+}
+
 function letGo(): void {
   const now = workshop.document?.layout
   if (!now || !chosen.value) return
@@ -221,6 +226,15 @@ useEventListener(window, 'keydown', (event) => {
   } else if (event.key === 'r') turnBy(chosen.value, 90)
   else if (event.key === 'Escape') picked.pick({ placed: null })
 })
+
+/** Where the corner of a part is shown: with the pointer, while it is dragged. */
+function shownAt({ key, placement }: Laid): [number, number] {
+  const { x, y } = key === picked.placed ? dragged.value : { x: 0, y: 0 }
+  return [placement.x + x, placement.y + y]
+}
+
+/** How far it is to the neighbours of a dragged part; to what it lies on it is no way. */
+const ways = computed(() => drag.beside.value?.neighbours.filter((way) => way.distance > 0) ?? [])
 
 /** Parts that a finding of this sheet points at are drawn as faulty. */
 const faulty = computed(() => {
@@ -270,12 +284,12 @@ watchEffect(() => {
                 <path v-if="item.shown.pockets" class="pocket" :transform="lying(item.placement)" :d="item.shown.pockets" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
               </g>
             </g>
-            <text v-for="item in laid" :key="`n${item.key}`" class="name" :x="view.toScreen(item.placement.x, 0).x" :y="view.toScreen(0, item.placement.y).y" :transform="`rotate(${-item.placement.turn} ${view.toScreen(item.placement.x, 0).x} ${view.toScreen(0, item.placement.y).y}) translate(6 -6)`">{{ item.name }}{{ item.placement.cut ? ' · cut' : item.placement.by_hand ? ' · by hand' : '' }}{{ item.placement.mirrored ? ' · on its face' : '' }}</text>
-            <g v-for="(way, index) in drag.beside.value?.neighbours" :key="`w${index}`" class="way">
+            <text v-for="item in laid" :key="`n${item.key}`" class="name" :transform="`translate(${view.toScreen(...shownAt(item)).x} ${view.toScreen(...shownAt(item)).y}) rotate(${-item.placement.turn}) translate(6 -6)`">{{ item.name }}{{ item.placement.cut ? ' · cut' : item.placement.by_hand ? ' · by hand' : '' }}{{ item.placement.mirrored ? ' · on its face' : '' }}</text>
+            <g v-for="(way, index) in ways" :key="`w${index}`" class="way">
               <line :x1="view.toScreen(way.x1, 0).x" :y1="view.toScreen(0, way.y1).y" :x2="view.toScreen(way.x2, 0).x" :y2="view.toScreen(0, way.y2).y" />
-              <text :x="view.toScreen((way.x1 + way.x2) / 2, 0).x + 6" :y="view.toScreen(0, (way.y1 + way.y2) / 2).y - 4">{{ fine(way.distance, workshop.unit) }}</text>
+              <text :x="view.toScreen((way.x1 + way.x2) / 2, 0).x + 6" :y="view.toScreen(0, (way.y1 + way.y2) / 2).y - 4">{{ plain(way.distance, workshop.unit) }}</text>
             </g>
-            <text v-if="rest && !drag.beside.value" class="rest-name" :x="view.toScreen(rest.left + rest.width / 2, 0).x" :y="view.toScreen(0, rest.bottom + rest.height / 2).y">{{ plain(rest.width, workshop.unit) }} × {{ withUnit(rest.height, workshop.unit) }} left whole</text>
+            <text v-if="rest && !drag.beside.value" class="rest-name" :transform="`translate(${view.toScreen(rest.left + rest.width / 2, 0).x} ${view.toScreen(0, rest.bottom + rest.height / 2).y})${rest.height > rest.width ? ' rotate(-90)' : ''}`">{{ plain(rest.width, workshop.unit) }} × {{ withUnit(rest.height, workshop.unit) }} left whole</text>
           </template>
         </RuledGround>
       </div>
@@ -328,7 +342,11 @@ watchEffect(() => {
     <FoldSection title="How parts may lie" name="turns">
       <HowPartsMayLie />
     </FoldSection>
-    <p v-if="sheet" class="explain">Sheet {{ picked.sheet + 1 }}: {{ plain(sheet.width, workshop.unit) }} × {{ withUnit(sheet.height, workshop.unit) }}</p>
+    <p v-if="sheet" class="explain in-line">
+      Sheet {{ picked.sheet + 1 }}: {{ plain(sheet.width, workshop.unit) }} × {{ withUnit(sheet.height, workshop.unit) }}
+      <ActButton v-if="picked.sheet > 0" @click="moveSheet(picked.sheet - 1)">Cut it earlier</ActButton>
+      <ActButton v-if="picked.sheet + 1 < (layout?.sheets.length ?? 0)" @click="moveSheet(picked.sheet + 1)">Cut it later</ActButton>
+    </p>
     <template #notes><slot /></template>
   </StationFrame>
 </template>
@@ -342,6 +360,7 @@ watchEffect(() => {
 .way text { fill: var(--accent); font-size: 12px; font-weight: 600; paint-order: stroke; stroke: var(--paper); stroke-width: 3; pointer-events: none; }
 .rest-name { font-size: 11px; fill: var(--soft-ink); text-anchor: middle; pointer-events: none; }
 .takes { margin-top: 6px; }
+.explain + h2, .takes + h2 { margin-top: 12px; }
 .laid.faulty { stroke: var(--wrong); stroke-width: 2.6; }
 .laid.chosen { stroke: var(--accent); stroke-width: 2.2; }
 .laid.chosen.faulty { stroke: var(--wrong); stroke-width: 2.6; stroke-dasharray: 9 3; }
