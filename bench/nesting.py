@@ -13,17 +13,20 @@ from collections.abc import Sequence
 from typing import Any
 
 import shapely
+from leannotch_core.document.sizes import Size
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.bed import Ground, Item
+from leannotch_core.layout.beside import beside
 from leannotch_core.layout.effort import Effort
 from leannotch_core.layout.fill import fill, riding
 from leannotch_core.layout.grown import grown_polygon
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.search import separated, tighter
+from leannotch_core.parts.shapes.rectangle import Rectangle
 from shapely import LineString, Point, Polygon, box
 from shapely.ops import split
 
-from bench.figure import Figure
+from bench.figure import Figure, median_ms
 
 QUARTERS = (0.0, 90.0, 180.0, 270.0)
 EIGHTHS = tuple(45.0 * step for step in range(8))
@@ -82,6 +85,7 @@ def nesting(document: Any) -> list[Figure]:
         _first(items_of(mixed(), 2, QUARTERS), 0.3, "60 mixed parts"),
         _first(items_of([box(0, 0, 30, 22)] * 200, 2, QUARTERS, "tag"), 1.0, "200 equal parts"),
         _first_of(document),
+        _dragged(document),
     ]
 
 
@@ -162,6 +166,24 @@ def _first(items: list[Item], limit: float, what: str) -> Figure:
         return time.monotonic() - began
 
     return Figure(f"first layout of {what}, s", statistics.median(one() for _ in range(3)), f"limit {limit} s", limit)
+
+
+def _dragged(document: Any) -> Figure:
+    """The answer to one place of a dragged part among 300 on one sheet."""
+    tag = document.parts[0].model_copy(
+        update={"shape": Rectangle(width=Size(text="40"), height=Size(text="25")), "cutouts": [], "count": 300}
+    )
+    stock = document.stock(tag.stock)
+    large = stock.sheets[0].model_copy(update={"width": Size(text="1000"), "height": Size(text="600")})
+    stocks = [stock.model_copy(update={"sheets": [large]})]
+    document = document.model_copy(update={"parts": [tag], "joints": [], "stocks": stocks})
+    result = evaluate(document)
+    layout = next(iter(nest(document, result, 0))).layout
+    document = document.model_copy(update={"layout": layout})
+    moved = layout.placements[150].model_copy(update={"x": 501.0, "y": 302.0})
+    return Figure(
+        "a dragged part among 300, ms", median_ms(lambda: beside(document, result, moved, 4)), "limit 50 ms", 50
+    )
 
 
 def _first_of(document: Any) -> Figure:

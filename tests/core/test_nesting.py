@@ -9,6 +9,7 @@ from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sheet import CopyOf, Placement
+from leannotch_core.document.sizes import Size
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.layout import LayAgain, MoveSheet, PlaceParts
 from leannotch_core.evaluate import evaluate
@@ -316,6 +317,34 @@ def test_the_same_rounds_give_the_same_layout_and_more_are_never_worse():
     worth = [count for count, _ in used]
     assert worth == sorted(worth, reverse=True)
     judge(document.model_copy(update={"layout": found[0][-1].layout}), 2, 5)
+
+
+def test_laying_out_again_is_never_worse_than_what_was_there():
+    parts = [polygon_part(f"p{at}", [(0, 0), (40 + 9 * at, 0), (20, 70)], turns="180") for at in range(6)]
+    document = project(
+        [*parts, disc_part("disc", 44, count=5)], stocks=[stock(sheets=[{"width": "300", "height": "150"}])]
+    )
+    better, _ = laid(document, rounds=150)
+
+    def reach(document):
+        last = len(document.layout.sheets) - 1
+        shapes = [
+            evaluate(document).parts[p.part].outline.moved(motion(p))
+            for p in document.layout.placements
+            if p.sheet == last
+        ]
+        return max(shape.bounds[2] for shape in shapes)
+
+    first, _ = laid(document)
+    again, _ = laid(better)
+    assert (len(again.layout.sheets), reach(again)) <= (len(better.layout.sheets), reach(better) + 1e-3)
+    assert (len(again.layout.sheets), reach(again)) < (len(first.layout.sheets), reach(first))
+    # A part that has grown does not lie as it did.
+    grown = again.parts[-1].model_copy(
+        update={"shape": again.parts[-1].shape.model_copy(update={"width": Size(text="60")})}
+    )
+    grown = again.model_copy(update={"parts": [*again.parts[:-1], grown]})
+    judge(laid(grown)[0], 2, 5)
 
 
 def test_a_layout_says_what_it_takes_and_what_is_left_whole():

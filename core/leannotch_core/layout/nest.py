@@ -11,7 +11,10 @@ from ..document.sizes import SizeError, length
 from ..evaluate import Result
 from ..findings import Finding
 from ..project import Project
+from .bed import Ground
 from .effort import Effort
+from .fill import reach
+from .resumed import resumed
 from .search import fewer, tidied, tighter
 from .sheets import laid_parts
 from .stack import Stack, begun, filled, laid_sheet, not_laid, placements_of
@@ -37,6 +40,8 @@ def nest(
 ) -> Iterator[Nesting]:
     """Better and better layouts, the first one at once. What was placed by hand, or is cut, stays where it is.
 
+    Where the project has a good layout already and it is better than a first one, it is gone on from.
+
     In 0 seconds there is only the first. With ``rounds`` of looking instead of seconds the same project and ``seed``
     give the same layout. Raises `SizeError` where margin, gap, or a stock that is needed cannot be read.
     """
@@ -48,7 +53,10 @@ def nest(
     began = time.monotonic()
     stacks = [begun(project, result, stock, margin, gap) for stock in result.stocks]
     for stack in stacks:
+        before = resumed(project, stack)
         filled(stack)
+        if before and (stack.left_over or _spent(before) < _spent(stack.grounds)):
+            stack.grounds, stack.left_over = before, []
         stack.findings += not_laid(result, stack, margin)
     findings = tuple(finding for stack in stacks for finding in stack.findings)
     yield Nesting(_layout(project, result, stacks), 0.0, findings)
@@ -62,6 +70,12 @@ def nest(
     for stack in stacks:
         stack.grounds = tidied(stack.grounds)
     yield Nesting(_layout(project, result, stacks), 1.0, findings)
+
+
+def _spent(grounds: Sequence[Ground]) -> tuple[float, float]:
+    """What a layout is compared by: the worth of its sheets, and how far it reaches on the last of them (mm)."""
+    worth = sum(ground.worth for ground in grounds if ground.kind >= 0)
+    return round(worth, 6), round(reach(grounds[-1].spots), 3) if grounds else 0.0
 
 
 def _share(stacks: Sequence[Stack]) -> float:

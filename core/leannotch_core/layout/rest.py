@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
 import shapely
 from shapely import Polygon
-from shapely.geometry.base import BaseGeometry
+
+Shapes = npt.NDArray[Any]
 
 #: A sheet is first looked at in so many cells along its longer side.
 _CELLS = 100
@@ -34,13 +36,15 @@ def largest_rest(width: float, height: float, lying: Sequence[Polygon], gap: flo
     """
     if not lying:
         return Rest(0.0, 0.0, width, height)
-    taken = shapely.union_all(shapely.buffer(np.array(lying), gap, quad_segs=8))
+    taken = shapely.buffer(np.array(lying), gap, quad_segs=8)
     cell = max(width, height) / _CELLS
     across, up = max(1, int(width / cell)), max(1, int(height / cell))
     x, y = np.linspace(0, width, across + 1), np.linspace(0, height, up + 1)
     shapely.prepare(taken)
     cells = shapely.box(x[None, :-1], y[:-1, None], x[None, 1:], y[1:, None])
-    found = _large(~shapely.intersects(taken, cells), np.diff(x)[0], np.diff(y)[0])
+    free = np.ones(cells.size, dtype=bool)
+    free[shapely.STRtree(cells.ravel()).query(taken, "intersects")[1]] = False
+    found = _large(free.reshape(cells.shape), np.diff(x)[0], np.diff(y)[0])
     boxes = [_grown((x[first], y[low], x[last], y[high]), width, height, taken) for first, low, last, high in found]
     return max(boxes, key=lambda box: box.width * box.height, default=None)
 
@@ -63,14 +67,18 @@ def _large(free: npt.NDArray[np.bool_], cell_x: float, cell_y: float) -> list[tu
     return [box for _, box in sorted(found, reverse=True)[:_TRIED]]
 
 
-def _grown(box: tuple[float, float, float, float], width: float, height: float, taken: BaseGeometry) -> Rest:
+def _grown(box: tuple[float, float, float, float], width: float, height: float, taken: Shapes) -> Rest:
     left, bottom, right, top = (float(side) for side in box)
-    left = _side(shapely.intersection(taken, shapely.box(0, bottom, left, top)), 2, 0.0)
-    right = _side(shapely.intersection(taken, shapely.box(right, bottom, width, top)), 0, width)
-    bottom = _side(shapely.intersection(taken, shapely.box(left, 0, right, bottom)), 3, 0.0)
-    top = _side(shapely.intersection(taken, shapely.box(left, top, right, height)), 1, height)
+    left = float(_reach(taken, (0, bottom, left, top))[:, 2].max(initial=0.0))
+    right = float(_reach(taken, (right, bottom, width, top))[:, 0].min(initial=width))
+    bottom = float(_reach(taken, (left, 0, right, bottom))[:, 3].max(initial=0.0))
+    top = float(_reach(taken, (left, top, right, height))[:, 1].min(initial=height))
     return Rest(left, bottom, right - left, top - bottom)
 
 
-def _side(shape: BaseGeometry, side: int, otherwise: float) -> float:
-    return otherwise if shape.is_empty else float(shape.bounds[side])
+def _reach(taken: Shapes, box: tuple[float, float, float, float]) -> npt.NDArray[np.float64]:
+    """Bounds of all that lies in a box, shape (n, 4)."""
+    if box[2] <= box[0] or box[3] <= box[1]:
+        return np.empty((0, 4))
+    bounds = shapely.bounds(shapely.clip_by_rect(taken, *box))
+    return np.asarray(bounds[~np.isnan(bounds[:, 0])])
