@@ -24,6 +24,8 @@ from leannotch_core.machining.plan import plan_sheet
 from shapely import Polygon, box
 from shapely.affinity import affine_transform
 
+from bench.nesting import TANGRAM
+
 from ..projects import part, project, stock
 
 #: Layouts are right to a millionth of a mm; chords of the judge leave an arc by less than that.
@@ -139,16 +141,7 @@ def test_nothing_overlaps_on_any_sheet_and_all_is_placed_or_told_why(parts, turn
 
 def test_a_tangram_is_put_together_again():
     # The optimum is the square of 100 x 100 that the seven pieces are cut from; 1 mm is left.
-    pieces = (
-        ((0, 0), (100, 0), (50, 50)),
-        ((0, 0), (50, 50), (0, 100)),
-        ((100, 0), (100, 50), (75, 25)),
-        ((75, 25), (100, 50), (75, 75), (50, 50)),
-        ((50, 50), (75, 75), (50, 100), (25, 75)),
-        ((0, 100), (25, 75), (50, 100)),
-        ((100, 50), (100, 100), (50, 100)),
-    )
-    parts = [polygon_part(f"p{at}", points, turns="45") for at, points in enumerate(pieces)]
+    parts = [polygon_part(f"p{at}", points, turns="45") for at, points in enumerate(TANGRAM)]
     sheet = {"width": "101", "height": "101"}
     document = project(parts, stocks=[stock(sheets=[sheet])], layout={"gap": "0", "margin": "0"})
     document = until(document, lambda layout: len(layout.sheets) == 1, rounds=12000)

@@ -155,6 +155,11 @@ DONE = [
         "Floor laid out again",
         lambda d: place_of(d, "floor").sheet > 0,
     ),
+    (
+        {"do": "move sheet", "sheet": 0, "to": 1},
+        "Sheet 1 made sheet 2",
+        lambda d: (d.layout.sheets[0].stock, place_of(d, "floor").sheet) == ("acrylic", 1),
+    ),
     ({"do": "rename project", "name": "Kit"}, "Renamed to Kit", lambda d: d.name == "Kit"),
     ({"do": "set unit", "unit": "in"}, "Shown in in", lambda d: d.unit == "in"),
     ({"do": "set fit", "fit": "press"}, "Fit: press", lambda d: d.fit == "press"),
