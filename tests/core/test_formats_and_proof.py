@@ -4,9 +4,11 @@ import io
 import json
 import math
 import os
+import random
 import subprocess
 import sys
 from dataclasses import replace
+from itertools import pairwise, permutations, product
 from xml.etree import ElementTree
 
 import ezdxf
@@ -23,13 +25,14 @@ from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.drawings.svg import read_svg
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.boolean import subtract
-from leannotch_core.geometry.loop import Loop, Outline
-from leannotch_core.geometry.segment import Arc, Motion, Source
+from leannotch_core.geometry.loop import Loop, Outline, polygon
+from leannotch_core.geometry.segment import Arc, Line, Motion, Source, cross
 from leannotch_core.handover.dxf import write_dxf
 from leannotch_core.handover.svg import path_data, write_svg
 from leannotch_core.joints.fit import Gauge
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.plan import plan_sheet
+from leannotch_core.machining.way import shortest_way
 from leannotch_core.parts.lettering.single_line import GLYPHS, strokes, text_width
 from leannotch_core.parts.shapes.rectangle import rectangle
 from leannotch_core.parts.shapes.round_hole import round_hole
@@ -422,3 +425,59 @@ def test_half_an_ellipse_is_read_whichever_way_it_runs(sweep):
     loop = Loop(line.segments)
     assert abs(loop.area) == pytest.approx(math.pi * 40 * 20 / 2, abs=0.3)
     assert loop.bounds == pytest.approx((10, 30, 90, 50) if sweep == 0 else (10, 50, 90, 70), abs=0.006)
+
+
+def squares(count, chance):
+    places = [(chance.uniform(0, 900), chance.uniform(0, 500), chance.uniform(5, 40)) for _ in range(count)]
+    return [square(complex(x, y), side) for x, y, side in places]
+
+
+def square(corner, side):
+    points = [corner, corner + side, corner + side * (1 + 1j), corner + side * 1j]
+    return polygon(points, [Source("square", "side")] * 4).segments
+
+
+def way_through(paths, way):
+    places = [0, *(paths[path][first].start for path, first in way)]
+    return sum(abs(b - a) for a, b in pairwise(places))
+
+
+@pytest.mark.parametrize("seed", range(4))
+def test_the_way_between_a_few_cuts_is_as_good_as_the_best_there_is(seed):
+    # By brute force: every order, and each square begun at each of its corners.
+    paths = squares(5, random.Random(seed))
+    ways = (
+        list(zip(order, corners, strict=True))
+        for order in permutations(range(5))
+        for corners in product(range(4), repeat=5)
+    )
+    best = min(way_through(paths, way) for way in ways)
+    assert way_through(paths, shortest_way(paths, [True] * 5)) <= 1.05 * best
+
+
+def test_the_way_between_many_cuts_is_a_quarter_shorter_than_nearest_first():
+    paths = squares(200, random.Random(4))
+    here, waiting, nearest_first = 0, set(range(200)), []
+    while waiting:
+        path = min(waiting, key=lambda at: abs(paths[at][0].start - here))
+        waiting.remove(path)
+        nearest_first.append((path, 0))
+        here = paths[path][0].start
+    way = shortest_way(paths, [True] * 200)
+    assert sorted(path for path, _ in way) == list(range(200))
+    assert way_through(paths, way) <= 0.75 * way_through(paths, nearest_first)
+
+
+def test_a_cut_begins_on_a_corner_where_there_is_one():
+    # A tag with three round corners and a square one begins at that; a disc has none to begin at.
+    rounds = [{"corner": at, "kind": "round", "size": "8"} for at in ("top left", "top right", "bottom left")]
+    tag = part("tag", 60, 40, corners=rounds)
+    hole = {"id": "h", "hole": {"kind": "round", "diameter": "8"}, "x": "30", "y": "20"}
+    document = project([{**tag, "cutouts": [hole]}])
+    document = document.model_copy(update={"layout": next(iter(nest(document, evaluate(document), 0))).layout})
+    hole, outer = [path for path in plan_sheet(document, evaluate(document), 0).paths if path.operation == "cut"]
+    assert all(isinstance(segment, Arc) for segment in hole.segments)
+    first, last = outer.segments[0], outer.segments[-1]
+    assert (
+        isinstance(first, Line) and isinstance(last, Line) and abs(cross(last.end_tangent, first.start_tangent)) > 0.99
+    )

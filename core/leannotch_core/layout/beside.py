@@ -86,7 +86,9 @@ def beside(project: Project, result: Result, placement: Placement, reach: float)
 
 
 def _inside(shape: Polygon, edges: Polygon, margin: float) -> bool:
-    return bool(edges.contains(shape) and edges.boundary.distance(shape) >= margin - _EXACT)
+    if edges.contains(shape):
+        return bool(edges.boundary.distance(shape) >= margin - _EXACT)
+    return margin <= _EXACT and bool(edges.buffer(_EXACT).contains(shape))
 
 
 def _apart(shape: Polygon, other: Polygon, gap: float) -> bool:

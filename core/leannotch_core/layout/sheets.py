@@ -216,7 +216,7 @@ def _edges(
         elif room < margin - 1e-3:
             text = f"{called} is {shown(room)} from the edge of sheet {index + 1}; the margin is {shown(margin)}"
             code = "in-margin"
-        elif material is not None and not material.contains(polygon):
+        elif material is not None and not material.buffer(1e-6).contains(polygon):
             code, text = "off-sheet", f"{called} lies where sheet {index + 1} is missing or held by a clip"
         elif material is not None and (room := material.boundary.distance(polygon)) < margin - 1e-3:
             text = (

@@ -22,6 +22,7 @@ from ..layout.sheets import motion, polygon_of
 from ..parts.drawing import MarkShape
 from ..parts.lettering.single_line import strokes, text_width
 from ..project import Project
+from .way import shortest_way
 
 
 @dataclass(frozen=True, slots=True)
@@ -96,7 +97,7 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
         scores += [_moved(path, place) for path in lettered]
         pockets += [_moved(path, place) for path in sunk]
     engraved, scored = ([s for s in scores if s.operation == which] for which in ("engrave", "score"))
-    paths = [*_nearest_first(engraved), *_nearest_first(scored), *_nearest_first(pockets), *_in_order(cuts)]
+    paths = [*_short_way(engraved), *_short_way(scored), *_short_way(pockets), *_in_order(cuts)]
     if project.hand_over.check_square:
         paths.append(_check_square(sheet.height))
     return SheetPlan(
@@ -155,22 +156,16 @@ def _in_order(loops: Sequence[Loop]) -> list[CutPath]:
         by_depth.setdefault(rank, []).append(CutPath("cut", loop.segments, True))
     ordered: list[CutPath] = []
     for rank in sorted(by_depth, reverse=True):
-        ordered += _nearest_first(by_depth[rank], ordered[-1].start if ordered else 0)
+        ordered += _short_way(by_depth[rank], ordered[-1].start if ordered else 0)
     return ordered
 
 
-def _nearest_first(paths: Sequence[CutPath], here: Point = 0) -> list[CutPath]:
-    """Always the nearest path next, from ``here`` on."""
-    starts = np.array([path.start for path in paths], dtype=complex)
-    waiting = np.arange(len(paths))
-    ordered = []
-    while waiting.size:
-        nearest = int(np.argmin(np.abs(starts[waiting] - here)))
-        path = paths[waiting[nearest]]
-        waiting = np.delete(waiting, nearest)
-        ordered.append(path)
-        here = path.segments[-1].end
-    return ordered
+def _short_way(paths: Sequence[CutPath], here: Point = 0) -> list[CutPath]:
+    """The paths in an order, and begun at places, that make the way between them short."""
+    way = shortest_way([path.segments for path in paths], [path.closed for path in paths], here)
+    return [
+        replace(paths[at], segments=(*paths[at].segments[first:], *paths[at].segments[:first])) for at, first in way
+    ]
 
 
 def _check_square(height: float) -> CutPath:

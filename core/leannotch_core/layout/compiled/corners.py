@@ -44,7 +44,8 @@ def nooks(
         if bed.sheet[other] == sheet:
             count += 3 + bed.first[other + 1] - bed.first[other]
     across, up = np.empty(count), np.empty(count)
-    across[0], up[0] = bed.frame[sheet, 0], bed.frame[sheet, 1]
+    # Shapes are smaller by half of what they are to be apart, on the side of the frame too.
+    across[0], up[0] = bed.frame[sheet, 0] + 0.5 * APART, bed.frame[sheet, 1] + 0.5 * APART
     far_x, far_y = bed.frame[sheet, 2] - width + APART, bed.frame[sheet, 3] - height + APART
     for n in range(1, 1 + steps):
         across[n] = across[0] + (far_x - across[0]) * n / steps

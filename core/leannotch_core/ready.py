@@ -1,13 +1,16 @@
-"""``python -m leannotch_core.layout.ready``: compiles the nesting, so that nobody waits for it later."""
+"""``python -m leannotch_core.ready``: compiles what is to be fast, so that nobody waits for it later."""
 
 from __future__ import annotations
 
 from shapely import Polygon, box
 
-from .bed import Ground, Item
-from .effort import Effort
-from .fill import fill
-from .search import separated, tidied
+from .geometry.loop import polygon
+from .geometry.segment import Source
+from .layout.bed import Ground, Item
+from .layout.effort import Effort
+from .layout.fill import fill
+from .layout.search import separated, tidied
+from .machining.way import shortest_way
 
 
 def main() -> None:
@@ -18,6 +21,8 @@ def main() -> None:
     fill(ground, items)
     separated([ground.of_frame(ground.frame, ())], items, Effort.of(0, 4, lambda: False), seed=1)
     tidied([ground])
+    square = polygon([0, 1, 1 + 1j, 1j], [Source("square", "side")] * 4).segments
+    shortest_way([square, square, square], [True] * 3)
 
 
 if __name__ == "__main__":
