@@ -2,12 +2,12 @@
 import { useEventListener } from '@vueuse/core'
 import { computed, ref, watchEffect } from 'vue'
 
-import type { PartShown, Placement, Size } from '../api/client'
+import type { Placement, Size } from '../api/client'
 import { leadersToSheet } from '../drawing/leaders'
 import { nudge } from '../drawing/nudge'
 import RuledGround from '../drawing/RuledGround.vue'
 import SizeField from '../kit/SizeField.vue'
-import { bareMillimetres, plain, typed, withUnit } from '../kit/units'
+import { bareMillimetres, plain, withUnit } from '../kit/units'
 import { tint } from '../look/tint'
 import { useRun } from '../state/run'
 import { useChoice } from '../state/choice'
@@ -18,12 +18,13 @@ import { isHeard } from '../frame/keys'
 import SheetChoice from '../frame/SheetChoice.vue'
 import StationFrame from '../frame/StationFrame.vue'
 import ActButton from '../kit/ActButton.vue'
-import TickField from '../kit/TickField.vue'
 import ProgressBar from '../kit/ProgressBar.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
 import { useBeside } from './beside'
 import HowPartsMayLie from './HowPartsMayLie.vue'
+import PlacedPart from './PlacedPart.vue'
+import { keyOf, round, usePlacing, type Laid } from './placing'
 import SheetGround from './SheetGround.vue'
 import SheetsAtHand from './SheetsAtHand.vue'
 import { told } from './told'
@@ -38,22 +39,11 @@ const seconds = ref(10)
 const moved = ref('')
 
 const drag = useBeside()
-
-interface Laid {
-  key: string
-  placement: Placement
-  shown: PartShown
-  name: string
-  fill: string
-}
+const { place, turnBy } = usePlacing()
 
 /** From the part's frame to the sheet's, y down: turned over first, then turned, then moved. */
 function lying({ x, y, turn, mirrored }: Placement): string {
   return `translate(${x} ${-y}) rotate(${-turn})${mirrored ? ' scale(1 -1)' : ''}`
-}
-
-function keyOf(placement: { part: string; copy_number: number }): string {
-  return `${placement.part}#${placement.copy_number}`
 }
 
 /** While the nesting runs, its best layout so far is shown; nothing of it is stored until it ends. */
@@ -119,11 +109,6 @@ const takes = computed(() => {
 /** What is left whole of the sheet that is shown, while nothing is nested anew. */
 const rest = computed(() => (nesting.going.value ? null : (workshop.shown?.sheets[picked.sheet]?.rest ?? null)))
 
-const mayTurnOver = computed(() => {
-  const part = workshop.document?.parts.find((p) => p.id === chosen.value?.placement.part)
-  return Boolean(part?.both_faces)
-})
-
 const found = computed(() => nesting.run.value?.nest?.findings ?? [])
 
 function saveSpacing(which: 'margin' | 'gap', size: Size): Promise<Refusal | null> {
@@ -133,10 +118,6 @@ function saveSpacing(which: 'margin' | 'gap', size: Size): Promise<Refusal | nul
 // By hand: the drawing follows the pointer, and the server hears of it when the part is let go.
 
 const dragged = ref({ x: 0, y: 0 })
-
-async function place(item: Laid, change: Partial<Placement>): Promise<void> {
-  await edits.change({ do: 'place parts', placements: [{ ...item.placement, by_hand: true, ...change }] })
-}
 
 function press(event: PointerEvent, item: Laid): void {
   if (nesting.going.value) return
@@ -173,48 +154,9 @@ function scale(): number {
   return ground.value?.view.scale.value ?? 1
 }
 
-function round(mm: number): number {
-  return Math.round(mm * 100) / 100
-}
-
-/** Turns about the middle of what the part takes up now, so that it stays where it is seen. */
-function turnBy(item: Laid, degrees: number): void {
-  const { left, bottom, right, top } = item.shown.bounds
-  const middle = { x: (left + right) / 2, y: (bottom + top) / 2 }
-  const at = (turn: number) => {
-    const angle = (turn * Math.PI) / 180
-    return { x: middle.x * Math.cos(angle) - middle.y * Math.sin(angle), y: middle.x * Math.sin(angle) + middle.y * Math.cos(angle) }
-  }
-  const before = at(item.placement.turn)
-  const turn = (item.placement.turn + degrees + 360) % 360
-  const after = at(turn)
-  void place(item, { turn, x: round(item.placement.x + before.x - after.x), y: round(item.placement.y + before.y - after.y) })
-}
-
-function placeExactly(which: 'x' | 'y' | 'turn', size: Size): Promise<Refusal | null> {
-  const item = chosen.value
-  if (!item) return Promise.resolve(null)
-  const { x, y, turn, part, copy_number, sheet } = item.placement
-  const mm = (value: number): Size => ({ text: String(value), unit: 'mm' })
-  return edits.edit({ do: 'place exactly', part, copy_number, sheet, x: mm(x), y: mm(y), turn: mm(turn), [which]: size })
-}
-
-const sheetNames = computed(() => Object.fromEntries((workshop.shown?.sheets ?? []).map((_, index) => [index, String(index + 1)])))
-
-function toSheet(sheet: number): void {
-  if (chosen.value) void place(chosen.value, { sheet }).then(() => picked.pick({ sheet }))
-}
-
 async function moveSheet(to: number): Promise<void> {
   if (!(await edits.told(edits.edit({ do: 'move sheet', sheet: picked.sheet, to })))) return
   picked.pick({ sheet: to })
-}
-
-function letGo(): void {
-  const now = workshop.document?.layout
-  if (!now || !chosen.value) return
-  const placements = now.placements.map((p) => (keyOf(p) === picked.placed ? { ...p, by_hand: false } : p))
-  void edits.change({ do: 'set layout', layout: { ...now, placements } })
 }
 
 useEventListener(window, 'keydown', (event) => {
@@ -295,19 +237,7 @@ watchEffect(() => {
       </div>
     </template>
     <template v-if="chosen">
-      <h2>{{ chosen.name }}</h2>
-      <div class="stack chosen">
-        <SizeField :key="`${chosen.key}x`" label="Across" :size="typed(chosen.placement.x, workshop.unit)" :save="(size) => placeExactly('x', size)" />
-        <SizeField :key="`${chosen.key}y`" label="Up" :size="typed(chosen.placement.y, workshop.unit)" :save="(size) => placeExactly('y', size)" />
-        <SizeField :key="`${chosen.key}t`" label="Turned by (degrees)" :size="{ text: String(chosen.placement.turn), unit: 'mm' }" bare :save="(size) => placeExactly('turn', size)" />
-        <ChoiceField v-if="(workshop.shown?.sheets.length ?? 0) > 1" label="On sheet" :value="chosen.placement.sheet" :options="(workshop.shown?.sheets ?? []).map((_, index) => index)" :names="sheetNames" :save="toSheet" />
-        <TickField v-if="mayTurnOver || chosen.placement.mirrored" :value="chosen.placement.mirrored" :save="(mirrored) => void place(chosen!, { mirrored })">Lies on its face</TickField>
-        <TickField :value="chosen.placement.cut" :save="(cut) => void place(chosen!, { cut })">Already cut: stays here, and is not cut again</TickField>
-        <p class="in-line">
-          <ActButton @click="turnBy(chosen, 90)">Turn by 90</ActButton>
-          <ActButton v-if="chosen.placement.by_hand" @click="letGo">Let the nesting move it</ActButton>
-        </p>
-      </div>
+      <PlacedPart :laid="chosen" />
     </template>
     <h2>Layout</h2>
     <div class="stack">
@@ -366,8 +296,7 @@ watchEffect(() => {
 .laid.chosen.faulty { stroke: var(--wrong); stroke-width: 2.6; stroke-dasharray: 9 3; }
 .name { font-size: 11px; pointer-events: none; }
 .go { margin: 10px 0; }
-.chosen { border-left: 2px solid var(--accent); padding-left: 8px; }
 .offered { border-left: 2px solid var(--accent); padding-left: 8px; margin: 8px 0; display: grid; gap: 6px; }
-.chosen + h2 { margin-top: 12px; }
+.stack + h2 { margin-top: 12px; }
 .explain { color: var(--soft-ink); font-size: 12px; margin-top: 6px; }
 </style>
