@@ -13,7 +13,7 @@ from ..findings import Finding
 from ..project import Project
 from .bed import Ground
 from .effort import Effort
-from .fill import reach
+from .rest import largest_rest
 from .resumed import resumed
 from .search import fewer, tidied, tighter
 from .sheets import laid_parts
@@ -55,7 +55,7 @@ def nest(
     for stack in stacks:
         before = resumed(project, stack)
         filled(stack)
-        if before and (stack.left_over or _spent(before) < _spent(stack.grounds)):
+        if before and (stack.left_over or _spent(before, gap) < _spent(stack.grounds, gap)):
             stack.grounds, stack.left_over = before, []
         stack.findings += not_laid(result, stack, margin)
     findings = tuple(finding for stack in stacks for finding in stack.findings)
@@ -64,18 +64,32 @@ def nest(
         return
     effort = Effort.of(seconds - (time.monotonic() - began), rounds, stop)
     for index, stack in enumerate(stacks):
-        for _ in _better(stack, effort.part(_share(stacks[index:])), seed):
+        for _ in _better(stack, effort.part(_share(stacks[index:])), seed, gap):
             done = min(1.0, (time.monotonic() - began) / seconds)
             yield Nesting(_layout(project, result, stacks), done, findings)
     for stack in stacks:
-        stack.grounds = tidied(stack.grounds)
+        stack.grounds = min(tidied(stack.grounds), stack.grounds, key=lambda grounds: _spent(grounds, gap))
     yield Nesting(_layout(project, result, stacks), 1.0, findings)
 
 
-def _spent(grounds: Sequence[Ground]) -> tuple[float, float]:
-    """What a layout is compared by: the worth of its sheets, and how far it reaches on the last of them (mm)."""
+def _spent(grounds: Sequence[Ground], gap: float) -> tuple[float, float, float]:
+    """What a layout is compared by: the least of it is best.
+
+    The worth of its sheets; how little is left whole of the last of them (mm²), as that is told; and how long the
+    cuts are that part what is left from the waste (mm).
+    """
     worth = sum(ground.worth for ground in grounds if ground.kind >= 0)
-    return round(worth, 6), round(reach(grounds[-1].spots), 3) if grounds else 0.0
+    if not grounds:
+        return worth, 0.0, 0.0
+    last = grounds[-1]
+    # Shapes are grown by half the gap already.
+    taken = [*last.bars, *(spot.polygon() for spot in last.spots)]
+    rest = largest_rest(last.width, last.height, taken, gap / 2)
+    if rest is None:
+        return round(worth, 6), 0.0, 0.0
+    across = sum(0 < side < last.width for side in (rest.left, rest.left + rest.width))
+    up = sum(0 < side < last.height for side in (rest.bottom, rest.bottom + rest.height))
+    return round(worth, 6), -round(rest.width * rest.height, 1), round(across * rest.height + up * rest.width, 1)
 
 
 def _share(stacks: Sequence[Stack]) -> float:
@@ -84,14 +98,18 @@ def _share(stacks: Sequence[Stack]) -> float:
     return counts[0] / max(1, sum(counts))
 
 
-def _better(stack: Stack, effort: Effort, seed: int) -> Iterator[None]:
-    # Where sheets can still be saved, that comes first; but something is left for what stays whole.
+def _better(stack: Stack, effort: Effort, seed: int, gap: float) -> Iterator[None]:
+    """Where sheets can still be saved, that comes first; but something is left for what stays whole."""
     for grounds in fewer(stack.grounds, stack.kinds, effort.part(0.75), seed):
         stack.grounds = grounds
         yield
+    least = _spent(stack.grounds, gap)
     for grounds in tighter(stack.grounds, effort, seed):
-        stack.grounds = grounds
-        yield
+        # What lies tighter mostly leaves more; where it does not, it is a step on the way only.
+        spent = _spent(grounds, gap)
+        if spent < least:
+            stack.grounds, least = grounds, spent
+            yield
 
 
 def _layout(project: Project, result: Result, stacks: Sequence[Stack]) -> Layout:
