@@ -20,7 +20,7 @@ from leannotch_core.findings import Finding
 from leannotch_core.geometry.segment import Point
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting, nest
-from leannotch_core.layout.told import told
+from leannotch_core.layout.told import compared_with, told
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.project import Project as Document
 from leannotch_core.proof.sheet_proof import ProvedPart, proved_gap
@@ -168,13 +168,13 @@ def _nest(run: Run) -> None:
     revision = current_id(run.project)
     began = document_of(revision)
     stop = StopAsked(run)
-    result, first, next_look = result_of(revision), None, 0.0
+    result, instead, next_look = result_of(revision), None, 0.0
     best: Nesting | None = None
     for best in nest(began, result, run.seconds, stop):
-        first = first or best.layout
+        instead = instead or compared_with(began, result, best.layout)
         if time.monotonic() < next_look and best.done < 1:
             continue
-        facts = ToldShown.model_validate(told(began, result, best.layout, first), from_attributes=True)
+        facts = ToldShown.model_validate(told(began, result, best.layout, instead), from_attributes=True)
         shown = NestShown(layout=best.layout, findings=list(best.findings), told=facts)
         Run.objects.filter(id=run.id).update(result=shown.model_dump_json(), progress=best.done)
         next_look = time.monotonic() + _BETWEEN

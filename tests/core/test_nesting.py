@@ -208,6 +208,8 @@ def test_sheets_are_taken_by_worth_and_by_how_many_there_are():
     document, last = laid(project(plates, stocks=[stock(sheets=once)]))
     assert sheets_of(document) == [(300, 200)]
     assert "no sheet left at hand for Plate" in last.findings[0].text
+    with pytest.raises(CannotApply, match="finds no room on a sheet of its stock that is at hand"):
+        apply(document, LayAgain(copies=[CopyOf(part="plate", copy_number=2)]))
     # A sheet that holds what was placed by hand is one of those at hand.
     held = Placement(part="plate", copy_number=1, sheet=0, x=10, y=10, turn=0, by_hand=True)
     document = apply(document, PlaceParts(do="place parts", placements=[held]))

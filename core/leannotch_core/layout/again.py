@@ -33,14 +33,17 @@ def laid_again(project: Project, result: Result, copies: Sequence[CopyOf], first
         if part is None or copy.copy_number > part.part.count:
             continue
         item = item_of(project, part, copy.copy_number, gap)
-        for number, sheet, ground in _grounds(project, part, result, sheets, lying, first, margin, gap):
+        for number, sheet, ground in _grounds(part, result, sheets, lying, first, margin, gap):
             fill(ground, [item], apart=True)
             if ground.spots:
                 sheets[number:] = sheets[number:] or [sheet]
                 lying += placements_of(ground.spots[0], number)
                 break
         else:
-            raise NoRoom(f"{part.part.name} fits no sheet of its stock; add a larger one, or allow more turns.")
+            raise NoRoom(
+                f"{part.part.name} finds no room on a sheet of its stock that is at hand; "
+                "add a sheet or a larger size, or allow more turns."
+            )
     known = {part for part, _ in moved}
     laid = [now for now in laid_parts(result) if now.part in known]
     update = {
@@ -52,7 +55,6 @@ def laid_again(project: Project, result: Result, copies: Sequence[CopyOf], first
 
 
 def _grounds(
-    project: Project,
     part: EvaluatedPart,
     result: Result,
     sheets: Sequence[LaidSheet],
@@ -71,4 +73,6 @@ def _grounds(
         yield number, sheet, Ground(sheet.width, sheet.height, 0.0, frame, (*bars, *taken))
     for facts in part.stock.sheets:
         kind = kind_of(0, facts, margin, gap)
-        yield len(sheets), laid_sheet(part.part.stock, kind.ground(), [kind]), kind.ground()
+        fresh = laid_sheet(part.part.stock, kind.ground(), [kind])
+        if facts.at_hand is None or sheets.count(fresh) < facts.at_hand:
+            yield len(sheets), fresh, kind.ground()

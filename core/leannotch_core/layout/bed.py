@@ -8,7 +8,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 import shapely
-from shapely import MultiPolygon, Polygon, affinity
+from shapely import Polygon, affinity
 
 from .compiled.contact import Bed, Shapes, lay, turn_of
 from .compiled.separation import Search
@@ -214,10 +214,3 @@ class Table:
             if self.bed.sheet[thing] >= 0:
                 found[self.bed.sheet[thing]].append(self.spot(thing))
         return found
-
-
-def bars_of(width: float, height: float, allowed: Polygon | MultiPolygon) -> tuple[Polygon, ...]:
-    """What of a sheet of that size, and round it, lies outside ``allowed``."""
-    around = shapely.box(-width, -height, 2 * width, 2 * height)
-    rest = around.difference(allowed)
-    return tuple(piece for piece in shapely.get_parts(rest) if piece.geom_type == "Polygon" and piece.area > 1e-6)

@@ -13,17 +13,17 @@ def merged(began: Project, now: Project, found: Layout) -> Layout | None:
     spacing, sheets or what lies where it was put by hand have changed: then it answers another question.
     """
     before, after = began.layout, now.layout
-    if (before.margin, before.gap) != (after.margin, after.gap) or _by_hand(before) != _by_hand(after):
+    if (before.margin, before.gap) != (after.margin, after.gap) or _held(before) != _held(after):
         return None
     known = {stock.id: (stock.sheets, stock.grain) for stock in began.stocks}
     if any((stock.sheets, stock.grain) != known.get(stock.id) for stock in now.stocks if stock.id in known):
         return None
-    laid = {part.id: (part.stock, part.turns) for part in began.parts}
-    counts = {part.id: part.count for part in now.parts if (part.stock, part.turns) == laid.get(part.id)}
+    laid = {part.id: (part.stock, part.turns, part.both_faces) for part in began.parts}
+    counts = {p.id: p.count for p in now.parts if (p.stock, p.turns, p.both_faces) == laid.get(p.id)}
     placements = [p for p in found.placements if p.copy_number <= counts.get(p.part, 0)]
     parts = [part for part in found.laid if part.part in counts]
     return after.model_copy(update={"sheets": found.sheets, "placements": placements, "laid": parts})
 
 
-def _by_hand(layout: Layout) -> list[Placement]:
-    return sorted((p for p in layout.placements if p.by_hand), key=lambda p: (p.part, p.copy_number))
+def _held(layout: Layout) -> list[Placement]:
+    return sorted((p for p in layout.placements if p.held), key=lambda p: (p.part, p.copy_number))

@@ -35,16 +35,20 @@ class Told:
     left: tuple[Rest, ...]
 
 
-def told(project: Project, result: Result, layout: Layout, first: Layout) -> Told:
-    """What ``layout`` takes, beside the project's own if that has all parts, else beside the ``first`` one found."""
-    before = project.layout
+def compared_with(project: Project, result: Result, first: Layout) -> Layout:
+    """What a layout is told beside: the project's own if that has all parts, else the ``first`` one found."""
     counted = sum(part.part.count for part in result.parts.values())
-    whole = len(before.placements) == counted and before.sheets and not check_layout(project, result).out_of_date
+    whole = len(project.layout.placements) == counted and not check_layout(project, result).out_of_date
+    return project.layout if whole else first
+
+
+def told(project: Project, result: Result, layout: Layout, instead: Layout) -> Told:
+    """What ``layout`` takes ``instead`` of another."""
     facts = check_layout(project.model_copy(update={"layout": layout}), result)
     area = sum(sheet.width * sheet.height for sheet in facts.sheets)
     return Told(
         takes=_sizes(layout),
-        instead=_sizes(before if whole else first),
+        instead=_sizes(instead),
         used=sum(sheet.used * sheet.width * sheet.height for sheet in facts.sheets) / area if area else 0.0,
         left=tuple(sheet.rest for sheet in facts.sheets if sheet.rest),
     )

@@ -102,8 +102,7 @@ def first_free(
     """Lays a thing in the first free corner whose right end is at most ``most`` and left end at least ``least``.
 
     ``square`` tells which things fill their boxes: above them the search goes on at their top. Corners are looked at,
-    and so many ``steps`` across and up. The first ``movable`` things
-    were laid from the left.
+    and so many ``steps`` across and up. The first ``movable`` things were laid from the left.
     """
     lay(shapes, bed, thing, 0.0, 0.0, turn)
     bed.sheet[thing] = sheet
