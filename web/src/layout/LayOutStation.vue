@@ -226,7 +226,7 @@ watchEffect(() => {
                 <path v-if="item.shown.pockets" class="pocket" :transform="lying(item.placement)" :d="item.shown.pockets" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
               </g>
             </g>
-            <text v-for="item in laid" :key="`n${item.key}`" class="name" :transform="`translate(${view.toScreen(...shownAt(item)).x} ${view.toScreen(...shownAt(item)).y}) rotate(${-item.placement.turn}) translate(6 -6)`">{{ item.name }}{{ item.placement.cut ? ' · cut' : item.placement.by_hand ? ' · by hand' : '' }}{{ item.placement.mirrored ? ' · on its face' : '' }}</text>
+            <text v-for="item in laid" :key="`n${item.key}`" class="name" :transform="`translate(${view.toScreen(...shownAt(item)).x} ${view.toScreen(...shownAt(item)).y}) rotate(${-item.placement.turn}) translate(6 ${item.placement.mirrored ? 15 : -6})`">{{ item.name }}{{ item.placement.cut ? ' · cut' : item.placement.by_hand ? ' · by hand' : '' }}{{ item.placement.mirrored ? ' · on its face' : '' }}</text>
             <g v-for="(way, index) in ways" :key="`w${index}`" class="way">
               <line :x1="view.toScreen(way.x1, 0).x" :y1="view.toScreen(0, way.y1).y" :x2="view.toScreen(way.x2, 0).x" :y2="view.toScreen(0, way.y2).y" />
               <text :x="view.toScreen((way.x1 + way.x2) / 2, 0).x + 6" :y="view.toScreen(0, (way.y1 + way.y2) / 2).y - 4">{{ plain(way.distance, workshop.unit) }}</text>
