@@ -132,7 +132,7 @@ class _Evaluation:
 
     def _stock(self, stock: Stock) -> None:
         try:
-            found = facts(stock)
+            found = facts(stock, self._project.machine)
         except UnknownFact as error:
             place = Place(kind="stock", id=stock.id, field=error.field)
             self._reader.error("stock-unreadable", f"{stock.name}, {error}", place)
@@ -148,6 +148,14 @@ class _Evaluation:
                 f"{shown(found.thickness)}; check which was measured",
                 Place(kind="stock", id=stock.id, field="kerf"),
             )
+        machine = self._project.machine_of(self._project.machine)
+        if machine and stock.known(machine.id) is stock:
+            text = (
+                f"{stock.name}: nothing is known of it on {machine.name}; its kerf of {shown(found.kerf)} is another's"
+            )
+            place = Place(kind="stock", id=stock.id, field="kerf")
+            # Where a cutter takes the kerf's place, a beam's kerf makes every part too small.
+            (self._reader.warn if machine.kind == "router" else self._reader.note)("not-known-on-machine", text, place)
         if found.readings == 0:
             self._reader.note(
                 "no-reading",

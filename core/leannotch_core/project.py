@@ -15,7 +15,8 @@ from .document.carried import carried_forward
 from .document.faults import first_fault
 from .document.hand_over import HandOver
 from .document.limits import LARGEST_FILE, MOST_COPIES, MOST_LINES
-from .document.model import Fit, Model, Name
+from .document.machine import Machine
+from .document.model import Fit, Id, Model, Name
 from .document.sheet import Layout
 from .document.sizes import Unit
 from .document.starter import NamedSize, Starter
@@ -24,16 +25,18 @@ from .joints.families import Joint
 from .parts.part import Part
 
 #: The version of the document that this program writes; older ones are carried forward when they are read.
-VERSION: Literal[2] = 2
+VERSION: Literal[3] = 3
 
 
 class Project(Model):
     format: Literal["lean-notch project"] = "lean-notch project"
-    version: Literal[2] = VERSION
+    version: Literal[3] = VERSION
     name: Name
     unit: Unit = "mm"
     fit: Fit = "glue"
     names: list[NamedSize] = Field(default=[], max_length=200)
+    machines: list[Machine] = Field(default=[], max_length=20)
+    machine: Literal[""] | Id = ""
     stocks: list[Stock] = Field(default=[], max_length=40)
     parts: list[Part] = Field(default=[], max_length=1000)
     joints: list[Joint] = Field(default=[], max_length=4000)
@@ -44,6 +47,7 @@ class Project(Model):
     @model_validator(mode="after")
     def _unique_ids(self) -> Project:
         named: list[tuple[str, Iterable[str]]] = [
+            ("id", (machine.id for machine in self.machines)),
             ("id", (stock.id for stock in self.stocks)),
             ("id", (part.id for part in self.parts)),
             ("id", (joint.id for joint in self.joints)),
@@ -56,6 +60,8 @@ class Project(Model):
                 if word in known:
                     raise ValueError(f"the {what} “{word}” is used twice")
                 known.add(word)
+        if self.machine and self.machine_of(self.machine) is None:
+            raise ValueError(f"the machine in use, “{self.machine}”, is not among its machines")
         return self
 
     @model_validator(mode="after")
@@ -74,6 +80,9 @@ class Project(Model):
                 f"{MOST_LINES} in all. Use fewer repeats or letters, or divide it"
             )
         return self
+
+    def machine_of(self, machine_id: str) -> Machine | None:
+        return next((machine for machine in self.machines if machine.id == machine_id), None)
 
     def stock(self, stock_id: str) -> Stock | None:
         return next((stock for stock in self.stocks if stock.id == stock_id), None)

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
+from .document.keep_out import Barring, KeepOut
 from .document.model import Fit
-from .document.sheet import Barring
 from .document.sizes import Size, SizeError, length, positive
-from .document.stock import Clearances, KeepOut, Kerf, PlugKerf, Sheet, Stock, StripKerf, TypedKerf
+from .document.stock import Clearances, Kerf, PlugKerf, Sheet, Stock, StripKerf, TypedKerf
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,21 +45,33 @@ class UnknownFact(SizeError):  # noqa: N818 - it is a statement, and read as one
         self.field = field
 
 
-def facts(stock: Stock) -> StockFacts:
-    """The stock in numbers. Raises `UnknownFact`."""
-    nominal = _field("nominal thickness", stock.nominal)
-    readings = [_field("caliper reading", reading) for reading in stock.readings] or [nominal]
+def facts(stock: Stock, machine: str = "") -> StockFacts:
+    """The stock in numbers, as it is cut on a machine. Raises `UnknownFact`."""
+    readings = _readings(stock)
     thickness = sum(readings) / len(readings)
+    known = stock.known(machine)
     return StockFacts(
         thickness=thickness,
         spread=max(readings) - min(readings),
         thickest=max(readings),
         readings=len(stock.readings),
-        kerf=kerf_width(stock.kerf),
+        kerf=kerf_width(known.kerf),
         smallest_web=_field("smallest web", stock.smallest_web),
-        clearance=_clearances(stock.clearances, thickness),
+        clearance=_clearances(known.clearances, thickness),
         sheets=_sheets(stock.sheets),
     )
+
+
+def thickness_of(stock: Stock) -> float:
+    """The mean of the caliper readings, mm. Raises `UnknownFact`."""
+    readings = _readings(stock)
+    return sum(readings) / len(readings)
+
+
+def _readings(stock: Stock) -> list[float]:
+    """The caliper readings (mm); without any, the nominal thickness."""
+    nominal = _field("nominal thickness", stock.nominal)
+    return [_field("caliper reading", reading) for reading in stock.readings] or [nominal]
 
 
 def _sheets(sheets: Sequence[Sheet]) -> tuple[SheetFacts, ...]:

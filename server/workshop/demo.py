@@ -32,5 +32,7 @@ def load_demo() -> list[str]:
             edit(project.slug, None, SetLayout(do="set layout", layout=first.layout))
             for stock in document.stocks:
                 library.keep(stock)
+            for machine in document.machines:
+                library.keep_machine(machine)
             loaded.append(document.name)
     return loaded

@@ -1,4 +1,4 @@
-"""The stock library: stocks kept for other projects, and what they have learnt since a project took them."""
+"""The library: stocks and machines kept for other projects, and what stocks have learnt since a project took them."""
 
 from __future__ import annotations
 
@@ -6,13 +6,15 @@ import logging
 from collections.abc import Iterable
 
 from leannotch_core.document.faults import first_fault
-from leannotch_core.document.stock import Stock
+from leannotch_core.document.machine import Machine
+from leannotch_core.document.stock import Known, Stock
 from leannotch_core.edits.stock import PutStock
 from leannotch_core.findings import Finding, Mend, Place
+from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project as Document
 from pydantic import ValidationError
 
-from workshop.models import LibraryStock
+from workshop.models import LibraryMachine, LibraryStock
 
 log = logging.getLogger(__name__)
 
@@ -37,20 +39,49 @@ def keep(stock: Stock) -> None:
     LibraryStock.objects.update_or_create(name=stock.name, defaults={"document": stock.model_dump_json()})
 
 
+def machines() -> list[Machine]:
+    """Those that ship and those that are kept; one that is kept takes the place of the shipped one of its name."""
+    found = {machine.name: machine for machine in shipped().values()}
+    for row in LibraryMachine.objects.all():
+        try:
+            found[row.name] = Machine.model_validate_json(row.document)
+        except ValidationError as error:
+            log.error("the machine “%s” in the library cannot be read: %s", row.name, first_fault(error))
+    return list(found.values())
+
+
+def begun(name: str) -> Document:
+    """A new project with the first stock of the library, and the machine that this is known on."""
+    taken = stocks()[:1]
+    on = [known.machine for stock in taken for known in stock.on]
+    machine = [machine for machine in machines() if machine.id in on][:1]
+    return Document(name=name, stocks=taken, machines=machine, machine=machine[0].id if machine else "")
+
+
+def keep_machine(machine: Machine) -> None:
+    """Adds a machine to the library, or replaces the one of its name."""
+    LibraryMachine.objects.update_or_create(name=machine.name, defaults={"document": machine.model_dump_json()})
+
+
 def stock_news(document: Document) -> list[Finding]:
     """For each stock of a project whose namesake in the library had a coupon since: what changed, and the mend."""
     names = {stock.name for stock in document.stocks}
     kept = {stock.name: stock for stock in _read(LibraryStock.objects.filter(name__in=names))}
     found = []
     for stock in document.stocks:
-        newer = kept.get(stock.name)
-        if newer is None or not newer.history or newer.history[-1] in stock.history:
+        if stock.name not in kept:
+            continue
+        newer, known = kept[stock.name].known(document.machine), stock.known(document.machine)
+        # What is known of no machine in particular says nothing of the one in use.
+        if not newer.history or newer.history[-1] in known.history or (document.machine and newer is kept[stock.name]):
             continue
         result = newer.history[-1]
-        own = stock.history[-1] if stock.history else None
+        own = known.history[-1] if known.history else None
         if own and own.date > result.date:
             continue
-        machine = f" on {result.machine}" if result.machine else ""
+        in_use = document.machine_of(document.machine)
+        machine = f" on {in_use.name}" if in_use else ""
+        take = Mend(label=f"Take the values of {result.date}", command=_values_of(newer, stock, document.machine))
         since = f"this project uses the values of {own.date}" if own else "this project uses older values"
         found.append(
             Finding(
@@ -59,13 +90,13 @@ def stock_news(document: Document) -> list[Finding]:
                 text=f"{stock.name}: a coupon of {result.date}{machine} gave a kerf of {result.kerf:.3g} mm and a glue "
                 f"clearance of {result.glue:.3g} mm; {since}",
                 place=Place(kind="stock", id=stock.id, field="history"),
-                mends=(Mend(label=f"Take the values of {result.date}", command=_values_of(newer, stock)),),
+                mends=(take,),
             )
         )
     return found
 
 
-def _values_of(known: Stock, stock: Stock) -> PutStock:
-    """A stock with what its namesake was measured to."""
-    measured = {name: getattr(known, name) for name in ("kerf", "clearances", "machine", "history")}
-    return PutStock(do="put stock", stock=stock.model_copy(update=measured))
+def _values_of(known: Known, stock: Stock, machine: str) -> PutStock:
+    """A stock with what its namesake was measured to on a machine."""
+    measured = {name: getattr(known, name) for name in ("kerf", "clearances", "history")}
+    return PutStock(do="put stock", stock=stock.with_known(machine, **measured))

@@ -77,6 +77,19 @@ class LibraryStock(models.Model):
         return self.name
 
 
+class LibraryMachine(models.Model):
+    """A machine that is kept for other projects."""
+
+    name = models.CharField(max_length=80, unique=True)
+    document = models.TextField()
+
+    class Meta:
+        ordering = ["name"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class Run(models.Model):
     """Long work on a project: nesting, proof, dry fit or the reading of a file, with its progress and best result.
 

@@ -9,6 +9,7 @@ from functools import lru_cache, partial
 from typing import Any, Literal
 
 from leannotch_core.document.model import Fit
+from leannotch_core.document.setting import Setting
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.findings import Finding
 from leannotch_core.geometry.loop import Outline
@@ -16,6 +17,7 @@ from leannotch_core.geometry.measure import centroid
 from leannotch_core.handover.svg import path_data
 from leannotch_core.joints.fit import Mating
 from leannotch_core.machining.plan import marks
+from leannotch_core.machining.settings import WORKS, setting_of
 from leannotch_core.parts.drawing import knots_of
 from leannotch_core.parts.shapes.curve import KnotAt
 from leannotch_core.parts.shapes.rectangle import SIDES
@@ -34,12 +36,15 @@ from workshop.starters import StarterFacts
 
 
 class StockShown(BaseModel):
+    """A stock in numbers (mm), as the machine in use cuts it, and its settings there."""
+
     thickness: float
     spread: float
     thickest: float
     readings: int
     kerf: float
     clearance: dict[Fit, float]
+    settings: list[Setting] = []
 
 
 class SideShown(BaseModel):
@@ -177,7 +182,9 @@ def state_of(project: Project) -> dict[str, Any]:
         "slug": project.slug,
         "version": project.version,
         "stocks": {
-            stock_id: StockShown.model_validate(facts, from_attributes=True)
+            stock_id: StockShown.model_validate(facts, from_attributes=True).model_copy(
+                update={"settings": _settings(document, stock_id)}
+            )
             for stock_id, facts in result_of(revision).stocks.items()
         },
         "sheets": [SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
@@ -188,6 +195,12 @@ def state_of(project: Project) -> dict[str, Any]:
         "undo": current.label if current and current.parent_id else None,
         "redo": Revision.objects.filter(parent_id=revision).values_list("label", flat=True).first(),
     }
+
+
+def _settings(document: Document, stock_id: str) -> list[Setting]:
+    """How the machine in use works a stock, its own settings and those to start with; none without a machine."""
+    machine, stock = document.machine_of(document.machine), document.stock(stock_id)
+    return [setting_of(stock, machine, work) for work in WORKS] if machine and stock else []
 
 
 def outline_path(outline: Outline) -> str:

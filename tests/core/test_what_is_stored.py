@@ -18,6 +18,7 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
 from leannotch_core.parts.part import Part
 from leannotch_core.project import NotAProject, Project, read_back, read_project, write_project
+from leannotch_core.stock import facts
 
 from ..projects import cross_lap, demo, finger, part, project, stock, tab
 
@@ -159,7 +160,7 @@ def test_a_document_of_version_1_is_carried_forward_with_what_its_starters_own()
         del thing["starter"]
     raw["names"].append({"name": "gap", "size": {"text": "4"}})
     carried = read_project(json.dumps(raw).encode())
-    assert carried.version == 2
+    assert carried.version == 3
     assert [name for name in carried.names if not name.starter] == [NamedSize(name="gap", size="4")]
     assert carried.joints == made.joints and carried.parts == made.parts
     # It goes on living: a changed number replaces what the starter made, and no more.
@@ -174,6 +175,32 @@ def test_a_document_of_version_1_is_carried_forward_with_what_its_starters_own()
     ):
         with pytest.raises(NotAProject, match="damaged"):
             read_project(json.dumps(raw | wrong).encode())
+
+
+def test_a_document_of_version_2_has_its_machines_as_things_of_their_own():
+    raw = json.loads(write_project(project([part("own", 90, 60)])))
+    del raw["machines"], raw["machine"]
+    raw["version"] = 2
+    result = {"kerf": 0.2, "loose": 0.3, "sliding": 0.2, "glue": 0.1, "press": 0.0}
+    [ply] = raw["stocks"]
+    del ply["on"]
+    elsewhere = {**ply, "id": "card", "name": "Card", "machine": ""}
+    ply |= {
+        "machine": "Club laser",
+        "history": [
+            {"date": "2026-11-01", "machine": "Another", **result},
+            {"date": "2026-11-02", "machine": "Club laser", **result},
+        ],
+    }
+    raw["stocks"].append(elsewhere)
+    carried = read_project(json.dumps(raw).encode())
+    [machine] = carried.machines
+    assert (machine.name, carried.machine, carried.version) == ("Club laser", machine.id, 3)
+    [on] = carried.stocks[0].on
+    # What was cut on another machine is not known of this one, and is not lost either.
+    assert [coupon.date for coupon in on.history] == ["2026-11-02"] and len(carried.stocks[0].history) == 2
+    assert facts(carried.stocks[0], machine.id) == facts(carried.stocks[0]) and not carried.stocks[1].on
+    assert evaluate(carried).stocks["ply"].kerf == pytest.approx(0.16)
 
 
 # Turned over again and again

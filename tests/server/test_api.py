@@ -191,7 +191,6 @@ def test_a_coupon_teaches_the_stock_and_other_projects_may_take_it_over(client, 
         "do": "record coupon",
         "stock": "birch",
         "date": "2026-11-20",
-        "machine": "Club laser",
         "kerf": {"how": "plug", "hole": "20.18", "plug": "19.82"},
         "felt": [{"clearance": clearance, "feel": feel} for clearance, feel in felt],
     }
@@ -201,8 +200,10 @@ def test_a_coupon_teaches_the_stock_and_other_projects_may_take_it_over(client, 
     assert answer["stocks"]["birch"]["kerf"] == pytest.approx(0.18)
     by_hand = {"press": 0.02, "glue": 0.12, "sliding": 0.22, "loose": 0.32}
     assert answer["stocks"]["birch"]["clearance"] == pytest.approx(by_hand)
-    [history] = birch["history"]
-    assert (history["date"], history["machine"], history["kerf"]) == ("2026-11-20", "Club laser", pytest.approx(0.18))
+    [known] = birch["on"]
+    [history] = known["history"]
+    assert (known["machine"], history["date"], history["kerf"]) == ("club_laser", "2026-11-20", pytest.approx(0.18))
+    assert birch["kerf"]["width"]["text"] == "0.16" and not birch["history"]
     # The stand was drawn with the same birch: it says so, and can take the new values.
     stand = client.get("/api/projects/lens-stand").json()
     [news] = [f for f in stand["findings"] if f["place"]["kind"] == "stock"]

@@ -9,6 +9,8 @@ from leannotch_core.edits.command import Command, apply
 from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
+from leannotch_core.machining.settings import setting_of
+from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project as Document
 from leannotch_core.project import write_project
 from leannotch_core.proof.sweep import prove
@@ -115,6 +117,16 @@ MOTIF = {
 }
 PUT = {"part": "floor", "copy_number": 1, "sheet": 0, "turn": 0}
 
+LASER = "club_laser"
+ROUTER = shipped()["router"]
+TRIED = {"operation": "score", "speed": 90, "power": 12, "tried": "2026-11-25"}
+
+
+def setting(document, stock_id, operation):
+    machine = document.machine_of(document.machine)
+    return setting_of(document.stock(stock_id), machine, operation)
+
+
 #: Every command: what is asked, what its step is called, and what then holds.
 DONE = [
     (
@@ -174,6 +186,39 @@ DONE = [
         lambda d: "tray_length" not in [n.name for n in d.names],
     ),
     (
+        {"do": "put machine", "machine": ROUTER.model_dump(), "use": True},
+        "Shed router added",
+        lambda d: (d.machine, len(d.machines)) == ("shed_router", 2),
+    ),
+    ({"do": "use machine", "machine": ""}, "Cut on no machine in particular", lambda d: not d.machine),
+    (
+        {"do": "remove machine", "id": LASER},
+        "Club laser removed",
+        # What is known of it stays with the stock.
+        lambda d: not d.machines and not d.machine and d.stock("birch").on[0].machine == LASER,
+    ),
+    (
+        {"do": "set known", "stock": "birch", "kerf": {"how": "typed", "width": "0.3"}},
+        "Kerf of Birch ply 3 mm",
+        lambda d: (facts(d.stock("birch"), LASER).kerf, facts(d.stock("birch")).kerf) == (0.3, 0.16),
+    ),
+    (
+        {"do": "set setting", "stock": "birch", "setting": TRIED},
+        "score on Birch ply 3 mm: 90 mm/s",
+        lambda d: setting(d, "birch", "score").tried == "2026-11-25" and setting(d, "birch", "cut").speed == 16,
+    ),
+    (
+        {"do": "let setting go", "stock": "birch", "operation": "cut"},
+        "cut on Birch ply 3 mm: starting value",
+        lambda d: not setting(d, "birch", "cut").tried,
+    ),
+    (
+        {"do": "settings as", "stock": "acrylic", "like": "birch"},
+        "Clear acrylic 2 mm as Birch ply 3 mm",
+        # 16 mm/s through 3.07 mm are 24.9 through 1.97.
+        lambda d: (setting(d, "acrylic", "cut").speed, setting(d, "acrylic", "cut").tried) == (24.9, ""),
+    ),
+    (
         {"do": "put stock", "stock": stock("cork").model_dump()},
         "Test cork added",
         lambda d: "cork" in ids(d.stocks),
@@ -181,7 +226,9 @@ DONE = [
     (
         {"do": "record coupon", "stock": "birch", "date": "2026-11-24", "kerf": {"how": "typed", "width": "0.21"}},
         "Coupon of 2026-11-24",
-        lambda d: [known.kerf for known in d.stock("birch").history[-1:]] == [facts(d.stock("birch")).kerf] == [0.21],
+        lambda d: (
+            [k.kerf for k in d.stock("birch").known(LASER).history] == [facts(d.stock("birch"), LASER).kerf] == [0.21]
+        ),
     ),
     ({"do": "remove stock", "id": "spare"}, "Test spare removed", lambda d: "spare" not in ids(d.stocks)),
     ({"do": "put part", "part": part("lid", 10, 10, "birch")}, "Lid added", lambda d: "lid" in ids(d.parts)),
@@ -304,6 +351,15 @@ def test_every_command_of_the_core_was_tried():
     [
         ({"do": "mirror part", "id": "gone"}, "“gone” is not in the project any more"),
         ({"do": "copy settings", "id": "gone"}, "“gone” is not in the project any more"),
+        ({"do": "use machine", "machine": "gone"}, "“gone” is not in the project any more"),
+        (
+            {"do": "set setting", "stock": "birch", "setting": TRIED | {"power": 101}},
+            "Club laser has at most 100 %; 101 is asked for",
+        ),
+        (
+            {"do": "set setting", "stock": "birch", "setting": TRIED | {"speed": 401}},
+            "Club laser works at 400 mm/s at the most; 401 is asked for",
+        ),
         ({"do": "record coupon", "stock": "gone", "date": "2026-11-24"}, "“gone” is not in the project any more"),
         (
             {

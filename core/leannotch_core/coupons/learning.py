@@ -42,25 +42,24 @@ def felt_clearances(felt: Sequence[Felt], shift: float = 0.0) -> dict[Fit, float
 
 
 def with_results(stock: Stock, date: str, machine: str, kerf: Kerf | None, felt: Sequence[Felt]) -> Stock:
-    """The stock with what its coupon showed, and a line of history.
+    """The stock with what a coupon showed of it on a machine, and a line of history.
 
     The comb was cut with the old kerf: a larger one made its slots wider by the difference, which the clearances
     take up. Raises `Contradiction` or `SizeError`.
     """
-    before = facts(stock)
-    measured = stock if kerf is None else stock.model_copy(update={"kerf": kerf})
-    shift = facts(measured).kerf - before.kerf
+    before = facts(stock, machine)
+    measured = stock if kerf is None else stock.with_known(machine, kerf=kerf)
+    shift = facts(measured, machine).kerf - before.kerf
     sizes: dict[str, Size] = {fit: in_mm(value) for fit, value in felt_clearances(felt, shift).items()}
-    clearances: Clearances = stock.clearances.model_copy(update=sizes)
-    changed = measured.model_copy(update={"clearances": clearances, "machine": machine or stock.machine})
-    after = facts(changed)
+    clearances: Clearances = stock.known(machine).clearances.model_copy(update=sizes)
+    changed = measured.with_known(machine, clearances=clearances)
+    after = facts(changed, machine)
     result = CouponResult(
         date=date,
-        machine=changed.machine,
         kerf=round(after.kerf, 6),
         loose=after.clearance["loose"],
         sliding=after.clearance["sliding"],
         glue=after.clearance["glue"],
         press=after.clearance["press"],
     )
-    return changed.model_copy(update={"history": [*stock.history, result][-10:]})
+    return changed.with_known(machine, history=[*changed.known(machine).history, result][-10:])

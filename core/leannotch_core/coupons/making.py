@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..document.hand_over import HandOver
+from ..document.machine import Machine
 from ..document.sizes import Size, SizeError
 from ..document.stock import Stock
 from ..evaluate import evaluate
@@ -33,7 +34,7 @@ def clearances_between(low: float, high: float, step: float) -> list[float]:
     return [round(low + i * step, 4) for i in range(count)]
 
 
-def fit_coupon(stock: Stock, clearances: Sequence[float]) -> Project:
+def fit_coupon(stock: Stock, clearances: Sequence[float], machine: Machine | None = None) -> Project:
     """A comb with one slot for each clearance (mm), marked with it, a tongue to try, and a square to measure.
 
     The square's hole and the slug that falls out of it give the kerf: half of their difference.
@@ -66,10 +67,10 @@ def fit_coupon(stock: Stock, clearances: Sequence[float]) -> Project:
         parts=[comb, tongue],
         hand_over=HandOver(names="leave out"),
     )
-    return _laid_out(project)
+    return laid_out(project, machine)
 
 
-def strip_coupon(stock: Stock) -> Project:
+def strip_coupon(stock: Stock, machine: Machine | None = None) -> Project:
     """Ten pieces of 10 mm, each cut on its own line: laid side by side they are short of 100 mm by ten kerfs."""
     piece = Part(
         id="piece",
@@ -80,10 +81,13 @@ def strip_coupon(stock: Stock) -> Project:
     )
     hand_over = HandOver(names="leave out", kerf="at the machine")
     name = f"Kerf strip of {stock.name}"[:80]
-    return _laid_out(Project(name=name, stocks=[stock], parts=[piece], hand_over=hand_over))
+    return laid_out(Project(name=name, stocks=[stock], parts=[piece], hand_over=hand_over), machine)
 
 
-def _laid_out(project: Project) -> Project:
+def laid_out(project: Project, machine: Machine | None) -> Project:
+    """The coupon on its sheet, to be cut on a machine."""
+    if machine:
+        project = project.model_copy(update={"machines": [machine], "machine": machine.id})
     first = next(iter(nest(project, evaluate(project), 0)))
     return project.model_copy(update={"layout": first.layout})
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from typing import Any
 
@@ -37,6 +38,40 @@ def _made(cut: Raw) -> bool:
     return str(cut.get("id")).startswith(("lift_", "thumb"))
 
 
+def _machines_of_their_own(raw: Raw) -> Raw:
+    """Version 2 wrote the name of a machine on each stock, and on each of its coupons; since then machines are things.
+
+    What was known of a stock holds on its machine now, and on all others that have nothing of their own.
+    """
+    ids: dict[str, str] = {}
+
+    def id_of(name: str) -> str:
+        if name not in ids:
+            word = re.sub(r"[^a-z0-9]+", "_", name.lower()).strip("_")[:30]
+            word = word if word[:1].isalpha() else f"machine_{word}".rstrip("_")
+            ids[name] = word if word not in ids.values() else f"{word}_{len(ids) + 1}"
+        return ids[name]
+
+    def named(stock: Raw) -> Raw:
+        rest = {key: value for key, value in stock.items() if key != "machine"}
+        name, history = stock.get("machine"), stock.get("history", [])
+        if not isinstance(history, list) or not all(isinstance(result, dict) for result in history):
+            return rest
+        coupons = [{key: value for key, value in result.items() if key != "machine"} for result in history]
+        rest |= {"history": coupons} if coupons else {}
+        if not isinstance(name, str) or not name.strip():
+            return rest
+        on = {key: rest[key] for key in ("kerf", "clearances") if key in rest}
+        own = [new for new, old in zip(coupons, history, strict=True) if old.get("machine") in (name, "", None)]
+        return {**rest, "on": [{**on, "machine": id_of(name), "history": own}]}
+
+    raw = _each({**raw, "version": 3}, "stocks", named)
+    if not ids:
+        return raw
+    machines = [{"id": machine, "name": name[:80]} for name, machine in ids.items()]
+    return {**raw, "machines": machines[:20], "machine": machines[0]["id"]}
+
+
 def _each(raw: Raw, field: str, change: Callable[[Raw], Raw]) -> Raw:
     """The value with every thing of a list changed."""
     found = raw.get(field)
@@ -45,4 +80,4 @@ def _each(raw: Raw, field: str, change: Callable[[Raw], Raw]) -> Raw:
     return {**raw, field: [change(thing) if isinstance(thing, dict) else thing for thing in found]}
 
 
-_STEPS: dict[int, Callable[[Raw], Raw]] = {1: _owners_by_field}
+_STEPS: dict[int, Callable[[Raw], Raw]] = {1: _owners_by_field, 2: _machines_of_their_own}

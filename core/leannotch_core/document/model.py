@@ -33,9 +33,6 @@ Name = Annotated[str, Field(min_length=1, max_length=80), PRINTABLE]
 #: What a file is called.
 FileName = Annotated[str, Field(min_length=1, max_length=120), PRINTABLE]
 
-#: A machine as its maker calls it.
-MachineName = Annotated[str, Field(max_length=80), PRINTABLE]
-
 #: The id of a starter that made a thing and keeps it, or nothing.
 Owner = Annotated[str, Field(pattern=r"^([a-z][a-z0-9_]{0,15})?$")]
 

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Container
-from typing import Literal
 
 from pydantic import Field
 
+from .keep_out import Barring
 from .model import Id, Millimetres, Model
 from .sizes import LARGEST, Size
 
@@ -39,9 +39,6 @@ class Placement(Model):
     def held(self) -> bool:
         """Whether it stays where it lies when the rest is laid out again."""
         return self.by_hand or self.cut
-
-
-Barring = Literal["missing", "clip"]
 
 
 class SheetPoint(Model):

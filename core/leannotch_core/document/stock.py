@@ -1,4 +1,4 @@
-"""Stocks: sheet materials as measured, with the machine that cuts them."""
+"""Stocks: sheet materials as measured, and what is known of them on each machine that cuts them."""
 
 from __future__ import annotations
 
@@ -6,8 +6,10 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from .model import Id, MachineName, Millimetres, Model, Name
-from .sheet import Barring, SheetPoint
+from .keep_out import KeepOut
+from .model import Id, Millimetres, Model, Name
+from .setting import Setting
+from .sheet import SheetPoint
 from .sizes import LARGEST, Size
 
 Feel = Literal["falls apart", "holds until tapped", "firm", "stiff"]
@@ -39,16 +41,6 @@ class PlugKerf(Model):
 
 
 Kerf = Annotated[TypedKerf | StripKerf | PlugKerf, Field(discriminator="how")]
-
-
-class KeepOut(Model):
-    """A rectangle of a sheet that is missing, or that a clip holds; from the sheet's lower left corner."""
-
-    what: Barring
-    left: Size
-    bottom: Size
-    width: Size
-    height: Size
 
 
 class Sheet(Model):
@@ -86,7 +78,6 @@ class CouponResult(Model):
     """What a coupon showed of a stock on a machine: kerf and clearances in mm as they were from that day on."""
 
     date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
-    machine: MachineName = ""
     kerf: float = Field(ge=0, le=LARGEST)
     loose: Millimetres
     sliding: Millimetres
@@ -94,8 +85,23 @@ class CouponResult(Model):
     press: Millimetres
 
 
-class Stock(Model):
-    """A sheet material as measured, with the machine that cuts it. ``history`` has the latest result last."""
+class Known(Model):
+    """What is known of cutting a stock: kerf and clearances, and what coupons showed, the latest last."""
+
+    kerf: Kerf
+    clearances: Clearances
+    history: list[CouponResult] = Field(default=[], max_length=10)
+
+
+class OnMachine(Known):
+    """What is known of a stock on one machine, and the settings that it is worked with."""
+
+    machine: Id
+    settings: list[Setting] = Field(default=[], max_length=5)
+
+
+class Stock(Known):
+    """A sheet material as measured. What is known of it holds for machines that have nothing of their own ``on`` it."""
 
     id: Id
     name: Name
@@ -105,10 +111,26 @@ class Stock(Model):
     grain: Literal["none", "along width", "along height"] = "none"
     sheets: list[Sheet] = Field(min_length=1, max_length=12)
     smallest_web: Size
-    machine: MachineName = ""
-    kerf: Kerf
-    clearances: Clearances
-    history: list[CouponResult] = Field(default=[], max_length=10)
+    on: list[OnMachine] = Field(default=[], max_length=12)
+
+    def known(self, machine: str) -> Known:
+        """What is known of it on a machine."""
+        return next((known for known in self.on if known.machine == machine), self)
+
+    def with_known(self, machine: str, **changes: object) -> Stock:
+        """The stock with something else known on a machine; without one, on all that have nothing of their own."""
+        if not machine:
+            return self.model_copy(update=changes)
+        known = self.known(machine)
+        own = {name: getattr(known, name) for name in type(known).model_fields if name in OnMachine.model_fields}
+        if known is self:
+            # Coupons that were cut elsewhere say nothing of this machine.
+            own["history"] = []
+        changed = OnMachine(**{**own, "machine": machine, **changes})
+        kept = list(self.on)
+        at = next((at for at, old in enumerate(kept) if old.machine == machine), len(kept))
+        kept[at : at + 1] = [changed]
+        return self.model_copy(update={"on": kept})
 
     @classmethod
     def begun(cls, stock_id: str, name: str) -> Stock:

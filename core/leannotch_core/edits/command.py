@@ -13,6 +13,7 @@ from .bring import BringAgain, BringMotifs, BringParts
 from .hand_over import SetHandOver
 from .joint import BeginJoint, CopySettings, JoinAsOffered, PutJoint, RemoveJoint, SetFits
 from .layout import LayAgain, MoveSheet, PlaceExactly, PlaceParts, SetLayout, SetSpacing
+from .machine import LetSettingGo, PutMachine, RemoveMachine, SetKnown, SetSetting, SettingsAs, UseMachine
 from .part import (
     BeginCutOut,
     BeginMark,
@@ -36,6 +37,13 @@ Command = Annotated[
     | SetFit
     | PutName
     | RemoveName
+    | PutMachine
+    | UseMachine
+    | RemoveMachine
+    | SetKnown
+    | SetSetting
+    | SettingsAs
+    | LetSettingGo
     | PutStock
     | BeginStock
     | RemoveStock

@@ -6,13 +6,14 @@ from collections.abc import Iterable
 from typing import TypeVar
 
 from ..document.edit import CannotApply
+from ..document.machine import Machine
 from ..document.starter import Starter
 from ..document.stock import Stock
 from ..joints.families import Joint
 from ..parts.part import Part
 from ..project import Project
 
-Item = TypeVar("Item", Stock, Part, Joint, Starter)
+Item = TypeVar("Item", Machine, Stock, Part, Joint, Starter)
 
 
 def known(items: Iterable[Item], item_id: str) -> str:

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from ..coupons.learning import Contradiction, with_results
 from ..document.edit import CannotApply, Changes, Edit
-from ..document.model import Id, MachineName
+from ..document.model import Id
 from ..document.sizes import SizeError
 from ..document.stock import Felt, Kerf, Stock
 from ..project import Project
@@ -42,12 +42,11 @@ class BeginStock(Edit):
 
 
 class RecordCoupon(Edit):
-    """Takes over what a coupon showed: a kerf measured on it, and how its pairs felt."""
+    """Takes over what a coupon cut on the machine in use showed: a kerf measured on it, and how its pairs felt."""
 
     do: Literal["record coupon"]
     stock: Id
     date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$")
-    machine: MachineName = ""
     kerf: Kerf | None = None
     felt: list[Felt] = Field(default=[], max_length=40)
 
@@ -59,7 +58,7 @@ class RecordCoupon(Edit):
         if stock is None:
             raise CannotApply(f"“{self.stock}” is not in the project any more.")
         try:
-            measured = with_results(stock, self.date, self.machine, self.kerf, self.felt)
+            measured = with_results(stock, self.date, project.machine, self.kerf, self.felt)
         except (Contradiction, SizeError) as error:
             raise CannotApply(str(error)) from error
         return {"stocks": put(project.stocks, measured)}

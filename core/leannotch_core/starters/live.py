@@ -43,7 +43,7 @@ def make(project: Project, starter: Starter) -> Made:
     sheets: dict[str, float] = {}
     for stock in project.stocks:
         try:
-            found = facts(stock)
+            found = facts(stock, project.machine)
         except SizeError as error:
             raise CannotMake(f"{stock.name}, {error}.") from error
         known |= {f"{stock.id}.thickness": found.thickness, f"{stock.id}.kerf": found.kerf}

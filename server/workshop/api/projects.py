@@ -9,7 +9,6 @@ from leannotch_core.document.limits import LARGEST_FILE
 from leannotch_core.document.model import Name
 from leannotch_core.findings import Finding
 from leannotch_core.project import NotAProject, read_project, write_project
-from leannotch_core.project import Project as Document
 from ninja import Router, Schema, Status
 
 from workshop import deletion, library, revisions
@@ -74,7 +73,7 @@ def _listed(project: Project) -> ProjectListed:
 
 @router.post("/projects", response={201: ProjectShown, 422: Trouble})
 def new_project(request: HttpRequest, payload: NewProject) -> HttpResponse:
-    return state(revisions.create(Document(name=payload.name, stocks=library.stocks()[:1])), 201)
+    return state(revisions.create(library.begun(payload.name)), 201)
 
 
 @router.post("/projects/open", response={201: ProjectShown, 422: Trouble})

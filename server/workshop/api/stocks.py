@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from django.http import HttpRequest, HttpResponse
 from leannotch_core.coupons.making import clearances_between, fit_coupon, strip_coupon
 from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.machine import Machine
 from leannotch_core.document.sizes import SizeError
 from leannotch_core.document.stock import Stock
 from ninja import Router, Schema
@@ -25,6 +26,7 @@ class NewCoupon(Schema):
     """What a coupon is to show of a stock; ``low`` to ``high`` are the clearances (mm) that a comb tries."""
 
     stock: Stock
+    machine: Machine | None = None
     kind: Literal["fit comb", "kerf strip"] = "fit comb"
     low: Clearance = -0.1
     high: Clearance = 0.3
@@ -47,9 +49,10 @@ def new_coupon(request: HttpRequest, payload: NewCoupon) -> HttpResponse:
     """A project of its own, laid out: a fit comb with a square for the kerf, or a strip."""
     try:
         if payload.kind == "kerf strip":
-            coupon = strip_coupon(payload.stock)
+            coupon = strip_coupon(payload.stock, payload.machine)
         else:
-            coupon = fit_coupon(payload.stock, clearances_between(payload.low, payload.high, payload.step))
+            tried = clearances_between(payload.low, payload.high, payload.step)
+            coupon = fit_coupon(payload.stock, tried, payload.machine)
     except SizeError as error:
         raise CannotApply(f"Coupon of {payload.stock.name}: {error}.") from error
     return state(revisions.create(coupon), 201)

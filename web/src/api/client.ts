@@ -13,6 +13,10 @@ export type Shape = Part['shape']
 export type Mark = Part['marks'][number]
 export type CutOut = Schemas['CutOut']
 export type Stock = Schemas['Stock']
+/** What is known of cutting a stock, on a machine or on any. */
+export type Known = Pick<Stock, 'kerf' | 'clearances' | 'history'>
+export type Machine = Schemas['Machine']
+export type Setting = Schemas['Setting']
 export type Joint = Document['joints'][number]
 /** Some of the fields of a joint of any one kind. */
 export type JointChange = Some<Joint>

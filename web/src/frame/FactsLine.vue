@@ -10,6 +10,7 @@ import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
+import MachineChoice from './MachineChoice.vue'
 import { STATIONS } from './stations'
 import FactEditor from '../kit/FactEditor.vue'
 import ActButton from '../kit/ActButton.vue'
@@ -52,11 +53,11 @@ function saveReadings(size: Size): Promise<Refusal | null> {
 }
 
 function saveKerf(size: Size): Promise<Refusal | null> {
-  return put({ kerf: { how: 'typed', width: size } })
+  return edits.edit({ do: 'set known', stock: stock.value?.id ?? '', kerf: { how: 'typed', width: size } })
 }
 
 const kerfSize = computed<Size>(() => {
-  const kerf = stock.value?.kerf
+  const kerf = picked.known?.kerf
   return kerf?.how === 'typed' ? kerf.width : { text: plain(facts.value?.kerf ?? 0, 'mm'), unit: 'mm' }
 })
 
@@ -100,11 +101,16 @@ function go(station: string): void {
           </div>
         </FactEditor>
         <span class="dot">·</span>
+        <FactEditor name="Machine" :width="260">
+          <template #fact>{{ picked.machine ? `on ${picked.machine.name}` : 'on no machine yet' }}</template>
+          <MachineChoice />
+        </FactEditor>
+        <span class="dot">·</span>
         <FactEditor name="Kerf" :width="290">
           <template #fact>kerf {{ plain(facts.kerf, workshop.unit) }}</template>
-          <h2>Kerf in {{ stock.name }}</h2>
+          <h2>Kerf in {{ stock.name }}{{ picked.machine ? `, ${picked.machine.name}` : '' }}</h2>
           <SizeField label="Full width of the cut" :size="kerfSize" :value="facts.kerf" :save="saveKerf" />
-          <p v-if="stock.kerf.how !== 'typed'" class="explain">Worked out from a test cut; typing a width replaces that.</p>
+          <p v-if="picked.known?.kerf.how !== 'typed'" class="explain">Worked out from a test cut; typing a width replaces that.</p>
         </FactEditor>
         <span class="dot">·</span>
       </template>
@@ -118,7 +124,7 @@ function go(station: string): void {
             :pressed="fit === workshop.document.fit"
             @click="edits.change({ do: 'set fit', fit })"
           >
-            {{ fit }}<template v-if="stock">, clearance {{ stock.clearances[fit].text }}</template>
+            {{ fit }}<template v-if="picked.known">, clearance {{ picked.known.clearances[fit].text }}</template>
           </ActButton>
         </div>
       </FactEditor>

@@ -3,8 +3,8 @@ import { computed, defineAsyncComponent, reactive, ref, watch } from 'vue'
 
 import type { Schemas, Size, Stock } from '../api/client'
 import ChoiceField from '../kit/ChoiceField.vue'
-import PlainField from '../kit/PlainField.vue'
 import SizeField from '../kit/SizeField.vue'
+import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 import ActButton from '../kit/ActButton.vue'
@@ -14,6 +14,7 @@ import WayField from '../kit/WayField.vue'
 const props = defineProps<{ stock: Stock }>()
 const workshop = useWorkshop()
 const edits = useEdits()
+const picked = useChoice()
 
 /** A calendar is much to load for the one day that is typed here. */
 const DateField = defineAsyncComponent(() => import('../kit/DateField.vue'))
@@ -25,7 +26,6 @@ const USUAL = [-0.1, -0.05, 0, 0.05, 0.1, 0.15, 0.2, 0.25, 0.3]
 
 const today = (): string => new Date().toLocaleDateString('sv-SE')
 const date = ref(today())
-const machine = ref('')
 const way = ref<KerfWay>('not measured')
 const measured = reactive<Record<'total' | 'hole' | 'plug', Size>>({ total: { text: '', unit: 'mm' }, hole: { text: '', unit: 'mm' }, plug: { text: '', unit: 'mm' } })
 const felt = ref<Record<string, Feel>>({})
@@ -41,7 +41,7 @@ const pairs = computed(() => {
 
 watch(() => props.stock.id, () => {
   felt.value = {}
-  machine.value = done.value = refusal.value = ''
+  done.value = refusal.value = ''
   way.value = 'not measured'
 })
 
@@ -64,7 +64,7 @@ async function record(): Promise<void> {
     refusal.value = 'Nothing is entered yet: say how a pair felt, or measure the kerf.'
     return
   }
-  const command = { do: 'record coupon', stock: props.stock.id, date: date.value, machine: machine.value, kerf: measuredKerf, felt: answers } as const
+  const command = { do: 'record coupon', stock: props.stock.id, date: date.value, kerf: measuredKerf, felt: answers } as const
   refusal.value = (await edits.edit(command))?.message ?? ''
   if (refusal.value) return
   done.value = 'Taken over: kerf and clearances of this stock follow from it, here and in the library.'
@@ -74,10 +74,9 @@ async function record(): Promise<void> {
 
 <template>
   <section aria-label="What came out">
-    <h2>What came out</h2>
+    <h2>What came out{{ picked.machine ? ` of ${picked.machine.name}` : '' }}</h2>
     <div class="stack">
       <DateField v-model="date" label="Cut on" />
-      <PlainField label="Machine" :value="machine || stock.machine" :save="(text) => { machine = text }" />
       <ChoiceField label="Kerf" :value="way" :options="['not measured', 'strip', 'plug']" :names="{ strip: 'from the strip', plug: 'from the square and its hole' }" :save="(chosen) => { way = chosen }" />
       <SizeField v-if="way === 'strip'" label="Ten pieces side by side" :size="measured.total" :save="(size) => keep('total', size)" />
       <template v-if="way === 'plug'">

@@ -37,6 +37,7 @@ const FITS: { fit: Fit; feel: string }[] = [
 ]
 
 const stock = computed(() => picked.stock)
+const known = computed(() => picked.known)
 const facts = computed(() => (stock.value ? workshop.shown?.stocks[stock.value.id] : undefined))
 const values = computed(() => stock.value?.readings.map(bareMillimetres) ?? [])
 
@@ -76,22 +77,29 @@ function addSheet(): void {
   now(({ sheets }) => ({ sheets: [...sheets, sheet] }))
 }
 
+/** A kerf belongs to the machine that cuts. */
+function setKerf(kerf: Stock['kerf']): Promise<Refusal | null> {
+  return edits.edit({ do: 'set known', stock: stock.value?.id ?? '', kerf })
+}
+
 /** Changes one measure of the test cut that the kerf is worked out from. */
 function saveTestCut(change: Record<string, Size | Size[]>): Promise<Refusal | null> {
-  return put(({ kerf }) => ({ kerf: { ...kerf, ...change } as Stock['kerf'] }))
+  const kerf = picked.known?.kerf
+  return setKerf({ ...kerf, ...change } as Stock['kerf'])
 }
 
 function saveClearance(fit: Fit, size: Size): Promise<Refusal | null> {
-  return put(({ clearances }) => ({ clearances: { ...clearances, [fit]: size } }))
+  const clearances = picked.known?.clearances
+  return clearances ? edits.edit({ do: 'set known', stock: stock.value?.id ?? '', clearances: { ...clearances, [fit]: size } }) : Promise.resolve(null)
 }
 
 function setKerfWay(how: string): void {
   const width = facts.value?.kerf ?? 0.2
   const mm = (value: number): Size => ({ text: plain(value, 'mm'), unit: 'mm' })
-  if (how === 'typed') now({ kerf: { how: 'typed', width: mm(width) } })
+  if (how === 'typed') void edits.told(setKerf({ how: 'typed', width: mm(width) }))
   // Ten pieces of 10 mm, and a 20 mm square: the sizes that give the kerf of now, to be overwritten.
-  if (how === 'strip') now({ kerf: { how: 'strip', strip: mm(100), pieces: Array.from({ length: 10 }, () => mm(10 - width)) } })
-  if (how === 'plug') now({ kerf: { how: 'plug', hole: mm(20 + width), plug: mm(20 - width) } })
+  if (how === 'strip') void edits.told(setKerf({ how: 'strip', strip: mm(100), pieces: Array.from({ length: 10 }, () => mm(10 - width)) }))
+  if (how === 'plug') void edits.told(setKerf({ how: 'plug', hole: mm(20 + width), plug: mm(20 - width) }))
 }
 
 function savePieces(size: Size): Promise<Refusal | null> {
@@ -100,7 +108,7 @@ function savePieces(size: Size): Promise<Refusal | null> {
 }
 
 const pieces = computed<Size>(() => {
-  const kerf = stock.value?.kerf
+  const kerf = picked.known?.kerf
   return kerf?.how === 'strip' ? { text: kerf.pieces.map((p) => p.text).join('  '), unit: kerf.pieces[0]?.unit ?? 'mm' } : { text: '', unit: 'mm' }
 })
 
@@ -158,7 +166,7 @@ function remove(): void {
           <p>Take the sheet you will cut, measure it in a few places with the calipers, and write the readings down here. Every notch and slot follows from them.</p>
           <ActButton look="main" @click="addNew">Add a stock</ActButton>
         </div>
-        <div v-else class="columns">
+        <div v-else-if="known" class="columns">
           <section>
             <h2>Thickness</h2>
             <p v-if="facts" class="big">
@@ -179,25 +187,25 @@ function remove(): void {
           </section>
           <section>
             <h2>Kerf</h2>
-            <p v-if="facts" class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ stock.machine ? `, ${stock.machine}` : '' }}</small></p>
-            <WayField label="How the kerf is known" :value="stock.kerf.how" :options="['typed', 'strip', 'plug']" :names="{ strip: 'from a cut strip', plug: 'from a plug and its hole' }" :save="setKerfWay" />
+            <p v-if="facts" class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ picked.machine ? `, ${picked.machine.name}` : '' }}</small></p>
+            <WayField label="How the kerf is known" :value="known.kerf.how" :options="['typed', 'strip', 'plug']" :names="{ strip: 'from a cut strip', plug: 'from a plug and its hole' }" :save="setKerfWay" />
             <div class="stack">
-              <SizeField v-if="stock.kerf.how === 'typed'" label="Kerf" :size="stock.kerf.width" :value="facts?.kerf" :save="(width) => put({ kerf: { how: 'typed', width } })" />
-              <template v-if="stock.kerf.how === 'strip'">
-                <SizeField label="Strip length" :size="stock.kerf.strip" :save="(strip) => saveTestCut({ strip })" />
+              <SizeField v-if="known.kerf.how === 'typed'" label="Kerf" :size="known.kerf.width" :value="facts?.kerf" :save="(width) => setKerf({ how: 'typed', width })" />
+              <template v-if="known.kerf.how === 'strip'">
+                <SizeField label="Strip length" :size="known.kerf.strip" :save="(strip) => saveTestCut({ strip })" />
                 <SizeField label="Measured pieces" :size="pieces" :save="savePieces" class="wide" />
-                <p class="explain">(strip − all {{ stock.kerf.pieces.length }} pieces) / {{ stock.kerf.pieces.length }} = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
+                <p class="explain">(strip − all {{ known.kerf.pieces.length }} pieces) / {{ known.kerf.pieces.length }} = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
               </template>
-              <template v-if="stock.kerf.how === 'plug'">
-                <SizeField label="Hole" :size="stock.kerf.hole" :save="(hole) => saveTestCut({ hole })" />
-                <SizeField label="Plug" :size="stock.kerf.plug" :save="(plug) => saveTestCut({ plug })" />
+              <template v-if="known.kerf.how === 'plug'">
+                <SizeField label="Hole" :size="known.kerf.hole" :save="(hole) => saveTestCut({ hole })" />
+                <SizeField label="Plug" :size="known.kerf.plug" :save="(plug) => saveTestCut({ plug })" />
                 <p class="explain">(hole − plug) / 2 = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
               </template>
             </div>
             <h3>Clearance by fit</h3>
             <div class="stack">
               <div v-for="{ fit, feel } in FITS" :key="fit" class="fit">
-                <SizeField :label="fit" :size="stock.clearances[fit]" :save="(size) => saveClearance(fit, size)" />
+                <SizeField :label="fit" :size="known.clearances[fit]" :save="(size) => saveClearance(fit, size)" />
                 <small>{{ feel }}</small>
               </div>
             </div>
@@ -206,7 +214,7 @@ function remove(): void {
           <NewCoupon :stock="stock" />
           <CouponResults :stock="stock" />
         </div>
-        <CouponHistory v-if="stock" :stock="stock" />
+        <CouponHistory v-if="known" :known="known" />
       </div>
     </template>
     <template v-if="stock">
@@ -216,7 +224,6 @@ function remove(): void {
         <ChoiceField label="Material" :value="stock.material" :options="MATERIALS" :save="(material) => now({ material })" />
         <ChoiceField label="Grain" :value="stock.grain" :options="['none', 'along width', 'along height']" :save="(grain) => now({ grain })" />
         <SizeField label="Smallest web" :size="stock.smallest_web" :save="(size) => put({ smallest_web: size })" />
-        <PlainField :key="`${stock.id}machine`" label="Machine" :value="stock.machine" :save="(machine) => now({ machine })" />
       </div>
       <h3>Sheets at hand, in order of preference</h3>
       <div v-for="(sheet, index) in stock.sheets" :key="index" class="sheet">

@@ -4,12 +4,14 @@ import { useRouter } from 'vue-router'
 
 import { client, sentence, type Schemas, type Stock } from '../api/client'
 import PlainField from '../kit/PlainField.vue'
+import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 import ActButton from '../kit/ActButton.vue'
 
 /** A small project of its own, cut from an offcut: a comb of slots to try the fits, or a strip for the kerf. */
 const props = defineProps<{ stock: Stock }>()
 const workshop = useWorkshop()
+const picked = useChoice()
 const router = useRouter()
 const range = reactive({ low: '-0.1', high: '0.3', step: '0.05' })
 
@@ -29,7 +31,7 @@ async function make(kind: Schemas['NewCoupon']['kind']): Promise<void> {
     workshop.say('The clearances of a comb are plain numbers in mm, such as 0.05.')
     return
   }
-  const { data, error } = await client.POST('/api/coupons', { body: { stock: props.stock, kind, low, high, step } })
+  const { data, error } = await client.POST('/api/coupons', { body: { stock: props.stock, machine: picked.machine, kind, low, high, step } })
   if (data) await router.push(`/projects/${data.slug}/lay-out`)
   else workshop.say(sentence(error))
 }

@@ -36,6 +36,10 @@ export const useChoice = defineStore('choice', () => {
     return stocks.find((s) => s.id === wanted) ?? stocks[0] ?? null
   })
 
+  /** The machine that cuts, and what is known of the stock on it. */
+  const machine = computed(() => workshop.document?.machines.find((m) => m.id === workshop.document?.machine) ?? null)
+  const known = computed(() => stock.value?.on.find((k) => k.machine === workshop.document?.machine) ?? stock.value)
+
   /** Lets go of what is not there any more. */
   function tidy(): void {
     const document = workshop.document
@@ -47,5 +51,5 @@ export const useChoice = defineStore('choice', () => {
   }
   watch(() => workshop.shown, tidy, { immediate: true, flush: 'sync' })
 
-  return { ...toRefs(now), part, partShown, cutout, joint, stock, pick }
+  return { ...toRefs(now), part, partShown, cutout, joint, stock, machine, known, pick }
 })

@@ -1,0 +1,77 @@
+"""Machines: how large their bed is, how fast they go, and how they want to be told what to do."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field, model_validator
+
+from .keep_out import KeepOut
+from .model import PRINTABLE, Id, Model, Name
+from .sizes import Size
+
+#: A beam takes its kerf's width whatever the depth; a router's cutter goes down step by step.
+Kind = Literal["beam", "router"]
+
+Reads = Literal["svg", "dxf", "pdf", "nc"]
+
+#: What a machine does along a line, but for references, which it never sees.
+Work = Literal["fill", "engrave", "score", "pocket", "cut"]
+
+#: A line of a program, written as it stands.
+Words = Annotated[str, Field(max_length=80), PRINTABLE]
+
+
+class Pace(Model):
+    """The highest speed (mm/s), and the acceleration (mm/s²) by which it is reached."""
+
+    speed: float = Field(gt=0, le=5_000)
+    acceleration: float = Field(gt=0, le=100_000)
+
+
+class Telling(Model):
+    """How files tell the machine an operation: by stroke colour, by DXF colour index, or by the name of its layer."""
+
+    operation: Work
+    stroke: str = Field(pattern=r"^#[0-9a-f]{6}$")
+    aci: int = Field(ge=1, le=255)
+    layer: str = Field(pattern=r"^[A-Za-z0-9 ._-]{1,40}$")
+
+
+class Machine(Model):
+    """A machine that cuts. Its coordinates run from the ``datum``, a corner of the bed as one stands before it.
+
+    ``least`` to ``most`` is what S may say in its programs: the power of a beam, where ``most`` is all of it, or the
+    revolutions of a spindle in a minute. ``begins`` and ``ends`` are lines of its programs besides what all have.
+    ``corner`` is how far (mm) it may leave a sharp corner's point, which says how fast it goes round.
+    """
+
+    id: Id
+    name: Name
+    kind: Kind = "beam"
+    bed_width: Size = Size(text="600")
+    bed_height: Size = Size(text="400")
+    datum: Literal["bottom left", "bottom right", "top right", "top left"] = "bottom left"
+    x_runs: Literal["right", "left"] = "right"
+    y_runs: Literal["up", "down"] = "up"
+    moving: Pace = Pace(speed=400, acceleration=3000)
+    working: Pace = Pace(speed=300, acceleration=2000)
+    corner: float = Field(default=0.02, gt=0, le=5)
+    least: float = Field(default=0, ge=0, le=100_000)
+    most: float = Field(default=1000, gt=0, le=100_000)
+    reads: list[Reads] = Field(default=["svg", "dxf", "pdf", "nc"], min_length=1, max_length=4)
+    tells: list[Telling] = Field(default=[], max_length=5)
+    switches_on: Words = "M3"
+    switches_off: Words = "M5"
+    begins: list[Words] = Field(default=[], max_length=20)
+    ends: list[Words] = Field(default=[], max_length=20)
+    keep_outs: list[KeepOut] = Field(default=[], max_length=40)
+    note: Annotated[str, Field(max_length=400), PRINTABLE] = ""
+
+    @model_validator(mode="after")
+    def _range(self) -> Machine:
+        if self.least >= self.most:
+            raise ValueError(
+                f"its range runs from {self.least:g} to {self.most:g}; the end must be above the beginning"
+            )
+        return self

@@ -1,0 +1,26 @@
+"""Settings: how a machine works a stock, by operation."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field
+
+from .machine import Work
+from .model import PRINTABLE, Model
+
+
+class Setting(Model):
+    """Speed in mm/s, power in percent of a beam's or in revolutions of a spindle a minute, and how often.
+
+    ``gap`` (mm) is that between the lines of a filled engraving. ``tried`` is the day on which it was tried; without
+    one it is a starting value.
+    """
+
+    operation: Work
+    speed: float = Field(gt=0, le=5_000)
+    power: float = Field(ge=0, le=100_000)
+    passes: int = Field(default=1, ge=1, le=100)
+    gap: float = Field(default=0.1, ge=0.02, le=10)
+    note: Annotated[str, Field(max_length=200), PRINTABLE] = ""
+    tried: Annotated[str, Field(pattern=r"^(\d{4}-\d{2}-\d{2})?$")] = ""

@@ -1,0 +1,161 @@
+"""Edits of machines, of what is known of stocks on them, and of their settings."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from ..document.edit import CannotApply, Changes, Edit
+from ..document.machine import Machine, Work
+from ..document.model import Id
+from ..document.setting import Setting
+from ..document.stock import Clearances, Kerf, OnMachine, Stock
+from ..machining.settings import copied
+from ..project import Project
+from .items import known, put, without
+
+
+class PutMachine(Edit):
+    """Adds a machine, or replaces the one with its id; with ``use``, it is the one that cuts from now on."""
+
+    do: Literal["put machine"]
+    machine: Machine
+    use: bool = False
+
+    def label(self, project: Project) -> str:
+        return f"{self.machine.name} {known(project.machines, self.machine.id)}"
+
+    def changes(self, project: Project) -> Changes:
+        changed: Changes = {"machines": put(project.machines, self.machine)}
+        return changed | ({"machine": self.machine.id} if self.use else {})
+
+
+class UseMachine(Edit):
+    """Says which machine cuts from now on: kerf, clearances and settings are those that are known of it."""
+
+    do: Literal["use machine"]
+    machine: Literal[""] | Id
+
+    def label(self, project: Project) -> str:
+        machine = project.machine_of(self.machine)
+        return f"Cut on {machine.name}" if machine else "Cut on no machine in particular"
+
+    def changes(self, project: Project) -> Changes:
+        if self.machine and project.machine_of(self.machine) is None:
+            raise CannotApply(f"“{self.machine}” is not in the project any more.")
+        return {"machine": self.machine}
+
+
+class RemoveMachine(Edit):
+    """Takes a machine out of the project; what is known of stocks on it stays with them."""
+
+    do: Literal["remove machine"]
+    id: Id
+
+    def label(self, project: Project) -> str:
+        machine = project.machine_of(self.id)
+        return f"{machine.name if machine else self.id} removed"
+
+    def changes(self, project: Project) -> Changes:
+        left = without(project.machines, self.id)
+        return {"machines": left, "machine": "" if project.machine == self.id else project.machine}
+
+
+class SetKnown(Edit):
+    """Sets the kerf or the clearances of a stock on the machine in use."""
+
+    do: Literal["set known"]
+    stock: Id
+    kerf: Kerf | None = None
+    clearances: Clearances | None = None
+
+    def label(self, project: Project) -> str:
+        return f"{'Kerf' if self.kerf else 'Clearances'} of {stock_of(project, self.stock).name}"
+
+    def changes(self, project: Project) -> Changes:
+        stock = stock_of(project, self.stock)
+        given = {"kerf": self.kerf, "clearances": self.clearances}
+        said = {name: value for name, value in given.items() if value is not None}
+        return {"stocks": put(project.stocks, stock.with_known(project.machine, **said))}
+
+
+class SetSetting(Edit):
+    """Sets how the machine in use does one operation on a stock."""
+
+    do: Literal["set setting"]
+    stock: Id
+    setting: Setting
+
+    def label(self, project: Project) -> str:
+        return f"{self.setting.operation} on {stock_of(project, self.stock).name}: {self.setting.speed:g} mm/s"
+
+    def changes(self, project: Project) -> Changes:
+        machine = machine_in_use(project)
+        setting = self.setting
+        most = 100 if machine.kind == "beam" else machine.most
+        unit = "%" if machine.kind == "beam" else "rpm"
+        if setting.power > most:
+            raise CannotApply(f"{machine.name} has at most {most:g} {unit}; {setting.power:g} is asked for.")
+        if setting.speed > machine.working.speed:
+            raise CannotApply(
+                f"{machine.name} works at {machine.working.speed:g} mm/s at the most; {setting.speed:g} is asked for."
+            )
+        return {"stocks": put(project.stocks, with_setting(stock_of(project, self.stock), machine.id, setting))}
+
+
+class SettingsAs(Edit):
+    """Takes the settings of another stock for this one, slower or faster by how much thicker or thinner it is."""
+
+    do: Literal["settings as"]
+    stock: Id
+    like: Id
+
+    def label(self, project: Project) -> str:
+        return f"{stock_of(project, self.stock).name} as {stock_of(project, self.like).name}"
+
+    def changes(self, project: Project) -> Changes:
+        machine = machine_in_use(project)
+        stock, like = stock_of(project, self.stock), stock_of(project, self.like)
+        for setting in copied(like, stock, machine):
+            stock = with_setting(stock, machine.id, setting)
+        return {"stocks": put(project.stocks, stock)}
+
+
+class LetSettingGo(Edit):
+    """Lets go of an own setting: the starting value holds again."""
+
+    do: Literal["let setting go"]
+    stock: Id
+    operation: Work
+
+    def label(self, project: Project) -> str:
+        return f"{self.operation} on {stock_of(project, self.stock).name}: starting value"
+
+    def changes(self, project: Project) -> Changes:
+        stock = stock_of(project, self.stock)
+        own = [setting for setting in _settings(stock, project.machine) if setting.operation != self.operation]
+        return {"stocks": put(project.stocks, stock.with_known(project.machine, settings=own))}
+
+
+def with_setting(stock: Stock, machine: str, setting: Setting) -> Stock:
+    """The stock with one setting of a machine put in the place of what it had for that operation."""
+    others = [known for known in _settings(stock, machine) if known.operation != setting.operation]
+    return stock.with_known(machine, settings=[*others, setting])
+
+
+def _settings(stock: Stock, machine: str) -> list[Setting]:
+    known = stock.known(machine)
+    return known.settings if isinstance(known, OnMachine) else []
+
+
+def stock_of(project: Project, stock_id: str) -> Stock:
+    stock = project.stock(stock_id)
+    if stock is None:
+        raise CannotApply(f"“{stock_id}” is not in the project any more.")
+    return stock
+
+
+def machine_in_use(project: Project) -> Machine:
+    machine = project.machine_of(project.machine)
+    if machine is None:
+        raise CannotApply("No machine is chosen; settings belong to a machine, so choose one first.")
+    return machine
