@@ -12,7 +12,9 @@ from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Motion
 from leannotch_core.handover.dxf import write_dxf
-from leannotch_core.machining.plan import CutPath, SheetPlan, plan_sheet
+from leannotch_core.machining.jobs import Job, Key
+from leannotch_core.machining.path import CutPath
+from leannotch_core.machining.plan import SheetPlan, plan_sheet
 from leannotch_core.parts.shapes.rectangle import CornerSize, rectangle
 from leannotch_core.parts.shapes.round_hole import round_hole
 from leannotch_core.project import Project
@@ -55,7 +57,8 @@ def dxf_export() -> Figure:
     places = [Motion(shift=complex(35 * (i % 25), 25 * (i // 25))) for i in range(500)]
     loops = [loop.moved(place) for place in places for loop in (hole, outer)]
     paths = tuple(CutPath("cut", loop.segments, True) for loop in loops)
-    plan = SheetPlan("bench", 900, 600, 0.16, True, paths, (), ())
+    job = Job(Key("outer", "bench", 1), paths)
+    plan = SheetPlan("bench", 900, 600, 0.16, True, (job,), (), ())
     points = [[(s.start.real, s.start.imag, getattr(s, "bulge", 0.0)) for s in loop.segments] for loop in loops]
 
     def alone() -> None:

@@ -10,7 +10,7 @@ from .document.edit import Edit, SetValue
 from .document.model import Model
 from .document.sheet import CopyOf
 
-Kind = Literal["project", "stock", "part", "cut-out", "joint", "layout", "sheet"]
+Kind = Literal["project", "stock", "part", "cut-out", "joint", "layout", "sheet", "preparation"]
 
 
 class Place(Model):

@@ -17,6 +17,7 @@ from .document.hand_over import HandOver
 from .document.limits import LARGEST_FILE, MOST_COPIES, MOST_LINES
 from .document.machine import Machine
 from .document.model import Fit, Id, Model, Name
+from .document.preparation import Preparation
 from .document.sheet import Layout
 from .document.sizes import Unit
 from .document.starter import NamedSize, Starter
@@ -42,6 +43,7 @@ class Project(Model):
     joints: list[Joint] = Field(default=[], max_length=4000)
     starters: list[Starter] = Field(default=[], max_length=20)
     layout: Layout = Layout()
+    preparation: Preparation = Preparation()
     hand_over: HandOver = HandOver()
 
     @model_validator(mode="after")

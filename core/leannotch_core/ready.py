@@ -22,7 +22,7 @@ def main() -> None:
     separated([ground.of_frame(ground.frame, ())], items, Effort.of(0, 4, lambda: False), seed=1)
     tidied([ground])
     square = polygon([0, 1, 1 + 1j, 1j], [Source("square", "side")] * 4).segments
-    shortest_way([square, square, square], [True] * 3)
+    shortest_way([square, square, square], [[0, 1]] * 3, [True] * 3)
 
 
 if __name__ == "__main__":

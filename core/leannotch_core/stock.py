@@ -86,13 +86,14 @@ def _sheets(sheets: Sequence[Sheet]) -> tuple[SheetFacts, ...]:
             width * height * rate if sheet.worth is None else sheet.worth,
             sheet.at_hand,
             tuple(complex(corner.x, corner.y) for corner in sheet.outline),
-            tuple((keep_out.what, _corners(keep_out)) for keep_out in sheet.keep_outs),
+            tuple((keep_out.what, corners_of(keep_out)) for keep_out in sheet.keep_outs),
         )
         for sheet, (width, height) in zip(sheets, sizes, strict=True)
     )
 
 
-def _corners(keep_out: KeepOut) -> tuple[complex, ...]:
+def corners_of(keep_out: KeepOut) -> tuple[complex, ...]:
+    """The corners of a keep-out (mm), from where it is measured. Raises `UnknownFact`."""
     left, bottom = (_field("keep-out", size, length) for size in (keep_out.left, keep_out.bottom))
     width, height = _field("keep-out width", keep_out.width), _field("keep-out height", keep_out.height)
     corner = complex(left, bottom)

@@ -6,11 +6,15 @@ from functools import lru_cache
 
 from leannotch_core.assembly.notes import assembly_findings, is_turned, with_faces
 from leannotch_core.edits.layout_mends import with_mends
-from leannotch_core.findings import Finding
+from leannotch_core.edits.preparation import with_mends as mended
+from leannotch_core.findings import Finding, Place
 from leannotch_core.layout.sheets import LayoutFacts, check_layout
+from leannotch_core.machining.hatching import TooManyLines
+from leannotch_core.machining.plan import CannotPlan
 
 from workshop.dry_fit import assembly_of
 from workshop.library import stock_news
+from workshop.prepared import prepared_sheet
 from workshop.revisions import document_of, result_of
 
 #: With more copies than this an assembly takes longer to put together than an answer to an edit may take.
@@ -37,12 +41,14 @@ def notes(revision_id: int) -> list[Finding]:
     """What is known at once, the gravest first."""
     document, result = document_of(revision_id), result_of(revision_id)
     small = _is_small(revision_id)
-    return _sorted(revision_id, assembly_findings(document, result, assembly_of(revision_id)) if small else [])
+    if not small:
+        return _sorted(revision_id, [], [])
+    return _sorted(revision_id, assembly_findings(document, result, assembly_of(revision_id)), preparing(revision_id))
 
 
 def all_notes(revision_id: int) -> list[Finding]:
     """With what takes a while to find: how a large assembly stands, and which part is to be turned over."""
-    return _sorted(revision_id, _looked_for(revision_id))
+    return _sorted(revision_id, _looked_for(revision_id), preparing(revision_id))
 
 
 @lru_cache(maxsize=64)
@@ -50,8 +56,24 @@ def _looked_for(revision_id: int) -> list[Finding]:
     return with_faces(document_of(revision_id), result_of(revision_id), assembly_of(revision_id))
 
 
-def _sorted(revision_id: int, assembly: list[Finding]) -> list[Finding]:
+@lru_cache(maxsize=64)
+def preparing(revision_id: int) -> list[Finding]:
+    """What is wrong with the sheets as they are made ready for the machine."""
+    document, found = document_of(revision_id), []
+    for index in range(len(document.layout.sheets)):
+        try:
+            found += prepared_sheet(revision_id, index).findings
+        except (CannotPlan, TooManyLines) as trouble:
+            # A stock that cannot be read is told as such.
+            if result_of(revision_id).errors:
+                continue
+            place = Place(kind="preparation", id=str(index))
+            found.append(Finding(level="warning", code="cannot-prepare", text=str(trouble), place=place))
+    return [mended(finding, document) for finding in found]
+
+
+def _sorted(revision_id: int, assembly: list[Finding], preparing: list[Finding]) -> list[Finding]:
     news = stock_news(document_of(revision_id))
     layout = (with_mends(finding) for finding in layout_of(revision_id).findings)
-    found = [*result_of(revision_id).findings, *news, *assembly, *layout]
+    found = [*result_of(revision_id).findings, *news, *assembly, *layout, *preparing]
     return sorted(found, key=lambda finding: _ORDER[finding.level])

@@ -16,7 +16,7 @@ from leannotch_core.geometry.loop import Outline
 from leannotch_core.geometry.measure import centroid
 from leannotch_core.handover.svg import path_data
 from leannotch_core.joints.fit import Mating
-from leannotch_core.machining.plan import marks
+from leannotch_core.machining.lettered import marks
 from leannotch_core.machining.settings import WORKS, setting_of
 from leannotch_core.parts.drawing import knots_of
 from leannotch_core.parts.shapes.curve import KnotAt

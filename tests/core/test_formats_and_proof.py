@@ -32,7 +32,7 @@ from leannotch_core.handover.svg import path_data, write_svg
 from leannotch_core.joints.fit import Gauge
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.plan import plan_sheet
-from leannotch_core.machining.way import shortest_way
+from leannotch_core.machining.way import corners, shortest_way
 from leannotch_core.parts.lettering.single_line import GLYPHS, strokes, text_width
 from leannotch_core.parts.shapes.rectangle import rectangle
 from leannotch_core.parts.shapes.round_hole import round_hole
@@ -378,7 +378,7 @@ def test_every_line_that_is_written_is_solid(hairline):
     plan = plan_sheet(document, result, 0)
     path = next(path for path in plan.paths if path.operation == "cut")
     others = [replace(path, operation=operation) for operation in ORDER if operation != "pocket"]
-    plan = replace(plan, paths=(*plan.paths, *others, replace(path, operation="pocket", depth=1.5)))
+    plan = replace(plan, beside=(*plan.beside, *others, replace(path, operation="pocket", depth=1.5)))
     written = write_svg(plan, hairline=hairline)
     groups = [e for e in ElementTree.fromstring(written) if e.tag.endswith("}g")]
     assert {g.get("id").partition("-")[0] for g in groups} == set(ORDER)
@@ -452,7 +452,7 @@ def test_the_way_between_a_few_cuts_is_as_good_as_the_best_there_is(seed):
         for corners in product(range(4), repeat=5)
     )
     best = min(way_through(paths, way) for way in ways)
-    assert way_through(paths, shortest_way(paths, [True] * 5)) <= 1.05 * best
+    assert way_through(paths, shortest_way(paths, [corners(path) for path in paths], [True] * 5)) <= 1.05 * best
 
 
 def test_the_way_between_many_cuts_is_a_quarter_shorter_than_nearest_first():
@@ -463,7 +463,7 @@ def test_the_way_between_many_cuts_is_a_quarter_shorter_than_nearest_first():
         waiting.remove(path)
         nearest_first.append((path, 0))
         here = paths[path][0].start
-    way = shortest_way(paths, [True] * 200)
+    way = shortest_way(paths, [corners(path) for path in paths], [True] * 200)
     assert sorted(path for path, _ in way) == list(range(200))
     assert way_through(paths, way) <= 0.75 * way_through(paths, nearest_first)
 

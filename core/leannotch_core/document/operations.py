@@ -19,6 +19,7 @@ class Operation(NamedTuple):
 
 #: Strokes are solid: a machine that is driven like a printer would cut dashes. References are never cut.
 OPERATIONS = (
+    Operation("fill", "#3f5f9a", 5),
     Operation("engrave", "#5b4a8a", 6),
     Operation("score", "#8a5a00", 30),
     Operation("pocket", "#2f6f6a", 4),

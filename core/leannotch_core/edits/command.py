@@ -26,6 +26,7 @@ from .part import (
     ReshapeCurve,
     ScalePart,
 )
+from .preparation import SetPreparation
 from .project import PutName, RemoveName, RenameProject, SetFit, SetUnit
 from .starter import LetGo, PutStarter, RemoveStarter
 from .stock import BeginStock, PutStock, RecordCoupon, RemoveStock
@@ -76,6 +77,7 @@ Command = Annotated[
     | LayAgain
     | MoveSheet
     | SetLayout
+    | SetPreparation
     | SetHandOver,
     Field(discriminator="do"),
 ]

@@ -34,6 +34,17 @@ class Motion:
     def __call__(self, point: Point) -> Point:
         return self.turn * (point.conjugate() if self.mirrored else point) + self.shift
 
+    def then(self, after: Motion) -> Motion:
+        """This move, and another one after it."""
+        turn = after.turn * (self.turn.conjugate() if after.mirrored else self.turn)
+        return Motion(turn, after(self.shift), self.mirrored != after.mirrored)
+
+    @property
+    def back(self) -> Motion:
+        """The move that undoes this one."""
+        turn = self.turn if self.mirrored else self.turn.conjugate()
+        return Motion(turn, -turn * (self.shift.conjugate() if self.mirrored else self.shift), self.mirrored)
+
 
 def move(angle: float = 0.0, shift: complex = 0) -> Motion:
     """Turn counter-clockwise about the origin by ``angle`` degrees, then shift.

@@ -12,7 +12,8 @@ from ..document.operations import BY_NAME
 from ..document.statement import statement
 from ..geometry.loop import Loop
 from ..geometry.segment import Arc
-from ..machining.plan import CutPath, SheetPlan, layers
+from ..machining.path import CutPath
+from ..machining.plan import SheetPlan, layers
 
 
 def write_dxf(plan: SheetPlan, version: str = "R2010") -> bytes:

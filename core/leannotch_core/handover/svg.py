@@ -10,7 +10,8 @@ from ..document.operations import BY_NAME
 from ..document.statement import statement
 from ..geometry.loop import Loop
 from ..geometry.segment import Line, Point, Segment
-from ..machining.plan import CutPath, SheetPlan, layers
+from ..machining.path import CutPath
+from ..machining.plan import SheetPlan, layers
 
 
 def number(value: float) -> str:

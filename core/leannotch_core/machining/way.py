@@ -31,15 +31,18 @@ def corners(segments: Sequence[Segment]) -> list[int]:
     return found or list(range(len(segments)))
 
 
-def shortest_way(paths: Sequence[Sequence[Segment]], closed: Sequence[bool], here: Point = 0) -> list[tuple[int, int]]:
+def shortest_way(
+    paths: Sequence[Sequence[Segment]], choices: Sequence[Sequence[int]], closed: Sequence[bool], here: Point = 0
+) -> list[tuple[int, int]]:
     """Which path comes when, and the segment that each begins with: short from ``here`` to the last of them.
+
+    ``choices`` are the segments that each path may begin with; a closed one ends where it begins.
 
     Begun nearest first; then stretches of the way are turned about and moved while that makes it shorter, and each
     closed path begins where the way past it is shortest.
     """
     if not paths:
         return []
-    choices = [corners(path) if loop else [0] for path, loop in zip(paths, closed, strict=True)]
     starts = [np.array([path[at].start for at in some]) for path, some in zip(paths, choices, strict=True)]
     ends = [some if loop else np.array([path[-1].end]) for path, some, loop in zip(paths, starts, closed, strict=True)]
     order = _nearest_first(starts, ends, here)

@@ -24,7 +24,7 @@ class CutOut(Model):
     """A shape on a part, its middle placed by distance from a corner or from the middle of the part.
 
     What it ``does``: it is cut out; added to the part; kept as the only material; sunk as a pocket ``depth`` deep;
-    scored or engraved along its edge; or drawn as a reference, which no machine sees.
+    engraved all over (``fill``); scored or engraved along its edge; or drawn as a reference, which no machine sees.
     ``starter`` is the id of the starter that made it.
     """
 
@@ -35,7 +35,7 @@ class CutOut(Model):
     y: Size
     turn: Size = Size(text="0")
     mirrored: bool = False
-    does: Literal["cut out", "add", "keep", "pocket", "score", "engrave", "reference"] = "cut out"
+    does: Literal["cut out", "add", "keep", "pocket", "fill", "score", "engrave", "reference"] = "cut out"
     depth: Size = Size(text="thickness/2")
     repeat: Repeat = Repeat()
     starter: Owner = ""

@@ -23,7 +23,7 @@ from .shapes.text import letters
 from .sides import Beyond
 
 #: What shapes on a part do along their edge, with nothing taken away.
-LINED = ("score", "engrave", "reference")
+LINED = ("fill", "score", "engrave", "reference")
 
 
 def _plain(size: Size, _: Names) -> float:
@@ -133,7 +133,7 @@ class _Drawing:
         for cut, shape in shapes:
             if cut.does == "cut out":
                 self._check_width(cut, shape.loops)
-            if cut.does in ("cut out", "score", "engrave"):
+            if cut.does in ("cut out", "fill", "score", "engrave"):
                 self._check_reach(cut, shape.loops, extent)
         marks = tuple(text for i, mark in enumerate(part.marks) if (text := self._mark(i, mark)))
         return DrawnPart(

@@ -29,7 +29,7 @@ class Mark(Model):
     tracking: Size = Size(text="0")
     align: Align = "middle"
     bend: Size = Size(text="0")
-    operation: Literal["score", "engrave"] = "score"
+    operation: Literal["fill", "score", "engrave"] = "score"
 
     @property
     def lines(self) -> int:

@@ -27,6 +27,8 @@ class Part(Model):
     Parts of one ``group`` should lie on one sheet: of one job, one owner, one colour. One that is good on
     ``both_faces`` may be cut lying on either.
 
+    ``edge`` is what is done along its outline: one that is not cut stays in the sheet.
+
     ``stands`` are where its copies stood in the mesh that they came from. ``starter`` is the id of the starter that
     made it and keeps its shape.
     """
@@ -43,5 +45,6 @@ class Part(Model):
     both_faces: bool = False
     group: Annotated[str, Field(max_length=60), PRINTABLE] = ""
     starter: Owner = ""
+    edge: Literal["cut", "score", "engrave", "nothing"] = "cut"
     stands: list[Standing] = Field(default=[], max_length=500)
     face: Face = "outside"

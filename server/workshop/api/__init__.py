@@ -8,6 +8,7 @@ from workshop.api import (
     machines,
     offers,
     outlines,
+    prepared,
     projects,
     runs,
     sheets,
@@ -17,5 +18,20 @@ from workshop.api import (
 from workshop.api.refusals import SayingApi
 
 api = SayingApi(title="Lean Notch", version="1", docs_url=None)
-for noun in (projects, edits, stocks, machines, starters, outlines, brought, offers, layout, runs, sheets, limits):
+_NOUNS = (
+    projects,
+    edits,
+    stocks,
+    machines,
+    starters,
+    outlines,
+    brought,
+    offers,
+    layout,
+    prepared,
+    runs,
+    sheets,
+    limits,
+)
+for noun in _NOUNS:
     api.add_router("", noun.router)

@@ -5,6 +5,7 @@ export const STATIONS = [
   { key: 'shape', name: 'Shape' },
   { key: 'join', name: 'Join' },
   { key: 'lay-out', name: 'Lay out' },
+  { key: 'prepare', name: 'Prepare' },
   { key: 'prove', name: 'Prove' },
   { key: 'hand-over', name: 'Hand over' },
 ] as const
@@ -19,6 +20,8 @@ export function stationOf(finding: Finding): string {
     case 'layout':
     case 'sheet':
       return 'lay-out'
+    case 'preparation':
+      return 'prepare'
     default:
       return 'shape'
   }

@@ -17,6 +17,7 @@ import HandOverStation from '../handover/HandOverStation.vue'
 import JoinStation from '../join/JoinStation.vue'
 import LayOutStation from '../layout/LayOutStation.vue'
 import MeasureStation from '../measure/MeasureStation.vue'
+import PrepareStation from '../prepare/PrepareStation.vue'
 import ProveStation from '../prove/ProveStation.vue'
 import ShapeStation from '../shape/ShapeStation.vue'
 import { useChoice } from '../state/choice'
@@ -40,6 +41,7 @@ const PAGES = {
   shape: ShapeStation,
   join: JoinStation,
   'lay-out': LayOutStation,
+  prepare: PrepareStation,
   prove: ProveStation,
   'hand-over': HandOverStation,
 }

@@ -27,8 +27,8 @@ const props = defineProps<{
 
 type Hole = CutOut['hole']
 const ORIGINS: CutOut['origin'][] = ['bottom left', 'bottom right', 'top left', 'top right', 'middle']
-const DOES: CutOut['does'][] = ['cut out', 'pocket', 'score', 'engrave', 'add', 'keep', 'reference']
-const DOING: Record<CutOut['does'], string> = { 'cut out': 'is cut out', pocket: 'is sunk as a pocket', score: 'is scored along its edge', engrave: 'is engraved along its edge', add: 'is added to the part', keep: 'is all that is kept', reference: 'is drawn, and never cut' }
+const DOES: CutOut['does'][] = ['cut out', 'pocket', 'score', 'engrave', 'fill', 'add', 'keep', 'reference']
+const DOING: Record<CutOut['does'], string> = { 'cut out': 'is cut out', pocket: 'is sunk as a pocket', score: 'is scored along its edge', engrave: 'is engraved along its edge', fill: 'is engraved all over', add: 'is added to the part', keep: 'is all that is kept', reference: 'is drawn, and never cut' }
 const workshop = useWorkshop()
 const picked = useChoice()
 const edits = useEdits()

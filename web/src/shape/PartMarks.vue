@@ -42,7 +42,7 @@ function value(index: number, field: string): number | undefined {
     <div class="stack">
       <PlainField label="Text" :value="mark.text" :save="(text) => now(index, { text: text.slice(0, 40) })" />
       <ChoiceField label="Font" :value="mark.font" :options="['single line', 'plain', 'stencil']" :save="(font) => now(index, { font })" />
-      <ChoiceField label="is" :value="mark.operation" :options="['score', 'engrave']" :names="{ score: 'scored', engrave: 'engraved' }" :save="(operation) => now(index, { operation })" />
+      <ChoiceField label="is" :value="mark.operation" :options="mark.font === 'single line' ? ['score', 'engrave'] : ['score', 'engrave', 'fill']" :names="{ score: 'scored', engrave: 'engraved', fill: 'engraved, filled' }" :save="(operation) => now(index, { operation })" />
       <SizeField label="Cap height" :size="mark.height" :value="value(index, 'height')" :save="(height) => put(index, { height })" />
       <LetterFields v-if="mark.font !== 'single line'" :letters="mark" :value="(field) => value(index, field)" :save="(change) => put(index, change)" />
       <SizeField label="Placed across" :size="mark.x" :value="value(index, 'x')" :save="(x) => put(index, { x })" />

@@ -40,7 +40,7 @@ STRETCHED = 0.002
 class BroughtLine(Model):
     """A line of a drawing that is on an outline and not cut through; the last bulge of an open one says nothing."""
 
-    operation: Literal["score", "engrave", "reference"] = "score"
+    operation: Literal["fill", "score", "engrave", "reference"] = "score"
     closed: bool = False
     places: Ring
 

@@ -1,0 +1,85 @@
+"""What is marked on a part: its texts and lines, and its name where there is room for it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import lru_cache
+from itertools import pairwise
+
+from shapely import Polygon, box, maximum_inscribed_circle
+from shapely.affinity import rotate, translate
+
+from ..document.sheet import Placement
+from ..evaluate import EvaluatedPart
+from ..geometry.loop import Outline, joined_bounds
+from ..geometry.segment import Line, Motion, Point, Source, move
+from ..layout.sheets import polygon_of
+from ..parts.drawing import MarkShape
+from ..parts.lettering.single_line import strokes, text_width
+from .path import CutPath
+
+
+def marks(part: EvaluatedPart) -> tuple[CutPath, ...]:
+    """The part's own texts and lines to fill, engrave or score, in its frame; references are for people."""
+    worked = (line for line in part.lines if line.operation != "reference")
+    drawn = (CutPath(line.operation, line.segments, line.closed) for line in worked)
+    return (*(path for mark in part.marks for path in _mark(mark)), *drawn)
+
+
+def _mark(mark: MarkShape) -> tuple[CutPath, ...]:
+    operation: str = mark.operation
+    if mark.outlines is None:
+        # Single strokes hold nothing that could be filled.
+        operation = "engrave" if operation == "fill" else operation
+        return tuple(replace(p, operation=operation) for p in _lettered(mark.text, mark.height, mark.middle, mark.turn))
+    place = move(mark.turn, mark.middle)
+    loops = [loop for outline in mark.outlines for loop in outline.moved(place).loops]
+    return tuple(CutPath(operation, loop.segments, True) for loop in loops)
+
+
+def _lettered(text: str, height: float, middle: Point, turn: float) -> tuple[CutPath, ...]:
+    place, source = move(turn, middle), Source("text", text)
+    return tuple(
+        CutPath("score", tuple(Line(place(a), place(b), source) for a, b in pairwise(line) if a != b), False)
+        for line in strokes(text, height)
+    )
+
+
+def name_of(part: EvaluatedPart, placement: Placement) -> tuple[CutPath, ...]:
+    """The name of a part in score lines, in its frame; nothing where there is no room for it."""
+    paths = _scored_name(part.part.name, part.outline)
+    if not placement.mirrored or not paths:
+        return paths
+    # On a part that lies on its face the name reads as on any other: it is turned over in its place beforehand.
+    left, _, right, _ = joined_bounds(segment.bounds() for path in paths for segment in path.segments)
+    over = Motion(-1, complex(left + right, 0), mirrored=True)
+    return tuple(path.moved(over) for path in paths)
+
+
+@lru_cache(maxsize=2048)
+def _scored_name(name: str, outline: Outline) -> tuple[CutPath, ...]:
+    """The part's name as score lines where it fits best; nothing where it fits nowhere."""
+    room = polygon_of(outline).buffer(-1.5)
+    if room.is_empty:
+        return ()
+    for height in (6.0, 5.0, 4.0, 3.0, 2.5):
+        spot = _free_spot(room, text_width(name, height), height)
+        if spot:
+            at, turn = spot
+            return _lettered(name, height, at, turn)
+    return ()
+
+
+def _free_spot(room: Polygon, width: float, height: float) -> tuple[Point, float] | None:
+    """A middle and a turn where a ``width`` x ``height`` text lies wholly in ``room``."""
+    circle = maximum_inscribed_circle(room, tolerance=0.5)
+    middle = circle.coords[0]
+    centroid = room.centroid
+    _, bottom, _, top = room.bounds
+    lower = (centroid.x, bottom + (top - bottom) / 4)
+    text = box(-width / 2, -height / 2, width / 2, height / 2)
+    for x, y in ((centroid.x, centroid.y), middle, lower):
+        for turn in (0.0, 90.0):
+            if room.contains(translate(rotate(text, turn, origin=(0, 0)), x, y)):
+                return complex(x, y), turn
+    return None

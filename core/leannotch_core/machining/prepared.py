@@ -1,0 +1,198 @@
+"""A sheet made ready for its machine: what it does row by row, how long that takes, and what is wrong with it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+
+import shapely
+from shapely import Polygon, STRtree
+
+from ..document.machine import Machine
+from ..document.preparation import Stage
+from ..document.setting import Setting
+from ..document.sizes import shown
+from ..document.stock import Stock
+from ..evaluate import Result
+from ..findings import Finding, Place
+from ..geometry.chords import as_lines
+from ..geometry.segment import Motion, Point
+from ..profiles.shipped import shipped
+from ..project import Project
+from ..stock import corners_of
+from .bed import Bed, NoBed, bed_of, lying
+from .clock import Numbers
+from .jobs import Job, Key
+from .plan import CannotPlan, SheetPlan, plan_sheet
+from .program import Move, moves, times
+from .running_order import rows, too_early
+from .settings import WORKS, setting_of
+
+#: What a stage is called in a sentence.
+CALLED: dict[Stage, str] = {
+    "fill": "filled engraving",
+    "engrave": "engraving",
+    "score": "scoring",
+    "pocket": "pockets",
+    "inner": "inner cuts",
+    "outer": "outline",
+}
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """Jobs of one stage of one part that follow each other. Lengths in mm; ``moved`` is the way between the lines."""
+
+    stage: Stage
+    operation: str
+    part: str
+    name: str
+    keys: tuple[Key, ...]
+    lines: int
+    length: float
+    moved: float
+    pierces: int
+    seconds: float
+    setting: Setting
+
+
+@dataclass(slots=True)
+class Prepared:
+    """A sheet on its machine. ``lies`` takes the sheet to the bed as it is seen, where it is
+    ``held`` by a corner or a mark; ``moves`` are in the machine's
+    coordinates, and ``took`` is how long (s) each takes.
+    """
+
+    plan: SheetPlan
+    machine: Machine
+    bed: Bed
+    lies: Motion
+    held: Point
+    settings: dict[str, Setting]
+    moves: list[Move]
+    took: Numbers
+    rows: list[Row] = field(default_factory=list)
+    findings: list[Finding] = field(default_factory=list)
+
+    @property
+    def seconds(self) -> float:
+        return float(self.took.sum())
+
+
+def machine_for(project: Project) -> Machine:
+    """The machine in use; without one, the laser that ships: what is told of it holds for one like it."""
+    return project.machine_of(project.machine) or shipped()["laser"]
+
+
+def prepare(project: Project, result: Result, index: int) -> Prepared:
+    """Sheet ``index`` made ready. Raises `CannotPlan` or `TooManyLines`."""
+    plan = plan_sheet(project, result, index)
+    machine = machine_for(project)
+    stock = project.stock(project.layout.sheets[index].stock)
+    if stock is None:
+        raise CannotPlan(f"Sheet {index + 1} is of a stock that is not in the project; lay out again.")
+    try:
+        bed = bed_of(machine)
+        lies, held = lying(project.preparation.on_bed, machine, bed, plan.width, plan.height)
+    except NoBed as error:
+        raise CannotPlan(str(error)) from error
+    settings = settings_of(stock, machine)
+    found = moves(plan.jobs, settings, machine, lies.then(bed.axes))
+    ready = Prepared(plan, machine, bed, lies, held, settings, found, times(found, machine))
+    ready.rows = list(_rows(ready, result))
+    clips = _clips(project, index, machine, lies)
+    ready.findings = [*_order_findings(ready, result, index), *_bed_findings(ready, index, clips)]
+    return ready
+
+
+def settings_of(stock: Stock, machine: Machine) -> dict[str, Setting]:
+    return {work: setting_of(stock, machine, work) for work in WORKS}
+
+
+def _rows(ready: Prepared, result: Result) -> Iterator[Row]:
+    place = {job.key: at for at, job in enumerate(ready.plan.jobs)}
+    by_job: list[list[int]] = [[] for _ in ready.plan.jobs]
+    for at, move in enumerate(ready.moves):
+        by_job[move.job].append(at)
+    for run in rows(ready.plan.jobs):
+        first = run[0]
+        which = [at for job in run for at in by_job[place[job.key]]]
+        operation = first.paths[0].operation
+        yield Row(
+            stage=first.key.stage,
+            operation=operation,
+            part=first.key.part,
+            name=result.parts[first.key.part].part.name,
+            keys=tuple(job.key for job in run),
+            lines=sum(len(job.paths) for job in run),
+            length=sum(ready.moves[at].segment.length for at in which if ready.moves[at].power is not None),
+            moved=sum(ready.moves[at].segment.length for at in which if ready.moves[at].power is None),
+            pierces=_pierces(ready.moves, which),
+            seconds=float(ready.took[which].sum()),
+            setting=ready.settings[operation],
+        )
+
+
+def _pierces(found: Sequence[Move], which: Sequence[int]) -> int:
+    """How often the beam comes on."""
+    on = [found[at].power is not None for at in which]
+    return sum(now and not before for before, now in zip([False, *on], on, strict=False))
+
+
+def called(key: Key, result: Result) -> str:
+    part = result.parts[key.part].part
+    return f"{part.name} {key.copy_number}" if part.count > 1 else part.name
+
+
+def _order_findings(ready: Prepared, result: Result, index: int) -> Iterator[Finding]:
+    faults = too_early(ready.plan.jobs, dict(ready.plan.within))
+    for late, early in faults[:3]:
+        if (late.part, late.copy_number) == (early.part, early.copy_number):
+            why = f"{called(late, result)}: its {CALLED[late.stage]} comes before its {CALLED[early.stage]}"
+            what = "then it lies loose" if late.stage == "outer" else "mark it before anything is cut out"
+        else:
+            why = f"{called(late, result)} is cut open before {called(early, result)}, which lies in it, is done"
+            what = "then that lies loose"
+        yield _finding(index, "cut-too-early", f"{why}; {what}", ready, late)
+    if len(faults) > 3:
+        yield _finding(index, "cut-too-early", f"And {len(faults) - 3} more come too early", ready, faults[3][0])
+
+
+def _finding(index: int, code: str, text: str, ready: Prepared, key: Key | None = None) -> Finding:
+    job: Job | None = next((job for job in ready.plan.jobs if job.key == key), None)
+    start = job.paths[0].start if job else None
+    x, y = (None, None) if start is None else (start.real, start.imag)
+    return Finding(level="warning", code=code, text=text, place=Place(kind="preparation", id=str(index), x=x, y=y))
+
+
+def _bed_findings(ready: Prepared, index: int, clips: Sequence[Polygon]) -> Iterator[Finding]:
+    """What leaves the bed, and what the head or a line crosses on it."""
+    if not ready.moves:
+        return
+    to_bed = ready.bed.axes.back
+    lines = as_lines([[move.segment.moved(to_bed)] for move in ready.moves], 0.1)
+    left, bottom, right, top = shapely.total_bounds(lines)
+    over = {"left": -left, "bottom": -bottom, "right": right - ready.bed.width, "top": top - ready.bed.height}
+    side = max(over, key=lambda side: over[side])
+    if over[side] > 1e-6:
+        text = f"What is cut leaves the bed of {ready.machine.name} by {shown(over[side])} at the {side}"
+        yield _finding(index, "leaves-bed", f"{text}; lay the sheet elsewhere on it, or lay out anew", ready)
+    tree = STRtree(lines)
+    for clip in clips:
+        hit = sorted(tree.query(clip, predicate="intersects"))
+        if hit:
+            move = ready.moves[hit[0]]
+            what = "The head" if move.power is None else f"A line to {move.operation}"
+            at = clip.centroid
+            text = (
+                f"{what} crosses a keep-out at x {at.x:.0f}, y {at.y:.0f} of the bed; lay the sheet or part elsewhere"
+            )
+            yield _finding(index, "crosses-keep-out", text, ready, ready.plan.jobs[move.job].key)
+
+
+def _clips(project: Project, index: int, machine: Machine, lies: Motion) -> list[Polygon]:
+    """What the head must not cross, as it is seen on the bed: keep-outs of the machine, and clips on the sheet."""
+    fixed = [corners_of(keep_out) for keep_out in machine.keep_outs]
+    held = [b.corners for b in project.layout.sheets[index].barred if b.what == "clip"]
+    clips = [*fixed, *([lies(complex(corner.x, corner.y)) for corner in corners] for corners in held)]
+    return [Polygon([(point.real, point.imag) for point in corners]) for corners in clips]

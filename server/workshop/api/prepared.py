@@ -1,0 +1,43 @@
+"""Sheets made ready for the machine: the running order with its times, and every move to be played."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+from django.http import HttpRequest
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.machining.hatching import TooManyLines
+from ninja import Router, Status
+
+from workshop.api.answers import Trouble, found
+from workshop.prepared import MovesShown, PreparedShown, moves_shown, prepared_shown
+from workshop.revisions import current_id, document_of
+
+router = Router()
+
+T = TypeVar("T")
+
+
+@router.get("/projects/{slug}/prepared/{number}", response={200: PreparedShown, 404: Trouble, 422: Trouble})
+def get_prepared(request: HttpRequest, slug: str, number: int) -> Any:
+    """A sheet (counted from 1) on the bed of the machine in use, with its running order."""
+    version = found(slug).version
+    return _of_sheet(slug, number, lambda revision: prepared_shown(revision, number - 1, version))
+
+
+@router.get("/projects/{slug}/moves/{number}", response={200: MovesShown, 404: Trouble, 422: Trouble})
+def get_moves(request: HttpRequest, slug: str, number: int) -> Any:
+    """Every move for a sheet (counted from 1), with its time."""
+    return _of_sheet(slug, number, lambda revision: moves_shown(revision, number - 1))
+
+
+def _of_sheet(slug: str, number: int, show: Callable[[int], T]) -> T | Status[Trouble]:
+    revision = current_id(found(slug))
+    sheets = len(document_of(revision).layout.sheets)
+    if not 1 <= number <= sheets:
+        return Status(404, Trouble(message=f"There is no sheet {number}; the layout has {sheets}."))
+    try:
+        return show(revision)
+    except TooManyLines as error:
+        raise CannotApply(str(error)) from error

@@ -1,0 +1,175 @@
+<script setup lang="ts">
+import { computed, ref, watch, watchEffect } from 'vue'
+
+import { leadersTo } from '../drawing/leaders'
+import RuledGround from '../drawing/RuledGround.vue'
+import SheetChoice from '../frame/SheetChoice.vue'
+import StationFrame from '../frame/StationFrame.vue'
+import ActButton from '../kit/ActButton.vue'
+import ChoiceField from '../kit/ChoiceField.vue'
+import FoldSection from '../kit/FoldSection.vue'
+import { plain } from '../kit/units'
+import { tint } from '../look/tint'
+import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
+import { useWorkshop } from '../state/workshop'
+import BedGround from './BedGround.vue'
+import { usePlayer, workedOf } from './player'
+import { spoken, usePrepared } from './prepared'
+import RowSettings from './RowSettings.vue'
+import RunningOrder from './RunningOrder.vue'
+import TimeBar from './TimeBar.vue'
+import WhereItLies from './WhereItLies.vue'
+
+/** The sheet on the bed of its machine: what is done in which order, for how long, and how that will go. */
+const workshop = useWorkshop()
+const picked = useChoice()
+const edits = useEdits()
+const ground = ref<InstanceType<typeof RuledGround> | null>(null)
+const chosen = ref<number | null>(null)
+
+const { prepared, trouble, sheet } = usePrepared()
+const player = usePlayer(() => {
+  const slug = workshop.shown?.slug
+  return slug && sheet.value ? { slug, number: picked.sheet + 1, version: workshop.shown?.version ?? 0 } : null
+})
+
+const row = computed(() => (chosen.value === null ? null : (prepared.value?.rows[chosen.value] ?? null)))
+const lit = computed(() => new Set(row.value?.jobs ?? []))
+const started = computed(() => player.moves.value !== null && player.now.value > 0)
+const job = computed(() => (started.value ? (player.at.value?.job ?? 0) : -1))
+const finished = computed(() => started.value && player.now.value >= player.total.value)
+const rowsDone = computed(() => prepared.value?.rows.findIndex(({ jobs }) => jobs.includes(job.value)) ?? -1)
+const worked = computed(() => (started.value ? workedOf(player.moves.value, player.at.value) : ''))
+const pierces = computed(() => prepared.value?.rows.reduce((sum, { pierces: some }) => sum + some, 0) ?? 0)
+const length = computed(() => prepared.value?.rows.reduce((sum, { length: some }) => sum + some, 0) ?? 0)
+const moved = computed(() => prepared.value?.rows.reduce((sum, { moved: some }) => sum + some, 0) ?? 0)
+
+watch(() => [picked.sheet, workshop.shown?.slug], () => { chosen.value = null })
+
+/** Parts that have come free by now. */
+const free = computed(() => {
+  if (!started.value || !prepared.value) return []
+  const out = prepared.value.jobs.filter(({ task }, at) => task.stage === 'outer' && (at < job.value || finished.value))
+  const keys = new Set(out.map(({ task }) => `${task.part}#${task.copy_number}`))
+  return laid.value.filter(({ key }) => keys.has(key))
+})
+
+const laid = computed(() =>
+  (workshop.document?.layout.placements ?? []).flatMap((placement) => {
+    const shown = workshop.shown?.parts.find((p) => p.id === placement.part)
+    if (placement.sheet !== picked.sheet || !shown || placement.cut) return []
+    const { x, y, turn, mirrored } = placement
+    const fill = tint(workshop.document?.stocks.find((s) => s.id === shown.stock))
+    return [{ key: `${placement.part}#${placement.copy_number}`, path: shown.path, fill, place: `translate(${x} ${-y}) rotate(${-turn})${mirrored ? ' scale(1 -1)' : ''}` }]
+  }),
+)
+
+/** The whole bed, or, where the sheet is small on it, the sheet with the datum. */
+const box = computed(() => {
+  const now = prepared.value
+  if (!now) return { left: 0, bottom: 0, right: 400, top: 300 }
+  if (now.bed_width * now.bed_height < 6 * now.width * now.height) return { left: 0, bottom: 0, right: now.bed_width, top: now.bed_height }
+  const [x, y] = [now.held_x, now.held_y]
+  const reach = Math.hypot(now.width, now.height)
+  return { left: Math.max(0, Math.min(now.datum_x, x - reach)), bottom: Math.max(0, Math.min(now.datum_y, y - reach)), right: Math.min(now.bed_width, Math.max(now.datum_x, x + reach)), top: Math.min(now.bed_height, Math.max(now.datum_y, y + reach)) }
+})
+
+function rowOf(at: number): void {
+  const found = prepared.value?.rows.findIndex(({ jobs }) => jobs.includes(at)) ?? -1
+  chosen.value = found < 0 ? null : found
+}
+
+function arrange(arrange: 'operation' | 'part'): void {
+  void edits.told(edits.edit(({ preparation }) => ({ do: 'set preparation', preparation: { ...preparation, arrange, order: [] } })))
+}
+
+function byRule(): void {
+  void edits.told(edits.edit(({ preparation }) => ({ do: 'set preparation', preparation: { ...preparation, order: [] } })))
+}
+
+/** Where a place of the sheet is on the screen: the sheet may be turned on the bed. */
+function onScreen(x: number, y: number): { x: number; y: number } | null {
+  const now = prepared.value
+  if (!now || !ground.value) return null
+  const [a, b, c, d, e, f] = (/\((.*)\)/.exec(now.lies)?.[1] ?? '').split(' ').map(Number)
+  return ground.value.view.toScreen((a ?? 1) * x - (c ?? 0) * y + (e ?? 0), -((b ?? 0) * x - (d ?? 1) * y + (f ?? 0)))
+}
+
+watchEffect(() => {
+  leadersTo(ground.value?.frame ?? null, ({ kind, id, x, y }) =>
+    kind === 'preparation' && id === String(picked.sheet) && typeof x === 'number' && typeof y === 'number' ? onScreen(x, y) : null,
+  )
+})
+</script>
+
+<template>
+  <StationFrame title="Prepare">
+    <template #drawing>
+      <div class="split">
+        <SheetChoice />
+        <div v-if="!sheet" class="empty"><h2>Nothing to prepare yet</h2><p>Lay the parts out first.</p></div>
+        <RuledGround v-else ref="ground" :box="box" :label="`Sheet ${picked.sheet + 1} on the bed`" @ground="chosen = null">
+          <template #default="{ view }">
+            <template v-if="prepared">
+              <BedGround :prepared="prepared" :sheet="sheet" :view="view" />
+              <g :transform="`${view.place.value} ${prepared.lies}`">
+                <path v-for="part in laid" :key="part.key" class="part" :transform="part.place" :d="part.path" :fill="part.fill" fill-rule="evenodd" />
+                <path v-for="part in free" :key="`f${part.key}`" class="free" :transform="part.place" :d="part.path" fill="url(#come-free)" fill-rule="evenodd" />
+                <path :d="prepared.travel" class="travel" vector-effect="non-scaling-stroke" />
+                <path
+                  v-for="(one, at) in prepared.jobs"
+                  :key="at"
+                  :d="one.path"
+                  class="line"
+                  :class="[one.operation, { lit: lit.has(at), planned: started && at >= job && !finished }]"
+                  vector-effect="non-scaling-stroke"
+                  @pointerdown.stop="rowOf(at)"
+                />
+              </g>
+              <g :transform="view.place.value"><path v-if="worked" :d="worked" class="worked" vector-effect="non-scaling-stroke" /></g>
+              <g v-if="started && player.at.value" class="head" :transform="`translate(${view.toScreen(player.at.value.x, 0).x} ${view.toScreen(0, player.at.value.y).y})`"><circle r="6" /><path d="M-11 0h22M0 -11v22" /></g>
+              <defs><pattern id="come-free" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V6" stroke="#1c1914" stroke-width="1" /></pattern></defs>
+            </template>
+          </template>
+        </RuledGround>
+        <TimeBar v-if="prepared" :player="player" :whole="prepared.seconds" />
+      </div>
+    </template>
+    <h2>{{ prepared?.machine ?? 'Prepare' }}</h2>
+    <p v-if="prepared && !prepared.chosen" class="explain">No machine is chosen yet: what is told here holds for one like this.</p>
+    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+    <template v-if="prepared && sheet">
+      <p class="whole"><strong>{{ spoken(prepared.seconds) }}</strong> for {{ plain(length, workshop.unit) }} {{ workshop.unit }} of lines, {{ plain(moved, workshop.unit) }} between them, {{ pierces }} {{ pierces === 1 ? 'pierce' : 'pierces' }}</p>
+      <RowSettings v-if="row" :row="row" :stock="sheet.stock" :kind="prepared.kind" :chosen="prepared.chosen" />
+      <h3>Running order</h3>
+      <ChoiceField v-if="workshop.document" label="Arranged" :value="workshop.document.preparation.arrange" :options="['operation', 'part'] as const" :names="{ operation: 'by operation', part: 'part after part' }" :save="arrange" />
+      <RunningOrder :prepared="prepared" :chosen="chosen" :done="finished ? prepared.rows.length : started ? rowsDone : 0" @choose="(at) => { chosen = at }" />
+      <p v-if="workshop.document?.preparation.order.length" class="explain">Put in order by hand. <ActButton @click="byRule">Back to the rule</ActButton></p>
+      <FoldSection title="Where the sheet lies" name="on-bed"><WhereItLies /></FoldSection>
+    </template>
+    <template #notes><slot /></template>
+  </StationFrame>
+</template>
+
+<style scoped>
+.split { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr) auto; }
+.part { fill-opacity: 0.55; pointer-events: none; }
+.free { pointer-events: none; fill-opacity: 0.4; }
+.line { fill: none; cursor: pointer; pointer-events: stroke; }
+.cut { stroke: #151515; stroke-width: 1.3; }
+.score { stroke: #8a5a00; stroke-width: 1; stroke-dasharray: 2.4 1; }
+.engrave { stroke: #8a5a00; stroke-width: 1; }
+.fill { stroke: #8a5a00; stroke-width: 0.6; fill: rgb(138 90 0 / 22%); }
+.pocket { stroke: #151515; stroke-width: 0.9; stroke-dasharray: 6 2 1 2; fill: rgb(28 36 51 / 14%); }
+.line.planned { stroke-opacity: 0.25; }
+.line.lit { stroke: var(--accent); stroke-width: 2.4; }
+.travel { fill: none; stroke: var(--accent); stroke-width: 0.6; stroke-dasharray: 1 4; pointer-events: none; }
+.worked { fill: none; stroke: var(--wrong); stroke-width: 1.8; pointer-events: none; }
+.head { pointer-events: none; }
+.head circle, .head path { fill: none; stroke: var(--wrong); stroke-width: 1.4; }
+.whole { margin: 4px 0 8px; }
+.whole strong { font-size: 20px; font-stretch: 84%; display: block; font-weight: 600; }
+.explain { color: var(--soft-ink); font-size: 12px; }
+h3 { margin-top: 8px; }
+</style>

@@ -1,0 +1,62 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import type { Setting } from '../api/client'
+import ActButton from '../kit/ActButton.vue'
+import PlainField from '../kit/PlainField.vue'
+import { useEdits } from '../state/edits'
+import { useWorkshop } from '../state/workshop'
+import type { Row } from './prepared'
+
+/** How the machine does an operation on this stock; a change holds for all of its rows. */
+const props = defineProps<{ row: Row; stock: string; kind: string; chosen: boolean }>()
+const workshop = useWorkshop()
+const edits = useEdits()
+const trouble = ref('')
+
+const setting = computed(() => props.row.setting)
+const stockName = computed(() => workshop.document?.stocks.find(({ id }) => id === props.stock)?.name ?? '')
+
+async function put(change: Partial<Setting>): Promise<void> {
+  const next = { ...setting.value, ...change }
+  if ([next.speed, next.power, next.passes, next.gap].some(Number.isNaN)) {
+    trouble.value = 'That is no number; type one such as 16.'
+    return
+  }
+  trouble.value = (await edits.edit({ do: 'set setting', stock: props.stock, setting: next }))?.message ?? ''
+}
+
+function number(text: string): number {
+  return text.trim() ? Number(text.replace(',', '.')) : NaN
+}
+
+function tried(): void {
+  void put({ tried: new Date().toLocaleDateString('sv-SE') })
+}
+</script>
+
+<template>
+  <section aria-label="Settings">
+    <h3>{{ setting.operation === 'fill' ? 'Filled engraving' : setting.operation[0]?.toUpperCase() + setting.operation.slice(1) }} in {{ stockName }}</h3>
+    <p v-if="!chosen" class="explain">Settings belong to a machine: choose one along the top.</p>
+    <div v-else class="stack">
+      <PlainField label="Speed, mm/s" :value="setting.speed" :save="(text) => put({ speed: number(text), tried: '' })" />
+      <PlainField :label="kind === 'beam' ? 'Power, %' : 'Spindle, rpm'" :value="setting.power" :save="(text) => put({ power: number(text), tried: '' })" />
+      <PlainField label="Passes" :value="setting.passes" :most="100" :save="(text) => put({ passes: number(text), tried: '' })" />
+      <PlainField v-if="setting.operation === 'fill' || setting.operation === 'pocket'" label="Line gap, mm" :value="setting.gap" :save="(text) => put({ gap: number(text), tried: '' })" />
+      <PlainField label="Note" :value="setting.note" blank="none" :save="(note) => put({ note })" />
+      <p class="explain in-line">
+        <template v-if="setting.tried">Tried on {{ setting.tried }}.</template>
+        <template v-else>Not tried: common practice to start with. <ActButton @click="tried">It was tried today</ActButton></template>
+        <ActButton @click="edits.change({ do: 'let setting go', stock, operation: setting.operation })">Starting value</ActButton>
+      </p>
+    </div>
+    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+  </section>
+</template>
+
+<style scoped>
+section { border-left: 2px solid var(--accent); padding-left: 8px; margin-bottom: 8px; }
+h3 { margin-top: 4px; }
+.explain { color: var(--soft-ink); font-size: 12px; }
+</style>

@@ -1,0 +1,89 @@
+<script setup lang="ts">
+import { computed, ref } from 'vue'
+
+import ActButton from '../kit/ActButton.vue'
+import { useEdits } from '../state/edits'
+import { useWorkshop } from '../state/workshop'
+import { spoken, STAGES, taskKey, type Prepared, type Row } from './prepared'
+
+/** What the machine does, row by row; rows are dragged, or moved by the arrow keys with Alt held. */
+const props = defineProps<{ prepared: Prepared; chosen: number | null; done: number }>()
+const emit = defineEmits<{ choose: [row: number | null] }>()
+const workshop = useWorkshop()
+const edits = useEdits()
+const dragged = ref<number | null>(null)
+const over = ref<number | null>(null)
+
+const rows = computed(() => props.prepared.rows)
+
+/** Puts a row before another one; the last place is behind all. */
+async function move(from: number, to: number): Promise<void> {
+  const order = [...rows.value]
+  const [row] = order.splice(from, 1)
+  if (!row || to === from) return
+  order.splice(to > from ? to - 1 : to, 0, row)
+  const tasks = order.flatMap(({ jobs }) => jobs.flatMap((job) => props.prepared.jobs[job]?.task ?? []))
+  const here = new Set(tasks.map(taskKey))
+  const stored = await edits.told(
+    edits.edit(({ preparation }) => ({
+      do: 'set preparation',
+      preparation: { ...preparation, order: [...preparation.order.filter((task) => !here.has(taskKey(task))), ...tasks] },
+    })),
+  )
+  if (stored) emit('choose', to > from ? to - 1 : to)
+}
+
+function drop(): void {
+  if (dragged.value !== null && over.value !== null) void move(dragged.value, over.value)
+  dragged.value = over.value = null
+}
+
+function keyed(event: KeyboardEvent, at: number): void {
+  if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
+  event.preventDefault()
+  const to = event.key === 'ArrowUp' ? at - 1 : at + 2
+  if (to >= 0 && to <= rows.value.length) void move(at, to)
+}
+
+function settings({ setting }: Row): string {
+  const power = props.prepared.kind === 'beam' ? `${setting.power} %` : `${setting.power} rpm`
+  return `${setting.speed} mm/s, ${power}${setting.passes > 1 ? `, ${setting.passes} passes` : ''}`
+}
+
+function many({ jobs, lines }: Row): string {
+  return `${jobs.length > 1 ? `${jobs.length} copies, ` : ''}${lines} ${lines === 1 ? 'line' : 'lines'}`
+}
+</script>
+
+<template>
+  <ol class="order" aria-label="Running order" @dragend="drop">
+    <li v-for="(row, at) in rows" :key="`${row.stage}${row.part}${row.jobs[0]}`" :class="{ over: over === at }" draggable="true" @dragstart="dragged = at" @dragover.prevent="over = at">
+      <ActButton look="bare" class="row" :class="{ chosen: chosen === at, done: at < done }" :pressed="chosen === at" title="Alt and the arrow keys move it" @click="emit('choose', chosen === at ? null : at)" @keydown="keyed($event, at)">
+        <i :class="row.operation"></i>
+        <span class="what">{{ STAGES[row.stage] }}: {{ row.name }}</span>
+        <span class="time">{{ spoken(row.seconds) }}</span>
+        <small>{{ many(row) }}, {{ Math.round(row.length / (workshop.unit === 'in' ? 25.4 : 1)) }} {{ workshop.unit }} · {{ settings(row) }}</small>
+      </ActButton>
+    </li>
+    <li class="last" :class="{ over: over === rows.length }" @dragover.prevent="over = rows.length"></li>
+  </ol>
+</template>
+
+<style scoped>
+.order { list-style: none; margin: 4px 0 8px; padding: 0; border-top: 1px solid var(--rule); }
+li { border-bottom: 1px solid var(--faint-rule); border-top: 2px solid transparent; margin-top: -2px; }
+li.over { border-top-color: var(--accent); }
+.last { height: 6px; border-bottom: 0; }
+.row { display: grid; grid-template-columns: 20px minmax(0, 1fr) auto; gap: 0 6px; width: 100%; padding: 3px 4px; cursor: grab; text-align: left; }
+.row.el-button.act { display: grid; }
+.row i { align-self: center; border-top: 2px solid #151515; }
+.row i.score { border-top: 2px dashed #8a5a00; }
+.row i.engrave { border-top: 2px solid #8a5a00; }
+.row i.fill { border-top: 8px double #8a5a00; }
+.row i.pocket { border-top: 3px double #151515; }
+.what { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.row small { grid-column: 2 / -1; color: var(--soft-ink); font-size: 11.5px; font-stretch: 88%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+.row.chosen { background: var(--accent-wash); }
+.row.done .what { text-decoration: line-through; text-decoration-thickness: 1px; color: var(--soft-ink); }
+.time { font-weight: 550; }
+</style>
