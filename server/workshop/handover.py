@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 from leannotch_core.document.limits import MOST_OF_OURS
+from leannotch_core.drawings.drawing import Drawing
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.evaluate import Result
+from leannotch_core.geometry.segment import Motion
 from leannotch_core.handover.formats import FORMATS
-from leannotch_core.machining.plan import SheetPlan, plan_sheet
+from leannotch_core.handover.told import as_ours
+from leannotch_core.machining.prepared import Prepared, prepare
 from leannotch_core.project import Project as Document
 from leannotch_core.proof.sheet_proof import SheetProof, prove_sheet
 
@@ -20,17 +23,26 @@ from workshop.revisions import document_of, result_of
 class SheetFile:
     """A sheet's file with the proof of that very file."""
 
-    plan: SheetPlan
+    ready: Prepared
     data: bytes
     proof: SheetProof
 
 
 def sheet_file(document: Document, result: Result, index: int, kind: str) -> SheetFile:
     """Writes the file of a sheet and proves it from its own bytes."""
-    plan = plan_sheet(document, result, index)
-    data = FORMATS[kind].write(plan, document.hand_over)
-    drawing = read_drawing(data, f"sheet.{kind}", MOST_OF_OURS)
-    return SheetFile(plan, data, prove_sheet(plan, drawing, result))
+    ready, written = prepare(document, result, index), FORMATS[kind]
+    data = written.write(ready, document.hand_over)
+    drawing = as_ours(read_drawing(data, f"sheet.{kind}", MOST_OF_OURS), ready.machine)
+    return SheetFile(ready, data, prove_sheet(ready.plan, moved_back(drawing, written.frame(ready)), result))
+
+
+def moved_back(drawing: Drawing, frame: Motion) -> Drawing:
+    """A drawing of a sheet that lies anywhere, with its lines where they are on the sheet."""
+    if frame != Motion():
+        back = frame.back
+        lines = [replace(line, segments=tuple(s.moved(back) for s in line.segments)) for line in drawing.lines]
+        drawing.lines = lines
+    return drawing
 
 
 @lru_cache(maxsize=32)

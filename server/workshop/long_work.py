@@ -253,10 +253,10 @@ def sheet_proved(index: int, file: SheetFile) -> SheetProved:
     proof = file.proof.proof
     return SheetProved(
         sheet=index,
-        kerf=file.plan.kerf,
-        compensated=file.plan.compensated,
+        kerf=file.ready.plan.kerf,
+        compensated=file.ready.plan.compensated,
         pieces=[PieceShown(kind=p.kind, path=_rings(p.shape), width=p.width, height=p.height) for p in proof.pieces],
-        lines="".join(path_data(p.segments, 0.0, p.closed) for p in file.plan.paths if p.operation == "cut"),
+        lines="".join(path_data(p.segments, 0.0, p.closed) for p in file.ready.plan.paths if p.operation == "cut"),
         open_lines=len(proof.open_chains),
         doubled=proof.doubled,
         parts=[ProvedRow.model_validate(part, from_attributes=True) for part in file.proof.parts],

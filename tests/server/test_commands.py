@@ -48,7 +48,7 @@ def test_a_saved_file_is_laid_out_and_cut_without_being_opened(db, tmp_path):
 @pytest.mark.parametrize(
     ("arguments", "says"),
     [
-        (["sorting-tray", "--out", "tray.pdf"], "ends in neither .svg nor .dxf"),
+        (["sorting-tray", "--out", "tray.png"], "ends in neither .svg nor .dxf nor .pdf nor .nc"),
         (["sorting-tray", "--out", "tray.svg", "--sheet", "9"], "there is no sheet 9; the layout has 2"),
         (["no-such", "--out", "tray.svg"], "is neither a project .*sorting-tray.* nor a file"),
     ],

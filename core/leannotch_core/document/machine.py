@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Literal, get_args
 
 from pydantic import Field, model_validator
 
@@ -61,12 +61,21 @@ class Machine(Model):
     most: float = Field(default=1000, gt=0, le=100_000)
     reads: list[Reads] = Field(default=["svg", "dxf", "pdf", "nc"], min_length=1, max_length=4)
     tells: list[Telling] = Field(default=[], max_length=5)
+    decimals: int = Field(default=4, ge=2, le=6)
     switches_on: Words = "M3"
     switches_off: Words = "M5"
     begins: list[Words] = Field(default=[], max_length=20)
     ends: list[Words] = Field(default=[], max_length=20)
     keep_outs: list[KeepOut] = Field(default=[], max_length=40)
     note: Annotated[str, Field(max_length=400), PRINTABLE] = ""
+
+    @model_validator(mode="after")
+    def _told_apart(self) -> Machine:
+        own = {telling.operation: telling.layer for telling in self.tells}
+        layers = [own.get(work, work) for work in get_args(Work)]
+        if len(own) < len(self.tells) or len(set(layers)) < len(layers):
+            raise ValueError(f"its layers ({', '.join(layers)}) do not tell all operations apart; give each its own")
+        return self
 
     @model_validator(mode="after")
     def _range(self) -> Machine:

@@ -26,13 +26,14 @@ SHORTEST = 1e-6
 class DrawnLine:
     """One entity of a file: its layer or group, its segments in order (mm, y up), and its colour as ``#rrggbb``.
 
-    It is ``filled`` where no line but the edge of something filled was drawn.
+    It is ``filled`` where no line but the edge of something filled was drawn. A machine may follow it in ``passes``.
     """
 
     layer: str
     segments: tuple[Segment, ...]
     colour: str = ""
     filled: bool = False
+    passes: int = 1
 
 
 @dataclass(frozen=True, slots=True)

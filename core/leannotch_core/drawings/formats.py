@@ -9,7 +9,9 @@ from pathlib import Path
 from ..document.limits import MOST_READ
 from .drawing import Drawing
 from .dxf import read_dxf
+from .gcode import read_gcode
 from .meshes.cut import Cut
+from .pdf import read_pdf
 from .svg import read_svg
 
 
@@ -21,8 +23,15 @@ class Format:
     read: Callable[[bytes, int], Drawing]
 
 
-#: By the ending of their files. A file that begins like none is read as the last.
-FORMATS: dict[str, Format] = {"svg": Format(b"<", read_svg), "dxf": Format(b"", read_dxf)}
+#: By the ending of their files. A program begins with a percent sign, or says by its ending what it is.
+#: A file that begins like none is read as the last.
+_PROGRAM = Format(b"%", read_gcode)
+FORMATS: dict[str, Format] = {
+    "svg": Format(b"<", read_svg),
+    "pdf": Format(b"%PDF", read_pdf),
+    **{ending: _PROGRAM for ending in ("nc", "ngc", "gcode")},
+    "dxf": Format(b"", read_dxf),
+}
 
 #: Meshes are known by the endings of their files alone.
 MESHES = ("stl", "obj", "ply", "3mf", "glb")

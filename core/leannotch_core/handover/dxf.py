@@ -8,16 +8,17 @@ from ezdxf import options, units  # type: ignore[attr-defined]
 from ezdxf.filemanagement import new
 from ezdxf.layouts.layout import Modelspace
 
-from ..document.operations import BY_NAME
+from ..document.machine import Machine
 from ..document.statement import statement
 from ..geometry.loop import Loop
 from ..geometry.segment import Arc
 from ..machining.path import CutPath
 from ..machining.plan import SheetPlan, layers
+from .told import layer_for, telling
 
 
-def write_dxf(plan: SheetPlan, version: str = "R2010") -> bytes:
-    """The bytes of a sheet's DXF file: one layer for each operation, one entity for each outline."""
+def write_dxf(plan: SheetPlan, version: str = "R2010", machine: Machine | None = None) -> bytes:
+    """The bytes of a sheet's DXF file: one layer for each operation, as a machine wants it, one entity an outline."""
     # Without this the file holds the time of writing, and the same input would not give the same bytes.
     options.write_fixed_meta_data_for_testing = True
     # R12 has no $INSUNITS; there the comment at the top of the file states the unit.
@@ -27,17 +28,18 @@ def write_dxf(plan: SheetPlan, version: str = "R2010") -> bytes:
     if version != "R12":
         document.header.custom_vars.append("Kerf", note)
     for layer, paths in layers(plan).items():
-        document.layers.add(layer, color=BY_NAME[paths[0].operation].aci)
+        operation = paths[0].operation
+        document.layers.add(layer_for(machine, operation, layer), color=telling(machine, operation)[0].aci)
     space = document.modelspace()
     for path in plan.paths:
-        _add(space, path, version)
+        _add(space, path, layer_for(machine, path.operation, path.layer), version)
     stream = io.StringIO()
     document.write(stream)
     return f"999\n{note}\n{stream.getvalue()}".encode()
 
 
-def _add(space: Modelspace, path: CutPath, version: str) -> None:
-    attributes = {"layer": path.layer}
+def _add(space: Modelspace, path: CutPath, layer: str, version: str) -> None:
+    attributes = {"layer": layer}
     circle = Loop(path.segments).circle() if path.closed else None
     if circle:
         centre, radius = circle

@@ -6,20 +6,45 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from ..document.hand_over import HandOver
-from ..machining.plan import SheetPlan
+from ..geometry.segment import Motion
+from ..machining.prepared import Prepared, on_page
 from .dxf import write_dxf
+from .gcode import write_gcode
+from .pdf import write_pdf
 from .svg import write_svg
+
+
+def _as_seen(ready: Prepared) -> Motion:
+    return ready.lies
+
+
+def _as_the_machine_counts(ready: Prepared) -> Motion:
+    return ready.to_machine
 
 
 @dataclass(frozen=True, slots=True)
 class Format:
-    """A format by the ending of its files: what it is on the net (IANA's media types), and how a sheet is written."""
+    """A format by the ending of its files: what it is on the net (IANA's media types), how it is called, and how a
+    sheet is written. ``frame`` takes the sheet to the coordinates of the file.
+    """
 
     media: str
-    write: Callable[[SheetPlan, HandOver], bytes]
+    called: str
+    write: Callable[[Prepared, HandOver], bytes]
+    frame: Callable[[Prepared], Motion] = _as_seen
 
 
 FORMATS: dict[str, Format] = {
-    "svg": Format("image/svg+xml", lambda plan, wanted: write_svg(plan, hairline=wanted.strokes == "hairline")),
-    "dxf": Format("image/vnd.dxf", lambda plan, wanted: write_dxf(plan, wanted.dxf)),
+    "svg": Format(
+        "image/svg+xml",
+        "SVG",
+        lambda ready, wanted: write_svg(on_page(ready), wanted.strokes == "hairline", ready.machine),
+    ),
+    "dxf": Format("image/vnd.dxf", "DXF", lambda ready, wanted: write_dxf(on_page(ready), wanted.dxf, ready.machine)),
+    "pdf": Format(
+        "application/pdf",
+        "PDF",
+        lambda ready, wanted: write_pdf(on_page(ready), wanted.strokes == "hairline", ready.machine),
+    ),
+    "nc": Format("text/plain", "G-code", lambda ready, wanted: write_gcode(ready), _as_the_machine_counts),
 }

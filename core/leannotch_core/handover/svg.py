@@ -6,12 +6,13 @@ import math
 from collections.abc import Iterable
 from xml.sax.saxutils import escape
 
-from ..document.operations import BY_NAME
+from ..document.machine import Machine
 from ..document.statement import statement
 from ..geometry.loop import Loop
 from ..geometry.segment import Line, Point, Segment
 from ..machining.path import CutPath
 from ..machining.plan import SheetPlan, layers
+from .told import layer_for, telling
 
 
 def number(value: float) -> str:
@@ -41,8 +42,8 @@ def _pair(point: Point, height: float) -> str:
     return f"{number(point.real)} {number(height - point.imag)}"
 
 
-def write_svg(plan: SheetPlan, hairline: bool = False) -> bytes:
-    """The bytes of a sheet's SVG file: one group for each operation, no transforms, no fill.
+def write_svg(plan: SheetPlan, hairline: bool = False, machine: Machine | None = None) -> bytes:
+    """The bytes of a sheet's SVG file: one group for each operation, as a machine wants it, no transforms, no fill.
 
     Pockets of different depths are groups of their own.
     """
@@ -55,8 +56,9 @@ def write_svg(plan: SheetPlan, hairline: bool = False) -> bytes:
     ]
     width = "0.01" if hairline else "0.25"
     for layer, paths in layers(plan).items():
-        colour = BY_NAME[paths[0].operation].stroke
-        lines.append(f'<g id="{layer}" fill="none" stroke="{colour}" stroke-width="{width}">')
+        operation = paths[0].operation
+        colour, name = telling(machine, operation)[0].stroke, layer_for(machine, operation, layer)
+        lines.append(f'<g id="{name}" fill="none" stroke="{colour}" stroke-width="{width}">')
         lines += [_element(path, plan.height) for path in paths]
         lines.append("</g>")
     lines.append("</svg>\n")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import shapely
 from shapely import Polygon, STRtree
@@ -58,12 +58,15 @@ class Row:
 
 @dataclass(slots=True)
 class Prepared:
-    """A sheet on its machine. ``lies`` takes the sheet to the bed as it is seen, where it is
-    ``held`` by a corner or a mark; ``moves`` are in the machine's
-    coordinates, and ``took`` is how long (s) each takes.
+    """A sheet on its machine, with the name of its stock and the thickness of that (mm).
+
+    ``lies`` takes the sheet to the bed as it is seen, where it is ``held`` by a corner or a mark; ``moves`` are in the
+    machine's coordinates, and ``took`` is how long (s) each takes.
     """
 
     plan: SheetPlan
+    stock: str
+    thickness: float
     machine: Machine
     bed: Bed
     lies: Motion
@@ -77,6 +80,11 @@ class Prepared:
     @property
     def seconds(self) -> float:
         return float(self.took.sum())
+
+    @property
+    def to_machine(self) -> Motion:
+        """Takes the sheet to the machine's coordinates."""
+        return self.lies.then(self.bed.axes)
 
 
 def machine_for(project: Project) -> Machine:
@@ -98,11 +106,22 @@ def prepare(project: Project, result: Result, index: int) -> Prepared:
         raise CannotPlan(str(error)) from error
     settings = settings_of(stock, machine)
     found = moves(plan.jobs, settings, machine, lies.then(bed.axes))
-    ready = Prepared(plan, machine, bed, lies, held, settings, found, times(found, machine))
+    thickness = result.stocks[stock.id].thickness
+    took = times(found, machine)
+    ready = Prepared(plan, stock.name, thickness, machine, bed, lies, held, settings, found, took)
     ready.rows = list(_rows(ready, result))
     clips = _clips(project, index, machine, lies)
     ready.findings = [*_order_findings(ready, result, index), *_bed_findings(ready, index, clips)]
     return ready
+
+
+def on_page(ready: Prepared) -> SheetPlan:
+    """The plan as a drawing of the sheet; of the bed as one sees it, where the sheet lies not in its corner."""
+    if ready.lies == Motion():
+        return ready.plan
+    plan = ready.plan
+    jobs = tuple(replace(job, paths=tuple(path.moved(ready.lies) for path in job.paths)) for job in plan.jobs)
+    return replace(plan, jobs=jobs, width=ready.bed.width, height=ready.bed.height)
 
 
 def settings_of(stock: Stock, machine: Machine) -> dict[str, Setting]:

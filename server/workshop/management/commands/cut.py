@@ -1,4 +1,4 @@
-"""Writes the file of a sheet: ``notch cut PROJECT --out FILE.svg|FILE.dxf [--sheet N] [--at-machine]``."""
+"""Writes the file of a sheet: ``notch cut PROJECT --out FILE.svg|.dxf|.pdf|.nc [--sheet N] [--machine NAME]``."""
 
 from pathlib import Path
 from typing import Any
@@ -10,9 +10,11 @@ from leannotch_core.handover.formats import FORMATS
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.sheets import check_layout
 from leannotch_core.machining.plan import CannotPlan
+from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import NotAProject, read_project
 from leannotch_core.project import Project as Document
 
+from workshop import library
 from workshop.handover import sheet_file
 from workshop.models import Project
 from workshop.revisions import Unreadable, current_id, document_of
@@ -23,8 +25,9 @@ class Command(BaseCommand):
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("project", help="a project's slug, or a saved project file")
-        parser.add_argument("--out", type=Path, required=True, help="the file to write; its ending says SVG or DXF")
+        parser.add_argument("--out", type=Path, required=True, help="the file to write; its ending says as what")
         parser.add_argument("--sheet", type=int, default=1)
+        parser.add_argument("--machine", default="", help="laser, router, or a machine of the project or library")
         parser.add_argument("--at-machine", action="store_true", help="leave the kerf to the machine")
         parser.add_argument("--accept-faults", action="store_true", help="write the file even if its proof fails")
 
@@ -42,6 +45,7 @@ class Command(BaseCommand):
         document = _document(options["project"])
         kerf = "at the machine" if options["at_machine"] else "in the file"
         document = document.model_copy(update={"hand_over": document.hand_over.model_copy(update={"kerf": kerf})})
+        document = _on_machine(document, options["machine"])
         result = evaluate(document)
         if not document.layout.placements:
             *_, last = nest(document, result, seconds=5)
@@ -61,8 +65,21 @@ class Command(BaseCommand):
             raise CommandError(f"{out} cannot be written: {error.strerror}") from error
         self.stdout.write(
             f"{out}: sheet {options['sheet']} of {sheets}, {len(file.proof.parts)} parts, "
-            f"kerf {file.plan.kerf:g} mm {kerf}"
+            f"kerf {file.ready.plan.kerf:g} mm {kerf}"
         )
+
+
+def _on_machine(document: Document, name: str) -> Document:
+    """The project cut on another machine than its own, by the name of a profile that ships, or by its own name."""
+    if not name:
+        return document
+    known = {machine.name: machine for machine in (*library.machines(), *document.machines)}
+    known |= {machine.id: machine for machine in known.values()}
+    machine = (shipped() | known).get(name)
+    if machine is None:
+        raise CommandError(f"“{name}” is no machine; known are {', '.join(sorted(shipped() | known))}")
+    others = [other for other in document.machines if other.id != machine.id]
+    return document.model_copy(update={"machines": [*others, machine], "machine": machine.id})
 
 
 def _document(name: str) -> Document:

@@ -1,0 +1,69 @@
+"""``notch machine FILE --profile laser|router|PROFILE.json [--json]``: a file carried out without a screen."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import sys
+from pathlib import Path
+
+from ..document.machine import Machine
+from ..drawings.drawing import BrokenFile
+from ..machining.bed import NoBed
+from ..profiles.shipped import NotAProfile, read_profile, shipped
+from .run import Run, run
+from .sent import read_sent
+
+
+def main(arguments: list[str]) -> int:
+    """Exit status 0 when the file was carried out or stopped with an alarm; 2 when it cannot be read at all."""
+    parser = argparse.ArgumentParser(prog="notch machine", description=__doc__)
+    parser.add_argument("file", type=Path)
+    parser.add_argument("--profile", required=True, help="laser, router, or a machine's profile as JSON")
+    parser.add_argument("--json", action="store_true")
+    asked = parser.parse_args(arguments)
+    try:
+        machine = _profile(asked.profile)
+        done = run(read_sent(asked.file.read_bytes(), asked.file.name, machine), machine)
+    except (BrokenFile, NotAProfile, NoBed) as error:
+        print(f"notch machine: {error}", file=sys.stderr)
+        return 2
+    except OSError as error:
+        print(f"notch machine: {asked.file} cannot be read: {error.strerror}.", file=sys.stderr)
+        return 2
+    print(json.dumps(report(done), indent=1) if asked.json else _sentences(done, machine))
+    return 0
+
+
+def _profile(name: str) -> Machine:
+    """A machine that ships, or one from a file. Raises `NotAProfile`."""
+    known = shipped()
+    if name in known:
+        return known[name]
+    try:
+        return read_profile(Path(name).read_bytes())
+    except OSError as error:
+        text = f"“{name}” is neither {' nor '.join(known)} nor a file that can be read: {error.strerror}."
+        raise NotAProfile(text) from error
+
+
+def report(done: Run) -> dict[str, object]:
+    """What came of a run as plain JSON values: s and mm."""
+    return {
+        "seconds": round(done.seconds, 3),
+        "length": {operation: round(length, 3) for operation, length in sorted(done.length.items())},
+        "moves": round(done.moves, 3),
+        "bounds": [round(value, 4) for value in done.bounds] if done.bounds else None,
+        "alarms": [{"line": alarm.line, "text": alarm.text} for alarm in done.alarms],
+    }
+
+
+def _sentences(done: Run, machine: Machine) -> str:
+    lines = [f"{machine.name}: {done.seconds:.1f} s, {done.moves:.1f} mm of moves."]
+    lines += [f"  {operation:8} {length:10.1f} mm" for operation, length in sorted(done.length.items())]
+    lines += [f"ALARM at line {alarm.line}: {alarm.text}." for alarm in done.alarms]
+    return "\n".join(lines)
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))

@@ -1,0 +1,180 @@
+"""A program carried out: how long each step takes on this machine, and where it stops with an alarm."""
+
+from __future__ import annotations
+
+from collections import defaultdict
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, field, replace
+from itertools import pairwise
+
+import numpy as np
+import shapely
+from shapely import Polygon, STRtree
+
+from ..document.machine import Machine
+from ..document.sizes import shown
+from ..drawings.gcode.steps import Step
+from ..drawings.gcode.words import BadBlock
+from ..geometry.chords import Lines, as_lines
+from ..geometry.loop import Bounds, joined_bounds
+from ..geometry.segment import Line, Motion, Point, Source
+from ..machining.bed import Bed, bed_of
+from ..machining.clock import Numbers, seconds
+from ..stock import corners_of
+
+#: What leaves the bed or the sheet by less (mm) does so by rounding.
+ROUNDING = 0.001
+
+_STANDS = Source("device", "stands")
+
+
+@dataclass(frozen=True, slots=True)
+class Alarm:
+    """Why the machine stopped: the line of the program that it could not carry out, and a sentence."""
+
+    line: int
+    text: str
+
+
+@dataclass(frozen=True, slots=True)
+class LaidDown:
+    """What lies on the bed, as one stands before it (mm): the sheet's corners, none where it is not told, and clips."""
+
+    corners: tuple[Point, ...] = ()
+    clips: tuple[tuple[Point, ...], ...] = ()
+
+
+@dataclass(slots=True)
+class Run:
+    """Steps that were carried out, and when each ended (s). Segments are in the machine's coordinates."""
+
+    steps: list[Step]
+    ends: Numbers
+    alarms: list[Alarm] = field(default_factory=list)
+
+    @property
+    def seconds(self) -> float:
+        return float(self.ends[-1]) if len(self.ends) else 0.0
+
+    @property
+    def length(self) -> dict[str, float]:
+        """How far (mm) it worked, by operation."""
+        found: dict[str, float] = defaultdict(float)
+        for step in self.steps:
+            if step.segment and _works(step):
+                found[step.operation] += step.segment.length
+        return dict(found)
+
+    @property
+    def moves(self) -> float:
+        """How far (mm) it moved without working."""
+        return sum(step.segment.length for step in self.steps if step.segment and not _works(step))
+
+    @property
+    def bounds(self) -> Bounds | None:
+        """What it works within (mm); nothing where it works nowhere."""
+        worked = [step.segment.bounds() for step in self.steps if step.segment and _works(step)]
+        return joined_bounds(worked) if worked else None
+
+
+def _works(step: Step) -> bool:
+    return step.feed is not None and step.power > 0
+
+
+def run(program: Iterable[Step], machine: Machine, origin: Point = 0, laid: LaidDown | None = None) -> Run:
+    """Carries out a program whose origin lies at a place (mm) of the machine, until it ends or there is an alarm.
+
+    Raises `NoBed` where the machine's own profile is wrong.
+    """
+    bed, alarms = bed_of(machine), []
+    done, fault = _taken(program, origin)
+    if fault:
+        alarms.append(fault)
+    found = list(_checked(done, machine, bed, laid or LaidDown()))
+    if found:
+        at, text = min(found, key=lambda one: one[0])
+        alarms = [Alarm(done[at].line, text)]
+        done = done[:at]
+    return Run(done, np.cumsum(_times(done, machine)), alarms)
+
+
+def _taken(program: Iterable[Step], origin: Point) -> tuple[list[Step], Alarm | None]:
+    """The steps up to the first that cannot be read, where the program's origin lies elsewhere."""
+    place, steps = Motion(shift=origin), []
+    try:
+        for step in program:
+            moved = step.segment.moved(place) if step.segment and origin else step.segment
+            steps.append(replace(step, segment=moved) if origin else step)
+    except BadBlock as fault:
+        return steps, Alarm(fault.line, fault.text)
+    return steps, None
+
+
+def _times(steps: Sequence[Step], machine: Machine) -> Numbers:
+    """How long (s) each step takes; it stands still while it waits."""
+    took = np.array([step.wait for step in steps], dtype=np.float64)
+    first = 0
+    waits = [at for at, step in enumerate(steps) if step.wait] + [len(steps)]
+    for wait in waits:
+        moving = [at for at in range(first, wait) if steps[at].segment]
+        took[moving] += _moving([steps[at] for at in moving], machine)
+        first = wait + 1
+    return took
+
+
+def _moving(steps: Sequence[Step], machine: Machine) -> Numbers:
+    speeds, accelerations = [], []
+    for step in steps:
+        pace = machine.moving if step.feed is None else machine.working
+        speeds.append(pace.speed if step.feed is None else min(step.feed / 60, pace.speed))
+        accelerations.append(pace.acceleration)
+    segments = [step.segment for step in steps if step.segment]
+    return seconds(segments, np.array(speeds), np.array(accelerations), machine.corner)
+
+
+def _checked(steps: Sequence[Step], machine: Machine, bed: Bed, laid: LaidDown) -> Iterator[tuple[int, str]]:
+    """For each thing that goes wrong the first step with it, by its place, and what is wrong."""
+    for at, step in enumerate(steps):
+        if step.feed is None and step.segment and step.power > 0 and machine.kind == "beam":
+            yield at, "the beam is on in a rapid move; switch it off before it"
+            break
+    for at, step in enumerate(steps):
+        if step.power > machine.most:
+            yield at, f"S{step.power:g} is over the range of {machine.least:g} to {machine.most:g}"
+            break
+    moving = [at for at, step in enumerate(steps) if step.segment]
+    if not moving:
+        return
+    seen = bed.axes.back
+    lines = as_lines([[s.moved(seen)] for at in moving if (s := steps[at].segment)], 0.05)
+    yield from _leaves(lines, moving, bed)
+    working = np.array([_works(steps[at]) for at in moving])
+    if laid.corners and working.any():
+        sheet = Polygon([(p.real, p.imag) for p in laid.corners]).buffer(ROUNDING)
+        out = np.flatnonzero(working & ~shapely.covered_by(lines, sheet))
+        if len(out):
+            x, y, *_ = lines[out[0]].difference(sheet).bounds
+            yield moving[out[0]], f"it works outside the sheet, at x {x:.1f}, y {y:.1f} of the bed"
+    tree = STRtree(lines)
+    for area in (*(corners_of(keep_out) for keep_out in machine.keep_outs), *laid.clips):
+        shape = Polygon([(p.real, p.imag) for p in area])
+        hit = tree.query(shape, predicate="intersects")
+        if len(hit):
+            x, y = shape.centroid.x, shape.centroid.y
+            yield moving[int(hit.min())], f"it crosses the keep-out at x {x:.1f}, y {y:.1f} of the bed"
+
+
+def _leaves(lines: Lines, moving: Sequence[int], bed: Bed) -> Iterator[tuple[int, str]]:
+    left, bottom, right, top = shapely.bounds(lines).T
+    over = np.stack([-left, -bottom, right - bed.width, top - bed.height])
+    out = np.flatnonzero(over.max(axis=0) > ROUNDING)
+    if len(out):
+        side = int(over[:, out[0]].argmax())
+        by = float(over[side, out[0]])
+        yield moving[out[0]], f"it leaves the bed by {shown(by)} at the {('left', 'bottom', 'right', 'top')[side]}"
+
+
+def walk_round(corners: Sequence[Point]) -> list[Step]:
+    """The head goes round places (mm, of the machine) without working, from the origin and back to it."""
+    stops = [0, *corners, corners[0], 0] if corners else []
+    return [Step(0, Line(a, b, _STANDS), None, 0.0, "walk-round") for a, b in pairwise(stops) if a != b]

@@ -1,0 +1,84 @@
+"""Files as they are sent to the machine: programs, or drawings whose colours or layers tell what is done."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from ..document.limits import MOST_OF_OURS
+from ..document.machine import Machine, Work
+from ..document.operations import BY_NAME, operation_named
+from ..drawings.drawing import BrokenFile, Drawing, DrawnLine
+from ..drawings.formats import read_drawing
+from ..drawings.gcode.steps import Step, steps
+from ..geometry.segment import Line, Point, Segment, Source
+from ..machining.bed import bed_of
+from ..machining.hatching import hatched
+
+#: The largest program that is read, in bytes.
+LARGEST = 30_000_000
+
+#: Endings of programs.
+PROGRAMS = ("nc", "ngc", "gcode", "tap")
+
+#: Speed (mm/s) and share of the power for what a drawing says nothing of: common practice for 3 mm plywood, no source.
+USUAL: Mapping[Work, tuple[float, float]] = {
+    "fill": (250, 0.25),
+    "engrave": (150, 0.2),
+    "score": (120, 0.15),
+    "pocket": (100, 0.5),
+    "cut": (15, 0.75),
+}
+#: Gap (mm) of the lines of a filled engraving that a drawing shows by its edge alone.
+GAP = 0.1
+
+_MOVE = Source("device", "move")
+
+
+def read_sent(data: bytes, name: str, machine: Machine) -> Iterator[Step]:
+    """The steps of a file for a machine. Raises `BrokenFile` where it is none that the machine reads."""
+    ending = name.rsplit(".", 1)[-1].lower()
+    kind = "nc" if ending in PROGRAMS else ending
+    if kind not in machine.reads:
+        raise BrokenFile(f"{machine.name} reads {', '.join(machine.reads)}, not “{ending}”.")
+    if len(data) > LARGEST:
+        raise BrokenFile(f"The file has {len(data) / 1e6:.0f} MB; at most {LARGEST / 1e6:.0f} MB are read.")
+    if kind == "nc":
+        return steps(data.decode("utf-8", "replace"))
+    return _of_drawing(read_drawing(data, name, MOST_OF_OURS), machine)
+
+
+def _of_drawing(drawing: Drawing, machine: Machine) -> Iterator[Step]:
+    """Line by line as the drawing has them; its lower left corner lies in that of the bed."""
+    axes, here = bed_of(machine).axes, 0j
+    for number, line in enumerate(drawing.lines, 1):
+        work = _work_of(line, machine)
+        if work is None:
+            continue
+        speed, share = USUAL[work]
+        feed = min(speed, machine.working.speed) * 60
+        rows: list[list[Segment]] = [list(line.segments)]
+        if work in ("fill", "pocket"):
+            rows = [list(row) for row in hatched([line.segments], GAP)]
+        for row in rows:
+            for segment in (one.moved(axes) for one in row):
+                if abs(segment.start - here) > 1e-6:
+                    yield _rapid(number, here, segment.start, work)
+                yield Step(number, segment, feed, machine.most * share, work)
+                here = segment.end
+    if here:
+        yield _rapid(len(drawing.lines), here, 0, "cut")
+
+
+def _rapid(number: int, here: Point, there: Point, work: str) -> Step:
+    return Step(number, Line(here, there, _MOVE), None, 0.0, work)
+
+
+def _work_of(line: DrawnLine, machine: Machine) -> Work | None:
+    """What is done along a line: by its layer, else by its colour; nothing for what is there for people."""
+    for telling in machine.tells:
+        if line.layer == telling.layer or (line.colour and line.colour == telling.stroke):
+            return telling.operation
+    said = operation_named(line.layer)
+    by_colour = next((name for name, ours in BY_NAME.items() if line.colour == ours.stroke), None)
+    found = said or by_colour or "cut"
+    return None if found == "reference" else next((work for work in USUAL if work == found), "cut")

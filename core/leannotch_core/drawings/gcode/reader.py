@@ -1,0 +1,74 @@
+"""A program read as a drawing: the lines along which the beam is on, by what the program calls them."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ...document.limits import LARGEST_DRAWING, MOST_READ
+from ...document.statement import IN_MILLIMETRES
+from ...geometry.segment import Segment
+from ..drawing import BrokenFile, Drawing, DrawnLine, check_count
+from .steps import Told, steps
+from .words import BadBlock
+
+#: Ends closer than this (mm) are one place: programs are written to a ten-thousandth.
+_ONE_PLACE = 0.0005
+
+
+def read_gcode(data: bytes, most: int = MOST_READ) -> Drawing:
+    """Reads a program of at most so many lines and arcs. What is followed in passes is one line.
+
+    Raises `BrokenFile`.
+    """
+    if len(data) > LARGEST_DRAWING:
+        raise BrokenFile(f"The program has {len(data) / 1e6:.0f} MB; at most {LARGEST_DRAWING / 1e6:.0f} MB are read.")
+    drawing, told = Drawing(most=most), Told()
+    run: list[Segment] = []
+    layer = ""
+    count = 0
+    try:
+        for step in steps(data.decode("utf-8", "replace"), told):
+            worked = step.power > 0 and step.feed is not None
+            if run and (not worked or step.operation != layer or _goes_round(run)):
+                _end(drawing, layer, run)
+                run = []
+            if worked and step.segment is not None:
+                count += 1
+                check_count(count, most)
+                layer = step.operation
+                run.append(step.segment)
+    except BadBlock as fault:
+        raise BrokenFile(f"The program cannot be read. {fault}.") from fault
+    if run:
+        _end(drawing, layer, run)
+    drawing.unit_stated = told.unit_stated
+    drawing.says = next((comment for comment in told.comments if comment.startswith(IN_MILLIMETRES)), "")
+    if not told.ended:
+        drawing.note("The program does not end with M2 or M30.")
+    if not drawing.lines:
+        drawing.note("The program works along no line.")
+    return drawing
+
+
+def _goes_round(run: list[Segment]) -> bool:
+    return abs(run[-1].end - run[0].start) <= _ONE_PLACE
+
+
+def _end(drawing: Drawing, layer: str, run: list[Segment]) -> None:
+    """Takes a line, unless it is another pass of the one before it."""
+    before = drawing.lines[-1] if drawing.lines else None
+    if before and before.layer == layer and (_alike(before.segments, run) or _alike(before.segments, _back(run))):
+        drawing.lines[-1] = replace(before, passes=before.passes + 1)
+        return
+    drawing.lines.append(DrawnLine(layer, tuple(run)))
+
+
+def _back(run: list[Segment]) -> list[Segment]:
+    return [segment.reversed() for segment in reversed(run)]
+
+
+def _alike(before: tuple[Segment, ...], run: list[Segment]) -> bool:
+    return len(before) == len(run) and all(
+        type(a) is type(b) and abs(a.start - b.start) <= _ONE_PLACE and abs(a.end - b.end) <= _ONE_PLACE
+        for a, b in zip(before, run, strict=True)
+    )

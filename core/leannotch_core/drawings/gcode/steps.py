@@ -1,0 +1,164 @@
+"""What a program makes a machine do, step by step, in mm."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+
+from ...geometry.segment import Arc, Line, Point, Segment, Source
+from .words import BadBlock, Block, blocks
+
+#: Radii at both ends of an arc may differ by so much (NISTIR 6556, 3.5.3.2: 0.002 mm).
+RADII = 0.002
+
+_MM: Mapping[int, float] = {200: 25.4, 210: 1.0}
+_OPERATION = re.compile(r"operation (\w+)")
+_SOURCE = Source("program", "line")
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """A move, or a wait of so many s. ``feed`` is in mm/min, None for a rapid move; ``power`` is what S says while the
+    beam or spindle is on, else 0. ``z`` and ``from_z`` are heights. ``operation`` is what the program calls it.
+    """
+
+    line: int
+    segment: Segment | None
+    feed: float | None
+    power: float
+    operation: str = "cut"
+    from_z: float = 0.0
+    z: float = 0.0
+    wait: float = 0.0
+
+
+@dataclass(slots=True)
+class _State:
+    here: Point = 0
+    z: float = 0.0
+    motion: int = 0
+    unit: float = 1.0
+    relative: bool = False
+    feed: float | None = None
+    s: float = 0.0
+    on: bool = False
+    operation: str = "cut"
+    unit_stated: bool = False
+
+
+@dataclass(slots=True)
+class Told:
+    """What a program says of itself beside its moves."""
+
+    unit_stated: bool = False
+    comments: tuple[str, ...] = ()
+    ended: bool = False
+
+
+def steps(text: str, told: Told | None = None) -> Iterator[Step]:
+    """The steps of a program from the machine's origin on. Raises `BadBlock` at what cannot be carried out.
+
+    ``told`` is filled with what the program says meanwhile.
+    """
+    told = told or Told()
+    state = _State()
+    for block in blocks(text):
+        if told.ended and (block.g or block.m or block.words):
+            raise BadBlock(block.line, "it stands behind the end of the program")
+        told.comments = (*told.comments, *block.comments)
+        for comment in block.comments:
+            match = _OPERATION.match(comment)
+            state.operation = match[1] if match else state.operation
+        yield from _carried_out(block, state)
+        told.unit_stated = state.unit_stated
+        told.ended = told.ended or bool(block.m & {20, 300})
+
+
+def _carried_out(block: Block, state: _State) -> Iterator[Step]:
+    """One block, in the order of NISTIR 6556, 3.8: rates, switches, waits, unit and distance, then the move."""
+    words = block.words
+    _switch(block, state)
+    if 40 in block.g:
+        if words.get("P", -1) < 0:
+            raise BadBlock(block.line, "G4 does not say with P how long to wait")
+        yield Step(block.line, None, None, _power(state), state.operation, state.z, state.z, words["P"])
+        return
+    state.relative = 910 in block.g or (state.relative and 900 not in block.g)
+    motion = block.g & {0, 10, 20, 30, 800}
+    if motion:
+        state.motion = next(iter(motion))
+    if words.keys() & {"X", "Y", "Z"} or (motion & {20, 30}):
+        yield _moved(block, state)
+
+
+def _switch(block: Block, state: _State) -> None:
+    """What holds from here on: unit, speed and power, and whether the beam or spindle is on."""
+    words = block.words
+    for code, unit in _MM.items():
+        if code in block.g:
+            state.unit, state.unit_stated = unit, True
+    if "F" in words:
+        state.feed = words["F"] * state.unit
+    if words.get("S", 0) < 0:
+        raise BadBlock(block.line, f"S{words['S']:g} is less than nothing")
+    state.s = words.get("S", state.s)
+    if block.m & {30, 40}:
+        state.on = True
+    if block.m & {50, 20, 300}:
+        state.on = False
+
+
+def _power(state: _State) -> float:
+    return state.s if state.on else 0.0
+
+
+def _moved(block: Block, state: _State) -> Step:
+    words, unit = block.words, state.unit
+    if state.motion == 800:
+        raise BadBlock(block.line, "no motion is in use: G80 was said, and no G0 to G3 since")
+    base = state.here if state.relative else 0
+    x = words["X"] * unit + base.real if "X" in words else state.here.real
+    y = words["Y"] * unit + base.imag if "Y" in words else state.here.imag
+    z = words["Z"] * unit + (state.z if state.relative else 0) if "Z" in words else state.z
+    there = complex(x, y)
+    feed = None
+    if state.motion:
+        if state.feed is None or state.feed <= 0:
+            raise BadBlock(
+                block.line, f"it works at no speed: G{state.motion / 10:g} needs an F of more than 0 before it"
+            )
+        feed = state.feed
+    segment: Segment | None
+    if state.motion in (20, 30):
+        segment = _arc(block, state, there)
+    else:
+        segment = Line(state.here, there, _SOURCE) if there != state.here else None
+    step = Step(block.line, segment, feed, _power(state), state.operation, state.z, z)
+    state.here, state.z = there, z
+    return step
+
+
+def _arc(block: Block, state: _State, there: Point) -> Segment:
+    words, here = block.words, state.here
+    if "R" in words:
+        return _arc_of_radius(block, state, there)
+    if not words.keys() & {"I", "J"}:
+        raise BadBlock(block.line, "an arc says neither where its centre is (I, J) nor its radius (R)")
+    centre = here + complex(words.get("I", 0.0), words.get("J", 0.0)) * state.unit
+    first, last = abs(here - centre), abs(there - centre)
+    if abs(first - last) > RADII or first == 0:
+        raise BadBlock(block.line, f"an arc begins {first:.4f} mm from its centre and ends {last:.4f} mm from it")
+    return Arc(here, there, centre, state.motion == 30, _SOURCE)
+
+
+def _arc_of_radius(block: Block, state: _State, there: Point) -> Segment:
+    """By R: the smaller of the two arcs where it is positive, the larger where it is negative."""
+    radius, chord = block.words["R"] * state.unit, there - state.here
+    half = abs(chord) / 2
+    if half == 0 or half > abs(radius) + RADII:
+        raise BadBlock(block.line, f"no arc of a radius of {radius:g} mm joins points {2 * half:.4f} mm apart")
+    rise = max(0.0, radius * radius - half * half) ** 0.5
+    left = (state.motion == 30) == (radius > 0)
+    centre = state.here + chord / 2 + chord / abs(chord) * (1j if left else -1j) * rise
+    return Arc(state.here, there, centre, state.motion == 30, _SOURCE)
