@@ -26,7 +26,8 @@ SHORTEST = 1e-6
 class DrawnLine:
     """One entity of a file: its layer or group, its segments in order (mm, y up), and its colour as ``#rrggbb``.
 
-    It is ``filled`` where no line but the edge of something filled was drawn. A machine may follow it in ``passes``.
+    It is ``filled`` where no line but the edge of something filled was drawn. A machine may follow it in ``passes``, or
+    come from the waste on it, as a ``lead``-in.
     """
 
     layer: str
@@ -34,6 +35,7 @@ class DrawnLine:
     colour: str = ""
     filled: bool = False
     passes: int = 1
+    lead: bool = False
 
 
 @dataclass(frozen=True, slots=True)

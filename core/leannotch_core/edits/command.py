@@ -26,7 +26,7 @@ from .part import (
     ReshapeCurve,
     ScalePart,
 )
-from .preparation import SetPreparation
+from .preparation import LetStartsGo, LetTabsGo, MoveStart, MoveTab, SetPreparation
 from .project import PutName, RemoveName, RenameProject, SetFit, SetUnit
 from .starter import LetGo, PutStarter, RemoveStarter
 from .stock import BeginStock, PutStock, RecordCoupon, RemoveStock
@@ -78,6 +78,10 @@ Command = Annotated[
     | MoveSheet
     | SetLayout
     | SetPreparation
+    | MoveStart
+    | LetStartsGo
+    | MoveTab
+    | LetTabsGo
     | SetHandOver,
     Field(discriminator="do"),
 ]

@@ -2,12 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Literal
 
-from ..document.edit import Changes, Edit
-from ..document.preparation import Preparation
+from pydantic import Field
+
+from ..document.edit import CannotApply, Changes, Edit
+from ..document.model import Id
+from ..document.preparation import HeldPart, Preparation, StartPoint
+from ..document.sheet import SheetPoint
+from ..evaluate import EvaluatedPart, evaluate
 from ..findings import Finding, Mend
+from ..geometry.loop import Loop
+from ..geometry.segment import Point
+from ..layout.sheets import motion
+from ..machining.edge import OnEdge, found, nearest, place_at, point_of
+from ..machining.edges import tabs_of
+from ..machining.holding import NotHeld
 from ..project import Project
+from .items import name_of
 
 #: What each field of a preparation is called in the history.
 _CALLED = {
@@ -21,6 +34,9 @@ _CALLED = {
     "on_bed": "Sheet laid elsewhere on the bed",
 }
 
+#: A start that is put as near (mm) to a corner as this is put on it: there nobody sees it.
+SNAP = 1.5
+
 
 class SetPreparation(Edit):
     do: Literal["set preparation"] = "set preparation"
@@ -33,6 +49,111 @@ class SetPreparation(Edit):
 
     def changes(self, project: Project) -> Changes:
         return {"preparation": self.preparation}
+
+
+class _OnCopy(Edit):
+    """Something on the edge of a part, shown by a place on one of its copies: it holds for all of them."""
+
+    part: Id
+    copy_number: int = Field(ge=1, le=500)
+
+    def part_of(self, project: Project) -> EvaluatedPart:
+        part = evaluate(project).parts.get(self.part)
+        if part is None:
+            raise CannotApply(f"“{name_of(project, self.part)}” cannot be built; mend it first.")
+        return part
+
+    def on_part(self, project: Project, at: SheetPoint) -> Point:
+        """A place of the sheet in the frame of the part that lies there."""
+        for placement in project.layout.placements:
+            if (placement.part, placement.copy_number) == (self.part, self.copy_number):
+                return motion(placement).back(complex(at.x, at.y))
+        raise CannotApply(f"{name_of(project, self.part)} {self.copy_number} is not laid out.")
+
+
+class MoveStart(_OnCopy):
+    """Begins the cut of an outline or cut-out at the place nearest to one on the sheet, on a corner if that is near."""
+
+    do: Literal["move start"]
+    to: SheetPoint
+
+    def label(self, project: Project) -> str:
+        return f"Start point of {name_of(project, self.part)} moved"
+
+    def changes(self, project: Project) -> Changes:
+        loops = self.part_of(project).outline.loops
+        at = nearest(loops, self.on_part(project, self.to))
+        segment = loops[at.loop].segments[at.segment]
+        along = at.share * segment.length
+        if min(along, segment.length - along) < SNAP:
+            at = OnEdge(at.loop, at.segment, 0.0 if along < segment.length / 2 else 1.0)
+        starts = [s for s in project.preparation.starts if s.part != self.part or _loop_of(loops, s) != at.loop]
+        starts.append(StartPoint(part=self.part, at=place_at(loops, at)))
+        return {"preparation": project.preparation.model_copy(update={"starts": starts})}
+
+
+def _loop_of(loops: Sequence[Loop], start: StartPoint) -> int | None:
+    there = found(loops, start.at)
+    return there.loop if there else None
+
+
+class LetStartsGo(Edit):
+    """Lets the cuts of a part begin where the way is short again."""
+
+    do: Literal["let starts go"]
+    part: Id
+
+    def label(self, project: Project) -> str:
+        return f"Start points of {name_of(project, self.part)} let go"
+
+    def changes(self, project: Project) -> Changes:
+        starts = [start for start in project.preparation.starts if start.part != self.part]
+        return {"preparation": project.preparation.model_copy(update={"starts": starts})}
+
+
+class MoveTab(_OnCopy):
+    """Moves the holding tab nearest to a place; adds one where none is said, and takes it away with nowhere to go."""
+
+    do: Literal["move tab"]
+    at: SheetPoint | None = None
+    to: SheetPoint | None = None
+
+    def label(self, project: Project) -> str:
+        what = "taken away" if self.to is None else "added" if self.at is None else "moved"
+        return f"Holding tab of {name_of(project, self.part)} {what}"
+
+    def changes(self, project: Project) -> Changes:
+        part = self.part_of(project)
+        loops = part.outline.loops
+        try:
+            tabs = tabs_of(project.preparation, part, loops)
+        except NotHeld as error:
+            raise CannotApply(str(error)) from error
+        if self.at is not None and tabs:
+            here = self.on_part(project, self.at)
+            tabs.remove(min(tabs, key=lambda tab: abs(point_of(loops, tab) - here)))
+        if self.to is not None:
+            tabs.append(nearest(loops, self.on_part(project, self.to)))
+        return _held(project, HeldPart(part=self.part, tabs=[place_at(loops, tab) for tab in tabs]))
+
+
+class LetTabsGo(Edit):
+    """Lets the holding tabs of a part stand where they are put by themselves."""
+
+    do: Literal["let tabs go"]
+    part: Id
+
+    def label(self, project: Project) -> str:
+        return f"Holding tabs of {name_of(project, self.part)} let go"
+
+    def changes(self, project: Project) -> Changes:
+        held = [own for own in project.preparation.held if own.part != self.part]
+        return {"preparation": project.preparation.model_copy(update={"held": held})}
+
+
+def _held(project: Project, part: HeldPart) -> Changes:
+    others = [own for own in project.preparation.held if own.part != part.part]
+    return {"preparation": project.preparation.model_copy(update={"held": [*others, part]})}
 
 
 def with_mends(finding: Finding, project: Project) -> Finding:

@@ -13,6 +13,7 @@ from ..evaluate import EvaluatedPart
 from ..geometry.loop import Outline
 from ..geometry.offset import grow
 from ..layout.sheets import motion
+from .edges import Edges
 from .lettered import marks, name_of
 from .path import CutPath
 
@@ -53,18 +54,21 @@ def loses_something(part: EvaluatedPart, kerf: float) -> bool:
     return not whole or len(pockets(part, kerf)) < len(part.pockets)
 
 
-def jobs_of(part: EvaluatedPart, placement: Placement, kerf: float, named: bool, inside: int) -> Iterator[Job]:
+def jobs_of(
+    part: EvaluatedPart, placement: Placement, kerf: float, named: bool, inside: int, edges: Edges
+) -> Iterator[Job]:
     """All that is done to a copy, in the order of the trade. ``kerf`` (mm) is what the lines make up for."""
     place = motion(placement)
     lined = [*marks(part), *(name_of(part, placement) if named else ()), *pockets(part, kerf)]
     by_stage: dict[Stage, list[CutPath]] = {stage: [] for stage in _STAGES.values()}
     for path in lined:
         by_stage[_STAGES[path.operation]].append(path)
-    cut = compensated(part.outline, kerf)
-    by_stage["inner"] = [CutPath("cut", loop.segments, True) for loop in cut.cutouts]
-    if part.part.edge != "nothing":
-        edge = cut.outer if part.part.edge == "cut" else part.outline.outer
-        by_stage["outer"] = [CutPath(part.part.edge, edge.segments, True)]
+    outer, *inner = edges.cut_lines(part, compensated(part.outline, kerf))
+    by_stage["inner"] = inner
+    if part.part.edge == "cut":
+        by_stage["outer"] = [outer]
+    elif part.part.edge != "nothing":
+        by_stage["outer"] = [CutPath(part.part.edge, part.outline.outer.segments, True)]
     for stage, paths in by_stage.items():
         if paths:
             key = Key(stage, placement.part, placement.copy_number)

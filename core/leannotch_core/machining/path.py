@@ -14,7 +14,7 @@ class CutPath:
     """A line of the plan, closed or open, in the frame of the sheet (mm). ``depth`` is that of a pocket.
 
     One that is ``pinned`` is begun with its first segment, wherever others come before it. ``tabs`` are the middles of
-    the holding tabs on it.
+    the holding tabs on it, and ``lead`` is where the beam comes on before it, on the waste.
     """
 
     operation: str
@@ -23,6 +23,7 @@ class CutPath:
     depth: float | None = None
     pinned: bool = False
     tabs: tuple[Point, ...] = ()
+    lead: Point | None = None
 
     @property
     def layer(self) -> str:
@@ -51,7 +52,8 @@ class CutPath:
         segments = tuple(segment.moved(place) for segment in self.segments)
         if place.mirrored and self.closed:
             segments = tuple(segment.reversed() for segment in reversed(segments))
-        return replace(self, segments=segments, tabs=tuple(place(tab) for tab in self.tabs))
+        lead = None if self.lead is None else place(self.lead)
+        return replace(self, segments=segments, tabs=tuple(place(tab) for tab in self.tabs), lead=lead)
 
     def begun(self, first: int) -> CutPath:
         """The same closed path, begun with another of its segments."""

@@ -9,14 +9,30 @@ import numpy as np
 
 from ..document.operations import ORDER
 from ..document.sheet import Placement
+from ..document.sizes import SizeError, length
 from ..evaluate import Result
 from ..geometry.arrangement import contains
-from ..geometry.segment import Line, Source
-from ..layout.sheets import motion
+from ..geometry.segment import Line, Point, Source
+from ..layout.sheets import motion, placed
 from ..project import Project
-from .jobs import Job, jobs_of, loses_something
+from .edges import Edges
+from .holding import Gap, NotHeld, opened, width_of
+from .jobs import Job, Key, jobs_of, loses_something
+from .leads import with_leads
 from .path import CutPath
 from .running_order import Copy, in_order, lines_of
+
+
+@dataclass(frozen=True, slots=True)
+class Tab:
+    """A holding tab: the job whose line it interrupts, and where."""
+
+    key: Key
+    gap: Gap
+
+    @property
+    def middle(self) -> Point:
+        return (self.gap.start + self.gap.end) / 2
 
 
 @dataclass(frozen=True, slots=True)
@@ -24,7 +40,8 @@ class SheetPlan:
     """Everything that goes into one sheet's file. ``compensated``: the file holds the kerf, not the machine.
 
     ``jobs`` are what is done, in order, each with its lines as they are followed; ``beside`` are lines for people.
-    ``within`` tells for a copy that lies in a cut-out of another which one that is.
+    ``within`` tells for a copy that lies in a cut-out of another which one that is. ``tabs`` are what holds parts and
+    waste in the sheet, each ``tab_width`` mm wide.
     """
 
     name: str
@@ -37,6 +54,8 @@ class SheetPlan:
     lost: tuple[str, ...]
     beside: tuple[CutPath, ...] = ()
     within: tuple[tuple[Copy, Copy], ...] = ()
+    tabs: tuple[Tab, ...] = ()
+    tab_width: float = 0.0
 
     @property
     def paths(self) -> tuple[CutPath, ...]:
@@ -51,6 +70,11 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     """The plan of sheet ``index`` as the project's hand-over asks for it. Raises `CannotPlan`."""
     sheet = project.layout.sheets[index]
     kerf = _kerf(project, result, index)
+    try:
+        edges, width = Edges(project.preparation), width_of(project.preparation.holding)
+        lead = length(project.preparation.lead, {})
+    except (NotHeld, SizeError) as error:
+        raise CannotPlan(str(error)) from error
     in_file = project.hand_over.kerf == "in the file"
     named = project.hand_over.names == "score"
     placements = tuple(
@@ -62,16 +86,20 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     jobs = [
         job
         for placement, outside in zip(placements, around, strict=True)
-        for job in jobs_of(result.parts[placement.part], placement, kerf if in_file else 0.0, named, len(outside))
+        for job in jobs_of(
+            result.parts[placement.part], placement, kerf if in_file else 0.0, named, len(outside), edges
+        )
     ]
     lost = [p for p in placements if in_file and loses_something(result.parts[p.part], kerf)]
+    followed, tabs = _followed(in_order(jobs, project.preparation), width + kerf)
+    kept = [placed(result.parts[p.part].outline, p) for p in placements] if lead > 0 else []
     return SheetPlan(
         name=f"{project.name}, sheet {index + 1}",
         width=sheet.width,
         height=sheet.height,
         kerf=kerf,
         compensated=in_file,
-        jobs=tuple(_followed(in_order(jobs, project.preparation))),
+        jobs=tuple(with_leads(followed, kept, lead, kerf)),
         placements=placements,
         lost=tuple(result.parts[p.part].part.name for p in lost),
         beside=(_check_square(sheet.height),) if project.hand_over.check_square else (),
@@ -80,17 +108,26 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
             for p, outside in zip(placements, around, strict=True)
             for at in outside[-1:]
         ),
+        tabs=tuple(tabs),
+        tab_width=width,
     )
 
 
-def _followed(jobs: Sequence[Job]) -> list[Job]:
-    """The jobs with their lines as they are followed, each from where the one before it ends."""
-    here, found = 0j, []
+def _followed(jobs: Sequence[Job], gap: float) -> tuple[list[Job], list[Tab]]:
+    """The jobs with their lines as they are followed, each from where the one before it ends, and their tabs.
+
+    ``gap`` (mm) is how much of a line is left out for a holding tab.
+    """
+    here, found, tabs = 0j, [], []
     for job in jobs:
-        lines = lines_of(job, here)
+        lines: list[CutPath] = []
+        for line in lines_of(job, here):
+            stretches, gaps = opened(line, gap)
+            lines += stretches
+            tabs += [Tab(job.key, one) for one in gaps]
         here = lines[-1].end
         found.append(Job(job.key, tuple(lines), job.inside))
-    return found
+    return found, tabs
 
 
 def _around(placements: Sequence[Placement], result: Result) -> list[list[int]]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
@@ -111,7 +112,12 @@ def prepare(project: Project, result: Result, index: int) -> Prepared:
     ready = Prepared(plan, stock.name, thickness, machine, bed, lies, held, settings, found, took)
     ready.rows = list(_rows(ready, result))
     clips = _clips(project, index, machine, lies)
-    ready.findings = [*_order_findings(ready, result, index), *_bed_findings(ready, index, clips)]
+    told = (
+        _order_findings(ready, result, index),
+        _tab_findings(ready, result, index),
+        _bed_findings(ready, index, clips),
+    )
+    ready.findings = [finding for some in told for finding in some]
     return ready
 
 
@@ -175,6 +181,21 @@ def _order_findings(ready: Prepared, result: Result, index: int) -> Iterator[Fin
         yield _finding(index, "cut-too-early", f"{why}; {what}", ready, late)
     if len(faults) > 3:
         yield _finding(index, "cut-too-early", f"And {len(faults) - 3} more come too early", ready, faults[3][0])
+
+
+def _tab_findings(ready: Prepared, result: Result, index: int) -> Iterator[Finding]:
+    """Parts that hang on one tab, which lets them tilt, or on none while others hang."""
+    if not ready.plan.tabs:
+        return
+    count = Counter(tab.key for tab in ready.plan.tabs)
+    few = [job.key for job in ready.plan.jobs if job.key.stage == "outer" and count[job.key] < 2]
+    for key in few[:3]:
+        hangs = "on one holding tab" if count[key] else "on no holding tab"
+        yield _finding(
+            index, "few-tabs", f"{called(key, result)} hangs {hangs}; two are the least that hold", ready, key
+        )
+    if len(few) > 3:
+        yield _finding(index, "few-tabs", f"And {len(few) - 3} more hang on fewer than two", ready, few[3])
 
 
 def _finding(index: int, code: str, text: str, ready: Prepared, key: Key | None = None) -> Finding:

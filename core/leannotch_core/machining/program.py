@@ -22,6 +22,7 @@ Settings = Mapping[str, Setting]
 FILLED = ("fill", "pocket")
 
 _MOVE = Source("move", "between")
+_LEAD = Source("lead-in", "line")
 _RUN_UP = Source("fill", "run-up")
 
 
@@ -69,6 +70,9 @@ def _of_job(job: Job, at: int, settings: Settings, machine: Machine, frame: Moti
         return
     for path in paths:
         setting = settings[path.operation]
+        if path.lead is not None:
+            lead = Line(path.lead, path.start, _LEAD)
+            yield Move(lead, setting.speed, setting.power, False, at, path.operation)
         for done in range(setting.passes):
             # An open line is followed back again, so that the head does not go all the way to its beginning.
             back = not path.closed and done % 2

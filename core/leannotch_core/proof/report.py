@@ -22,6 +22,7 @@ def report(proof: Proof) -> dict[str, object]:
                 "area": round(piece.shape.area, 3),
                 "holes": piece.holes,
                 "perimeter": round(piece.perimeter, 3),
+                "held": piece.held,
             }
             for piece in proof.pieces
         ],
@@ -38,9 +39,13 @@ def proved_apart(data: bytes, name: str, kerf: float) -> dict[str, object]:
 
 
 def _sentences(proof: Proof) -> str:
-    lines = [f"Swept with a kerf of {proof.kerf:g} mm: {len(proof.pieces)} pieces come free."]
+    hanging = sum(piece.held > 0 for piece in proof.pieces)
+    free = f"{len(proof.pieces) - hanging} pieces come free{f', {hanging} hang on holding tabs' if hanging else ''}."
+    lines = [f"Swept with a kerf of {proof.kerf:g} mm: {free}"]
     for piece in proof.pieces:
         holes = f", {piece.holes} holes" if piece.holes else ""
-        lines.append(f"  {piece.kind:5} {piece.width:9.3f} x {piece.height:.3f} mm, {piece.shape.area:.1f} mm²{holes}")
+        held = f", held by {piece.held} tabs" if piece.held else ""
+        size = f"{piece.width:9.3f} x {piece.height:.3f} mm, {piece.shape.area:.1f} mm²"
+        lines.append(f"  {piece.kind:5} {size}{holes}{held}")
     lines.append(f"Open lines: {len(proof.open_chains)}. Doubled lines: {proof.doubled}.")
     return "\n".join([*lines, *(text for text, _ in proof.faults), *proof.notes])

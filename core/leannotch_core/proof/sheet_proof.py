@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
+import numpy as np
 import shapely
 from shapely import LineString, Polygon, STRtree
 from shapely import Point as ShapelyPoint
@@ -19,7 +20,7 @@ from ..evaluate import Result
 from ..joints.fit import Gauge, Mating
 from ..layout.sheets import motion, placed
 from ..machining.plan import SheetPlan
-from .chords import Point, as_line, as_polygon
+from .chords import Point, as_line, as_lines, as_polygon
 from .deviation import deviation
 from .sweep import TOLERANCE, Piece, Proof, prove, quarter
 
@@ -32,7 +33,7 @@ class ProvedPart:
     """One copy of a part: size as intended and as proved, and the largest deviation of its sides (mm).
 
     ``shape`` is the piece in the part's own frame; None where no piece came free. ``pockets`` are what was cleared
-    in it, in the same frame.
+    in it, in the same frame; ``held`` on how many holding tabs it hangs.
     """
 
     part: str
@@ -45,6 +46,7 @@ class ProvedPart:
     deviation: float | None
     shape: Polygon | None
     pockets: tuple[Polygon, ...] = ()
+    held: int = 0
 
     @property
     def good(self) -> bool:
@@ -123,26 +125,47 @@ def _check_file(plan: SheetPlan, drawing: Drawing, found: SheetProof) -> None:
         else "The file says otherwise about the kerf than was asked for"
     )
     found.check("it says who compensates for the kerf", silent or wrong)
-    cuts = [line for line in drawing.lines if line.layer == "cut"]
+    cuts = [line for line in drawing.lines if line.layer == "cut" and not line.lead]
     written = sum(path.operation == "cut" for path in plan.paths)
     lost = "" if len(cuts) == written else f"{len(cuts)} cut lines were read back of {written} that were written"
     found.check("one outline is one line", lost)
     found.checks.append(("every outline is closed", not found.proof.open_chains))
     found.checks.append(("no line is drawn twice", found.proof.doubled == 0))
-    shapes = [Polygon(_coordinates(line)) for line in cuts]
-    found.check("inner cuts come before outer ones", _order_fault(shapes))
+    lines = [LineString(_coordinates(line)) for line in cuts]
+    found.check("inner cuts come before outer ones", _order_fault(lines, found.proof))
+    if plan.tabs or found.proof.hanging:
+        found.check("holding tabs are where they were put, as wide as wanted", _tab_fault(plan, found.proof))
     marks = [LineString(_coordinates(line)) for line in drawing.lines if line.layer == "score"]
-    rings = STRtree([shape.exterior for shape in shapes])
-    crossing = bool(marks) and rings.query(marks, predicate="crosses").size > 0
+    crossing = bool(marks) and STRtree(lines).query(marks, predicate="crosses").size > 0
     found.check("names keep off the cut lines", "A score line crosses a cut" if crossing else "")
 
 
-def _order_fault(shapes: Sequence[Polygon]) -> str:
-    tree = STRtree(shapes)
-    for place, shape in enumerate(shapes):
-        if any(inner > place for inner in tree.query(shape, predicate="contains_properly")):
-            return "An inner cut comes after the cut round it"
+def _tab_fault(plan: SheetPlan, proof: Proof) -> str:
+    """What is wrong with the tabs that were found, beside those that were meant."""
+    meant = {(round(tab.middle.real, 1), round(tab.middle.imag, 1)) for tab in plan.tabs}
+    if len(proof.hanging) != len(meant):
+        return f"{len(proof.hanging)} holding tabs were found of {len(meant)} that were meant"
+    for tab in proof.hanging:
+        near = min(abs(tab.middle - wanted.middle) for wanted in plan.tabs)
+        wide = tab.length - plan.kerf
+        if near > ALLOWED + plan.tab_width / 100 or abs(wide - plan.tab_width) > ALLOWED:
+            return f"A holding tab of {shown(wide)} stands where one of {shown(plan.tab_width)} was meant"
     return ""
+
+
+def _order_fault(lines: Sequence[LineString], proof: Proof) -> str:
+    """Whether an outline is cut before one that lies in it: holding tabs make several lines of one."""
+    if len(proof.closed) < 2:
+        return ""
+    rings = as_lines([chain.segments for chain in proof.closed], TOLERANCE)
+    middles = shapely.line_interpolate_point(lines, 0.5, normalized=True)
+    of, which = STRtree(rings).query_nearest(middles, all_matches=False)
+    first, last = np.full(len(rings), len(lines)), np.full(len(rings), -1)
+    np.minimum.at(first, which, of)
+    np.maximum.at(last, which, of)
+    shapes = [Polygon(shapely.get_coordinates(ring)) for ring in rings]
+    outer, inner = STRtree(shapes).query(shapes, predicate="contains_properly")
+    return "An inner cut comes after the cut round it" if (last[inner] > first[outer]).any() else ""
 
 
 def _coordinates(line: DrawnLine) -> list[tuple[float, float]]:
@@ -181,6 +204,7 @@ def _prove_part(placement: Placement, free: _Taken, result: Result, plan: SheetP
         float(y_max - y_min),
         off,
         shape,
+        held=match.held,
     )
 
 

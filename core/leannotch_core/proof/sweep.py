@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 import numpy as np
@@ -23,6 +23,7 @@ from ..document.sizes import shown
 from ..drawings.chains import Chain, chained, without_doubles
 from ..drawings.drawing import BrokenFile, Drawing
 from .chords import Point, as_lines
+from .hanging import Hanging, without_gaps
 
 #: An array of shapely shapes.
 Shapes = npt.NDArray[Any]
@@ -42,10 +43,14 @@ DUST = 1e-4
 
 @dataclass(frozen=True, slots=True)
 class Piece:
-    """A piece that falls out, as it measures: mm and mm²."""
+    """A piece that falls out, as it measures: mm and mm². One that is ``held`` hangs on so many holding tabs.
+
+    It is measured as it is once it has been broken out.
+    """
 
     kind: Literal["part", "slug"]
     shape: Polygon
+    held: int = 0
 
     @property
     def width(self) -> float:
@@ -67,12 +72,14 @@ class Piece:
 
 @dataclass(slots=True)
 class Proof:
-    """What a file would give: pieces, and what is wrong with its lines (``at`` is a point in mm)."""
+    """What a file would give: its closed outlines, pieces, the tabs that these hang on, and faults, each at a point."""
 
     kerf: float
     pieces: list[Piece] = field(default_factory=list)
+    closed: list[Chain] = field(default_factory=list)
     open_chains: list[Chain] = field(default_factory=list)
     doubled: int = 0
+    hanging: list[Hanging] = field(default_factory=list)
     faults: list[tuple[str, Point | None]] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
 
@@ -84,7 +91,8 @@ def prove(drawing: Drawing, kerf: float) -> Proof:
     where lines cross one another more often than can be swept.
     """
     proof = Proof(kerf, notes=list(drawing.notes))
-    cut = [segment for line in drawing.lines if is_cut(line.layer) for segment in line.segments]
+    cut = [s for line in drawing.lines if is_cut(line.layer) and not line.lead for s in line.segments]
+    leads = [s for line in drawing.lines if is_cut(line.layer) and line.lead for s in line.segments]
     if not cut:
         proof.faults.append(("The file has no cut lines", None))
         return proof
@@ -94,14 +102,24 @@ def prove(drawing: Drawing, kerf: float) -> Proof:
     for double in doubles[:20]:
         at = double.at(0.5)
         proof.faults.append((f"A line of {shown(double.length)} at {_spot(at)} is drawn twice", at))
-    chains = chained(kept)
+    chains, proof.hanging = without_gaps(chained(kept))
+    lead_chains = [Chain((lead,), closed=False) for lead in leads]
     proof.open_chains = [chain for chain in chains if not chain.closed]
     for chain in proof.open_chains[:20]:
         proof.faults.append(_open_fault(chain))
-    closed = [chain for chain in chains if chain.closed]
+    closed = proof.closed = [chain for chain in chains if chain.closed]
     _check_crossings(closed, proof)
-    proof.pieces = _pieces(chains, closed, kerf)
+    proof.pieces = [_held(piece, proof.hanging, kerf) for piece in _pieces([*chains, *lead_chains], closed, kerf)]
     return proof
+
+
+def _held(piece: Piece, hanging: Sequence[Hanging], kerf: float) -> Piece:
+    """The piece with the count of the tabs at its outer edge."""
+    if not hanging:
+        return piece
+    middles = shapely.points([[tab.middle.real, tab.middle.imag] for tab in hanging])
+    near = shapely.dwithin(shapely.LinearRing(piece.shape.exterior), middles, kerf / 2 + 0.01)
+    return replace(piece, held=int(near.sum()))
 
 
 def _spot(point: Point) -> str:

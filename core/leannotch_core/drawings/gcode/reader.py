@@ -51,11 +51,19 @@ def read_gcode(data: bytes, most: int = MOST_READ) -> Drawing:
 
 
 def _goes_round(run: list[Segment]) -> bool:
-    return abs(run[-1].end - run[0].start) <= _ONE_PLACE
+    """Whether it has come back to where it began, or to where a lead-in took it."""
+    return _back_at(run, 0) or (len(run) > 2 and _back_at(run, 1))
+
+
+def _back_at(run: list[Segment], place: int) -> bool:
+    return abs(run[-1].end - run[place].start) <= _ONE_PLACE
 
 
 def _end(drawing: Drawing, layer: str, run: list[Segment]) -> None:
-    """Takes a line, unless it is another pass of the one before it."""
+    """Takes a line, unless it is another pass of the one before it; a lead-in is a line of its own."""
+    if len(run) > 2 and _back_at(run, 1) and not _back_at(run, 0):
+        drawing.lines.append(DrawnLine(layer, (run[0],), lead=True))
+        run = run[1:]
     before = drawing.lines[-1] if drawing.lines else None
     if before and before.layer == layer and (_alike(before.segments, run) or _alike(before.segments, _back(run))):
         drawing.lines[-1] = replace(before, passes=before.passes + 1)

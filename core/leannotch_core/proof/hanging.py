@@ -1,0 +1,92 @@
+"""Holding tabs as they are found in a file: gaps of cut lines, across which a piece hangs in its sheet."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.spatial import cKDTree
+
+from ..drawings.chains import Chain, chained
+from ..geometry.segment import Arc, Line, Segment, Source
+from .chords import Point
+
+#: No gap that is wider (mm) is taken for a holding tab.
+WIDEST = 15.0
+
+#: The line must go on in the same direction behind it: the cosine of the largest turn.
+_AHEAD = 0.9
+
+_SOURCE = Source("proof", "holding tab")
+
+
+@dataclass(frozen=True, slots=True)
+class Hanging:
+    """A gap of a cut line, by its ends (mm), and what would be cut there if nothing were to hang."""
+
+    start: Point
+    end: Point
+    across: Segment
+
+    @property
+    def middle(self) -> Point:
+        return self.across.at(0.5)
+
+    @property
+    def length(self) -> float:
+        return self.across.length
+
+
+def without_gaps(chains: Sequence[Chain]) -> tuple[list[Chain], list[Hanging]]:
+    """The chains with those closed that only holding tabs keep open; and these tabs.
+
+    Two ends are one gap where each is the nearest to the other and the line goes on in its direction.
+    """
+    loose = [chain for chain in chains if not chain.closed]
+    gaps = _gaps(loose)
+    if not gaps:
+        return list(chains), []
+    bridged = chained([*(s for chain in loose for s in chain.segments), *(gap.across for gap in gaps)])
+    closed = [chain for chain in bridged if chain.closed]
+    ends = {(gap.start, gap.end): gap for gap in gaps}
+    used = [
+        gap
+        for chain in closed
+        for segment in chain.segments
+        if (gap := ends.get((segment.start, segment.end)) or ends.get((segment.end, segment.start)))
+    ]
+    still = {id(s) for chain in bridged if not chain.closed for s in chain.segments}
+    left = [chain for chain in loose if any(id(s) in still for s in chain.segments)]
+    return [*(chain for chain in chains if chain.closed), *closed, *left], used
+
+
+def _gaps(loose: Sequence[Chain]) -> list[Hanging]:
+    """Pairs of loose ends that face each other over a short way."""
+    ends = [(chain.segments[0].start, -chain.segments[0].start_tangent, chain.segments[0]) for chain in loose]
+    ends += [(chain.segments[-1].end, chain.segments[-1].end_tangent, chain.segments[-1]) for chain in loose]
+    if len(ends) < 2:
+        return []
+    points = np.array([[point.real, point.imag] for point, _, _ in ends])
+    away, which = cKDTree(points).query(points, k=2)
+    found = []
+    for at in range(len(ends)):
+        other = int(which[at, 1]) if which[at, 0] == at else int(which[at, 0])
+        back = int(which[other, 1]) if which[other, 0] == other else int(which[other, 0])
+        if other < at or back != at or not 0.01 < away[at, 1] <= WIDEST:
+            continue
+        across = _across(ends[at], ends[other])
+        if across:
+            found.append(Hanging(across.start, across.end, across))
+    return found
+
+
+def _across(a: tuple[Point, complex, Segment], b: tuple[Point, complex, Segment]) -> Segment | None:
+    """What joins two ends: round the circle that both lie on, else straight on; nothing where neither goes on there."""
+    (here, ahead, first), (there, toward, second) = a, b
+    if isinstance(first, Arc) and isinstance(second, Arc) and abs(first.centre - second.centre) < 0.01:
+        turns = (ahead * (here - first.centre).conjugate()).imag > 0
+        return Arc(here, there, first.centre, turns, _SOURCE)
+    way = (there - here) / abs(there - here)
+    goes_on = (ahead * way.conjugate()).real > _AHEAD and (toward * way.conjugate()).real < -_AHEAD
+    return Line(here, there, _SOURCE) if goes_on else None
