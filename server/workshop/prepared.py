@@ -11,8 +11,9 @@ from itertools import pairwise
 import numpy as np
 from leannotch_core.document.preparation import Stage, Task
 from leannotch_core.document.setting import Setting
-from leannotch_core.geometry.segment import Arc, Motion
+from leannotch_core.geometry.segment import Arc
 from leannotch_core.handover.svg import path_data
+from leannotch_core.machining.jobs import Key
 from leannotch_core.machining.prepared import Prepared, prepare
 from leannotch_core.stock import corners_of
 from pydantic import BaseModel
@@ -52,8 +53,28 @@ class AreaShown(BaseModel):
     points: str
 
 
+class LiesShown(BaseModel):
+    """What takes the sheet to the bed: turned by an angle, by its cosine and sine, and moved (mm), y up."""
+
+    cos: float
+    sin: float
+    x: float
+    y: float
+
+
+class OnEdgeShown(BaseModel):
+    """A holding tab, or where a cut is begun, on a copy of a part: a place of the sheet (mm)."""
+
+    part: str
+    copy_number: int
+    x: float
+    y: float
+    along_x: float
+    along_y: float
+
+
 class PreparedShown(BaseModel):
-    """A sheet on the bed. ``lies`` is the SVG transform that takes the sheet there, y turned down in both.
+    """A sheet on the bed.
 
     ``datum`` is where the machine counts from, and ``x_runs`` and ``y_runs`` to where it counts.
     """
@@ -66,7 +87,7 @@ class PreparedShown(BaseModel):
     bed_height: float
     width: float
     height: float
-    lies: str
+    lies: LiesShown
     datum_x: float
     datum_y: float
     x_runs: str
@@ -75,6 +96,8 @@ class PreparedShown(BaseModel):
     held_y: float
     jobs: list[JobShown]
     rows: list[OrderRowShown]
+    tabs: list[OnEdgeShown]
+    starts: list[OnEdgeShown]
     travel: str
     keep_outs: list[AreaShown]
     seconds: float
@@ -115,7 +138,9 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
         bed_height=ready.bed.height,
         width=ready.plan.width,
         height=ready.plan.height,
-        lies=_matrix(ready.lies),
+        lies=LiesShown(
+            cos=ready.lies.turn.real, sin=ready.lies.turn.imag, x=ready.lies.shift.real, y=ready.lies.shift.imag
+        ),
         datum_x=datum.real,
         datum_y=datum.imag,
         x_runs=ready.machine.x_runs,
@@ -148,6 +173,14 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
             )
             for row in ready.rows
         ],
+        tabs=[_on_edge(tab.key, tab.middle, tab.gap.end - tab.gap.start) for tab in ready.plan.tabs],
+        starts=[
+            _on_edge(job.key, path.start, path.segments[0].start_tangent)
+            for job in ready.plan.jobs
+            if job.key.stage in ("inner", "outer")
+            for path in job.paths
+            if path.closed
+        ],
         travel=_travel(ready),
         keep_outs=[
             AreaShown(points=" ".join(f"{p.real:g},{-p.imag:g}" for p in corners_of(keep_out)))
@@ -157,11 +190,10 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
     )
 
 
-def _matrix(motion: Motion) -> str:
-    """A move without a mirror as SVG has it, y turned down."""
-    turn, shift = motion.turn, motion.shift
-    return (
-        f"matrix({turn.real:.9g} {-turn.imag:.9g} {turn.imag:.9g} {turn.real:.9g} {shift.real:.6f} {-shift.imag:.6f})"
+def _on_edge(key: Key, at: complex, along: complex) -> OnEdgeShown:
+    ahead = along / abs(along)
+    return OnEdgeShown(
+        part=key.part, copy_number=key.copy_number, x=at.real, y=at.imag, along_x=ahead.real, along_y=ahead.imag
     )
 
 

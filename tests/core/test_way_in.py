@@ -27,7 +27,8 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.loop import joined_bounds
 from leannotch_core.handover.svg import write_svg
 from leannotch_core.layout.nest import nest
-from leannotch_core.machining.plan import marks, plan_sheet
+from leannotch_core.machining.lettered import marks
+from leannotch_core.machining.plan import plan_sheet
 from leannotch_core.parts.cut_out import CutOut
 from leannotch_core.project import read_project
 from leannotch_core.proof.sweep import prove

@@ -15,7 +15,9 @@ import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 import BedGround from './BedGround.vue'
 import { usePlayer, workedOf } from './player'
-import { spoken, usePrepared } from './prepared'
+import { liesAt, onBed, onSheet, spoken, usePrepared, type Task } from './prepared'
+import HowHeld from './HowHeld.vue'
+import OnEdges, { type Sees } from './OnEdges.vue'
 import RowSettings from './RowSettings.vue'
 import RunningOrder from './RunningOrder.vue'
 import TimeBar from './TimeBar.vue'
@@ -27,6 +29,15 @@ const picked = useChoice()
 const edits = useEdits()
 const ground = ref<InstanceType<typeof RuledGround> | null>(null)
 const chosen = ref<number | null>(null)
+
+/** What a click on a line of the drawing does. */
+const sees = ref<Sees>('rows')
+const SEES: Record<Sees, string> = { rows: 'Rows', tabs: 'Holding tabs', starts: 'Start points' }
+const HINTS: Record<Sees, string> = {
+  rows: 'A click on a line chooses its row.',
+  tabs: 'A click on a cut adds a holding tab, one on a tab takes it away; tabs are dragged.',
+  starts: 'A click on a cut begins it there, in all copies of the part.',
+}
 
 const { prepared, trouble, sheet } = usePrepared()
 const player = usePlayer(() => {
@@ -75,6 +86,20 @@ const box = computed(() => {
   return { left: Math.max(0, Math.min(now.datum_x, x - reach)), bottom: Math.max(0, Math.min(now.datum_y, y - reach)), right: Math.min(now.bed_width, Math.max(now.datum_x, x + reach)), top: Math.min(now.bed_height, Math.max(now.datum_y, y + reach)) }
 })
 
+/** A line of the drawing is pressed: its row is chosen, or a tab or the start of its cut is put there. */
+function pressed(event: PointerEvent, at: number, { stage, part, copy_number }: Task): void {
+  const now = prepared.value
+  const view = ground.value?.view
+  const frame = ground.value?.frame?.getBoundingClientRect()
+  if (sees.value === 'rows' || !now || !view || !frame) {
+    rowOf(at)
+    return
+  }
+  if (stage !== 'inner' && stage !== 'outer') return
+  const to = onSheet(now.lies, view.toDrawing({ x: event.clientX - frame.left, y: event.clientY - frame.top }))
+  void edits.change(sees.value === 'tabs' ? { do: 'move tab', part, copy_number, to } : { do: 'move start', part, copy_number, to })
+}
+
 function rowOf(at: number): void {
   const found = prepared.value?.rows.findIndex(({ jobs }) => jobs.includes(at)) ?? -1
   chosen.value = found < 0 ? null : found
@@ -92,8 +117,8 @@ function byRule(): void {
 function onScreen(x: number, y: number): { x: number; y: number } | null {
   const now = prepared.value
   if (!now || !ground.value) return null
-  const [a, b, c, d, e, f] = (/\((.*)\)/.exec(now.lies)?.[1] ?? '').split(' ').map(Number)
-  return ground.value.view.toScreen((a ?? 1) * x - (c ?? 0) * y + (e ?? 0), -((b ?? 0) * x - (d ?? 1) * y + (f ?? 0)))
+  const at = onBed(now.lies, { x, y })
+  return ground.value.view.toScreen(at.x, at.y)
 }
 
 watchEffect(() => {
@@ -113,7 +138,7 @@ watchEffect(() => {
           <template #default="{ view }">
             <template v-if="prepared">
               <BedGround :prepared="prepared" :sheet="sheet" :view="view" />
-              <g :transform="`${view.place.value} ${prepared.lies}`">
+              <g :transform="`${view.place.value} ${liesAt(prepared.lies)}`">
                 <path v-for="part in laid" :key="part.key" class="part" :transform="part.place" :d="part.path" :fill="part.fill" fill-rule="evenodd" />
                 <path v-for="part in free" :key="`f${part.key}`" class="free" :transform="part.place" :d="part.path" fill="url(#come-free)" fill-rule="evenodd" />
                 <path :d="prepared.travel" class="travel" vector-effect="non-scaling-stroke" />
@@ -124,15 +149,20 @@ watchEffect(() => {
                   class="line"
                   :class="[one.operation, { lit: lit.has(at), planned: started && at >= job && !finished }]"
                   vector-effect="non-scaling-stroke"
-                  @pointerdown.stop="rowOf(at)"
+                  @pointerdown.stop="pressed($event, at, one.task)"
                 />
               </g>
+              <OnEdges :prepared="prepared" :view="view" :sees="sees" />
               <g :transform="view.place.value"><path v-if="worked" :d="worked" class="worked" vector-effect="non-scaling-stroke" /></g>
               <g v-if="started && player.at.value" class="head" :transform="`translate(${view.toScreen(player.at.value.x, 0).x} ${view.toScreen(0, player.at.value.y).y})`"><circle r="6" /><path d="M-11 0h22M0 -11v22" /></g>
               <defs><pattern id="come-free" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V6" stroke="#1c1914" stroke-width="1" /></pattern></defs>
             </template>
           </template>
         </RuledGround>
+        <p v-if="prepared && sheet" class="sees" role="group" aria-label="A click on a line">
+          <ActButton v-for="(name, key) in SEES" :key="key" look="bare" :pressed="sees === key" @click="sees = key">{{ name }}</ActButton>
+          <span>{{ HINTS[sees] }}</span>
+        </p>
         <TimeBar v-if="prepared" :player="player" :whole="prepared.seconds" />
       </div>
     </template>
@@ -146,6 +176,7 @@ watchEffect(() => {
       <ChoiceField v-if="workshop.document" label="Arranged" :value="workshop.document.preparation.arrange" :options="['operation', 'part'] as const" :names="{ operation: 'by operation', part: 'part after part' }" :save="arrange" />
       <RunningOrder :prepared="prepared" :chosen="chosen" :done="finished ? prepared.rows.length : started ? rowsDone : 0" @choose="(at) => { chosen = at }" />
       <p v-if="workshop.document?.preparation.order.length" class="explain">Put in order by hand. <ActButton @click="byRule">Back to the rule</ActButton></p>
+      <FoldSection title="Holding tabs and starts" name="holding"><HowHeld :prepared="prepared" /></FoldSection>
       <FoldSection title="Where the sheet lies" name="on-bed"><WhereItLies /></FoldSection>
     </template>
     <template #notes><slot /></template>
@@ -153,7 +184,11 @@ watchEffect(() => {
 </template>
 
 <style scoped>
-.split { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr) auto; }
+.split { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr) auto auto; }
+.sees { display: flex; gap: 2px; align-items: baseline; padding: 3px 14px; border-top: 1px solid var(--rule); }
+.sees .act.el-button { padding: 1px 8px; border: 1px solid transparent; cursor: pointer; }
+.sees .act.el-button.on { border-color: var(--accent); color: var(--accent); background: var(--accent-wash); font-weight: 600; }
+.sees span { margin-left: 10px; color: var(--soft-ink); font-size: 12px; }
 .part { fill-opacity: 0.55; pointer-events: none; }
 .free { pointer-events: none; fill-opacity: 0.4; }
 .line { fill: none; cursor: pointer; pointer-events: stroke; }

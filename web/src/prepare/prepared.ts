@@ -1,6 +1,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 
 import { client, sentence, type Schemas } from '../api/client'
+import type { Spot } from '../drawing/view'
 import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 
@@ -37,6 +38,21 @@ export function usePrepared() {
   )
 
   return { prepared, trouble, sheet }
+}
+
+/** What draws the sheet where it lies on the bed, y turned down. */
+export function liesAt({ cos, sin, x, y }: Prepared['lies']): string {
+  return `matrix(${cos} ${-sin} ${sin} ${cos} ${x} ${-y})`
+}
+
+/** A place of the bed (mm) from one of the sheet, and back. */
+export function onBed({ cos, sin, x, y }: Prepared['lies'], at: Spot): Spot {
+  return { x: cos * at.x - sin * at.y + x, y: sin * at.x + cos * at.y + y }
+}
+
+export function onSheet({ cos, sin, x, y }: Prepared['lies'], at: Spot): Spot {
+  const [across, up] = [at.x - x, at.y - y]
+  return { x: cos * across + sin * up, y: cos * up - sin * across }
 }
 
 /** A time as one says it: `48 s`, `3 min 48 s`, `1 h 4 min`. */

@@ -1,0 +1,58 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import type { Document, Size } from '../api/client'
+import ActButton from '../kit/ActButton.vue'
+import ChoiceField from '../kit/ChoiceField.vue'
+import PlainField from '../kit/PlainField.vue'
+import SizeField from '../kit/SizeField.vue'
+import { useEdits } from '../state/edits'
+import type { Refusal } from '../state/refusal'
+import { useWorkshop } from '../state/workshop'
+import type { Prepared } from './prepared'
+
+/** By how many holding tabs parts and large waste are held, and how cuts are begun. */
+const props = defineProps<{ prepared: Prepared }>()
+const workshop = useWorkshop()
+const edits = useEdits()
+
+type Preparation = Document['preparation']
+const now = computed(() => workshop.document?.preparation ?? null)
+const HOW = ['none', 'by count', 'by distance'] as const
+
+function put(change: (preparation: Preparation) => Partial<Preparation>): Promise<Refusal | null> {
+  return edits.edit(({ preparation }) => ({ do: 'set preparation', preparation: { ...preparation, ...change(preparation) } }))
+}
+
+function hold(change: Partial<Preparation['holding']>): Promise<Refusal | null> {
+  return put(({ holding }) => ({ holding: { ...holding, ...change } }))
+}
+
+function size(field: 'every' | 'width' | 'waste'): (size: Size) => Promise<Refusal | null> {
+  return (typed) => hold({ [field]: typed })
+}
+
+function nameOf(id: string): string {
+  return workshop.document?.parts.find((part) => part.id === id)?.name ?? id
+}
+
+const startsOf = computed(() => [...new Set(now.value?.starts.map(({ part }) => part) ?? [])])
+</script>
+
+<template>
+  <div v-if="now" class="stack">
+    <ChoiceField label="Holding tabs" :value="now.holding.how" :options="HOW" :save="(how) => void edits.told(hold({ how }))" />
+    <PlainField v-if="now.holding.how === 'by count'" label="On each outline" :value="now.holding.count" :most="40" :save="(count) => void edits.told(hold({ count: Number(count) }))" />
+    <SizeField v-if="now.holding.how === 'by distance'" label="One every" :size="now.holding.every" :save="size('every')" />
+    <SizeField label="Wide" :size="now.holding.width" :save="size('width')" />
+    <SizeField v-if="now.holding.how !== 'none'" label="Waste over, 0 none" :size="now.holding.waste" :save="size('waste')" />
+    <p class="explain">{{ props.prepared.tabs.length ? `${props.prepared.tabs.length} holding tabs on this sheet, as thick as the sheet.` : 'Nothing is held: all parts come free.' }}</p>
+    <p v-for="{ part } in now.held" :key="part" class="explain">{{ nameOf(part) }}: tabs put by hand. <ActButton @click="edits.change({ do: 'let tabs go', part })">Let them go</ActButton></p>
+    <SizeField label="Lead-in from the waste" :size="now.lead" :save="(lead) => put(() => ({ lead }))" />
+    <p v-for="part in startsOf" :key="`s${part}`" class="explain">{{ nameOf(part) }}: begun where you put it. <ActButton @click="edits.change({ do: 'let starts go', part })">Let it go</ActButton></p>
+  </div>
+</template>
+
+<style scoped>
+.explain { color: var(--soft-ink); font-size: 12px; }
+</style>
