@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import io
+import zipfile
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -46,6 +49,22 @@ def moved_back(drawing: Drawing, frame: Motion) -> Drawing:
 
 
 @lru_cache(maxsize=32)
-def stored_sheet_file(revision_id: int, index: int, kind: str) -> SheetFile:
-    """As `sheet_file`, of a stored revision."""
-    return sheet_file(document_of(revision_id), result_of(revision_id), index, kind)
+def stored_sheet_file(revision_id: int, index: int, kind: str, only: frozenset[str] = frozenset()) -> SheetFile:
+    """As `sheet_file`, of a stored revision; with some parts alone, where some are named."""
+    document = document_of(revision_id)
+    if only:
+        document = document.model_copy(update={"layout": document.layout.only(only)})
+    return sheet_file(document, result_of(revision_id), index, kind)
+
+
+def all_sheets(revision_id: int, kind: str, names: Callable[[int], str]) -> tuple[bytes, list[str]]:
+    """The files of all sheets in one ZIP, and the faults of their proofs, each with its sheet."""
+    faults: list[str] = []
+    packed = io.BytesIO()
+    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as bundle:
+        for index in range(len(document_of(revision_id).layout.sheets)):
+            file = stored_sheet_file(revision_id, index, kind)
+            faults += [f"sheet {index + 1}: {text}" for text, _ in file.proof.faults]
+            # Without the time of writing the same sheets give the same bytes.
+            bundle.writestr(zipfile.ZipInfo(names(index)), file.data)
+    return packed.getvalue(), faults

@@ -112,7 +112,7 @@ def test_a_stopped_nesting_keeps_its_best_layout(client, tray):
 
 def test_a_file_is_handed_over_only_when_it_is_proved(client, tray):
     answer = client.get("/api/projects/sorting-tray/sheets/1.dxf")
-    assert 'filename="sorting-tray-sheet-1.dxf"' in answer["Content-Disposition"]
+    assert 'filename="sorting-tray-sheet-1-club-laser.dxf"' in answer["Content-Disposition"]
     assert len([p for p in prove(read_dxf(answer.content), 0.16).pieces if p.kind == "part"]) == 5
     placed = {**tray_placements(tray, "end_wall"), "x": 30.0, "y": 30.0}
     edit(client, "sorting-tray", tray_version(), {"do": "place parts", "placements": [placed]})

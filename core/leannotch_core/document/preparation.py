@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from .model import Corner, Id, Model
+from .sheet import CopyOf
 from .sizes import Size
 
 #: What is done to a copy of a part, in the order of the trade: cut-outs come before the outline that frees it.
@@ -74,7 +75,10 @@ class OnBed(Model):
 
 
 class Preparation(Model):
-    """``order`` are tasks that were put in an order by hand; all others come by the rule among them."""
+    """``order`` are tasks that were put in an order by hand; all others come by the rule among them.
+
+    ``gathered`` are the copies that have been found and laid together after they were cut.
+    """
 
     arrange: Literal["operation", "part"] = "operation"
     order: list[Task] = Field(default=[], max_length=20_000)
@@ -84,3 +88,4 @@ class Preparation(Model):
     holding: Holding = Holding()
     held: list[HeldPart] = Field(default=[], max_length=1000)
     on_bed: OnBed = OnBed()
+    gathered: list[CopyOf] = Field(default=[], max_length=20_000)

@@ -81,6 +81,10 @@ class Layout(Model):
     placements: list[Placement] = Field(default=[], max_length=5000)
     laid: list[LaidPart] = Field(default=[], max_length=2000)
 
+    def only(self, parts: Container[str]) -> Layout:
+        """The layout with the copies of some parts alone, where they lie."""
+        return self.model_copy(update={"placements": [p for p in self.placements if p.part in parts]})
+
     def without(self, gone: Container[str]) -> Layout:
         """The layout without any copy of the parts that are ``gone``."""
         placements = [placement for placement in self.placements if placement.part not in gone]

@@ -32,6 +32,7 @@ _CALLED = {
     "holding": "Holding tabs changed",
     "held": "Holding tabs put by hand",
     "on_bed": "Sheet laid elsewhere on the bed",
+    "gathered": "Parts gathered",
 }
 
 #: A start that is put as near (mm) to a corner as this is put on it: there nobody sees it.

@@ -27,6 +27,7 @@ def write_dxf(plan: SheetPlan, version: str = "R2010", machine: Machine | None =
     note = statement(plan.kerf, plan.compensated)
     if version != "R12":
         document.header.custom_vars.append("Kerf", note)
+        document.header.custom_vars.append("Sheet", plan.name)
     for layer, paths in layers(plan).items():
         operation = paths[0].operation
         document.layers.add(layer_for(machine, operation, layer), color=telling(machine, operation)[0].aci)
@@ -35,7 +36,7 @@ def write_dxf(plan: SheetPlan, version: str = "R2010", machine: Machine | None =
         _add(space, path, layer_for(machine, path.operation, path.layer), version)
     stream = io.StringIO()
     document.write(stream)
-    return f"999\n{note}\n{stream.getvalue()}".encode()
+    return f"999\n{note}\n999\n{plan.name}\n{stream.getvalue()}".encode()
 
 
 def _add(space: Modelspace, path: CutPath, layer: str, version: str) -> None:

@@ -94,7 +94,7 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     followed, tabs = _followed(in_order(jobs, project.preparation), width + kerf)
     kept = [placed(result.parts[p.part].outline, p) for p in placements] if lead > 0 else []
     return SheetPlan(
-        name=f"{project.name}, sheet {index + 1}",
+        name=", ".join([project.name, f"sheet {index + 1}", *_machine(project)]),
         width=sheet.width,
         height=sheet.height,
         kerf=kerf,
@@ -142,6 +142,11 @@ def _around(placements: Sequence[Placement], result: Result) -> list[list[int]]:
         outside = [int(other) for other in np.flatnonzero(near) if other != at and contains(outers[other], point)]
         found.append(sorted(outside, key=lambda other: -outers[other].area))
     return found
+
+
+def _machine(project: Project) -> list[str]:
+    machine = project.machine_of(project.machine)
+    return [machine.name] if machine else []
 
 
 def _kerf(project: Project, result: Result, index: int) -> float:

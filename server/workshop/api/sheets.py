@@ -5,8 +5,10 @@ from __future__ import annotations
 from itertools import pairwise
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.handover.cut_list import write_cut_list
 from leannotch_core.handover.formats import FORMATS
 from leannotch_core.handover.svg import path_data
 from leannotch_core.machining.plan import SheetPlan, layers, plan_sheet
@@ -14,7 +16,8 @@ from ninja import Router, Schema, Status
 
 from workshop import revisions
 from workshop.api.answers import Trouble, download, found
-from workshop.handover import stored_sheet_file
+from workshop.handover import all_sheets, stored_sheet_file
+from workshop.models import Project
 
 router = Router()
 
@@ -80,11 +83,33 @@ def _plan(plan: SheetPlan) -> PlanShown:
     )
 
 
-@router.get("/projects/{slug}/sheets/{number}.{kind}", response={404: Trouble, 409: Trouble, 422: Trouble})
-def hand_over(request: HttpRequest, slug: str, number: int, kind: str, accept_faults: bool = False) -> Any:
-    """The file of a sheet (counted from 1), proved from its own bytes before it is given out."""
+def _of_kind(kind: str) -> None:
+    """Raises `CannotApply` where sheets are not written so."""
     if kind not in FORMATS:
-        return Status(404, Trouble(message=f"Sheets are written as {', '.join(FORMATS)}, not as {kind}."))
+        raise CannotApply(f"Sheets are written as {', '.join(FORMATS)}, not as {kind}.")
+
+
+@router.get("/projects/{slug}/sheets/all.zip", response={404: Trouble, 409: Trouble, 422: Trouble})
+def hand_all_over(request: HttpRequest, slug: str, kind: str, accept_faults: bool = False) -> Any:
+    """All sheets of a project, each in its file of a kind, proved, in one ZIP."""
+    _of_kind(kind)
+    project = found(slug)
+    revision = revisions.current_id(project)
+    data, faults = all_sheets(revision, kind, lambda index: _name(project, revision, index + 1, kind))
+    if faults and not accept_faults:
+        return _faulty(faults)
+    return download(data, "application/zip", f"{slugify(project.name) or slug}-{kind}.zip")
+
+
+@router.get("/projects/{slug}/sheets/{number}.{kind}", response={404: Trouble, 409: Trouble, 422: Trouble})
+def hand_over(
+    request: HttpRequest, slug: str, number: int, kind: str, accept_faults: bool = False, only: str = ""
+) -> Any:
+    """The file of a sheet (counted from 1), proved from its own bytes before it is given out.
+
+    ``only`` names parts by their ids, with commas between; nothing else is in the file then.
+    """
+    _of_kind(kind)
     project = found(slug)
     revision = revisions.current_id(project)
     document = revisions.document_of(revision)
@@ -92,10 +117,31 @@ def hand_over(request: HttpRequest, slug: str, number: int, kind: str, accept_fa
         return Status(
             404, Trouble(message=f"There is no sheet {number}; the layout has {len(document.layout.sheets)}.")
         )
-    file = stored_sheet_file(revision, number - 1, kind)
+    chosen = frozenset(part for part in only.split(",") if part)
+    file = stored_sheet_file(revision, number - 1, kind, chosen)
     if file.proof.faults and not accept_faults:
-        texts = "; ".join(text for text, _ in file.proof.faults[:2])
-        more = len(file.proof.faults) - 2
-        rest = f"; and {more} more, see Prove" if more > 0 else ""
-        return Status(409, Trouble(message=f"The proof of this file failed: {texts}{rest}."))
-    return download(file.data, FORMATS[kind].media, f"{slugify(project.name) or slug}-sheet-{number}.{kind}")
+        return _faulty([text for text, _ in file.proof.faults])
+    return download(file.data, FORMATS[kind].media, _name(project, revision, number, kind, "-some" if chosen else ""))
+
+
+def _faulty(faults: list[str]) -> Status[Trouble]:
+    more = len(faults) - 2
+    rest = f"; and {more} more, see Prove" if more > 0 else ""
+    return Status(409, Trouble(message=f"The proof of this file failed: {'; '.join(faults[:2])}{rest}."))
+
+
+def _name(project: Project, revision: int, number: int, kind: str, some: str = "") -> str:
+    """What a sheet's file is called: the project, the sheet, and the machine that it is for."""
+    document = revisions.document_of(revision)
+    machine = document.machine_of(document.machine)
+    words = [project.name, f"sheet {number}", *([machine.name] if machine else [])]
+    return f"{'-'.join(filter(None, map(slugify, words)))}{some}.{kind}"
+
+
+@router.get("/projects/{slug}/cut-list.csv", response={404: Trouble, 422: Trouble})
+def get_cut_list(request: HttpRequest, slug: str) -> HttpResponse:
+    """Every part with its count, size in mm, stock and sheets, as comma-separated values (RFC 4180)."""
+    project = found(slug)
+    revision = revisions.current_id(project)
+    data = write_cut_list(revisions.document_of(revision), revisions.result_of(revision))
+    return download(data, "text/csv", f"{slugify(project.name) or slug}-cut-list.csv")

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 
-import { client, sentence, type Document, type Schemas } from '../api/client'
+import { client, sentence, type Document, type Machine, type Schemas } from '../api/client'
 import { reach } from '../api/reach'
 import RuledGround from '../drawing/RuledGround.vue'
 import { plain, withUnit } from '../kit/units'
@@ -15,6 +15,9 @@ import FileLink from '../kit/FileLink.vue'
 import WayField from '../kit/WayField.vue'
 import TickField from '../kit/TickField.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
+import FoldSection from '../kit/FoldSection.vue'
+import CutList from './CutList.vue'
+import SetupSheet from './SetupSheet.vue'
 
 /** The file for the machine: what goes into it, who compensates for the kerf, and only when it is proved. */
 const workshop = useWorkshop()
@@ -28,6 +31,17 @@ const accept = ref(false)
 const faulty = ref(false)
 const working = ref(false)
 const told = ref<HTMLElement | null>(null)
+/** Parts that alone go into the file; all do where none is chosen. */
+const only = ref<string[]>([])
+const paper = ref<'cut list' | 'setup sheet' | null>(null)
+
+type Kind = Machine['reads'][number]
+const CALLED: Record<Kind, string> = { svg: 'SVG', dxf: 'DXF', pdf: 'PDF', nc: 'G-code' }
+const kinds = computed<Kind[]>(() => picked.machine?.reads ?? ['svg', 'dxf', 'pdf', 'nc'])
+const here = computed(() => {
+  const ids = new Set((workshop.document?.layout.placements ?? []).filter((p) => p.sheet === picked.sheet).map((p) => p.part))
+  return (workshop.document?.parts ?? []).filter(({ id }) => ids.has(id))
+})
 
 watch(trouble, () => void nextTick(() => told.value?.scrollIntoView({ block: 'nearest' })))
 
@@ -42,6 +56,7 @@ watch(
   async () => {
     trouble.value = done.value = ''
     accept.value = false
+    only.value = only.value.filter((id) => here.value.some((part) => part.id === id))
     const slug = workshop.shown?.slug
     if (!slug || !sheet.value) {
       plan.value = null
@@ -59,13 +74,15 @@ function put(change: Partial<Document['hand_over']>): void {
   void edits.told(edits.edit((document) => ({ do: 'set hand-over', hand_over: { ...document.hand_over, ...change } })))
 }
 
-async function save(kind: 'svg' | 'dxf'): Promise<void> {
+/** Saves the file of this sheet, or of all sheets in one ZIP. */
+async function save(kind: Kind, all = false): Promise<void> {
   trouble.value = done.value = ''
   faulty.value = false
   working.value = true
   try {
-    const query = accept.value ? '?accept_faults=true' : ''
-    const answer = await reach(`/api/projects/${workshop.shown?.slug}/sheets/${picked.sheet + 1}.${kind}${query}`)
+    const query = new URLSearchParams({ ...(accept.value ? { accept_faults: 'true' } : {}), ...(all ? { kind } : {}), ...(!all && only.value.length ? { only: only.value.join(',') } : {}) })
+    const file = all ? 'all.zip' : `${picked.sheet + 1}.${kind}`
+    const answer = await reach(`/api/projects/${workshop.shown?.slug}/sheets/${file}?${query}`)
     if (!answer.ok) {
       faulty.value = answer.status === 409
       throw await answer.json()
@@ -82,6 +99,10 @@ async function save(kind: 'svg' | 'dxf'): Promise<void> {
   } finally {
     working.value = false
   }
+}
+
+function choose(id: string, on: boolean): void {
+  only.value = on ? [...only.value, id] : only.value.filter((other) => other !== id)
 }
 </script>
 
@@ -120,15 +141,26 @@ async function save(kind: 'svg' | 'dxf'): Promise<void> {
       <TickField :value="settings.check_square" :save="(check_square) => put({ check_square })">100 mm check square, not cut</TickField>
       <ChoiceField label="DXF version" :value="settings.dxf" :options="['R2010', 'R12']" :save="(dxf) => put({ dxf })" />
       <p v-if="workshop.shown?.layout_out_of_date" class="why">The layout is out of date; lay out again before you cut.</p>
+      <FoldSection v-if="sheet && here.length > 1" title="Only some parts of this sheet" folded>
+        <TickField v-for="part in here" :key="part.id" :value="only.includes(part.id)" :save="(on) => choose(part.id, on)">{{ part.name }}</TickField>
+      </FoldSection>
       <p v-if="sheet" class="in-line go">
-        <ActButton look="main" :disabled="working" @click="save('svg')">Save sheet {{ picked.sheet + 1 }} as SVG</ActButton>
-        <ActButton look="main" :disabled="working" @click="save('dxf')">as DXF</ActButton>
+        <ActButton v-for="(kind, at) in kinds" :key="kind" look="main" :disabled="working" @click="save(kind)">{{ at ? `as ${CALLED[kind]}` : `Save sheet ${picked.sheet + 1} as ${CALLED[kind]}` }}</ActButton>
       </p>
+      <p v-if="sheet && only.length" class="explain">With {{ only.length }} of {{ here.length }} kinds of parts alone.</p>
+      <p v-if="(workshop.shown?.sheets.length ?? 0) > 1" class="in-line">All sheets in a ZIP, as <ActButton v-for="kind in kinds" :key="kind" :disabled="working" :aria-label="`All sheets as ${CALLED[kind]}`" @click="save(kind, true)">{{ CALLED[kind] }}</ActButton></p>
       <p v-if="done" role="status" class="done">{{ done }}</p>
       <div v-if="trouble" ref="told" class="why" role="alert">
         <p>{{ trouble }}</p>
         <TickField v-if="faulty" :value="accept" :save="(now) => { accept = now }">Hand it over all the same</TickField>
       </div>
+      <p v-if="sheet" class="in-line papers">
+        <ActButton @click="paper = 'setup sheet'">Setup sheet</ActButton>
+        <ActButton @click="paper = 'cut list'">Cut list</ActButton>
+        <FileLink :href="`/api/projects/${workshop.shown?.slug}/cut-list.csv`">Cut list as CSV</FileLink>
+      </p>
+      <CutList v-if="paper === 'cut list'" @close="paper = null" />
+      <SetupSheet v-if="paper === 'setup sheet'" @close="paper = null" />
       <p><FileLink :href="`/api/projects/${workshop.shown?.slug}/file`">Save the project to a file</FileLink></p>
     </template>
     <template #notes><slot /></template>
@@ -154,6 +186,7 @@ async function save(kind: 'svg' | 'dxf'): Promise<void> {
 .legend i.reference, .legend i.travel-key { border-top: 2px dotted #9a9a9a; }
 .legend i.travel-key { border-color: var(--accent); }
 .go { margin: 10px 0; }
+.papers { margin: 10px 0; gap: 14px; }
 .done { color: var(--right); margin-bottom: 8px; }
 .explain { color: var(--soft-ink); font-size: 12px; }
 </style>

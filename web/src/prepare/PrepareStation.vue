@@ -17,6 +17,7 @@ import BedGround from './BedGround.vue'
 import { usePlayer, workedOf } from './player'
 import { liesAt, onBed, onSheet, spoken, usePrepared, type Task } from './prepared'
 import HowHeld from './HowHeld.vue'
+import MachineSheet from './MachineSheet.vue'
 import OnEdges, { type Sees } from './OnEdges.vue'
 import RowSettings from './RowSettings.vue'
 import RunningOrder from './RunningOrder.vue'
@@ -178,6 +179,7 @@ watchEffect(() => {
       <p v-if="workshop.document?.preparation.order.length" class="explain">Put in order by hand. <ActButton @click="byRule">Back to the rule</ActButton></p>
       <FoldSection title="Holding tabs and starts" name="holding"><HowHeld :prepared="prepared" /></FoldSection>
       <FoldSection title="Where the sheet lies" name="on-bed"><WhereItLies /></FoldSection>
+      <FoldSection title="The machine" name="machine" folded><MachineSheet /></FoldSection>
     </template>
     <template #notes><slot /></template>
   </StationFrame>

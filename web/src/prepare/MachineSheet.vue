@@ -1,0 +1,149 @@
+<script setup lang="ts">
+import { ref } from 'vue'
+
+import { client, sentence, type Machine, type Size } from '../api/client'
+import { reach } from '../api/reach'
+import ActButton from '../kit/ActButton.vue'
+import ChoiceField from '../kit/ChoiceField.vue'
+import FileField from '../kit/FileField.vue'
+import FileLink from '../kit/FileLink.vue'
+import PlainField from '../kit/PlainField.vue'
+import SizeField from '../kit/SizeField.vue'
+import TickField from '../kit/TickField.vue'
+import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
+import { freeId } from '../state/fresh'
+import type { Refusal } from '../state/refusal'
+import { useWorkshop } from '../state/workshop'
+
+/** The machine in use as its profile has it: bed, datum, speeds, what it reads, and how it tells operations apart. */
+const workshop = useWorkshop()
+const picked = useChoice()
+const edits = useEdits()
+const told = ref('')
+const trouble = ref('')
+
+const CORNERS = ['bottom left', 'bottom right', 'top right', 'top left'] as const
+const READS = ['svg', 'dxf', 'pdf', 'nc'] as const
+const NAMES = { svg: 'SVG', dxf: 'DXF', pdf: 'PDF', nc: 'G-code' }
+const WORKS = ['fill', 'engrave', 'score', 'pocket', 'cut'] as const
+/** Neutral colours and layers, to begin with where a machine wants its own. */
+const OURS = { fill: ['#3f5f9a', 5], engrave: ['#5b4a8a', 6], score: ['#8a5a00', 30], pocket: ['#2f6f6a', 4], cut: ['#151515', 7] } as const
+
+function put(change: (machine: Machine) => Partial<Machine>): Promise<Refusal | null> {
+  return edits.edit((document) => {
+    const machine = document.machines.find(({ id }) => id === document.machine)
+    return machine ? { do: 'put machine', machine: { ...machine, ...change(machine) }, use: true } : null
+  })
+}
+
+async function now(change: (machine: Machine) => Partial<Machine>): Promise<void> {
+  trouble.value = (await put(change))?.message ?? ''
+}
+
+function number(text: string): number {
+  return Number(text.replace(',', '.'))
+}
+
+type Pace = 'moving' | 'working'
+function pace(which: Pace, field: 'speed' | 'acceleration'): (text: string) => void {
+  return (text) => void now((machine) => ({ [which]: { ...machine[which], [field]: number(text) } }))
+}
+
+function bed(field: 'bed_width' | 'bed_height'): (size: Size) => Promise<Refusal | null> {
+  return (size) => put(() => ({ [field]: size }))
+}
+
+function read(kind: (typeof READS)[number], on: boolean): void {
+  void now(({ reads }) => ({ reads: READS.filter((one) => (one === kind ? on : reads.includes(one))) }))
+}
+
+function tell(operation: (typeof WORKS)[number], change: Partial<Machine['tells'][number]>): void {
+  void now(({ tells }) => {
+    const [stroke, aci] = OURS[operation]
+    const before = tells.find((one) => one.operation === operation) ?? { operation, stroke, aci, layer: operation }
+    return { tells: [...tells.filter((one) => one.operation !== operation), { ...before, ...change }] }
+  })
+}
+
+function layerOf(operation: string): string {
+  return picked.machine?.tells.find((one) => one.operation === operation)?.layer ?? operation
+}
+
+function strokeOf(operation: (typeof WORKS)[number]): string {
+  return picked.machine?.tells.find((one) => one.operation === operation)?.stroke ?? OURS[operation][0]
+}
+
+function lines(text: string): string[] {
+  return text.split(';').map((line) => line.trim()).filter(Boolean)
+}
+
+async function keep(): Promise<void> {
+  if (!picked.machine) return
+  const { error } = await client.POST('/api/machines', { body: picked.machine })
+  if (error) trouble.value = sentence(error)
+  else told.value = `${picked.machine.name} is in the library.`
+}
+
+async function open(file: File): Promise<void> {
+  trouble.value = ''
+  try {
+    const answer = await reach('/api/machines/open', { method: 'POST', body: file })
+    const machine = (await answer.json()) as Machine & { message?: string }
+    if (!answer.ok) throw machine
+    await edits.change({ do: 'put machine', machine, use: true })
+  } catch (error) {
+    trouble.value = sentence(error)
+  }
+}
+
+function copy(): void {
+  const machine = picked.machine
+  if (!machine) return
+  const id = freeId('machine', workshop.document?.machines ?? [])
+  void edits.change({ do: 'put machine', machine: { ...machine, id, name: `${machine.name} copy`.slice(0, 80) }, use: true })
+}
+</script>
+
+<template>
+  <p v-if="!picked.machine" class="explain">Choose a machine along the top, or open its profile.</p>
+  <div v-else class="stack">
+    <PlainField label="Name" :value="picked.machine.name" :save="(name) => now(() => ({ name }))" />
+    <ChoiceField label="Kind" :value="picked.machine.kind" :options="['beam', 'router'] as const" :names="{ beam: 'a beam', router: 'a router' }" :save="(kind) => now(() => ({ kind }))" />
+    <SizeField label="Bed, width" :size="picked.machine.bed_width" :save="bed('bed_width')" />
+    <SizeField label="Bed, height" :size="picked.machine.bed_height" :save="bed('bed_height')" />
+    <ChoiceField label="Datum" :value="picked.machine.datum" :options="CORNERS" :save="(datum) => now(() => ({ datum }))" />
+    <ChoiceField label="x runs" :value="picked.machine.x_runs" :options="['right', 'left'] as const" :save="(x_runs) => now(() => ({ x_runs }))" />
+    <ChoiceField label="y runs" :value="picked.machine.y_runs" :options="['up', 'down'] as const" :save="(y_runs) => now(() => ({ y_runs }))" />
+    <PlainField label="Moves at, mm/s" :value="picked.machine.moving.speed" :save="pace('moving', 'speed')" />
+    <PlainField label="with, mm/s²" :value="picked.machine.moving.acceleration" :save="pace('moving', 'acceleration')" />
+    <PlainField label="Works up to, mm/s" :value="picked.machine.working.speed" :save="pace('working', 'speed')" />
+    <PlainField label="with, mm/s²" :value="picked.machine.working.acceleration" :save="pace('working', 'acceleration')" />
+    <PlainField label="S from" :value="picked.machine.least" :save="(text) => now(() => ({ least: number(text) }))" />
+    <PlainField label="S to" :value="picked.machine.most" :save="(text) => now(() => ({ most: number(text) }))" />
+    <p class="reads">Reads <TickField v-for="kind in READS" :key="kind" :value="picked.machine.reads.includes(kind)" :save="(on) => read(kind, on)">{{ NAMES[kind] }}</TickField></p>
+    <PlainField label="Switches on with" :value="picked.machine.switches_on" :save="(switches_on) => now(() => ({ switches_on }))" />
+    <PlainField label="and off with" :value="picked.machine.switches_off" :save="(switches_off) => now(() => ({ switches_off }))" />
+    <PlainField label="Programs begin with" :value="picked.machine.begins.join('; ')" blank="nothing more" :save="(text) => now(() => ({ begins: lines(text) }))" />
+    <PlainField label="and end with" :value="picked.machine.ends.join('; ')" blank="nothing more" :save="(text) => now(() => ({ ends: lines(text) }))" />
+    <div v-for="work in WORKS" :key="work" class="tell">
+      <PlainField :label="`Layer to ${work}`" :value="layerOf(work)" :save="(layer) => tell(work, { layer })" />
+      <PlainField :label="`Colour to ${work}`" :value="strokeOf(work)" :save="(stroke) => tell(work, { stroke: stroke.toLowerCase() })" />
+    </div>
+    <p class="in-line">
+      <ActButton @click="keep">Keep in the library</ActButton>
+      <ActButton @click="copy">Make a copy</ActButton>
+      <FileLink :href="`/api/projects/${workshop.shown?.slug}/machines/${picked.machine.id}/file`">Save its profile</FileLink>
+      <ActButton @click="edits.change({ do: 'remove machine', id: picked.machine.id })">Remove</ActButton>
+    </p>
+  </div>
+  <FileField label="Open a profile (JSON)" accept=".json,application/json" :take="open" />
+  <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+  <p v-else-if="told" class="explain" role="status">{{ told }}</p>
+</template>
+
+<style scoped>
+.explain { color: var(--soft-ink); font-size: 12px; }
+.reads { display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; color: var(--soft-ink); }
+.tell { border-top: 1px solid var(--faint-rule); }
+</style>
