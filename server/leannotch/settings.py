@@ -15,7 +15,7 @@ DEBUG = False
 ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
 APPEND_SLASH = False
 
-INSTALLED_APPS = ["ninja", "django_tasks", "django_tasks_db", "workshop"]
+INSTALLED_APPS = ["ninja", "django_tasks", "django_tasks_db", "workshop", "device"]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "workshop.guard.Guard",

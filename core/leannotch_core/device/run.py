@@ -17,7 +17,7 @@ from ..drawings.gcode.steps import Step
 from ..drawings.gcode.words import BadBlock
 from ..geometry.chords import Lines, as_lines
 from ..geometry.loop import Bounds, joined_bounds
-from ..geometry.segment import Line, Motion, Point, Source
+from ..geometry.segment import Line, Motion, Point, Segment, Source
 from ..machining.bed import Bed, bed_of
 from ..machining.clock import Numbers, seconds
 from ..stock import corners_of
@@ -71,10 +71,14 @@ class Run:
         return sum(step.segment.length for step in self.steps if step.segment and not _works(step))
 
     @property
+    def worked(self) -> list[Segment]:
+        """What it works along."""
+        return [step.segment for step in self.steps if step.segment and _works(step)]
+
+    @property
     def bounds(self) -> Bounds | None:
         """What it works within (mm); nothing where it works nowhere."""
-        worked = [step.segment.bounds() for step in self.steps if step.segment and _works(step)]
-        return joined_bounds(worked) if worked else None
+        return joined_bounds(segment.bounds() for segment in self.worked) if self.worked else None
 
 
 def _works(step: Step) -> bool:
@@ -139,8 +143,8 @@ def _checked(steps: Sequence[Step], machine: Machine, bed: Bed, laid: LaidDown) 
             yield at, "the beam is on in a rapid move; switch it off before it"
             break
     for at, step in enumerate(steps):
-        if step.power > machine.most:
-            yield at, f"S{step.power:g} is over the range of {machine.least:g} to {machine.most:g}"
+        if step.power and not machine.least <= step.power <= machine.most:
+            yield at, f"S{step.power:g} is out of the range of {machine.least:g} to {machine.most:g}"
             break
     moving = [at for at, step in enumerate(steps) if step.segment]
     if not moving:
@@ -174,7 +178,7 @@ def _leaves(lines: Lines, moving: Sequence[int], bed: Bed) -> Iterator[tuple[int
         yield moving[out[0]], f"it leaves the bed by {shown(by)} at the {('left', 'bottom', 'right', 'top')[side]}"
 
 
-def walk_round(corners: Sequence[Point]) -> list[Step]:
-    """The head goes round places (mm, of the machine) without working, from the origin and back to it."""
+def walked(corners: Sequence[Point]) -> list[Step]:
+    """The head goes round places (mm, of the machine) without working, from where it is homed and back there."""
     stops = [0, *corners, corners[0], 0] if corners else []
     return [Step(0, Line(a, b, _STANDS), None, 0.0, "walk-round") for a, b in pairwise(stops) if a != b]

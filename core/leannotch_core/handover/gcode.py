@@ -5,9 +5,10 @@ from __future__ import annotations
 from ..document.machine import Machine
 from ..document.sizes import shown
 from ..document.statement import statement
-from ..geometry.segment import Arc
+from ..geometry.segment import Arc, Point
 from ..machining.prepared import CALLED, Prepared
 from ..machining.program import Move
+from ..machining.walk import Round, walk_round
 
 
 def write_gcode(ready: Prepared) -> bytes:
@@ -29,6 +30,17 @@ def write_gcode(ready: Prepared) -> bytes:
         body.move(move)
     body.off()
     return "\n".join([*head, *machine.begins, *body.lines, *machine.ends, "M2", ""]).encode()
+
+
+def write_walk(ready: Prepared, how: Round) -> bytes:
+    """The bytes of a program that goes round what is cut on a sheet, by its box or its hull, and cuts nothing."""
+    body = _Body(ready.machine)
+    worked = [move.segment for move in ready.moves if move.power is not None]
+    corners = walk_round(worked, how)
+    for corner in [*corners, *corners[:1], 0]:
+        body.go(corner)
+    head = [f"({_plain(ready.plan.name)}: walk-round by its {how})", "G21 G90 G17 G94"]
+    return "\n".join([*head, *ready.machine.begins, *body.lines, *ready.machine.ends, "M2", ""]).encode()
 
 
 def _plain(text: str) -> str:
@@ -54,11 +66,15 @@ class _Body:
             self.lines.append(self._machine.switches_off)
         self._on = False
 
+    def go(self, there: Point) -> None:
+        """There as fast as it moves, with nothing on."""
+        self.off()
+        self.lines.append(" ".join(["G0", *self._there(there)]))
+
     def move(self, move: Move) -> None:
         segment = move.segment
         if move.rapid:
-            self.off()
-            self.lines.append(" ".join(["G0", *self._there(segment.end)]))
+            self.go(segment.end)
             return
         # With the beam on for a run, it is its power that is changed on the way, and not the switch.
         s = self._number(self._power(move), 1)
@@ -86,7 +102,7 @@ class _Body:
             return 0.0
         return move.power if self._machine.kind == "router" else self._machine.most * move.power / 100
 
-    def _there(self, point: complex) -> list[str]:
+    def _there(self, point: Point) -> list[str]:
         x, y = self._at(point.real), self._at(point.imag)
         words = [f"X{x}"] * (x != self._x) + [f"Y{y}"] * (y != self._y)
         self._x, self._y = x, y

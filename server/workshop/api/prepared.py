@@ -7,11 +7,13 @@ from typing import Any, TypeVar
 
 from django.http import HttpRequest
 from leannotch_core.document.edit import CannotApply
+from leannotch_core.handover.gcode import write_walk
 from leannotch_core.machining.hatching import TooManyLines
+from leannotch_core.machining.walk import Round
 from ninja import Router, Status
 
-from workshop.api.answers import Trouble, found
-from workshop.prepared import MovesShown, PreparedShown, moves_shown, prepared_shown
+from workshop.api.answers import Trouble, download, found
+from workshop.prepared import MovesShown, PreparedShown, moves_shown, prepared_sheet, prepared_shown
 from workshop.revisions import current_id, document_of
 
 router = Router()
@@ -30,6 +32,13 @@ def get_prepared(request: HttpRequest, slug: str, number: int) -> Any:
 def get_moves(request: HttpRequest, slug: str, number: int) -> Any:
     """Every move for a sheet (counted from 1), with its time."""
     return _of_sheet(slug, number, lambda revision: moves_shown(revision, number - 1))
+
+
+@router.get("/projects/{slug}/walk/{number}", response={404: Trouble, 422: Trouble})
+def get_walk(request: HttpRequest, slug: str, number: int, how: Round = "box") -> Any:
+    """A program that goes round what is cut on a sheet (counted from 1), and cuts nothing."""
+    written = _of_sheet(slug, number, lambda revision: write_walk(prepared_sheet(revision, number - 1), how))
+    return download(written, "text/plain", f"{slug}-sheet-{number}-{how}.nc") if isinstance(written, bytes) else written
 
 
 def _of_sheet(slug: str, number: int, show: Callable[[int], T]) -> T | Status[Trouble]:

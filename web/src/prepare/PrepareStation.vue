@@ -21,6 +21,7 @@ import MachineSheet from './MachineSheet.vue'
 import OnEdges, { type Sees } from './OnEdges.vue'
 import RowSettings from './RowSettings.vue'
 import RunningOrder from './RunningOrder.vue'
+import SendIt from './SendIt.vue'
 import TimeBar from './TimeBar.vue'
 import WhereItLies from './WhereItLies.vue'
 
@@ -177,6 +178,7 @@ watchEffect(() => {
       <ChoiceField v-if="workshop.document" label="Arranged" :value="workshop.document.preparation.arrange" :options="['operation', 'part'] as const" :names="{ operation: 'by operation', part: 'part after part' }" :save="arrange" />
       <RunningOrder :prepared="prepared" :chosen="chosen" :done="finished ? prepared.rows.length : started ? rowsDone : 0" @choose="(at) => { chosen = at }" />
       <p v-if="workshop.document?.preparation.order.length" class="explain">Put in order by hand. <ActButton @click="byRule">Back to the rule</ActButton></p>
+      <SendIt :prepared="prepared" />
       <FoldSection title="Holding tabs and starts" name="holding"><HowHeld :prepared="prepared" /></FoldSection>
       <FoldSection title="Where the sheet lies" name="on-bed"><WhereItLies /></FoldSection>
       <FoldSection title="The machine" name="machine" folded><MachineSheet /></FoldSection>

@@ -1,0 +1,227 @@
+"""The calls of the simulated machine, as an outside device would have them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Annotated, Literal
+
+import numpy as np
+from django.http import HttpRequest
+from django.utils import timezone
+from leannotch_core.document.machine import Machine
+from leannotch_core.geometry.segment import Arc
+from leannotch_core.machining.bed import NoBed, bed_of
+from leannotch_core.stock import corners_of
+from ninja import Router, Schema, Status
+from pydantic import Base64Bytes, Field
+
+from device import machine
+from device.machine import Laid, Refusal, Spot
+from device.models import Device
+
+router = Router(tags=["device"])
+
+
+class Refused(Schema):
+    """Why the machine did not do it: a sentence."""
+
+    message: str
+
+
+class DeviceAlarm(Schema):
+    line: int
+    text: str
+
+
+class DeviceShown(Schema):
+    """The machine as it stands. Lengths in mm, on the bed as one stands before it; times in s.
+
+    ``run`` changes where another run is in it, so that its moves have to be asked for again.
+    """
+
+    profile: Machine
+    state: str
+    doing: str
+    name: str
+    run: str
+    bed_width: float
+    bed_height: float
+    keep_outs: list[list[Spot]]
+    datum_x: float
+    datum_y: float
+    origin_x: float
+    origin_y: float
+    laid: Laid
+    sheet: list[Spot]
+    gone: float
+    seconds: float
+    times: float
+    line: int
+    length: dict[str, float]
+    alarms: list[DeviceAlarm]
+    log: list[str]
+    trouble: str = ""
+
+
+class DeviceMoves(Schema):
+    """Every move of the run, in order: when it ends (s), where on the bed (mm), about which centre, on or off.
+
+    ``turn`` is 1 for a counter-clockwise arc, -1 for a clockwise one, and 0 for a line; ``job`` is the program's line.
+    """
+
+    ends: list[float]
+    x: list[float]
+    y: list[float]
+    centre_x: list[float]
+    centre_y: list[float]
+    turn: list[int]
+    on: list[bool]
+    job: list[int]
+
+
+class NewDatum(Schema):
+    x: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+    y: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+
+
+class NewStart(Schema):
+    doing: Literal["program", "box", "hull"] = "program"
+
+
+class NewTimes(Schema):
+    times: float = Field(ge=1, le=200, allow_inf_nan=False)
+
+
+class NewFile(Schema):
+    """A file in base 64, with the profile of the machine that it is for, and the sheet on its bed."""
+
+    name: Annotated[str, Field(min_length=1, max_length=120)]
+    data: Annotated[Base64Bytes, Field(max_length=9_000_000)]
+    profile: Machine | None = None
+    laid: Laid | None = None
+
+
+_ANSWERS = {200: DeviceShown, 422: Refused}
+
+
+def _told(act: Callable[[], Device]) -> DeviceShown | Status[Refused]:
+    try:
+        return _shown(act())
+    except (Refusal, NoBed) as refusal:
+        return Status(422, Refused(message=str(refusal)))
+
+
+def _shown(found: Device) -> DeviceShown:
+    profile, trouble = machine.profile_of(found), ""
+    try:
+        whole = machine.run_of(found)
+    except Refusal as refusal:
+        whole, trouble = None, str(refusal)
+    machine.settled(found, whole)
+    bed, now = bed_of(profile), machine.gone(found, whole, timezone.now())
+    datum, origin = bed.axes.back(0), bed.axes.back(complex(found.origin_x, found.origin_y))
+    at = int(np.searchsorted(whole.ends, now)) if whole and len(whole.ends) else 0
+    alarms = whole.alarms if whole and found.state == "alarm" else []
+    laid = machine.laid_of(found)
+    return DeviceShown(
+        profile=profile,
+        state=found.state,
+        doing=found.doing,
+        name=found.name,
+        run=machine.run_key(found),
+        bed_width=bed.width,
+        bed_height=bed.height,
+        keep_outs=[_spots(corners_of(keep_out)) for keep_out in profile.keep_outs],
+        datum_x=datum.real,
+        datum_y=datum.imag,
+        origin_x=origin.real,
+        origin_y=origin.imag,
+        laid=laid,
+        sheet=_spots(laid.on_bed.corners),
+        gone=now,
+        seconds=whole.seconds if whole else 0.0,
+        times=found.times,
+        line=whole.steps[min(at, len(whole.steps) - 1)].line if whole and whole.steps else 0,
+        length=whole.length if whole else {},
+        alarms=[DeviceAlarm(line=alarm.line, text=alarm.text) for alarm in alarms],
+        log=found.log.splitlines()[-40:],
+        trouble=trouble,
+    )
+
+
+def _spots(points: tuple[complex, ...]) -> list[Spot]:
+    return [Spot(x=point.real, y=point.imag) for point in points]
+
+
+@router.get("", response=DeviceShown)
+def get_device(request: HttpRequest) -> DeviceShown:
+    return _shown(machine.device())
+
+
+@router.post("/file", response=_ANSWERS)
+def send_file(request: HttpRequest, payload: NewFile) -> DeviceShown | Status[Refused]:
+    return _told(lambda: machine.take(payload.name, payload.data, payload.profile, payload.laid))
+
+
+@router.post("/sheet", response=_ANSWERS)
+def lay_sheet(request: HttpRequest, payload: Laid) -> DeviceShown | Status[Refused]:
+    return _told(lambda: machine.lay(payload))
+
+
+@router.post("/home", response=_ANSWERS)
+def home(request: HttpRequest) -> DeviceShown | Status[Refused]:
+    return _told(machine.home)
+
+
+@router.post("/datum", response=_ANSWERS)
+def take_datum(request: HttpRequest, payload: NewDatum) -> DeviceShown | Status[Refused]:
+    return _told(lambda: machine.set_datum(payload.x, payload.y))
+
+
+@router.post("/start", response=_ANSWERS)
+def start(request: HttpRequest, payload: NewStart) -> DeviceShown | Status[Refused]:
+    return _told(lambda: machine.start(payload.doing))
+
+
+@router.post("/pause", response=_ANSWERS)
+def pause(request: HttpRequest) -> DeviceShown | Status[Refused]:
+    return _told(machine.pause)
+
+
+@router.post("/go-on", response=_ANSWERS)
+def go_on(request: HttpRequest) -> DeviceShown | Status[Refused]:
+    return _told(machine.go_on)
+
+
+@router.post("/stop", response=_ANSWERS)
+def stop(request: HttpRequest) -> DeviceShown | Status[Refused]:
+    return _told(machine.stop)
+
+
+@router.post("/times", response=_ANSWERS)
+def set_times(request: HttpRequest, payload: NewTimes) -> DeviceShown | Status[Refused]:
+    return _told(lambda: machine.set_times(payload.times))
+
+
+@router.get("/moves", response={200: DeviceMoves, 422: Refused})
+def get_moves(request: HttpRequest) -> DeviceMoves | Status[Refused]:
+    """Every move of what is in the machine."""
+    found = machine.device()
+    try:
+        whole = machine.run_of(found)
+    except Refusal as refusal:
+        return Status(422, Refused(message=str(refusal)))
+    seen = bed_of(machine.profile_of(found)).axes.back
+    timed = zip(whole.steps, whole.ends, strict=True) if whole else ()
+    steps = [(step, step.segment.moved(seen), end) for step, end in timed if step.segment]
+    centres = [segment.centre if isinstance(segment, Arc) else 0j for _, segment, _ in steps]
+    return DeviceMoves(
+        ends=[round(float(end), 4) for _, _, end in steps],
+        x=[round(segment.end.real, 3) for _, segment, _ in steps],
+        y=[round(segment.end.imag, 3) for _, segment, _ in steps],
+        centre_x=[round(centre.real, 3) for centre in centres],
+        centre_y=[round(centre.imag, 3) for centre in centres],
+        turn=[(1 if segment.ccw else -1) if isinstance(segment, Arc) else 0 for _, segment, _ in steps],
+        on=[step.feed is not None and step.power > 0 for step, _, _ in steps],
+        job=[step.line for step, _, _ in steps],
+    )

@@ -1,0 +1,259 @@
+"""The simulated machine at work: switched on, homed, started, paused, stopped, and where it is at a moment."""
+
+from __future__ import annotations
+
+import hashlib
+from datetime import datetime
+from functools import lru_cache
+
+from django.db import transaction
+from django.utils import timezone
+from leannotch_core.device.run import LaidDown, Run, run, walked
+from leannotch_core.device.sent import read_sent
+from leannotch_core.document.machine import Machine
+from leannotch_core.document.model import Corner
+from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.geometry.segment import Motion, move
+from leannotch_core.machining.bed import bed_of, corner
+from leannotch_core.machining.walk import walk_round
+from leannotch_core.profiles.shipped import shipped
+from pydantic import BaseModel, Field
+
+from device.models import Device
+
+#: So many lines of the log are kept.
+_LOG = 200
+
+
+_ROUND: tuple[Corner, ...] = ("bottom left", "bottom right", "top right", "top left")
+
+
+class Refusal(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """Something the machine does not do now; the message is a sentence to show."""
+
+
+class Spot(BaseModel):
+    """A place of the bed (mm), as one stands before it."""
+
+    x: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+    y: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+
+
+class Laid(BaseModel):
+    """A sheet on the bed, of a size (mm): where its lower left corner lies, seen from before it, turned about that."""
+
+    width: float = Field(ge=0, le=100_000, default=0)
+    height: float = Field(ge=0, le=100_000, default=0)
+    x: float = Field(ge=-100_000, le=100_000, default=0)
+    y: float = Field(ge=-100_000, le=100_000, default=0)
+    turn: float = Field(ge=-360, le=360, default=0)
+    clips: list[list[Spot]] = Field(default=[], max_length=40)
+
+    @property
+    def on_bed(self) -> LaidDown:
+        """What the machine sees of it; without a size there is none."""
+        place = Motion(move(self.turn % 360).turn, complex(self.x, self.y))
+        corners = [corner(which, self.width, self.height) for which in _ROUND] if self.width and self.height else []
+        clips = tuple(tuple(complex(spot.x, spot.y) for spot in clip) for clip in self.clips)
+        return LaidDown(tuple(place(at) for at in corners), clips)
+
+
+def device() -> Device:
+    found, _ = Device.objects.get_or_create(id=1)
+    return found
+
+
+def profile_of(found: Device) -> Machine:
+    return Machine.model_validate_json(found.profile) if found.profile else shipped()["laser"]
+
+
+def laid_of(found: Device) -> Laid:
+    return Laid.model_validate_json(found.laid) if found.laid else Laid()
+
+
+@lru_cache(maxsize=8)
+def _run(digest: str, name: str, profile: str, laid: str, x: float, y: float, doing: str) -> Run:
+    """The run of what is in the machine; ``digest`` stands for its data."""
+    found = device()
+    machine = profile_of(found)
+    whole = run(read_sent(bytes(found.data), name, machine), machine, complex(x, y), laid_of(found).on_bed)
+    if doing == "program":
+        return whole
+    corners = walk_round(whole.worked, "box" if doing == "box" else "hull")
+    # It goes over clips with its head, as it will when it works.
+    return run(walked(corners), machine, 0, laid_of(found).on_bed)
+
+
+def run_of(found: Device) -> Run | None:
+    """What the machine does with its file; nothing where it has none. Raises `Refusal`."""
+    if not found.data:
+        return None
+    digest = hashlib.sha256(bytes(found.data)).hexdigest()
+    try:
+        return _run(digest, found.name, found.profile, found.laid, found.origin_x, found.origin_y, found.doing)
+    except BrokenFile as error:
+        raise Refusal(str(error)) from error
+
+
+def run_key(found: Device) -> str:
+    """The same for the same run."""
+    what = (found.name, found.doing, found.profile, found.laid, f"{found.origin_x} {found.origin_y}")
+    return hashlib.sha256(bytes(found.data) + "\n".join(what).encode()).hexdigest()[:16]
+
+
+def gone(found: Device, whole: Run | None, now: datetime) -> float:
+    """How far (s) the run has come."""
+    if found.state != "running" or found.since is None or whole is None:
+        return found.gone
+    return min(whole.seconds, found.gone + (now - found.since).total_seconds() * found.times)
+
+
+def settled(found: Device, whole: Run | None) -> Device:
+    """The machine as it stands now: a run that has come to its end is over, with an alarm or without."""
+    if found.state == "running" and whole is not None and gone(found, whole, timezone.now()) >= whole.seconds:
+        found.gone, found.since = whole.seconds, None
+        if whole.alarms:
+            found.state = "alarm"
+            _note(found, f"ALARM at line {whole.alarms[0].line}: {whole.alarms[0].text}.")
+        else:
+            found.state = "done" if found.doing == "program" else "ready"
+            _note(found, "Done." if found.doing == "program" else "Walked round.")
+            if found.doing != "program":
+                found.doing, found.gone = "program", 0.0
+        found.save()
+    return found
+
+
+def _note(found: Device, text: str) -> None:
+    lines = [*found.log.splitlines(), f"{timezone.now():%H:%M:%S} {text}"]
+    found.log = "\n".join(lines[-_LOG:])
+
+
+@transaction.atomic
+def take(name: str, data: bytes, profile: Machine | None, laid: Laid | None) -> Device:
+    """Takes a file, the profile of its machine, and the sheet on the bed. Raises `Refusal`, and then takes nothing."""
+    found = device()
+    if found.state == "running":
+        raise Refusal("The machine is running; stop it before another file is sent.")
+    if profile:
+        found.profile = profile.model_dump_json()
+    if laid:
+        found.laid = laid.model_dump_json()
+    found.name, found.data, found.doing, found.gone, found.since = name[:120], data, "program", 0.0, None
+    found.state = "off" if found.state == "off" else "ready"
+    # Read once before it is taken: what cannot be read is refused at the door.
+    found.save()
+    whole = run_of(found)
+    _note(found, f"Took {found.name}: {len(whole.steps) if whole else 0} steps.")
+    found.save()
+    return found
+
+
+@transaction.atomic
+def lay(laid: Laid) -> Device:
+    found = _standing("lay a sheet")
+    found.laid = laid.model_dump_json()
+    _note(found, f"A sheet of {laid.width:g} x {laid.height:g} lies at {laid.x:g}, {laid.y:g}.")
+    found.save()
+    return found
+
+
+@transaction.atomic
+def home() -> Device:
+    found = _standing("home")
+    found.state, found.gone, found.doing, found.origin_x, found.origin_y = "ready", 0.0, "program", 0.0, 0.0
+    _note(found, "Homed.")
+    found.save()
+    return found
+
+
+@transaction.atomic
+def set_datum(x: float, y: float) -> Device:
+    """Puts the origin of programs at a place of the machine."""
+    found = _standing("take a datum")
+    _homed(found)
+    bed = bed_of(profile_of(found))
+    at = bed.axes.back(complex(x, y))
+    if not (0 <= at.real <= bed.width and 0 <= at.imag <= bed.height):
+        raise Refusal(f"A datum at {x:g}, {y:g} lies off the bed of {bed.width:g} x {bed.height:g} mm.")
+    found.origin_x, found.origin_y, found.gone, found.state = x, y, 0.0, "ready"
+    _note(found, f"Datum at {x:g}, {y:g}.")
+    found.save()
+    return found
+
+
+@transaction.atomic
+def start(doing: str) -> Device:
+    """Begins the program, or a walk round its box or hull."""
+    found = device()
+    settled(found, run_of(found))
+    if found.state == "running":
+        raise Refusal("The machine is running already.")
+    _homed(found)
+    if not found.data:
+        raise Refusal("There is no file in the machine; send one first.")
+    found.doing, found.gone, found.state, found.since = doing, 0.0, "running", timezone.now()
+    _note(found, "Started." if doing == "program" else f"Walks round the {doing}.")
+    found.save()
+    return found
+
+
+@transaction.atomic
+def pause() -> Device:
+    found = device()
+    whole = run_of(found)
+    settled(found, whole)
+    if found.state == "running":
+        found.gone, found.state, found.since = gone(found, whole, timezone.now()), "paused", None
+        _note(found, f"Paused after {found.gone:.1f} s.")
+        found.save()
+    return found
+
+
+@transaction.atomic
+def go_on() -> Device:
+    found = device()
+    if found.state != "paused":
+        raise Refusal("The machine is not paused; start it.")
+    found.state, found.since = "running", timezone.now()
+    _note(found, "Goes on.")
+    found.save()
+    return found
+
+
+@transaction.atomic
+def stop() -> Device:
+    found = device()
+    whole = run_of(found)
+    settled(found, whole)
+    if found.state in ("running", "paused"):
+        found.gone, found.state, found.since = gone(found, whole, timezone.now()), "stopped", None
+        _note(found, f"Stopped after {found.gone:.1f} s.")
+        found.save()
+    return found
+
+
+@transaction.atomic
+def set_times(times: float) -> Device:
+    """Runs at so many times real time from now on."""
+    found = device()
+    whole = run_of(found)
+    settled(found, whole)
+    if found.state == "running":
+        found.gone, found.since = gone(found, whole, timezone.now()), timezone.now()
+    found.times = times
+    found.save()
+    return found
+
+
+def _standing(what: str) -> Device:
+    found = device()
+    settled(found, run_of(found))
+    if found.state in ("running", "paused"):
+        raise Refusal(f"The machine is {found.state}; stop it before you {what}.")
+    return found
+
+
+def _homed(found: Device) -> None:
+    if found.state == "off":
+        raise Refusal("The machine does not know where it is; home it first.")
