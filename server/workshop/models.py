@@ -90,6 +90,23 @@ class LibraryMachine(models.Model):
         return self.name
 
 
+class ShelfOffcut(models.Model):
+    """An offcut on the shelf: its stock by name, its size (mm), and its corners as JSON pairs, from its own corner."""
+
+    stock = models.CharField(max_length=80)
+    width = models.FloatField()
+    height = models.FloatField()
+    outline = models.TextField()
+    came_from = models.CharField(max_length=80)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["stock", "-id"]
+
+    def __str__(self) -> str:
+        return f"{self.stock}, {self.width:.0f} x {self.height:.0f}"
+
+
 class Run(models.Model):
     """Long work on a project: nesting, proof, dry fit or the reading of a file, with its progress and best result.
 

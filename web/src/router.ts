@@ -8,6 +8,7 @@ export const router = createRouter({
     { path: '/projects/:slug/way-in', component: () => import('./pages/BroughtPage.vue') },
     { path: '/projects/:slug/way-in/:id', component: () => import('./pages/WayInPage.vue') },
     { path: '/projects/:slug/:station', component: () => import('./pages/ProjectPage.vue') },
+    { path: '/shelf', component: () => import('./shelf/ShelfPage.vue') },
     { path: '/machine', component: () => import('./device/DevicePage.vue') },
     { path: '/starters', component: () => import('./pages/StartersPage.vue') },
     { path: '/starters/:kind', component: () => import('./pages/StarterPage.vue') },

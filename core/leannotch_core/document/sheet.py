@@ -75,11 +75,19 @@ class LaidPart(Model):
 
 
 class Layout(Model):
+    """Where everything lies. Copies that are ``done`` were cut on sheets that are gone since: they lie nowhere."""
+
     margin: Size = Size(text="5")
     gap: Size = Size(text="2")
     sheets: list[LaidSheet] = Field(default=[], max_length=1000)
     placements: list[Placement] = Field(default=[], max_length=5000)
     laid: list[LaidPart] = Field(default=[], max_length=2000)
+    done: list[CopyOf] = Field(default=[], max_length=20_000)
+
+    @property
+    def finished(self) -> set[tuple[str, int]]:
+        """The copies that need not be laid any more."""
+        return {(copy.part, copy.copy_number) for copy in self.done}
 
     def only(self, parts: Container[str]) -> Layout:
         """The layout with the copies of some parts alone, where they lie."""
@@ -89,4 +97,5 @@ class Layout(Model):
         """The layout without any copy of the parts that are ``gone``."""
         placements = [placement for placement in self.placements if placement.part not in gone]
         laid = [laid for laid in self.laid if laid.part not in gone]
-        return self.model_copy(update={"placements": placements, "laid": laid})
+        done = [copy for copy in self.done if copy.part not in gone]
+        return self.model_copy(update={"placements": placements, "laid": laid, "done": done})

@@ -12,7 +12,7 @@ from ..project import Project, read_back
 from .bring import BringAgain, BringMotifs, BringParts
 from .hand_over import SetHandOver
 from .joint import BeginJoint, CopySettings, JoinAsOffered, PutJoint, RemoveJoint, SetFits
-from .layout import LayAgain, MoveSheet, PlaceExactly, PlaceParts, SetLayout, SetSpacing
+from .layout import CutAgain, LayAgain, MoveSheet, PlaceExactly, PlaceParts, SetLayout, SetSpacing, SheetCut
 from .machine import LetSettingGo, PutMachine, RemoveMachine, SetKnown, SetSetting, SettingsAs, UseMachine
 from .part import (
     BeginCutOut,
@@ -76,6 +76,8 @@ Command = Annotated[
     | PlaceExactly
     | LayAgain
     | MoveSheet
+    | SheetCut
+    | CutAgain
     | SetLayout
     | SetPreparation
     | MoveStart

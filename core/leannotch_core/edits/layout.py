@@ -8,8 +8,9 @@ from pydantic import Field
 
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.model import Id
-from ..document.sheet import CopyOf, Layout, Placement
+from ..document.sheet import CopyOf, LaidSheet, Layout, Placement
 from ..document.sizes import Size, SizeError, length, number
+from ..document.stock import Sheet, Stock
 from ..evaluate import evaluate
 from ..layout.again import NoRoom, laid_again
 from ..project import Project
@@ -104,6 +105,73 @@ class MoveSheet(Edit):
         ]
         sheets = [layout.sheets[before] for before in order]
         return {"layout": layout.model_copy(update={"sheets": sheets, "placements": placements})}
+
+
+class SheetCut(Edit):
+    """Counts all that lies on a sheet (from 0) as cut. The sheet is gone, and one less of its size is at hand."""
+
+    do: Literal["sheet cut"]
+    sheet: int = Field(ge=0, le=999)
+
+    def label(self, project: Project) -> str:
+        return f"Sheet {self.sheet + 1} cut"
+
+    def check(self, project: Project) -> None:
+        """Raises `CannotApply` where there is no such sheet, or nothing lies on it."""
+        if self.sheet >= len(project.layout.sheets):
+            raise CannotApply("That sheet is not in the layout; lay out again.")
+        if not any(p.sheet == self.sheet for p in project.layout.placements):
+            raise CannotApply(f"Nothing lies on sheet {self.sheet + 1}, so nothing was cut from it.")
+
+    def changes(self, project: Project) -> Changes:
+        self.check(project)
+        layout, gone = project.layout, project.layout.sheets[self.sheet]
+        cut = [p for p in layout.placements if p.sheet == self.sheet]
+        fresh = [CopyOf(part=p.part, copy_number=p.copy_number) for p in cut]
+        later = [p for p in layout.placements if p.sheet != self.sheet]
+        update = {
+            "sheets": [sheet for at, sheet in enumerate(layout.sheets) if at != self.sheet],
+            "placements": [p.model_copy(update={"sheet": p.sheet - (p.sheet > self.sheet)}) for p in later],
+            "done": [*(copy for copy in layout.done if copy not in fresh), *fresh],
+        }
+        stocks = [_less(stock, gone) if stock.id == gone.stock else stock for stock in project.stocks]
+        return {"layout": layout.model_copy(update=update), "stocks": stocks}
+
+
+def _less(stock: Stock, gone: LaidSheet) -> Stock:
+    """The stock with one sheet less of a size, where these are counted; an offcut that is used is no more."""
+    sheets = list(stock.sheets)
+    for at, sheet in enumerate(sheets):
+        if sheet.at_hand and (sheet.outline or _is_size(sheet, gone)) and sheet.outline == gone.outline:
+            left = sheet.model_copy(update={"at_hand": sheet.at_hand - 1})
+            sheets[at : at + 1] = [] if sheet.outline and len(sheets) > 1 else [left]
+            break
+    return stock.model_copy(update={"sheets": sheets})
+
+
+def _is_size(sheet: Sheet, gone: LaidSheet) -> bool:
+    try:
+        return (length(sheet.width, {}), length(sheet.height, {})) == (gone.width, gone.height)
+    except SizeError:
+        return False
+
+
+class CutAgain(Edit):
+    """Counts copies as not cut any more: one failed, or was lost, and is laid out and cut again."""
+
+    do: Literal["cut again"]
+    copies: list[CopyOf] = Field(min_length=1, max_length=5000)
+
+    def label(self, project: Project) -> str:
+        return f"{len(self.copies)} to be cut again"
+
+    def changes(self, project: Project) -> Changes:
+        done = [copy for copy in project.layout.done if copy not in self.copies]
+        gathered = [copy for copy in project.preparation.gathered if copy not in self.copies]
+        return {
+            "layout": project.layout.model_copy(update={"done": done}),
+            "preparation": project.preparation.model_copy(update={"gathered": gathered}),
+        }
 
 
 class LayAgain(Edit):

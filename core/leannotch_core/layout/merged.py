@@ -20,7 +20,10 @@ def merged(began: Project, now: Project, found: Layout) -> Layout | None:
         return None
     laid = {part.id: (part.stock, part.turns, part.both_faces) for part in began.parts}
     counts = {p.id: p.count for p in now.parts if (p.stock, p.turns, p.both_faces) == laid.get(p.id)}
-    placements = [p for p in found.placements if p.copy_number <= counts.get(p.part, 0)]
+    done = after.finished
+    placements = [
+        p for p in found.placements if p.copy_number <= counts.get(p.part, 0) and (p.part, p.copy_number) not in done
+    ]
     parts = [part for part in found.laid if part.part in counts]
     return after.model_copy(update={"sheets": found.sheets, "placements": placements, "laid": parts})
 

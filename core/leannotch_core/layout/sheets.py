@@ -300,11 +300,13 @@ def _groups(project: Project, result: Result) -> list[Finding]:
 def _compare(project: Project, result: Result, facts: LayoutFacts) -> None:
     before = {laid.part: laid for laid in project.layout.laid}
     lying = Counter(p.part for p in project.layout.placements if p.sheet < len(project.layout.sheets))
+    done = project.layout.finished
+    lying += Counter(part for part, number in done if part in result.parts and number <= result.parts[part].part.count)
     absent: dict[str, str] = {}
     for part_id, part in result.parts.items():
         missing = part.part.count - lying[part_id]
         facts.missing += max(0, missing)
-        if missing > 0 and project.layout.placements:
+        if missing > 0 and (project.layout.placements or done):
             absent[part_id] = f"{missing} of {part.part.count} {part.part.name} not on a sheet yet; lay out again"
     changed = {
         part_id: f"The layout is out of date: {part.part.name}, {_change(laid, part)}"
@@ -312,9 +314,11 @@ def _compare(project: Project, result: Result, facts: LayoutFacts) -> None:
         if (laid := before.get(part_id)) and laid.outline != fingerprint(part.outline)
     }
     facts.changed += changed
-    facts.findings += _few("not-laid-out", absent, result, f"{len(absent)} parts are not on a sheet yet; lay out again")
+    facts.findings += _few(
+        "not-laid-out", absent, result, done, f"{len(absent)} parts are not on a sheet yet; lay out again"
+    )
     since = f"{len(changed)} parts have changed since; the layout is out of date"
-    facts.findings += _few("out-of-date", changed, result, since)
+    facts.findings += _few("out-of-date", changed, result, done, since)
 
 
 def _change(laid: LaidPart, part: EvaluatedPart) -> str:
@@ -324,7 +328,7 @@ def _change(laid: LaidPart, part: EvaluatedPart) -> str:
     return "whose joints, corners or cut-outs have changed"
 
 
-def _few(code: str, texts: dict[str, str], result: Result, together: str) -> list[Finding]:
+def _few(code: str, texts: dict[str, str], result: Result, done: set[tuple[str, int]], together: str) -> list[Finding]:
     """One finding for each part, or where there are many, one for all of them, with all of their copies."""
     level: Literal["warning", "note"] = "warning" if code == "not-laid-out" else "note"
 
@@ -333,6 +337,7 @@ def _few(code: str, texts: dict[str, str], result: Result, together: str) -> lis
             CopyOf(part=part, copy_number=number + 1)
             for part in parts
             for number in range(result.parts[part].part.count)
+            if (part, number + 1) not in done
         ]
         place = Place(kind="layout", part=parts[0] if len(parts) == 1 else "", copies=copies)
         return Finding(level=level, code=code, text=text, place=place)

@@ -63,7 +63,7 @@ def begun(project: Project, result: Result, stock_id: str, margin: float, gap: f
             used[key] -= taken
             kind = kind.fewer(taken)
         kinds.append(kind)
-    there = {(p.part, p.copy_number) for some in held.values() for p in some}
+    there = {(p.part, p.copy_number) for some in held.values() for p in some} | project.layout.finished
     return Stack(stock_id, kinds, dict(held), _items(project, result, stock_id, gap, there), grounds)
 
 

@@ -37,7 +37,7 @@ class Told:
 
 def compared_with(project: Project, result: Result, first: Layout) -> Layout:
     """What a layout is told beside: the project's own if that has all parts, else the ``first`` one found."""
-    counted = sum(part.part.count for part in result.parts.values())
+    counted = sum(part.part.count for part in result.parts.values()) - len(project.layout.finished)
     whole = len(project.layout.placements) == counted and not check_layout(project, result).out_of_date
     return project.layout if whole else first
 

@@ -12,6 +12,7 @@ from workshop.api import (
     projects,
     runs,
     sheets,
+    shelf,
     starters,
     stocks,
 )
@@ -31,6 +32,7 @@ _NOUNS = (
     prepared,
     runs,
     sheets,
+    shelf,
     limits,
 )
 for noun in _NOUNS:

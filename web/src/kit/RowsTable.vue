@@ -80,7 +80,7 @@ defineExpose({ frame })
         :sort-method="column.sorts ? (a: R, b: R) => compared(column.sorts!(a), column.sorts!(b)) : undefined"
         :show-overflow-tooltip="column.text !== undefined"
       >
-        <template #default="{ row }"><slot :name="column.key" :row="row as R">{{ column.text?.(row as R) ?? '' }}</slot></template>
+        <template #default="{ row, $index }"><slot v-if="$index >= 0" :name="column.key" :row="row as R">{{ column.text?.(row as R) ?? '' }}</slot></template>
       </ElTableColumn>
     </ElTable>
   </div>

@@ -22,7 +22,9 @@ import ProgressBar from '../kit/ProgressBar.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
 import { useBeside } from './beside'
+import AlreadyCut from './AlreadyCut.vue'
 import HowPartsMayLie from './HowPartsMayLie.vue'
+import OffcutsToTake from './OffcutsToTake.vue'
 import PlacedPart from './PlacedPart.vue'
 import { keyOf, round, usePlacing, type Laid } from './placing'
 import SheetGround from './SheetGround.vue'
@@ -267,8 +269,10 @@ watchEffect(() => {
 
     <template v-for="stock in stocks" :key="stock.id">
       <h2>Sheets at hand: {{ stock.name }}</h2>
+      <OffcutsToTake :stock="stock" />
       <SheetsAtHand :stock="stock" />
     </template>
+    <FoldSection v-if="workshop.document?.layout.done.length" :title="`Cut already: ${workshop.document.layout.done.length}`" folded><AlreadyCut /></FoldSection>
     <FoldSection title="How parts may lie" name="turns">
       <HowPartsMayLie />
     </FoldSection>

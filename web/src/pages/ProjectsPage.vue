@@ -151,6 +151,7 @@ function day(date: string): string {
       <ActButton look="main" @click="create">Begin</ActButton>
     </div>
     <p><GoLink to="/starters">Begin with a starter</GoLink>: a tray with compartments, a bracket, a rack … by a few numbers.</p>
+    <p class="in-line">Beside the projects: <GoLink to="/shelf">the offcut shelf</GoLink> <GoLink to="/machine">the simulated machine</GoLink></p>
     <FileField label="Open a saved project file" accept=".json,application/json" :take="open" />
     <FileField label="Bring a drawing that somebody made (SVG, DXF), or a mesh (STL, OBJ, PLY, 3MF, GLB)" :accept="DRAWINGS" :take="take" />
     <p v-if="reading" role="status">Reading {{ reading }} …</p>

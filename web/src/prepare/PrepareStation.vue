@@ -23,6 +23,7 @@ import RowSettings from './RowSettings.vue'
 import RunningOrder from './RunningOrder.vue'
 import SendIt from './SendIt.vue'
 import TimeBar from './TimeBar.vue'
+import WasCut from './WasCut.vue'
 import WhereItLies from './WhereItLies.vue'
 
 /** The sheet on the bed of its machine: what is done in which order, for how long, and how that will go. */
@@ -179,6 +180,7 @@ watchEffect(() => {
       <RunningOrder :prepared="prepared" :chosen="chosen" :done="finished ? prepared.rows.length : started ? rowsDone : 0" @choose="(at) => { chosen = at }" />
       <p v-if="workshop.document?.preparation.order.length" class="explain">Put in order by hand. <ActButton @click="byRule">Back to the rule</ActButton></p>
       <SendIt :prepared="prepared" />
+      <WasCut v-if="!workshop.shown?.layout_out_of_date" />
       <FoldSection title="Holding tabs and starts" name="holding"><HowHeld :prepared="prepared" /></FoldSection>
       <FoldSection title="Where the sheet lies" name="on-bed"><WhereItLies /></FoldSection>
       <FoldSection title="The machine" name="machine" folded><MachineSheet /></FoldSection>

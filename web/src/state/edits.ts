@@ -82,6 +82,23 @@ export const useEdits = defineStore('edits', () => {
     return told(edit(command))
   }
 
+  /** Counts what lies on a sheet (from 1) as cut; what remains of it goes to the shelf. */
+  function cutSheet(number: number): Promise<Refusal | null> {
+    return inTurn(async () => {
+      const now = workshop.shown
+      if (!now) return refusal('No project is open.')
+      const params = { path: { slug: now.slug, number } }
+      try {
+        const { data, error } = await client.POST('/api/projects/{slug}/sheets/{number}/cut', { params, body: { version: now.version } })
+        if (!data) return refused(error)
+        await workshop.change(data)
+        return null
+      } catch (fault) {
+        return refused(fault)
+      }
+    })
+  }
+
   /** Applies what a finding offers: a mend is an edit, ready made by the server. */
   function mend({ command }: Mend): Promise<boolean> {
     return change(command as Command)
@@ -107,5 +124,5 @@ export const useEdits = defineStore('edits', () => {
     })
   }
 
-  return { busy, edit, editPart, editStock, editJoint, told, change, mend, step }
+  return { busy, edit, editPart, editStock, editJoint, told, change, mend, step, cutSheet }
 })

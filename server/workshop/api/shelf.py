@@ -1,0 +1,64 @@
+"""The shelf of offcuts, and sheets that were cut."""
+
+from __future__ import annotations
+
+import json
+from datetime import datetime
+from typing import Any
+
+from django.http import HttpRequest
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.sheet import SheetPoint
+from leannotch_core.document.sizes import SizeError
+from ninja import Router, Schema, Status
+
+from workshop import shelf
+from workshop.api.answers import found
+from workshop.api.edits import ANSWERS, Step, changed_by
+from workshop.models import ShelfOffcut
+
+router = Router()
+
+
+class OffcutListed(Schema):
+    """An offcut on the shelf: its stock by name, its size and outline in mm, since when, and of which project."""
+
+    id: int
+    stock: str
+    width: float
+    height: float
+    outline: list[SheetPoint]
+    since: datetime
+    came_from: str
+
+
+@router.get("/shelf", response=list[OffcutListed])
+def list_shelf(request: HttpRequest) -> list[OffcutListed]:
+    return [
+        OffcutListed(
+            id=offcut.id,
+            stock=offcut.stock,
+            width=offcut.width,
+            height=offcut.height,
+            outline=[SheetPoint(x=x, y=y) for x, y in json.loads(offcut.outline)],
+            since=offcut.created,
+            came_from=offcut.came_from,
+        )
+        for offcut in ShelfOffcut.objects.all()
+    ]
+
+
+@router.delete("/shelf/{offcut_id}", response={204: None})
+def discard(request: HttpRequest, offcut_id: int) -> Status[None]:
+    ShelfOffcut.objects.filter(id=offcut_id).delete()
+    return Status(204, None)
+
+
+@router.post("/projects/{slug}/sheets/{number}/cut", response=ANSWERS)
+def sheet_cut(request: HttpRequest, slug: str, number: int, payload: Step) -> Any:
+    """Counts what lies on a sheet (counted from 1) as cut; what remains of the sheet goes to the shelf."""
+    project = found(slug)
+    try:
+        return changed_by(slug, payload.version, lambda: shelf.cut_sheet(project, payload.version, number - 1))
+    except SizeError as error:
+        raise CannotApply(f"The layout's {error}.") from error

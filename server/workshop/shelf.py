@@ -1,0 +1,50 @@
+"""The shelf: offcuts that remain of sheets that were cut, with what they are of and since when."""
+
+from __future__ import annotations
+
+import json
+
+from django.db import transaction
+from leannotch_core.document.sheet import LaidSheet
+from leannotch_core.edits.layout import SheetCut
+from leannotch_core.layout.offcuts import Offcut, offcuts
+
+from workshop.models import Project, ShelfOffcut
+from workshop.revisions import current_id, document_of, edit, result_of
+
+
+def cut_sheet(project: Project, version: int, index: int) -> Project:
+    """Counts all that lies on a sheet as cut; what remains goes to the shelf, and an offcut that was used leaves it.
+
+    Raises as `edit` does.
+    """
+    revision = current_id(project)
+    document, result = document_of(revision), result_of(revision)
+    command = SheetCut(do="sheet cut", sheet=index)
+    command.check(document)
+    sheet = document.layout.sheets[index]
+    stock = document.stock(sheet.stock)
+    name = stock.name if stock else sheet.stock
+    remains = offcuts(document, result, index)
+    with transaction.atomic():
+        changed = edit(project.slug, version, command)
+        _taken(name, sheet)
+        for offcut in remains:
+            ShelfOffcut.objects.create(
+                stock=name, width=offcut.width, height=offcut.height, outline=_written(offcut), came_from=document.name
+            )
+    return changed
+
+
+def _written(offcut: Offcut) -> str:
+    return json.dumps([[round(point.real, 3), round(point.imag, 3)] for point in offcut.outline])
+
+
+def _taken(name: str, sheet: LaidSheet) -> None:
+    """Takes the offcut that a sheet was from the shelf, if it was one: it is known by its outline."""
+    if not sheet.outline:
+        return
+    outline = json.dumps([[round(point.x, 3), round(point.y, 3)] for point in sheet.outline])
+    used = ShelfOffcut.objects.filter(stock=name, outline=outline).first()
+    if used:
+        used.delete()

@@ -1,0 +1,41 @@
+<script setup lang="ts">
+import { onMounted } from 'vue'
+
+import ActButton from '../kit/ActButton.vue'
+import GoLink from '../kit/GoLink.vue'
+import RowsTable from '../kit/RowsTable.vue'
+import OffcutDrawing from './OffcutDrawing.vue'
+import { useShelf, type Offcut } from './shelf'
+
+/** The offcuts that are kept, of all stocks. */
+const { offcuts, trouble, look, discard } = useShelf()
+onMounted(look)
+
+const COLUMNS = [
+  { key: 'drawing', title: '', width: 130 },
+  { key: 'stock', title: 'Stock', least: 160, sorts: (row: Offcut) => row.stock, text: (row: Offcut) => row.stock },
+  { key: 'size', title: 'width × height, mm', width: 160, number: true, text: (row: Offcut) => `${row.width.toFixed(0)} × ${row.height.toFixed(0)}` },
+  { key: 'since', title: 'since', width: 120, sorts: (row: Offcut) => row.since, text: (row: Offcut) => new Date(row.since).toLocaleDateString('en-GB', { dateStyle: 'medium' }) },
+  { key: 'from', title: 'remained of', least: 140, text: (row: Offcut) => row.came_from },
+  { key: 'acts', title: 'What to do with it', width: 130 },
+]
+</script>
+
+<template>
+  <main class="shelf">
+    <h1><img src="/mark.svg" alt="" width="22" height="22" /> The offcut shelf</h1>
+    <p class="explain">What remains of a sheet that was cut comes here, unless it is smaller than 100 cm² or narrower than 40 mm. Take one into a project under Lay out.</p>
+    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+    <RowsTable label="Offcuts" :rows="offcuts" :columns="COLUMNS" empty="Nothing is on the shelf.">
+      <template #drawing="{ row }"><OffcutDrawing :offcut="row" :size="104" /></template>
+      <template #acts="{ row }"><ActButton :aria-label="`Discard the offcut of ${row.stock}, ${row.width.toFixed(0)} by ${row.height.toFixed(0)}`" @click="discard(row.id)">Discard</ActButton></template>
+    </RowsTable>
+    <p><GoLink to="/">All projects</GoLink></p>
+  </main>
+</template>
+
+<style scoped>
+.shelf { max-width: 900px; margin: 0 auto; padding: 48px 24px; display: grid; gap: 16px; }
+h1 { display: flex; align-items: center; gap: 10px; }
+.explain { color: var(--soft-ink); }
+</style>
