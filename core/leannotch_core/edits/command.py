@@ -14,6 +14,7 @@ from .hand_over import SetHandOver
 from .joint import BeginJoint, CopySettings, JoinAsOffered, PutJoint, RemoveJoint, SetFits
 from .layout import CutAgain, LayAgain, MoveSheet, PlaceExactly, PlaceParts, SetLayout, SetSpacing, SheetCut
 from .machine import LetSettingGo, PutMachine, RemoveMachine, SetKnown, SetSetting, SettingsAs, UseMachine
+from .operation import SetOperation
 from .part import (
     BeginCutOut,
     BeginMark,
@@ -49,6 +50,7 @@ Command = Annotated[
     | BeginStock
     | RemoveStock
     | RecordCoupon
+    | SetOperation
     | PutPart
     | BeginPart
     | DrawAs

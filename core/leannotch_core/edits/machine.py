@@ -101,6 +101,10 @@ class SetSetting(Edit):
             )
         return {"stocks": put(project.stocks, with_setting(stock_of(project, self.stock), machine.id, setting))}
 
+    def stock_to_keep(self, after: Project) -> Stock | None:
+        """What was tried on a machine is worth knowing everywhere."""
+        return after.stock(self.stock) if self.setting.tried else None
+
 
 class SettingsAs(Edit):
     """Takes the settings of another stock for this one, slower or faster by how much thicker or thinner it is."""

@@ -25,7 +25,7 @@ from .bed import Bed, NoBed, bed_of, lying
 from .clock import Numbers
 from .jobs import Job, Key
 from .plan import CannotPlan, SheetPlan, plan_sheet
-from .program import Move, moves, times
+from .program import Move, Settings, moves, times
 from .running_order import rows, too_early
 from .settings import WORKS, setting_of
 
@@ -72,7 +72,7 @@ class Prepared:
     bed: Bed
     lies: Motion
     held: Point
-    settings: dict[str, Setting]
+    settings: Settings
     moves: list[Move]
     took: Numbers
     rows: list[Row] = field(default_factory=list)
@@ -105,7 +105,7 @@ def prepare(project: Project, result: Result, index: int) -> Prepared:
         lies, held = lying(project.preparation.on_bed, machine, bed, plan.width, plan.height)
     except NoBed as error:
         raise CannotPlan(str(error)) from error
-    settings = settings_of(stock, machine)
+    settings = settings_of(project, stock, machine)
     found = moves(plan.jobs, settings, machine, lies.then(bed.axes))
     thickness = result.stocks[stock.id].thickness
     took = times(found, machine)
@@ -130,8 +130,11 @@ def on_page(ready: Prepared) -> SheetPlan:
     return replace(plan, jobs=jobs, width=ready.bed.width, height=ready.bed.height)
 
 
-def settings_of(stock: Stock, machine: Machine) -> dict[str, Setting]:
-    return {work: setting_of(stock, machine, work) for work in WORKS}
+def settings_of(project: Project, stock: Stock, machine: Machine) -> Settings:
+    """The settings of a stock on a machine, but for those parts that have their own."""
+    common = {str(work): setting_of(stock, machine, work) for work in WORKS}
+    own = {(part.id, str(setting.operation)): setting for part in project.parts for setting in part.settings}
+    return lambda part, operation: own.get((part, operation)) or common[operation]
 
 
 def _rows(ready: Prepared, result: Result) -> Iterator[Row]:
@@ -154,7 +157,7 @@ def _rows(ready: Prepared, result: Result) -> Iterator[Row]:
             moved=sum(ready.moves[at].segment.length for at in which if ready.moves[at].power is None),
             pierces=_pierces(ready.moves, which),
             seconds=float(ready.took[which].sum()),
-            setting=ready.settings[operation],
+            setting=ready.settings(first.key.part, operation),
         )
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -16,7 +16,8 @@ from .hatching import hatched
 from .jobs import Job
 from .path import CutPath
 
-Settings = Mapping[str, Setting]
+#: The setting of an operation on a part, by the part's id and the operation.
+Settings = Callable[[str, str], Setting]
 
 #: What a beam clears line by line, as it has no cutter to do it with.
 FILLED = ("fill", "pocket")
@@ -66,10 +67,10 @@ def _rapid(here: Point, there: Point, machine: Machine, job: int, operation: str
 def _of_job(job: Job, at: int, settings: Settings, machine: Machine, frame: Motion) -> Iterator[Move]:
     paths = [path.moved(frame) for path in job.paths]
     if machine.kind == "beam" and paths[0].operation in FILLED:
-        yield from _filled(paths, at, settings[paths[0].operation], machine)
+        yield from _filled(paths, at, settings(job.key.part, paths[0].operation), machine)
         return
     for path in paths:
-        setting = settings[path.operation]
+        setting = settings(job.key.part, path.operation)
         if path.lead is not None:
             lead = Line(path.lead, path.start, _LEAD)
             yield Move(lead, setting.speed, setting.power, False, at, path.operation)

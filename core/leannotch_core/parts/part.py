@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..document.model import PRINTABLE, Face, Id, Model, Name, Owner
+from ..document.setting import Setting
 from ..document.sizes import Size
 from .cut_out import CutOut
 from .marks import Mark
@@ -27,7 +28,8 @@ class Part(Model):
     Parts of one ``group`` should lie on one sheet: of one job, one owner, one colour. One that is good on
     ``both_faces`` may be cut lying on either.
 
-    ``edge`` is what is done along its outline: one that is not cut stays in the sheet.
+    ``edge`` is what is done along its outline: one that is not cut stays in the sheet. ``settings`` are its own, in
+    place of those of its stock.
 
     ``stands`` are where its copies stood in the mesh that they came from. ``starter`` is the id of the starter that
     made it and keeps its shape.
@@ -46,5 +48,6 @@ class Part(Model):
     group: Annotated[str, Field(max_length=60), PRINTABLE] = ""
     starter: Owner = ""
     edge: Literal["cut", "score", "engrave", "nothing"] = "cut"
+    settings: list[Setting] = Field(default=[], max_length=5)
     stands: list[Standing] = Field(default=[], max_length=500)
     face: Face = "outside"

@@ -84,6 +84,12 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof
     ]
     taken = _Taken(free)
     for placement in plan.placements:
+        part = result.parts[placement.part]
+        if part.part.edge != "cut":
+            # It stays in the sheet; what is cut in it comes free all the same.
+            for ring in placed(part.outline, placement).interiors:
+                taken.at(Polygon(ring).representative_point())
+            continue
         proved = _prove_part(placement, taken, result, plan, found)
         found.parts.append(replace(proved, pockets=_prove_pockets(placement, cleared, result, kerf, found)))
     for piece in taken.left():

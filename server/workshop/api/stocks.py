@@ -6,8 +6,9 @@ from typing import Annotated, Literal
 
 from django.http import HttpRequest, HttpResponse
 from leannotch_core.coupons.making import clearances_between, fit_coupon, strip_coupon
+from leannotch_core.coupons.trying import settings_coupon, steps
 from leannotch_core.document.edit import CannotApply
-from leannotch_core.document.machine import Machine
+from leannotch_core.document.machine import Machine, Work
 from leannotch_core.document.sizes import SizeError
 from leannotch_core.document.stock import Stock
 from ninja import Router, Schema
@@ -20,6 +21,20 @@ from workshop.shown import ProjectShown
 router = Router()
 
 Clearance = Annotated[float, Field(ge=-2, le=5, allow_inf_nan=False)]
+
+
+class NewSettingsCoupon(Schema):
+    """What a settings coupon is to try: an operation, from one speed (mm/s) and power to another, in so many steps."""
+
+    stock: Stock
+    machine: Machine
+    operation: Work
+    slowest: float = Field(gt=0, le=5000, allow_inf_nan=False)
+    fastest: float = Field(gt=0, le=5000, allow_inf_nan=False)
+    speeds: int = Field(default=5, ge=1, le=8)
+    weakest: float = Field(gt=0, le=100_000, allow_inf_nan=False)
+    strongest: float = Field(gt=0, le=100_000, allow_inf_nan=False)
+    powers: int = Field(default=5, ge=1, le=8)
 
 
 class NewCoupon(Schema):
@@ -53,6 +68,18 @@ def new_coupon(request: HttpRequest, payload: NewCoupon) -> HttpResponse:
         else:
             tried = clearances_between(payload.low, payload.high, payload.step)
             coupon = fit_coupon(payload.stock, tried, payload.machine)
+    except SizeError as error:
+        raise CannotApply(f"Coupon of {payload.stock.name}: {error}.") from error
+    return state(revisions.create(coupon), 201)
+
+
+@router.post("/coupons/settings", response={201: ProjectShown, 422: Trouble})
+def new_settings_coupon(request: HttpRequest, payload: NewSettingsCoupon) -> HttpResponse:
+    """A project of its own: a square for each speed and power of an operation."""
+    try:
+        speeds = steps("speed", payload.slowest, payload.fastest, payload.speeds)
+        powers = steps("power", payload.weakest, payload.strongest, payload.powers)
+        coupon = settings_coupon(payload.stock, payload.machine, payload.operation, speeds, powers)
     except SizeError as error:
         raise CannotApply(f"Coupon of {payload.stock.name}: {error}.") from error
     return state(revisions.create(coupon), 201)

@@ -33,7 +33,8 @@ const sheets = computed(() => workshop.shown?.sheets.length ?? 0)
 const parts = computed(() => {
   if (!count.value) return 'no parts yet'
   const laid = sheets.value ? `on ${sheets.value} ${sheets.value === 1 ? 'sheet' : 'sheets'}` : 'not laid out'
-  return `${count.value} ${count.value === 1 ? 'part' : 'parts'} ${laid}`
+  const cut = workshop.document?.layout.done.length ?? 0
+  return `${count.value} ${count.value === 1 ? 'part' : 'parts'}${cut ? `, ${cut} of them cut,` : ''} ${laid}`
 })
 const notes = computed(() => workshop.shown?.findings.length ?? 0)
 

@@ -4,7 +4,9 @@ import { computed, onMounted, ref } from 'vue'
 import { client, type Fit, type Size, type Stock } from '../api/client'
 import CouponHistory from './CouponHistory.vue'
 import CouponResults from './CouponResults.vue'
+import BestSquare from './BestSquare.vue'
 import NewCoupon from './NewCoupon.vue'
+import NewSettingsCoupon from './NewSettingsCoupon.vue'
 import PlainField from '../kit/PlainField.vue'
 import SizeField from '../kit/SizeField.vue'
 import { bareMillimetres, plain, typed, withUnit } from '../kit/units'
@@ -213,6 +215,8 @@ function remove(): void {
           </section>
           <NewCoupon :stock="stock" />
           <CouponResults :stock="stock" />
+          <NewSettingsCoupon :stock="stock" />
+          <BestSquare :stock="stock" />
         </div>
         <CouponHistory v-if="known" :known="known" />
       </div>

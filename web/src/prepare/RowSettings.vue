@@ -3,7 +3,9 @@ import { computed, ref } from 'vue'
 
 import type { Setting } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
+import ChoiceField from '../kit/ChoiceField.vue'
 import PlainField from '../kit/PlainField.vue'
+import TickField from '../kit/TickField.vue'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 import type { Row } from './prepared'
@@ -13,6 +15,17 @@ const props = defineProps<{ row: Row; stock: string; kind: string; chosen: boole
 const workshop = useWorkshop()
 const edits = useEdits()
 const trouble = ref('')
+
+/** What the lines of a row can become instead; letters and cut-outs cannot be left out, an outline has nothing to fill. */
+type Becomes = 'cut' | 'score' | 'engrave' | 'fill' | 'pocket' | 'nothing'
+const MARKS: Becomes[] = ['score', 'engrave', 'fill', 'cut', 'pocket']
+const BECOMES: Record<Row['stage'], Becomes[]> = { fill: MARKS, engrave: MARKS, score: MARKS, pocket: MARKS, inner: MARKS, outer: ['cut', 'score', 'engrave', 'nothing'] }
+const BECOME: Record<Becomes, string> = { cut: 'cut through', score: 'scored', engrave: 'engraved', fill: 'engraved, filled', pocket: 'sunk as pockets', nothing: 'left out' }
+const everywhere = ref(false)
+
+function become(to: Becomes): void {
+  void edits.change({ do: 'set operation', parts: everywhere.value ? [] : [props.row.part], stage: props.row.stage, to })
+}
 
 const setting = computed(() => props.row.setting)
 const stockName = computed(() => workshop.document?.stocks.find(({ id }) => id === props.stock)?.name ?? '')
@@ -38,6 +51,8 @@ function tried(): void {
 <template>
   <section aria-label="Settings">
     <h3>{{ setting.operation === 'fill' ? 'Filled engraving' : setting.operation[0]?.toUpperCase() + setting.operation.slice(1) }} in {{ stockName }}</h3>
+    <ChoiceField label="These lines are" :value="row.stage === 'inner' || row.stage === 'outer' ? 'cut' : row.stage" :options="BECOMES[row.stage]" :names="BECOME" :save="become" />
+    <TickField :value="everywhere" :save="(on) => { everywhere = on }">in all parts, not in {{ row.name }} alone</TickField>
     <p v-if="!chosen" class="explain">Settings belong to a machine: choose one along the top.</p>
     <div v-else class="stack">
       <PlainField label="Speed, mm/s" :value="setting.speed" :save="(text) => put({ speed: number(text), tried: '' })" />
