@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import numpy.typing as npt
 from scipy.spatial import cKDTree
 
 from ..drawings.chains import Chain, chained
@@ -19,6 +20,12 @@ WIDEST = 15.0
 _AHEAD = 0.9
 
 _SOURCE = Source("proof", "holding tab")
+
+#: So many ends near another are looked at; ends closer (mm) than this are joined.
+_NEAR, CLOSED = 12, 0.01
+
+#: A loose end: where it is, which way the line would go on, and its last segment.
+End = tuple[Point, complex, Segment]
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,20 +75,28 @@ def _gaps(loose: Sequence[Chain]) -> list[Hanging]:
     if len(ends) < 2:
         return []
     points = np.array([[point.real, point.imag] for point, _, _ in ends])
-    away, which = cKDTree(points).query(points, k=2)
+    away, which = cKDTree(points).query(points, k=min(_NEAR, len(ends)), distance_upper_bound=WIDEST)
+    # Of the ends near by, the nearest to which the line goes on; it may be no nearer than that of a part beside it.
+    best = [_best(ends, at, away[at], which[at]) for at in range(len(ends))]
     found = []
-    for at in range(len(ends)):
-        other = int(which[at, 1]) if which[at, 0] == at else int(which[at, 0])
-        back = int(which[other, 1]) if which[other, 0] == other else int(which[other, 0])
-        if other < at or back != at or not 0.01 < away[at, 1] <= WIDEST:
-            continue
-        across = _across(ends[at], ends[other])
-        if across:
+    for at, (other, across) in enumerate(best):
+        if across and other > at and best[other][0] == at:
             found.append(Hanging(across.start, across.end, across))
     return found
 
 
-def _across(a: tuple[Point, complex, Segment], b: tuple[Point, complex, Segment]) -> Segment | None:
+def _best(
+    ends: Sequence[End], at: int, away: npt.NDArray[np.float64], which: npt.NDArray[np.intp]
+) -> tuple[int, Segment | None]:
+    for distance, other in zip(away, which, strict=True):
+        if other != at and other < len(ends) and distance > CLOSED:
+            across = _across(ends[at], ends[other])
+            if across:
+                return int(other), across
+    return -1, None
+
+
+def _across(a: End, b: End) -> Segment | None:
     """What joins two ends: round the circle that both lie on, else straight on; nothing where neither goes on there."""
     (here, ahead, first), (there, toward, second) = a, b
     if isinstance(first, Arc) and isinstance(second, Arc) and abs(first.centre - second.centre) < 0.01:
