@@ -3,6 +3,7 @@
 import pytest
 from django.core.management import CommandError, call_command
 from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.sheet import CopyOf
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.drawings.svg import read_svg
 from leannotch_core.edits.command import Command, apply
@@ -93,7 +94,16 @@ def kit():
     ):
         document = apply(document, COMMANDS.validate_python(command))
     first = next(iter(nest(document, evaluate(document), 0)))
-    return apply(document, SetLayout(do="set layout", layout=first.layout))
+    done = [{"part": "divider_1", "copy_number": 1}]
+    layout = first.layout.model_copy(update={"done": [CopyOf.model_validate(copy) for copy in done]})
+    document = apply(document, SetLayout(do="set layout", layout=layout))
+    at = {"shape": "floor", "side": "top", "share": 0.5}
+    prepared = {
+        "starts": [{"part": "floor", "at": at}],
+        "held": [{"part": "floor", "tabs": [at]}],
+        "gathered": done,
+    }
+    return apply(document, COMMANDS.validate_python({"do": "set preparation", "preparation": prepared}))
 
 
 def ids(items):
@@ -120,6 +130,15 @@ PUT = {"part": "floor", "copy_number": 1, "sheet": 0, "turn": 0}
 LASER = "club_laser"
 ROUTER = shipped()["router"]
 TRIED = {"operation": "score", "speed": 90, "power": 12, "tried": "2026-11-25"}
+
+
+def begun_at(document, part_id):
+    return [start for start in document.preparation.starts if start.part == part_id]
+
+
+def tabs_on(document, part_id):
+    own = [held for held in document.preparation.held if held.part == part_id]
+    return len(own[0].tabs) if own else None
 
 
 def setting(document, stock_id, operation):
@@ -318,6 +337,41 @@ DONE = [
         {"do": "set layout", "layout": demo().layout.model_dump()},
         "Laid out",
         lambda d: d.layout == demo().layout,
+    ),
+    (
+        {"do": "set preparation", "preparation": {"holding": {"how": "by count", "count": 2}}},
+        "Start points moved",
+        lambda d: d.preparation.holding.count == 2 and not d.preparation.held,
+    ),
+    (
+        {"do": "move start", "part": "end_wall", "copy_number": 1, "to": {"x": -50, "y": -50}},
+        "Start point of End wall moved",
+        # The corner of the part that lies nearest to the sheet's own; every copy begins there.
+        lambda d: [s.part for s in d.preparation.starts].count("end_wall") == 1,
+    ),
+    ({"do": "let starts go", "part": "floor"}, "Start points of Floor let go", lambda d: not begun_at(d, "floor")),
+    (
+        {"do": "move tab", "part": "end_wall", "copy_number": 1, "to": {"x": 0, "y": 0}},
+        "Holding tab of End wall added",
+        lambda d: tabs_on(d, "end_wall") == 1,
+    ),
+    ({"do": "let tabs go", "part": "floor"}, "Holding tabs of Floor let go", lambda d: tabs_on(d, "floor") is None),
+    (
+        {"do": "sheet cut", "sheet": 0},
+        "Sheet 1 cut",
+        lambda d: (
+            "floor" in {copy.part for copy in d.layout.done} and not any(p.part == "floor" for p in d.layout.placements)
+        ),
+    ),
+    (
+        {"do": "cut again", "copies": [{"part": "divider_1", "copy_number": 1}]},
+        "1 to be cut again",
+        lambda d: not d.layout.done and not d.preparation.gathered,
+    ),
+    (
+        {"do": "set operation", "parts": ["end_wall"], "stage": "inner", "to": "score"},
+        "inner of End wall: score",
+        lambda d: [cut.does for cut in d.part("end_wall").cutouts] == ["score"],
     ),
     (
         {"do": "set hand-over", "hand_over": {"kerf": "at the machine", "dxf": "R12"}},
