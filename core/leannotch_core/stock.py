@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import cmath
+import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
@@ -9,6 +11,9 @@ from .document.keep_out import Barring, KeepOut
 from .document.model import Fit
 from .document.sizes import Size, SizeError, length, positive
 from .document.stock import Clearances, Kerf, PlugKerf, Sheet, Stock, StripKerf, TypedKerf
+
+#: So many corners stand for a round keep-out.
+_ROUND = 48
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,9 +99,17 @@ def _sheets(sheets: Sequence[Sheet]) -> tuple[SheetFacts, ...]:
 
 def corners_of(keep_out: KeepOut) -> tuple[complex, ...]:
     """The corners of a keep-out (mm), from where it is measured. Raises `UnknownFact`."""
+    if keep_out.shape == "drawn":
+        if len(keep_out.corners) < 3:
+            raise UnknownFact("keep-out", f"{len(keep_out.corners)} corners enclose nothing; draw at least 3")
+        return tuple(complex(corner.x, corner.y) for corner in keep_out.corners)
     left, bottom = (_field("keep-out", size, length) for size in (keep_out.left, keep_out.bottom))
     width, height = _field("keep-out width", keep_out.width), _field("keep-out height", keep_out.height)
     corner = complex(left, bottom)
+    if keep_out.shape == "circle":
+        # By a polygon round it, so that none of it is let free.
+        middle, reach = corner + width / 2 * (1 + 1j), width / 2 / math.cos(math.pi / _ROUND)
+        return tuple(middle + cmath.rect(reach, math.tau * at / _ROUND) for at in range(_ROUND))
     return corner, corner + width, corner + complex(width, height), corner + 1j * height
 
 

@@ -8,9 +8,9 @@ from typing import Annotated, Literal
 import numpy as np
 from django.http import HttpRequest
 from django.utils import timezone
+from leannotch_core.bed import NoBed, bed_of
 from leannotch_core.document.machine import Machine
 from leannotch_core.geometry.segment import Arc
-from leannotch_core.machining.bed import NoBed, bed_of
 from leannotch_core.stock import corners_of
 from ninja import Router, Schema, Status
 from pydantic import Base64Bytes, Field

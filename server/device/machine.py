@@ -8,13 +8,13 @@ from functools import lru_cache
 
 from django.db import transaction
 from django.utils import timezone
+from leannotch_core.bed import bed_of, corner
 from leannotch_core.device.run import LaidDown, Run, run, walked
 from leannotch_core.device.sent import read_sent
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.model import Corner
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.geometry.segment import Motion, move
-from leannotch_core.machining.bed import bed_of, corner
 from leannotch_core.machining.walk import walk_round
 from leannotch_core.profiles.shipped import shipped
 from pydantic import BaseModel, Field

@@ -15,6 +15,7 @@ from leannotch_core.geometry.segment import Arc
 from leannotch_core.handover.svg import path_data
 from leannotch_core.machining.jobs import Key
 from leannotch_core.machining.prepared import Prepared, prepare
+from leannotch_core.machining.program import FILLED
 from leannotch_core.stock import corners_of
 from pydantic import BaseModel
 
@@ -151,11 +152,11 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
             JobShown(
                 task=Task(stage=job.key.stage, part=job.key.part, copy_number=job.key.copy_number),
                 operation=job.paths[0].operation,
-                path="".join(path_data(path.segments, 0.0, path.closed) for path in job.paths),
+                path=_lines(ready, at),
                 start_x=job.paths[0].start.real,
                 start_y=job.paths[0].start.imag,
             )
-            for job in ready.plan.jobs
+            for at, job in enumerate(ready.plan.jobs)
         ],
         rows=[
             OrderRowShown(
@@ -188,6 +189,16 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
         ],
         seconds=ready.seconds,
     )
+
+
+def _lines(ready: Prepared, at: int) -> str:
+    """What is worked for a job, in the frame of the sheet: a filled engraving by its lines at their true gap."""
+    paths = ready.plan.jobs[at].paths
+    if ready.machine.kind != "beam" or paths[0].operation not in FILLED:
+        return "".join(path_data(path.segments, 0.0, path.closed) for path in paths)
+    back = ready.to_machine.back
+    worked = (move.segment.moved(back) for move in ready.moves if move.job == at and move.power is not None)
+    return "".join(f"M{s.start.real:.2f} {-s.start.imag:.2f}L{s.end.real:.2f} {-s.end.imag:.2f}" for s in worked)
 
 
 def _on_edge(key: Key, at: complex, along: complex) -> OnEdgeShown:

@@ -12,6 +12,7 @@ import shapely
 from gcodeparser import parse_gcode_lines
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from leannotch_core.bed import bed_of, lying
 from leannotch_core.coupons.trying import settings_coupon, steps
 from leannotch_core.device.__main__ import report
 from leannotch_core.device.run import LaidDown, run
@@ -30,7 +31,6 @@ from leannotch_core.handover.told import as_ours
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.offcuts import NARROWEST, SMALLEST, offcuts
 from leannotch_core.layout.sheets import placed
-from leannotch_core.machining.bed import bed_of, lying
 from leannotch_core.machining.clock import seconds
 from leannotch_core.machining.hatching import hatched
 from leannotch_core.machining.prepared import prepare

@@ -7,9 +7,9 @@ import json
 import sys
 from pathlib import Path
 
+from ..bed import NoBed
 from ..document.machine import Machine
 from ..drawings.drawing import BrokenFile
-from ..machining.bed import NoBed
 from ..profiles.shipped import NotAProfile, read_profile, shipped
 from .run import Run, run
 from .sent import read_sent

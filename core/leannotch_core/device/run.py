@@ -11,6 +11,7 @@ import numpy as np
 import shapely
 from shapely import Polygon, STRtree
 
+from ..bed import Bed, bed_of
 from ..document.machine import Machine
 from ..document.sizes import shown
 from ..drawings.gcode.steps import Step
@@ -18,7 +19,6 @@ from ..drawings.gcode.words import BadBlock
 from ..geometry.chords import Lines, as_lines
 from ..geometry.loop import Bounds, joined_bounds
 from ..geometry.segment import Line, Motion, Point, Segment, Source
-from ..machining.bed import Bed, bed_of
 from ..machining.clock import Numbers, seconds
 from ..stock import corners_of
 

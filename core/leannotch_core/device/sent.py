@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 
+from ..bed import bed_of
 from ..document.limits import MOST_OF_OURS
 from ..document.machine import Machine, Work
 from ..document.operations import BY_NAME, operation_named
@@ -11,7 +12,6 @@ from ..drawings.drawing import BrokenFile, Drawing, DrawnLine
 from ..drawings.formats import read_drawing
 from ..drawings.gcode.steps import Step, steps
 from ..geometry.segment import Line, Point, Segment, Source
-from ..machining.bed import bed_of
 from ..machining.hatching import hatched
 
 #: The largest program that is read, in bytes.

@@ -6,7 +6,7 @@ from collections.abc import Container
 
 from pydantic import Field
 
-from .keep_out import Barring
+from .keep_out import Barring, SheetPoint
 from .model import Id, Millimetres, Model
 from .sizes import LARGEST, Size
 
@@ -39,13 +39,6 @@ class Placement(Model):
     def held(self) -> bool:
         """Whether it stays where it lies when the rest is laid out again."""
         return self.by_hand or self.cut
-
-
-class SheetPoint(Model):
-    """A point of a sheet, in mm from its lower left corner."""
-
-    x: Millimetres
-    y: Millimetres
 
 
 class Barred(Model):

@@ -6,10 +6,9 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from .keep_out import KeepOut
+from .keep_out import KeepOut, SheetPoint
 from .model import Id, Millimetres, Model, Name
 from .setting import Setting
-from .sheet import SheetPoint
 from .sizes import LARGEST, Size
 
 Feel = Literal["falls apart", "holds until tapped", "firm", "stiff"]

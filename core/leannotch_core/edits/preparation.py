@@ -8,9 +8,9 @@ from typing import Literal
 from pydantic import Field
 
 from ..document.edit import CannotApply, Changes, Edit
+from ..document.keep_out import SheetPoint
 from ..document.model import Id
 from ..document.preparation import HeldPart, Preparation, StartPoint
-from ..document.sheet import SheetPoint
 from ..evaluate import EvaluatedPart, evaluate
 from ..findings import Finding, Mend
 from ..geometry.loop import Loop

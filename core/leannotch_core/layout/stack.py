@@ -4,18 +4,20 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from ..document.sheet import Barred, LaidSheet, Placement, SheetPoint
-from ..document.sizes import shown
+from ..bed import NoBed, bed_of, lying
+from ..document.keep_out import Barring, SheetPoint
+from ..document.sheet import Barred, LaidSheet, Placement
+from ..document.sizes import SizeError, shown
 from ..evaluate import EvaluatedPart, Result
 from ..findings import Finding, Place
 from ..geometry.segment import move
 from ..project import Project
-from ..stock import SheetFacts
+from ..stock import SheetFacts, corners_of
 from .bed import Ground, Item, Spot
 from .fill import fill, fits, riding
 from .grown import around, grown, grown_polygon
@@ -40,7 +42,7 @@ class Stack:
 
 def begun(project: Project, result: Result, stock_id: str, margin: float, gap: float) -> Stack:
     """A stock with all that is to be laid of it, nothing of it laid yet but what is held."""
-    sheets = result.stocks[stock_id].sheets
+    sheets = [_on_bed(project, sheet) for sheet in result.stocks[stock_id].sheets]
     held: dict[int, list[Placement]] = defaultdict(list)
     for placement in project.layout.placements:
         part = result.parts.get(placement.part)
@@ -65,6 +67,23 @@ def begun(project: Project, result: Result, stock_id: str, margin: float, gap: f
         kinds.append(kind)
     there = {(p.part, p.copy_number) for some in held.values() for p in some} | project.layout.finished
     return Stack(stock_id, kinds, dict(held), _items(project, result, stock_id, gap, there), grounds)
+
+
+def _on_bed(project: Project, sheet: SheetFacts) -> SheetFacts:
+    """A sheet with what the machine in use keeps out of, where it lies on that; a wrong bed is told elsewhere."""
+    machine = project.machine_of(project.machine)
+    if machine is None or not machine.keep_outs:
+        return sheet
+    try:
+        bed = bed_of(machine)
+        lies, _ = lying(project.preparation.on_bed, machine, bed, sheet.width, sheet.height)
+        areas = [tuple(lies.back(corner) for corner in corners_of(keep_out)) for keep_out in machine.keep_outs]
+    except (NoBed, SizeError):
+        return sheet
+    whole = shapely.box(0, 0, sheet.width, sheet.height)
+    held: Barring = "clip"
+    clips = [(held, area) for area in areas if _polygon(area).intersects(whole)]
+    return replace(sheet, barred=(*sheet.barred, *clips))
 
 
 def _items(project: Project, result: Result, stock_id: str, gap: float, there: set[tuple[str, int]]) -> list[Item]:

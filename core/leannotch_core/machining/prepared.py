@@ -9,6 +9,7 @@ from dataclasses import dataclass, field, replace
 import shapely
 from shapely import Polygon, STRtree
 
+from ..bed import Bed, NoBed, bed_of, lying
 from ..document.machine import Machine
 from ..document.preparation import Stage
 from ..document.setting import Setting
@@ -21,7 +22,6 @@ from ..geometry.segment import Motion, Point
 from ..profiles.shipped import shipped
 from ..project import Project
 from ..stock import corners_of
-from .bed import Bed, NoBed, bed_of, lying
 from .clock import Numbers
 from .jobs import Job, Key
 from .plan import CannotPlan, SheetPlan, plan_sheet
@@ -221,7 +221,8 @@ def _bed_findings(ready: Prepared, index: int, clips: Sequence[Polygon]) -> Iter
         text = f"What is cut leaves the bed of {ready.machine.name} by {shown(over[side])} at the {side}"
         yield _finding(index, "leaves-bed", f"{text}; lay the sheet elsewhere on it, or lay out anew", ready)
     tree = STRtree(lines)
-    for clip in clips:
+    # A keep-out of the machine that bars a sheet is known by both.
+    for clip in {clip.wkt: clip for clip in shapely.set_precision(list(clips), 0.01)}.values():
         hit = sorted(tree.query(clip, predicate="intersects"))
         if hit:
             move = ready.moves[hit[0]]

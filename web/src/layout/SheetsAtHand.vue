@@ -1,22 +1,16 @@
 <script setup lang="ts">
 import type { SheetAtHand, Size, Stock } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
-import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
 import PlainField from '../kit/PlainField.vue'
 import SizeField from '../kit/SizeField.vue'
 import type { Refusal } from '../state/refusal'
 import { useEdits } from '../state/edits'
+import KeepOutFields from './KeepOutFields.vue'
 
 /** The sizes of sheet of a stock: how many of each are at hand, what one is worth, and what bars parts of it. */
 const props = defineProps<{ stock: Stock }>()
 const edits = useEdits()
-
-type KeepOut = SheetAtHand['keep_outs'][number]
-
-const BARRING: Record<KeepOut['what'], string> = { clip: 'a clip', missing: 'a missing piece' }
-const SIDES = ['left', 'bottom', 'width', 'height'] as const
-const NAMED = { left: 'From the left', bottom: 'From below', width: 'Width', height: 'Height' }
 
 function changeAll(change: (sheets: SheetAtHand[]) => SheetAtHand[]): Promise<Refusal | null> {
   return edits.editStock(props.stock.id, (stock) => ({ sheets: change(stock.sheets) }))
@@ -24,10 +18,6 @@ function changeAll(change: (sheets: SheetAtHand[]) => SheetAtHand[]): Promise<Re
 
 function change(index: number, part: (sheet: SheetAtHand) => Partial<SheetAtHand>): Promise<Refusal | null> {
   return changeAll((sheets) => sheets.map((sheet, at) => (at === index ? { ...sheet, ...part(sheet) } : sheet)))
-}
-
-function changeKeepOut(index: number, which: number, part: Partial<KeepOut>): Promise<Refusal | null> {
-  return change(index, (sheet) => ({ keep_outs: sheet.keep_outs.map((one, at) => (at === which ? { ...one, ...part } : one)) }))
 }
 
 function number(text: string): number | null {
@@ -51,11 +41,6 @@ function addSize(): void {
   void edits.told(changeAll((sheets) => [...sheets, fresh]))
 }
 
-function addKeepOut(index: number, what: KeepOut['what']): void {
-  const fresh = { what, left: mm('0'), bottom: mm('0'), width: mm('40'), height: mm('20') }
-  void edits.told(change(index, (sheet) => ({ keep_outs: [...sheet.keep_outs, fresh] })))
-}
-
 function title(sheet: SheetAtHand): string {
   const size = `${sheet.width.text} × ${sheet.height.text}`
   return typeof sheet.at_hand === 'number' ? `${size}, ${sheet.at_hand} at hand` : size
@@ -69,14 +54,8 @@ function title(sheet: SheetAtHand): string {
       <SizeField label="Height" :size="sheet.height" :save="(height) => change(index, () => ({ height }))" />
       <PlainField label="At hand" :value="sheet.at_hand ?? ''" blank="as many as needed" :save="(text) => setAtHand(index, text)" />
       <PlainField label="One is worth" :value="sheet.worth ?? ''" blank="by its area" :save="(text) => setWorth(index, text)" />
-      <div v-for="(one, which) in sheet.keep_outs" :key="which" class="keep-out stack" role="group" :aria-label="`${BARRING[one.what]} ${which + 1}`">
-        <ChoiceField label="There is" :value="one.what" :options="['clip', 'missing'] as const" :names="BARRING" :save="(what) => void edits.told(changeKeepOut(index, which, { what }))" />
-        <SizeField v-for="side in SIDES" :key="side" :label="NAMED[side]" :size="one[side]" :save="(size) => changeKeepOut(index, which, { [side]: size })" />
-        <p><ActButton @click="edits.told(change(index, (now) => ({ keep_outs: now.keep_outs.filter((_, at) => at !== which) })))">Take it away</ActButton></p>
-      </div>
+      <KeepOutFields :keep-outs="sheet.keep_outs" :save="(to) => change(index, (now) => ({ keep_outs: to(now.keep_outs) }))" />
       <p class="in-line">
-        <ActButton @click="addKeepOut(index, 'clip')">Add a clip</ActButton>
-        <ActButton @click="addKeepOut(index, 'missing')">Add a missing piece</ActButton>
         <ActButton v-if="stock.sheets.length > 1" @click="edits.told(changeAll((sheets) => sheets.filter((_, at) => at !== index)))">Remove this size</ActButton>
       </p>
     </div>
@@ -85,6 +64,5 @@ function title(sheet: SheetAtHand): string {
 </template>
 
 <style scoped>
-.keep-out { border-left: 2px solid var(--rule); padding-left: 8px; }
 .more { margin: 6px 0 10px; }
 </style>

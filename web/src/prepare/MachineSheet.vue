@@ -10,6 +10,7 @@ import FileLink from '../kit/FileLink.vue'
 import PlainField from '../kit/PlainField.vue'
 import SizeField from '../kit/SizeField.vue'
 import TickField from '../kit/TickField.vue'
+import KeepOutFields from '../layout/KeepOutFields.vue'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import { freeId } from '../state/fresh'
@@ -130,6 +131,7 @@ function copy(): void {
       <PlainField :label="`Layer to ${work}`" :value="layerOf(work)" :save="(layer) => tell(work, { layer })" />
       <PlainField :label="`Colour to ${work}`" :value="strokeOf(work)" :save="(stroke) => tell(work, { stroke: stroke.toLowerCase() })" />
     </div>
+    <KeepOutFields :keep-outs="picked.machine.keep_outs" clips-only :save="(to) => put(({ keep_outs }) => ({ keep_outs: to(keep_outs) }))" />
     <p class="in-line">
       <ActButton @click="keep">Keep in the library</ActButton>
       <ActButton @click="copy">Make a copy</ActButton>

@@ -201,8 +201,8 @@ watchEffect(() => {
 .cut { stroke: #151515; stroke-width: 1.3; }
 .score { stroke: #8a5a00; stroke-width: 1; stroke-dasharray: 2.4 1; }
 .engrave { stroke: #8a5a00; stroke-width: 1; }
-.fill { stroke: #8a5a00; stroke-width: 0.6; fill: rgb(138 90 0 / 22%); }
-.pocket { stroke: #151515; stroke-width: 0.9; stroke-dasharray: 6 2 1 2; fill: rgb(28 36 51 / 14%); }
+.fill { stroke: #8a5a00; stroke-width: 0.6; }
+.pocket { stroke: #2f6f6a; stroke-width: 0.6; }
 .line.planned { stroke-opacity: 0.25; }
 .line.lit { stroke: var(--accent); stroke-width: 2.4; }
 .travel { fill: none; stroke: var(--accent); stroke-width: 0.6; stroke-dasharray: 1 4; pointer-events: none; }

@@ -8,11 +8,11 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from ..document.machine import Machine
-from ..document.model import Corner
-from ..document.preparation import OnBed
-from ..document.sizes import Size, SizeError, length, positive
-from ..geometry.segment import Motion, Point, move
+from .document.machine import Machine
+from .document.model import Corner
+from .document.preparation import OnBed
+from .document.sizes import Size, SizeError, length, positive
+from .geometry.segment import Motion, Point, move
 
 
 class NoBed(ValueError):  # noqa: N818 - it is a statement, and read as one
