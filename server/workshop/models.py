@@ -107,6 +107,25 @@ class ShelfOffcut(models.Model):
         return f"{self.stock}, {self.width:.0f} x {self.height:.0f}"
 
 
+class BedPicture(models.Model):
+    """A picture of the bed or of a scrap for a project, with its marks as JSON; ``flat`` is how it lies on the bed."""
+
+    project = models.OneToOneField(Project, on_delete=models.CASCADE, related_name="picture")
+    data = models.BinaryField()
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+    marks = models.TextField(default="")
+    flat = models.BinaryField(null=True)
+    left = models.FloatField(default=0)
+    bottom = models.FloatField(default=0)
+    right = models.FloatField(default=0)
+    top = models.FloatField(default=0)
+    changed = models.DateTimeField(auto_now=True)
+
+    def __str__(self) -> str:
+        return f"Picture of {self.project}"
+
+
 class Run(models.Model):
     """Long work on a project: nesting, proof, dry fit or the reading of a file, with its progress and best result.
 

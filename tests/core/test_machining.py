@@ -283,10 +283,16 @@ def test_what_leaves_the_bed_or_crosses_a_clip_is_told_with_the_distance():
     assert f"leaves the bed of Club laser by {right + 300 - 600:.2f} mm at the right" in text
     clip = {"what": "clip", "left": "100", "bottom": "100", "width": "20", "height": "20"}
     clipped = Machine.model_validate({**LASER.model_dump(), "keep_outs": [clip]})
-    now = laid(demo().model_copy(update={"machines": [clipped]}))
-    told = prepare(now, evaluate(now), 0).findings
+    now = laid(demo())
+    there = now.model_copy(update={"machines": [clipped]})
+    told = prepare(there, evaluate(there), 0).findings
     [text] = [f.text for f in told if f.code == "crosses-keep-out"]
     assert text.endswith("at x 110, y 110 of the bed; lay the sheet or part elsewhere")
+    # Laid out anew, no part lies there any more.
+    again = laid(there)
+    clip = shapely.box(100, 100, 120, 120)
+    parts = [placed(evaluate(again).parts[p.part].outline, p) for p in again.layout.placements if p.sheet == 0]
+    assert parts and not any(outline.intersects(clip) for outline in parts)
 
 
 # Programs

@@ -7,6 +7,7 @@ export const router = createRouter({
     { path: '/projects/:slug', redirect: (to) => `/projects/${String(to.params.slug)}/shape` },
     { path: '/projects/:slug/way-in', component: () => import('./pages/BroughtPage.vue') },
     { path: '/projects/:slug/way-in/:id', component: () => import('./pages/WayInPage.vue') },
+    { path: '/projects/:slug/bed', component: () => import('./pages/BedPicturePage.vue') },
     { path: '/projects/:slug/:station', component: () => import('./pages/ProjectPage.vue') },
     { path: '/shelf', component: () => import('./shelf/ShelfPage.vue') },
     { path: '/machine', component: () => import('./device/DevicePage.vue') },

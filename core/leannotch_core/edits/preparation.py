@@ -11,6 +11,7 @@ from ..document.edit import CannotApply, Changes, Edit
 from ..document.keep_out import SheetPoint
 from ..document.model import Id
 from ..document.preparation import HeldPart, Preparation, StartPoint
+from ..document.sizes import shown
 from ..evaluate import EvaluatedPart, evaluate
 from ..findings import Finding, Mend
 from ..geometry.loop import Loop
@@ -18,7 +19,7 @@ from ..geometry.segment import Point
 from ..layout.sheets import motion
 from ..machining.edge import OnEdge, found, nearest, place_at, point_of
 from ..machining.edges import tabs_of
-from ..machining.holding import NotHeld
+from ..machining.holding import NotHeld, clear_of_ends, width_of
 from ..project import Project
 from .items import name_of
 
@@ -134,8 +135,21 @@ class MoveTab(_OnCopy):
             here = self.on_part(project, self.at)
             tabs.remove(min(tabs, key=lambda tab: abs(point_of(loops, tab) - here)))
         if self.to is not None:
-            tabs.append(nearest(loops, self.on_part(project, self.to)))
+            tabs.append(self._room(project, loops, tabs, self.to))
         return _held(project, HeldPart(part=self.part, tabs=[place_at(loops, tab) for tab in tabs]))
+
+    def _room(self, project: Project, loops: Sequence[Loop], tabs: Sequence[OnEdge], to: SheetPoint) -> OnEdge:
+        """Where on the edge a tab can stand that is wanted there. Raises `CannotApply`."""
+        width = width_of(project.preparation.holding)
+        at = nearest(loops, self.on_part(project, to))
+        clear = clear_of_ends(loops, at, width)
+        if clear is None:
+            long = shown(loops[at.loop].segments[at.segment].length)
+            raise CannotApply(f"The edge is {long} long there; a holding tab of {shown(width)} needs a longer one.")
+        here = point_of(loops, clear)
+        if any(abs(point_of(loops, tab) - here) < 3 * width for tab in tabs):
+            raise CannotApply("A holding tab stands there already; put the other one further away.")
+        return clear
 
 
 class LetTabsGo(Edit):

@@ -10,7 +10,7 @@ from ..evaluate import EvaluatedPart
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Point
 from .edge import OnEdge, found, point_of
-from .holding import Held, held, spread
+from .holding import Held, clear_of_ends, held, spread, width_of
 from .path import CutPath
 
 
@@ -19,6 +19,7 @@ class Edges:
 
     def __init__(self, preparation: Preparation) -> None:
         self._preparation, self._how = preparation, held(preparation.holding)
+        self._width = width_of(preparation.holding)
         self._starts: dict[str, list[EdgePlace]] = defaultdict(list)
         for start in preparation.starts:
             self._starts[start.part].append(start.at)
@@ -34,7 +35,10 @@ class Edges:
     def _made(self, part: EvaluatedPart, loops: Sequence[Loop]) -> list[CutPath]:
         tabs: dict[int, list[Point]] = defaultdict(list)
         for at in _tabs(self._preparation, self._how, part.part.id, loops):
-            tabs[at.loop].append(point_of(loops, at))
+            # Where sizes have changed since, a tab may have come too near to a corner.
+            clear = clear_of_ends(loops, at, self._width)
+            if clear:
+                tabs[at.loop].append(point_of(loops, clear))
         starts = {at.loop: at for at in _there(loops, self._starts[part.part.id])}
         return [_line(loop, tuple(tabs[number]), starts.get(number)) for number, loop in enumerate(loops)]
 

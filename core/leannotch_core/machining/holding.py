@@ -104,6 +104,19 @@ def _apart(a: float, b: float, whole: float) -> float:
     return min((a - b) % whole, (b - a) % whole)
 
 
+def clear_of_ends(loops: Sequence[Loop], at: OnEdge, width: float) -> OnEdge | None:
+    """The place moved along its segment until a tab of a width (mm) has room on it; None where it has none.
+
+    Across a corner nothing would hold straight.
+    """
+    segment = loops[at.loop].segments[at.segment]
+    clear = width / 2 + min(CLEAR, width)
+    if segment.length < 2 * clear:
+        return None
+    share = min(max(at.share, clear / segment.length), 1 - clear / segment.length)
+    return OnEdge(at.loop, at.segment, share)
+
+
 # Cut lines with their tabs left standing
 
 
@@ -121,7 +134,7 @@ def opened(path: CutPath, gap: float) -> tuple[list[CutPath], list[Gap]]:
     ``gap`` (mm) is what is left out of the line: the tab's width, and what the beam takes on both its sides.
     """
     whole = path.length
-    middles = sorted(_place_of(path.segments, tab) for tab in path.tabs)
+    middles = _apart_by(2 * gap, sorted(_place_of(path.segments, tab) for tab in path.tabs), whole)
     edges = [((middle - gap / 2) % whole, (middle + gap / 2) % whole) for middle in middles]
     if not edges or len(edges) * gap >= whole:
         return [path], []
@@ -136,6 +149,15 @@ def opened(path: CutPath, gap: float) -> tuple[list[CutPath], list[Gap]]:
     ]
     gaps = [Gap(_at(path.segments, start), _at(path.segments, end)) for start, end in edges]
     return stretches, gaps
+
+
+def _apart_by(least: float, places: Sequence[float], whole: float) -> list[float]:
+    """Places along a loop without those that are nearer than the least to one before: these are one tab."""
+    kept: list[float] = []
+    for place in places:
+        if all(_apart(place, other, whole) >= least for other in kept):
+            kept.append(place)
+    return kept
 
 
 def _place_of(segments: Sequence[Segment], point: Point) -> float:

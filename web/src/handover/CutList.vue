@@ -60,7 +60,7 @@ const found = computed(() => rows.value.filter(({ gathered }) => gathered).lengt
 
 const COLUMNS = [
   { key: 'tick', title: 'gathered', width: 80 },
-  { key: 'picture', title: '', width: 64 },
+  { key: 'picture', title: 'picture', width: 64 },
   { key: 'name', title: 'Part', sorts: (row: Row) => row.name, text: (row: Row) => row.name },
   { key: 'size', title: 'size', text: (row: Row) => row.size },
   { key: 'stock', title: 'stock', text: (row: Row) => row.stock },

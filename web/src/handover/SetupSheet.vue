@@ -25,7 +25,7 @@ type Numbered = Row & { number: number }
 const rows = computed<Numbered[]>(() => prepared.value?.rows.map((row, at) => ({ ...row, number: at + 1 })) ?? [])
 
 const COLUMNS = [
-  { key: 'number', title: '', width: 40, text: (row: Numbered) => String(row.number) },
+  { key: 'number', title: 'no.', width: 40, text: (row: Numbered) => String(row.number) },
   { key: 'what', title: 'What is done', text: (row: Numbered) => `${STAGES[row.stage]}: ${row.name}` },
   { key: 'count', title: 'copies', width: 70, number: true, text: (row: Numbered) => String(row.jobs.length) },
   { key: 'length', title: 'length', width: 110, number: true, text: (row: Numbered) => withUnit(row.length, workshop.unit) },

@@ -18,11 +18,13 @@ import { isHeard } from '../frame/keys'
 import SheetChoice from '../frame/SheetChoice.vue'
 import StationFrame from '../frame/StationFrame.vue'
 import ActButton from '../kit/ActButton.vue'
+import GoLink from '../kit/GoLink.vue'
 import ProgressBar from '../kit/ProgressBar.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
 import { useBeside } from './beside'
 import AlreadyCut from './AlreadyCut.vue'
+import BedBelow from './BedBelow.vue'
 import HowPartsMayLie from './HowPartsMayLie.vue'
 import OffcutsToTake from './OffcutsToTake.vue'
 import PlacedPart from './PlacedPart.vue'
@@ -208,6 +210,7 @@ watchEffect(() => {
         <RuledGround v-else ref="ground" :box="box" :label="`Sheet ${picked.sheet + 1}`" @ground="picked.pick({ placed: null })">
           <template #default="{ view }">
             <g :transform="view.place.value">
+              <BedBelow :sheet="sheet" />
               <SheetGround :sheet="sheet" :margin="margin" :rest="rest" />
               <g v-for="item in laid" :key="item.key" :transform="item.key === picked.placed ? `translate(${dragged.x} ${-dragged.y})` : undefined">
                 <path
@@ -273,6 +276,7 @@ watchEffect(() => {
       <SheetsAtHand :stock="stock" />
     </template>
     <FoldSection v-if="workshop.document?.layout.done.length" :title="`Cut already: ${workshop.document.layout.done.length}`" folded><AlreadyCut /></FoldSection>
+    <p class="explain"><GoLink :to="`/projects/${workshop.shown?.slug}/bed`">A picture of the bed or the scrap</GoLink></p>
     <FoldSection title="How parts may lie" name="turns">
       <HowPartsMayLie />
     </FoldSection>

@@ -4,6 +4,7 @@ import { computed } from 'vue'
 import type { LaidSheet } from '../api/client'
 import type { View } from '../drawing/view'
 import SheetGround from '../layout/SheetGround.vue'
+import UnderPicture from '../picture/UnderPicture.vue'
 import { liesAt, type Prepared } from './prepared'
 
 /** The bed as one stands before it, with its datum and axes, what must be kept out of, and the sheet that lies there. */
@@ -19,6 +20,7 @@ const up = computed(() => (props.prepared.y_runs === 'up' ? -AXIS : AXIS))
 <template>
   <g :transform="view.place.value">
     <rect class="bed" x="0" :y="-prepared.bed_height" :width="prepared.bed_width" :height="prepared.bed_height" vector-effect="non-scaling-stroke" />
+    <UnderPicture />
     <polygon v-for="(area, index) in prepared.keep_outs" :key="index" class="keep-out" :points="area.points" vector-effect="non-scaling-stroke"><title>Keep-out of the machine</title></polygon>
     <g :transform="liesAt(prepared.lies)"><SheetGround :sheet="sheet" :margin="0" :rest="null" /></g>
   </g>

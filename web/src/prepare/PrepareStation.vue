@@ -15,7 +15,7 @@ import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 import BedGround from './BedGround.vue'
 import { usePlayer, workedOf } from './player'
-import { liesAt, onBed, onSheet, spoken, usePrepared, type Task } from './prepared'
+import { liesAt, onBed, onSheet, rowKey, spoken, usePrepared, type Task } from './prepared'
 import HowHeld from './HowHeld.vue'
 import MachineSheet from './MachineSheet.vue'
 import OnEdges, { type Sees } from './OnEdges.vue'
@@ -31,7 +31,7 @@ const workshop = useWorkshop()
 const picked = useChoice()
 const edits = useEdits()
 const ground = ref<InstanceType<typeof RuledGround> | null>(null)
-const chosen = ref<number | null>(null)
+const chosen = ref<string | null>(null)
 
 /** What a click on a line of the drawing does. */
 const sees = ref<Sees>('rows')
@@ -48,7 +48,7 @@ const player = usePlayer(() => {
   return slug && sheet.value ? { slug, number: picked.sheet + 1, version: workshop.shown?.version ?? 0 } : null
 })
 
-const row = computed(() => (chosen.value === null ? null : (prepared.value?.rows[chosen.value] ?? null)))
+const row = computed(() => prepared.value?.rows.find((one) => prepared.value && rowKey(prepared.value, one) === chosen.value) ?? null)
 const lit = computed(() => new Set(row.value?.jobs ?? []))
 const started = computed(() => player.moves.value !== null && player.now.value > 0)
 const job = computed(() => (started.value ? (player.at.value?.job ?? 0) : -1))
@@ -59,7 +59,7 @@ const pierces = computed(() => prepared.value?.rows.reduce((sum, { pierces: some
 const length = computed(() => prepared.value?.rows.reduce((sum, { length: some }) => sum + some, 0) ?? 0)
 const moved = computed(() => prepared.value?.rows.reduce((sum, { moved: some }) => sum + some, 0) ?? 0)
 
-watch(() => [picked.sheet, workshop.shown?.slug], () => { chosen.value = null })
+watch([() => picked.sheet, () => workshop.shown?.slug], () => { chosen.value = null })
 
 /** Parts that have come free by now. */
 const free = computed(() => {
@@ -104,8 +104,8 @@ function pressed(event: PointerEvent, at: number, { stage, part, copy_number }: 
 }
 
 function rowOf(at: number): void {
-  const found = prepared.value?.rows.findIndex(({ jobs }) => jobs.includes(at)) ?? -1
-  chosen.value = found < 0 ? null : found
+  const found = prepared.value?.rows.find(({ jobs }) => jobs.includes(at))
+  chosen.value = found && prepared.value ? rowKey(prepared.value, found) : null
 }
 
 function arrange(arrange: 'operation' | 'part'): void {
@@ -177,7 +177,7 @@ watchEffect(() => {
       <RowSettings v-if="row" :row="row" :stock="sheet.stock" :kind="prepared.kind" :chosen="prepared.chosen" />
       <h3>Running order</h3>
       <ChoiceField v-if="workshop.document" label="Arranged" :value="workshop.document.preparation.arrange" :options="['operation', 'part'] as const" :names="{ operation: 'by operation', part: 'part after part' }" :save="arrange" />
-      <RunningOrder :prepared="prepared" :chosen="chosen" :done="finished ? prepared.rows.length : started ? rowsDone : 0" @choose="(at) => { chosen = at }" />
+      <RunningOrder :prepared="prepared" :chosen="chosen" :done="finished ? prepared.rows.length : started ? rowsDone : 0" @choose="(key) => { chosen = key }" />
       <p v-if="workshop.document?.preparation.order.length" class="explain">Put in order by hand. <ActButton @click="byRule">Back to the rule</ActButton></p>
       <SendIt :prepared="prepared" />
       <WasCut v-if="!workshop.shown?.layout_out_of_date" />

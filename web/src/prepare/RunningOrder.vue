@@ -1,20 +1,32 @@
 <script setup lang="ts">
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import ActButton from '../kit/ActButton.vue'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
-import { spoken, STAGES, taskKey, type Prepared, type Row } from './prepared'
+import { rowKey, spoken, STAGES, taskKey, type Prepared, type Row } from './prepared'
 
 /** What the machine does, row by row; rows are dragged, or moved by the arrow keys with Alt held. */
-const props = defineProps<{ prepared: Prepared; chosen: number | null; done: number }>()
-const emit = defineEmits<{ choose: [row: number | null] }>()
+const props = defineProps<{ prepared: Prepared; chosen: string | null; done: number }>()
+const emit = defineEmits<{ choose: [row: string | null] }>()
 const workshop = useWorkshop()
 const edits = useEdits()
 const dragged = ref<number | null>(null)
 const over = ref<number | null>(null)
 
 const rows = computed(() => props.prepared.rows)
+
+/** A row that was moved by the keyboard keeps it: what is moved in a page loses the caret. */
+const list = ref<HTMLElement | null>(null)
+const moved = ref<number | null>(null)
+watch(
+  rows,
+  () => {
+    if (moved.value !== null) list.value?.querySelectorAll<HTMLElement>('.row')[moved.value]?.focus()
+    moved.value = null
+  },
+  { flush: 'post' },
+)
 
 /** Puts a row before another one; the last place is behind all. */
 async function move(from: number, to: number): Promise<void> {
@@ -30,7 +42,9 @@ async function move(from: number, to: number): Promise<void> {
       preparation: { ...preparation, order: [...preparation.order.filter((task) => !here.has(taskKey(task))), ...tasks] },
     })),
   )
-  if (stored) emit('choose', to > from ? to - 1 : to)
+  const now = to > from ? to - 1 : to
+  if (stored) emit('choose', keyOf(row))
+  moved.value = stored ? now : null
 }
 
 function drop(): void {
@@ -45,6 +59,8 @@ function keyed(event: KeyboardEvent, at: number): void {
   if (to >= 0 && to <= rows.value.length) void move(at, to)
 }
 
+const keyOf = (row: Row): string => rowKey(props.prepared, row)
+
 function settings({ setting }: Row): string {
   const power = props.prepared.kind === 'beam' ? `${setting.power} %` : `${setting.power} rpm`
   return `${setting.speed} mm/s, ${power}${setting.passes > 1 ? `, ${setting.passes} passes` : ''}`
@@ -56,9 +72,9 @@ function many({ jobs, lines }: Row): string {
 </script>
 
 <template>
-  <ol class="order" aria-label="Running order" @dragend="drop">
-    <li v-for="(row, at) in rows" :key="`${row.stage}${row.part}${row.jobs[0]}`" :class="{ over: over === at }" draggable="true" @dragstart="dragged = at" @dragover.prevent="over = at">
-      <ActButton look="bare" class="row" :class="{ chosen: chosen === at, done: at < done }" :pressed="chosen === at" title="Alt and the arrow keys move it" @click="emit('choose', chosen === at ? null : at)" @keydown="keyed($event, at)">
+  <ol ref="list" class="order" aria-label="Running order" @dragend="drop">
+    <li v-for="(row, at) in rows" :key="keyOf(row)" :class="{ over: over === at }" draggable="true" @dragstart="dragged = at" @dragover.prevent="over = at">
+      <ActButton look="bare" class="row" :class="{ chosen: chosen === keyOf(row), done: at < done }" :pressed="chosen === keyOf(row)" title="Alt and the arrow keys move it" @click="emit('choose', chosen === keyOf(row) ? null : keyOf(row))" @keydown="keyed($event, at)">
         <i :class="row.operation"></i>
         <span class="what">{{ STAGES[row.stage] }}: {{ row.name }}</span>
         <span class="time">{{ spoken(row.seconds) }}</span>

@@ -76,3 +76,9 @@ export const STAGES: Record<Row['stage'], string> = {
 export function taskKey({ stage, part, copy_number }: Task): string {
   return `${stage}/${part}#${copy_number}`
 }
+
+/** A row is the same one wherever it is moved to: it is known by its first task. */
+export function rowKey(prepared: Prepared, { jobs }: Row): string {
+  const first = prepared.jobs[jobs[0] ?? 0]
+  return first ? taskKey(first.task) : ''
+}

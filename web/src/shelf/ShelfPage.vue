@@ -12,7 +12,7 @@ const { offcuts, trouble, look, discard } = useShelf()
 onMounted(look)
 
 const COLUMNS = [
-  { key: 'drawing', title: '', width: 130 },
+  { key: 'drawing', title: 'Drawing', width: 130 },
   { key: 'stock', title: 'Stock', least: 160, sorts: (row: Offcut) => row.stock, text: (row: Offcut) => row.stock },
   { key: 'size', title: 'width × height, mm', width: 160, number: true, text: (row: Offcut) => `${row.width.toFixed(0)} × ${row.height.toFixed(0)}` },
   { key: 'since', title: 'since', width: 120, sorts: (row: Offcut) => row.since, text: (row: Offcut) => new Date(row.since).toLocaleDateString('en-GB', { dateStyle: 'medium' }) },

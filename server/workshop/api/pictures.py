@@ -1,0 +1,131 @@
+"""A picture of the bed or of a scrap, laid flat by its marks and under the drawing."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse
+from leannotch_core.bed import NoBed, bed_of
+from leannotch_core.document.edit import CannotApply
+from leannotch_core.machining.prepared import machine_for
+from leannotch_core.pictures.marks import BadMarks, Mark, laid_flat, to_scale
+from leannotch_core.pictures.picture import LARGEST, NotAPicture, as_jpeg, flattened, read_picture
+from ninja import Router, Schema, Status
+from pydantic import Field
+
+from workshop.api.answers import Trouble, found
+from workshop.models import BedPicture, Project
+from workshop.revisions import current_id, document_of
+
+router = Router()
+
+
+class PictureMark(Schema):
+    """A place in the picture (pixels, y down) that lies at x, y of the bed (mm, as one stands before it)."""
+
+    across: float = Field(ge=0, le=100_000, allow_inf_nan=False)
+    down: float = Field(ge=0, le=100_000, allow_inf_nan=False)
+    x: float = Field(default=0, ge=-100_000, le=100_000, allow_inf_nan=False)
+    y: float = Field(default=0, ge=-100_000, le=100_000, allow_inf_nan=False)
+
+
+class PictureMarks(Schema):
+    """Four marks of known places; or two, and the distance (mm) between them."""
+
+    marks: list[PictureMark] = Field(min_length=2, max_length=4)
+    distance: float | None = Field(default=None, ge=0, le=100_000, allow_inf_nan=False)
+
+
+class FlatShown(Schema):
+    left: float
+    bottom: float
+    right: float
+    top: float
+
+
+class PictureShown(Schema):
+    """The picture of a project: its size in pixels, its marks, and where it lies once it is flat (mm)."""
+
+    stamp: str
+    width: int
+    height: int
+    marks: list[PictureMark]
+    flat: FlatShown | None
+
+
+@router.get("/projects/{slug}/picture", response={200: PictureShown, 204: None, 404: Trouble})
+def get_picture(request: HttpRequest, slug: str) -> Any:
+    picture = BedPicture.objects.filter(project=found(slug)).first()
+    return _shown(picture) if picture else Status(204, None)
+
+
+@router.post("/projects/{slug}/picture", response={200: PictureShown, 404: Trouble, 422: Trouble})
+def bring_picture(request: HttpRequest, slug: str) -> PictureShown:
+    """Takes a PNG or JPEG, sent as the body, in place of the one before."""
+    project = found(slug)
+    size = int(request.headers.get("Content-Length") or 0)
+    try:
+        if size > LARGEST:
+            raise NotAPicture(f"The picture has {size / 1e6:.1f} MB; at most {LARGEST / 1e6:g} MB are read.")
+        picture = read_picture(request.body)
+    except NotAPicture as error:
+        raise CannotApply(str(error)) from error
+    values = {"data": as_jpeg(picture), "width": picture.width, "height": picture.height, "marks": "", "flat": None}
+    kept, _ = BedPicture.objects.update_or_create(project=project, defaults=values)
+    return _shown(kept)
+
+
+@router.post("/projects/{slug}/picture/marks", response={200: PictureShown, 404: Trouble, 422: Trouble})
+def set_marks(request: HttpRequest, slug: str, payload: PictureMarks) -> PictureShown:
+    """Lays the picture flat: by four marks of known places, or to the scale of two."""
+    project = found(slug)
+    picture = _picture(project)
+    marks = [Mark(complex(m.across, m.down), complex(m.x, m.y)) for m in payload.marks]
+    try:
+        bed = bed_of(machine_for(document_of(current_id(project))))
+        if payload.distance is not None:
+            matrix = to_scale(marks[0].seen, marks[1].seen, payload.distance, picture.height)
+        else:
+            matrix = laid_flat(marks)
+        flat = flattened(read_picture(bytes(picture.data)), matrix, bed.width, bed.height)
+    except (BadMarks, NotAPicture, NoBed) as error:
+        raise CannotApply(str(error)) from error
+    picture.marks = json.dumps([mark.model_dump() for mark in payload.marks])
+    picture.flat, picture.left, picture.bottom = flat.data, flat.left, flat.bottom
+    picture.right, picture.top = flat.right, flat.top
+    picture.save()
+    return _shown(picture)
+
+
+@router.delete("/projects/{slug}/picture", response={204: None, 404: Trouble})
+def remove_picture(request: HttpRequest, slug: str) -> Status[None]:
+    BedPicture.objects.filter(project=found(slug)).delete()
+    return Status(204, None)
+
+
+@router.get("/projects/{slug}/picture.jpg", response={404: Trouble})
+def get_pixels(request: HttpRequest, slug: str, flat: bool = False) -> HttpResponse:
+    """The picture itself, as it was taken or laid flat."""
+    picture = _picture(found(slug))
+    data = picture.flat if flat else picture.data
+    if data is None:
+        raise Http404
+    return HttpResponse(bytes(data), content_type="image/jpeg")
+
+
+def _picture(project: Project) -> BedPicture:
+    picture = BedPicture.objects.filter(project=project).first()
+    if picture is None:
+        raise Http404
+    return picture
+
+
+def _shown(picture: BedPicture) -> PictureShown:
+    flat = None
+    if picture.flat is not None:
+        flat = FlatShown(left=picture.left, bottom=picture.bottom, right=picture.right, top=picture.top)
+    marks = [PictureMark.model_validate(mark) for mark in json.loads(picture.marks or "[]")]
+    return PictureShown(
+        stamp=f"{picture.changed.timestamp():.3f}", width=picture.width, height=picture.height, marks=marks, flat=flat
+    )
