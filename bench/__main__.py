@@ -15,6 +15,7 @@ from bench.edits import edit_through_the_api, large_edit
 from bench.evaluation import evaluation, growth
 from bench.figure import Figure
 from bench.kernel import arcs_of_curves, kernel
+from bench.machining import machining
 from bench.nesting import nesting
 from bench.proving import dxf_export, proof_of_a_sheet
 from bench.way_in import way_in
@@ -32,6 +33,7 @@ def figures() -> list[Figure]:
         *large_edit(),
         *proof_of_a_sheet(),
         dxf_export(),
+        *machining(),
         growth(),
         *kernel(),
         *arcs_of_curves(),

@@ -10,7 +10,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from leannotch_core.bed import NoBed, bed_of
 from leannotch_core.document.machine import Machine
-from leannotch_core.geometry.segment import Arc
+from leannotch_core.machining.played import Played, played
 from leannotch_core.stock import corners_of
 from ninja import Router, Schema, Status
 from pydantic import Base64Bytes, Field
@@ -61,22 +61,6 @@ class DeviceShown(Schema):
     alarms: list[DeviceAlarm]
     log: list[str]
     trouble: str = ""
-
-
-class DeviceMoves(Schema):
-    """Every move of the run, in order: when it ends (s), where on the bed (mm), about which centre, on or off.
-
-    ``turn`` is 1 for a counter-clockwise arc, -1 for a clockwise one, and 0 for a line; ``job`` is the program's line.
-    """
-
-    ends: list[float]
-    x: list[float]
-    y: list[float]
-    centre_x: list[float]
-    centre_y: list[float]
-    turn: list[int]
-    on: list[bool]
-    job: list[int]
 
 
 class NewDatum(Schema):
@@ -203,25 +187,21 @@ def set_times(request: HttpRequest, payload: NewTimes) -> DeviceShown | Status[R
     return _told(lambda: machine.set_times(payload.times))
 
 
-@router.get("/moves", response={200: DeviceMoves, 422: Refused})
-def get_moves(request: HttpRequest) -> DeviceMoves | Status[Refused]:
+@router.get("/moves", response={200: Played, 422: Refused})
+def get_moves(request: HttpRequest) -> Played | Status[Refused]:
     """Every move of what is in the machine."""
     found = machine.device()
     try:
         whole = machine.run_of(found)
     except Refusal as refusal:
         return Status(422, Refused(message=str(refusal)))
-    seen = bed_of(machine.profile_of(found)).axes.back
     timed = zip(whole.steps, whole.ends, strict=True) if whole else ()
-    steps = [(step, step.segment.moved(seen), end) for step, end in timed if step.segment]
-    centres = [segment.centre if isinstance(segment, Arc) else 0j for _, segment, _ in steps]
-    return DeviceMoves(
-        ends=[round(float(end), 4) for _, _, end in steps],
-        x=[round(segment.end.real, 3) for _, segment, _ in steps],
-        y=[round(segment.end.imag, 3) for _, segment, _ in steps],
-        centre_x=[round(centre.real, 3) for centre in centres],
-        centre_y=[round(centre.imag, 3) for centre in centres],
-        turn=[(1 if segment.ccw else -1) if isinstance(segment, Arc) else 0 for _, segment, _ in steps],
-        on=[step.feed is not None and step.power > 0 for step, _, _ in steps],
-        job=[step.line for step, _, _ in steps],
+    steps = [(step, step.segment, end) for step, end in timed if step.segment]
+    return played(
+        [segment for _, segment, _ in steps],
+        np.array([end for _, _, end in steps], dtype=np.float64),
+        [step.feed is not None and step.power > 0 for step, _, _ in steps],
+        # What it belongs to is the line of the program.
+        [step.line for step, _, _ in steps],
+        bed_of(machine.profile_of(found)).axes.back,
     )

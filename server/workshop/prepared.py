@@ -11,11 +11,12 @@ from itertools import pairwise
 import numpy as np
 from leannotch_core.document.preparation import Stage, Task
 from leannotch_core.document.setting import Setting
-from leannotch_core.geometry.segment import Arc
 from leannotch_core.handover.svg import path_data
 from leannotch_core.machining.jobs import Key
+from leannotch_core.machining.played import Played, played
 from leannotch_core.machining.prepared import Prepared, prepare
 from leannotch_core.machining.program import FILLED
+from leannotch_core.machining.walk import Round, walk_round
 from leannotch_core.stock import corners_of
 from pydantic import BaseModel
 
@@ -52,6 +53,13 @@ class AreaShown(BaseModel):
     """A keep-out of the bed, as ``x,y`` pairs with y turned down."""
 
     points: str
+
+
+class SpotShown(BaseModel):
+    """A place of the bed (mm), as one stands before it."""
+
+    x: float
+    y: float
 
 
 class LiesShown(BaseModel):
@@ -99,25 +107,11 @@ class PreparedShown(BaseModel):
     rows: list[OrderRowShown]
     tabs: list[OnEdgeShown]
     starts: list[OnEdgeShown]
+    box: list[SpotShown]
+    hull: list[SpotShown]
     travel: str
     keep_outs: list[AreaShown]
     seconds: float
-
-
-class MovesShown(BaseModel):
-    """Every move on the bed, in order: when it ends (s), where (mm), and about which centre where it is an arc.
-
-    ``turn`` is 1 for a counter-clockwise arc, -1 for a clockwise one, and 0 for a line; ``job`` is its place.
-    """
-
-    ends: list[float]
-    x: list[float]
-    y: list[float]
-    centre_x: list[float]
-    centre_y: list[float]
-    turn: list[int]
-    on: list[bool]
-    job: list[int]
 
 
 @lru_cache(maxsize=16)
@@ -182,6 +176,8 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
             for path in job.paths
             if path.closed
         ],
+        box=_round(ready, "box"),
+        hull=_round(ready, "hull"),
         travel=_travel(ready),
         keep_outs=[
             AreaShown(points=" ".join(f"{p.real:g},{-p.imag:g}" for p in corners_of(keep_out)))
@@ -189,6 +185,13 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
         ],
         seconds=ready.seconds,
     )
+
+
+def _round(ready: Prepared, how: Round) -> list[SpotShown]:
+    """What the head goes round on the bed, before anything is cut."""
+    seen = ready.bed.axes.back
+    worked = [move.segment.moved(seen) for move in ready.moves if move.power is not None]
+    return [SpotShown(x=corner.real, y=corner.imag) for corner in walk_round(worked, how)]
 
 
 def _lines(ready: Prepared, at: int) -> str:
@@ -217,18 +220,12 @@ def _travel(ready: Prepared) -> str:
 
 
 @lru_cache(maxsize=4)
-def moves_shown(revision_id: int, index: int) -> MovesShown:
+def moves_shown(revision_id: int, index: int) -> Played:
     ready = prepared_sheet(revision_id, index)
-    seen = ready.bed.axes.back
-    segments = [move.segment.moved(seen) for move in ready.moves]
-    centres = [s.centre if isinstance(s, Arc) else 0j for s in segments]
-    return MovesShown(
-        ends=np.round(np.cumsum(ready.took), 4).tolist(),
-        x=[round(s.end.real, 3) for s in segments],
-        y=[round(s.end.imag, 3) for s in segments],
-        centre_x=[round(c.real, 3) for c in centres],
-        centre_y=[round(c.imag, 3) for c in centres],
-        turn=[(1 if s.ccw else -1) if isinstance(s, Arc) else 0 for s in segments],
-        on=[move.power is not None for move in ready.moves],
-        job=[move.job for move in ready.moves],
+    return played(
+        [move.segment for move in ready.moves],
+        np.cumsum(ready.took),
+        [move.power is not None for move in ready.moves],
+        [move.job for move in ready.moves],
+        ready.bed.axes.back,
     )

@@ -17,8 +17,10 @@ from leannotch_core.coupons.trying import settings_coupon, steps
 from leannotch_core.device.__main__ import report
 from leannotch_core.device.run import LaidDown, run
 from leannotch_core.device.sent import read_sent
+from leannotch_core.document.hand_over import HandOver
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.preparation import EdgePlace, HeldPart, Holding, OnBed, Preparation, StartPoint, Task
+from leannotch_core.document.sheet import LaidSheet, Layout, Placement
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.drawings.gcode.steps import steps as steps_of
@@ -482,3 +484,35 @@ def test_an_offcut_lies_in_what_remains_and_is_most_of_it(count, width, height):
     for offcut in found:
         left, bottom, right, top = shapely.Polygon([(p.real, p.imag) for p in offcut.outline]).bounds
         assert (left, bottom, right, top) == pytest.approx((0, 0, offcut.width, offcut.height), abs=1e-6)
+
+
+# Common lines
+
+
+@pytest.mark.parametrize("kind", list(FORMATS))
+def test_neighbours_a_kerf_apart_share_their_line_and_are_as_large_as_they_should_be(kind):
+    parts = [part("plate", 60, 40, count=4), part("tag", 30, 20)]
+    places = [(10, 10, 0), (10 + 60.16, 10, 0), (10, 10 + 40.16, 0), (10 + 60.16, 10 + 40.16, 0)]
+    document = project(parts, stocks=[stock(sheets=[{"width": "300", "height": "200"}])])
+    lying = [
+        Placement(part="plate", copy_number=n, sheet=0, x=x, y=y, turn=turn, by_hand=True)
+        for n, (x, y, turn) in enumerate(places, 1)
+    ]
+    # A shorter neighbour shares a part of a side.
+    lying.append(Placement(part="tag", copy_number=1, sheet=0, x=20, y=10 + 80.32, turn=0, by_hand=True))
+    layout = Layout(gap="0.16", sheets=[LaidSheet(stock="ply", width=300, height=200)], placements=lying)
+    document = document.model_copy(update={"layout": layout, "hand_over": HandOver(names="leave out")})
+    result = evaluate(document)
+    apart = prepare(document, result, 0)
+    shared = prepare(document.model_copy(update={"preparation": Preparation(common_lines=True)}), result, 0)
+    cut = [sum(row.length for row in ready.rows) for ready in (apart, shared)]
+    # Four times a side between plates, and the tag's.
+    assert cut[0] - cut[1] == pytest.approx(2 * 60.16 + 2 * 40.16 + 30.16, abs=0.7)
+    drawing = read_drawing(FORMATS[kind].write(shared, document.hand_over), f"sheet.{kind}")
+    proof = prove_sheet(shared.plan, drawing, result)
+    assert not proof.faults
+    sizes = sorted((round(p.proved_width, 2), round(p.proved_height, 2)) for p in proof.parts)
+    assert sizes == [(30, 20)] + [(60, 40)] * 4
+    # Without being asked for, the doubled line is a fault as ever.
+    doubled = read_drawing(FORMATS[kind].write(apart, document.hand_over), f"sheet.{kind}")
+    assert prove_sheet(apart.plan, doubled, result).faults

@@ -143,7 +143,7 @@ def opened(path: CutPath, gap: float) -> tuple[list[CutPath], list[Gap]]:
     stops = [over, *(edge for start, end in edges if start < end for edge in (start, end))]
     stops.append(next((start for start, end in edges if end < start), whole))
     stretches = [
-        replace(path, segments=tuple(_between(path.segments, a, b)), closed=False, tabs=())
+        replace(path, segments=tuple(between(path.segments, a, b)), closed=False, tabs=())
         for a, b in zip(stops[::2], stops[1::2], strict=True)
         if b - a > 1e-6
     ]
@@ -178,7 +178,7 @@ def _at(segments: Sequence[Segment], place: float) -> Point:
     return segments[-1].end
 
 
-def _between(segments: Sequence[Segment], begin: float, end: float) -> Iterator[Segment]:
+def between(segments: Sequence[Segment], begin: float, end: float) -> Iterator[Segment]:
     """What of the segments lies between two places along them (mm)."""
     along = 0.0
     for segment in segments:

@@ -15,6 +15,7 @@ from ..geometry.arrangement import contains
 from ..geometry.segment import Line, Point, Source
 from ..layout.sheets import motion, placed
 from ..project import Project
+from .common_lines import with_common_lines
 from .edges import Edges
 from .holding import Gap, NotHeld, opened, width_of
 from .jobs import Job, Key, jobs_of, loses_something
@@ -92,6 +93,8 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     ]
     lost = [p for p in placements if in_file and loses_something(result.parts[p.part], kerf)]
     followed, tabs = _followed(in_order(jobs, project.preparation), width + kerf)
+    if project.preparation.common_lines:
+        followed = with_common_lines(followed)
     kept = [placed(result.parts[p.part].outline, p) for p in placements] if lead > 0 else []
     return SheetPlan(
         name=", ".join([project.name, f"sheet {index + 1}", *_machine(project)]),

@@ -11,7 +11,7 @@ from shapely import Polygon, STRtree
 
 from ..bed import Bed, NoBed, bed_of, lying
 from ..document.machine import Machine
-from ..document.preparation import Stage
+from ..document.preparation import OnBed, Stage
 from ..document.setting import Setting
 from ..document.sizes import shown
 from ..document.stock import Stock
@@ -21,6 +21,7 @@ from ..geometry.chords import as_lines
 from ..geometry.segment import Motion, Point
 from ..profiles.shipped import shipped
 from ..project import Project
+from ..remembered import Remembered
 from ..stock import corners_of
 from .clock import Numbers
 from .jobs import Job, Key
@@ -95,7 +96,7 @@ def machine_for(project: Project) -> Machine:
 
 def prepare(project: Project, result: Result, index: int) -> Prepared:
     """Sheet ``index`` made ready. Raises `CannotPlan` or `TooManyLines`."""
-    plan = plan_sheet(project, result, index)
+    plan = _planned(project, result, index)
     machine = machine_for(project)
     stock = project.stock(project.layout.sheets[index].stock)
     if stock is None:
@@ -119,6 +120,21 @@ def prepare(project: Project, result: Result, index: int) -> Prepared:
     )
     ready.findings = [finding for some in told for finding in some]
     return ready
+
+
+_PLANS = Remembered[SheetPlan]()
+
+
+def _planned(project: Project, result: Result, index: int) -> SheetPlan:
+    """The plan of a sheet: settings and where it lies do not change it, so it is kept from one edit to the next."""
+    other = project.preparation.model_copy(update={"on_bed": OnBed(), "gathered": []})
+    machine = project.machine_of(project.machine)
+    sheet, lying = project.layout.sheets[index], [p for p in project.layout.placements if p.sheet == index]
+    ids = {placement.part for placement in lying}
+    parts = [part for part_id, part in result.parts.items() if part_id in ids]
+    called = project.name, machine.name if machine else ""
+    given = (index, called, other, project.hand_over, lying, parts, result.stocks.get(sheet.stock))
+    return _PLANS.of(sheet, given, lambda: plan_sheet(project, result, index))
 
 
 def on_page(ready: Prepared) -> SheetPlan:
@@ -210,6 +226,7 @@ def _finding(index: int, code: str, text: str, ready: Prepared, key: Key | None 
 
 def _bed_findings(ready: Prepared, index: int, clips: Sequence[Polygon]) -> Iterator[Finding]:
     """What leaves the bed, and what the head or a line crosses on it."""
+    yield from _sheet_off_bed(ready, index)
     if not ready.moves:
         return
     to_bed = ready.bed.axes.back
@@ -232,6 +249,20 @@ def _bed_findings(ready: Prepared, index: int, clips: Sequence[Polygon]) -> Iter
                 f"{what} crosses a keep-out at x {at.x:.0f}, y {at.y:.0f} of the bed; lay the sheet or part elsewhere"
             )
             yield _finding(index, "crosses-keep-out", text, ready, ready.plan.jobs[move.job].key)
+
+
+def _sheet_off_bed(ready: Prepared, index: int) -> Iterator[Finding]:
+    """A sheet that does not lie on the bed wholly; it may hang over, as long as nothing is cut there."""
+    corners = [ready.lies(complex(x, y)) for x in (0, ready.plan.width) for y in (0, ready.plan.height)]
+    across, up = [corner.real for corner in corners], [corner.imag for corner in corners]
+    over = {"left": -min(across), "bottom": -min(up)}
+    over |= {"right": max(across) - ready.bed.width, "top": max(up) - ready.bed.height}
+    side = max(over, key=lambda side: over[side])
+    if over[side] > 1e-6:
+        size = f"{shown(ready.plan.width)} x {shown(ready.plan.height)}"
+        bed = f"the bed of {ready.machine.name}, {shown(ready.bed.width)} x {shown(ready.bed.height)}"
+        text = f"Sheet {index + 1} of {size} reaches {shown(over[side])} over {bed}, at the {side}"
+        yield _finding(index, "sheet-off-bed", text, ready).model_copy(update={"level": "note"})
 
 
 def _clips(project: Project, index: int, machine: Machine, lies: Motion) -> list[Polygon]:

@@ -167,7 +167,7 @@ def _order_fault(lines: Sequence[LineString], proof: Proof) -> str:
         return ""
     rings = as_lines([chain.segments for chain in proof.closed], TOLERANCE)
     middles = shapely.line_interpolate_point(lines, 0.5, normalized=True)
-    of, which = STRtree(rings).query_nearest(middles, all_matches=False)
+    of, which = STRtree(rings).query_nearest(middles, max_distance=ALLOWED, all_matches=False)
     first, last = np.full(len(rings), len(lines)), np.full(len(rings), -1)
     np.minimum.at(first, which, of)
     np.maximum.at(last, which, of)

@@ -24,6 +24,7 @@ from ..drawings.chains import Chain, chained, without_doubles
 from ..drawings.drawing import BrokenFile, Drawing
 from .chords import Point, as_lines
 from .hanging import Hanging, without_gaps
+from .shared import bounded, joined, outlines
 
 #: An array of shapely shapes.
 Shapes = npt.NDArray[Any]
@@ -104,12 +105,16 @@ def prove(drawing: Drawing, kerf: float) -> Proof:
         proof.faults.append((f"A line of {shown(double.length)} at {_spot(at)} is drawn twice", at))
     chains, proof.hanging = without_gaps(chained(kept))
     lead_chains = [Chain((lead,), closed=False) for lead in leads]
-    proof.open_chains = [chain for chain in chains if not chain.closed]
+    shared = bounded(chains)
+    sharing = {id(chain) for chain in shared}
+    proof.open_chains = [chain for chain in chains if not chain.closed and id(chain) not in sharing]
     for chain in proof.open_chains[:20]:
         proof.faults.append(_open_fault(chain))
     closed = proof.closed = [chain for chain in chains if chain.closed]
     _check_crossings(closed, proof)
-    proof.pieces = [_held(piece, proof.hanging, kerf) for piece in _pieces([*chains, *lead_chains], closed, kerf)]
+    proof.pieces = [
+        _held(piece, proof.hanging, kerf) for piece in _pieces([*chains, *lead_chains], closed, shared, kerf)
+    ]
     return proof
 
 
@@ -144,9 +149,9 @@ def _check_crossings(closed: Sequence[Chain], proof: Proof) -> None:
             proof.faults.append((f"Two outlines cross at {_spot(at)}", at))
 
 
-def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], kerf: float) -> list[Piece]:
+def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], shared: Sequence[Chain], kerf: float) -> list[Piece]:
     """The faces that the lines bound, less what the beam takes along their edges and along lines that end in them."""
-    drawn = _lines(chains)
+    drawn = joined(_lines(chains), shared) if shared else _lines(chains)
     faces, bridges, ends, _ = shapely.polygonize_full([shapely.node(shapely.multilinestrings(drawn))])
     left = shapely.get_parts(faces)
     if kerf > 0:
@@ -158,8 +163,7 @@ def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], kerf: float) -> li
     left = left[shapely.area(left) >= DUST]
     if not len(left) or not closed:
         return []
-    rings = as_lines([chain.segments for chain in closed], 0.005)
-    loops = [Polygon(shapely.get_coordinates(ring)) for ring in rings]
+    loops = outlines(closed, shared, 0.005)
     depths = np.bincount(
         STRtree(loops).query(shapely.point_on_surface(left), predicate="within")[0], minlength=len(left)
     )

@@ -9,11 +9,12 @@ from django.http import HttpRequest
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.handover.gcode import write_walk
 from leannotch_core.machining.hatching import TooManyLines
+from leannotch_core.machining.played import Played
 from leannotch_core.machining.walk import Round
 from ninja import Router, Status
 
 from workshop.api.answers import Trouble, download, found
-from workshop.prepared import MovesShown, PreparedShown, moves_shown, prepared_sheet, prepared_shown
+from workshop.prepared import PreparedShown, moves_shown, prepared_sheet, prepared_shown
 from workshop.revisions import current_id, document_of
 
 router = Router()
@@ -28,7 +29,7 @@ def get_prepared(request: HttpRequest, slug: str, number: int) -> Any:
     return _of_sheet(slug, number, lambda revision: prepared_shown(revision, number - 1, version))
 
 
-@router.get("/projects/{slug}/moves/{number}", response={200: MovesShown, 404: Trouble, 422: Trouble})
+@router.get("/projects/{slug}/moves/{number}", response={200: Played, 404: Trouble, 422: Trouble})
 def get_moves(request: HttpRequest, slug: str, number: int) -> Any:
     """Every move for a sheet (counted from 1), with its time."""
     return _of_sheet(slug, number, lambda revision: moves_shown(revision, number - 1))

@@ -17,7 +17,7 @@ import { send, type DeviceShown } from './send'
 
 /** The simulated machine: what lies on its bed, what it does with the file in it, and where its head is. */
 const shown = shallowRef<DeviceShown | null>(null)
-const moves = shallowRef<Schemas['DeviceMoves'] | null>(null)
+const moves = shallowRef<Schemas['Played'] | null>(null)
 const trouble = ref('')
 /** When the state was told, to go on from by this page's own clock. */
 const told = ref(0)

@@ -16,6 +16,8 @@ import WayField from '../kit/WayField.vue'
 import TickField from '../kit/TickField.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
+import SendIt from '../prepare/SendIt.vue'
+import { usePrepared } from '../prepare/prepared'
 import CutList from './CutList.vue'
 import SetupSheet from './SetupSheet.vue'
 
@@ -23,6 +25,7 @@ import SetupSheet from './SetupSheet.vue'
 const workshop = useWorkshop()
 const picked = useChoice()
 const edits = useEdits()
+const { prepared } = usePrepared()
 const plan = shallowRef<Schemas['PlanShown'] | null>(null)
 const trouble = ref('')
 const done = ref('')
@@ -159,6 +162,7 @@ function choose(id: string, on: boolean): void {
         <ActButton @click="paper = 'cut list'">Cut list</ActButton>
         <FileLink :href="`/api/projects/${workshop.shown?.slug}/cut-list.csv`">Cut list as CSV</FileLink>
       </p>
+      <SendIt v-if="prepared" :prepared="prepared" />
       <CutList v-if="paper === 'cut list'" @close="paper = null" />
       <SetupSheet v-if="paper === 'setup sheet'" @close="paper = null" />
       <p><FileLink :href="`/api/projects/${workshop.shown?.slug}/file`">Save the project to a file</FileLink></p>

@@ -6,6 +6,7 @@ import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import PlainField from '../kit/PlainField.vue'
 import SizeField from '../kit/SizeField.vue'
+import TickField from '../kit/TickField.vue'
 import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
@@ -49,6 +50,7 @@ const startsOf = computed(() => [...new Set(now.value?.starts.map(({ part }) => 
     <p class="explain">{{ props.prepared.tabs.length ? `${props.prepared.tabs.length} holding tabs on this sheet, as thick as the sheet.` : 'Nothing is held: all parts come free.' }}</p>
     <p v-for="{ part } in now.held" :key="part" class="explain">{{ nameOf(part) }}: tabs put by hand. <ActButton @click="edits.change({ do: 'let tabs go', part })">Let them go</ActButton></p>
     <SizeField label="Lead-in from the waste" :size="now.lead" :save="(lead) => put(() => ({ lead }))" />
+    <TickField :value="now.common_lines" :save="(common_lines) => void edits.told(put(() => ({ common_lines })))">Neighbours a kerf apart share their line: it is cut once</TickField>
     <p v-for="part in startsOf" :key="`s${part}`" class="explain">{{ nameOf(part) }}: begun where you put it. <ActButton @click="edits.change({ do: 'let starts go', part })">Let it go</ActButton></p>
   </div>
 </template>

@@ -8,6 +8,7 @@ import StationFrame from '../frame/StationFrame.vue'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
+import WayField from '../kit/WayField.vue'
 import { plain } from '../kit/units'
 import { tint } from '../look/tint'
 import { useChoice } from '../state/choice'
@@ -43,6 +44,9 @@ const HINTS: Record<Sees, string> = {
 }
 
 const { prepared, trouble, sheet } = usePrepared()
+/** What the head goes round before it cuts, drawn on the bed. */
+const rounds = ref<'none' | 'box' | 'hull'>('none')
+const round = computed(() => (rounds.value === 'none' ? '' : (prepared.value?.[rounds.value] ?? []).map(({ x, y }) => `${x},${-y}`).join(' ')))
 const player = usePlayer(() => {
   const slug = workshop.shown?.slug
   return slug && sheet.value ? { slug, number: picked.sheet + 1, version: workshop.shown?.version ?? 0 } : null
@@ -156,6 +160,7 @@ watchEffect(() => {
                 />
               </g>
               <OnEdges :prepared="prepared" :view="view" :sees="sees" />
+              <g :transform="view.place.value"><polygon v-if="round" class="round" :points="round" vector-effect="non-scaling-stroke" /></g>
               <g :transform="view.place.value"><path v-if="worked" :d="worked" class="worked" vector-effect="non-scaling-stroke" /></g>
               <g v-if="started && player.at.value" class="head" :transform="`translate(${view.toScreen(player.at.value.x, 0).x} ${view.toScreen(0, player.at.value.y).y})`"><circle r="6" /><path d="M-11 0h22M0 -11v22" /></g>
               <defs><pattern id="come-free" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)"><path d="M0 0V6" stroke="#1c1914" stroke-width="1" /></pattern></defs>
@@ -180,6 +185,7 @@ watchEffect(() => {
       <RunningOrder :prepared="prepared" :chosen="chosen" :done="finished ? prepared.rows.length : started ? rowsDone : 0" @choose="(key) => { chosen = key }" />
       <p v-if="workshop.document?.preparation.order.length" class="explain">Put in order by hand. <ActButton @click="byRule">Back to the rule</ActButton></p>
       <SendIt :prepared="prepared" />
+      <WayField label="Walk-round on the drawing" :value="rounds" :options="['none', 'box', 'hull'] as const" :names="{ none: 'no walk-round drawn', box: 'its box', hull: 'its hull' }" :save="(how) => { rounds = how }" />
       <WasCut v-if="!workshop.shown?.layout_out_of_date" />
       <FoldSection title="Holding tabs and starts" name="holding"><HowHeld :prepared="prepared" /></FoldSection>
       <FoldSection title="Where the sheet lies" name="on-bed"><WhereItLies /></FoldSection>
@@ -206,6 +212,7 @@ watchEffect(() => {
 .line.planned { stroke-opacity: 0.25; }
 .line.lit { stroke: var(--accent); stroke-width: 2.4; }
 .travel { fill: none; stroke: var(--accent); stroke-width: 0.6; stroke-dasharray: 1 4; pointer-events: none; }
+.round { fill: none; stroke: var(--accent); stroke-width: 1.4; stroke-dasharray: 10 4; pointer-events: none; }
 .worked { fill: none; stroke: var(--wrong); stroke-width: 1.8; pointer-events: none; }
 .head { pointer-events: none; }
 .head circle, .head path { fill: none; stroke: var(--wrong); stroke-width: 1.4; }

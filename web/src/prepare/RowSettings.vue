@@ -28,6 +28,8 @@ function become(to: Becomes): void {
 }
 
 const setting = computed(() => props.row.setting)
+/** Stocks whose settings can be taken over: what goes through is slower by as much as this one is thicker. */
+const others = computed(() => workshop.document?.stocks.filter(({ id }) => id !== props.stock) ?? [])
 const stockName = computed(() => workshop.document?.stocks.find(({ id }) => id === props.stock)?.name ?? '')
 
 async function put(change: Partial<Setting>): Promise<void> {
@@ -65,6 +67,7 @@ function tried(): void {
         <template v-else>Not tried: common practice to start with. <ActButton @click="tried">It was tried today</ActButton></template>
         <ActButton @click="edits.change({ do: 'let setting go', stock, operation: setting.operation })">Starting value</ActButton>
       </p>
+      <ChoiceField v-if="others.length" label="All settings as" :value="null" empty="another stock …" :options="others.map(({ id }) => id)" :names="Object.fromEntries(others.map(({ id, name }) => [id, `${name}, by thickness`]))" :save="(like) => edits.change({ do: 'settings as', stock, like })" />
     </div>
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
   </section>

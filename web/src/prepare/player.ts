@@ -3,7 +3,7 @@ import { computed, ref, shallowRef, watch } from 'vue'
 
 import { client, type Schemas } from '../api/client'
 
-export type Moves = Schemas['MovesShown']
+export type Moves = Schemas['Played']
 
 /** The run of a sheet, played: where the head is at a time, which jobs are done, and what of the present one is. */
 export function usePlayer(source: () => { slug: string; number: number; version: number } | null) {
