@@ -162,7 +162,7 @@ def test_a_project_file_is_read_back_and_a_foreign_one_is_not():
     for bad, says in (
         (b"{}", "is not a Lean Notch project"),
         (b"\x89PNG", "is not a Lean Notch project"),
-        (data.replace(b'"version": 2', b'"version": 7'), "of version 7; this program reads up to version 2"),
+        (data.replace(b'"version": 3', b'"version": 7'), "of version 7; this program reads up to version 3"),
         (data[: len(data) // 2], "damaged"),
         (b" " * 50_000_000, "has 50.0 MB; a project file has at most 8 MB"),
         (data.replace(b'"count": 2', b'"count": -2'), "damaged: parts › 1 › count"),

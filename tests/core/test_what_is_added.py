@@ -13,7 +13,7 @@ from leannotch_core.handover.formats import FORMATS as WRITTEN
 from leannotch_core.joints.families import FAMILIES
 from leannotch_core.joints.picked import Picked
 from leannotch_core.layout.nest import nest
-from leannotch_core.machining.plan import plan_sheet
+from leannotch_core.machining.prepared import prepare
 from leannotch_core.parts.shapes.kinds import HOLES, OUTLINES
 
 from ..projects import ROOT, part, project
@@ -66,10 +66,10 @@ def test_what_is_written_in_a_format_is_read_in_it_with_its_operations_apart():
     document = project([part("a", 60, 40, marks=[{"text": "A", "x": "30", "y": "20"}])])
     result = evaluate(document)
     laid = document.model_copy(update={"layout": next(iter(nest(document, result, 0))).layout})
-    plan = plan_sheet(laid, result, 0)
+    ready = prepare(laid, result, 0)
     assert set(WRITTEN) == set(READ)
     for ending, form in WRITTEN.items():
-        data = form.write(plan, laid.hand_over)
+        data = form.write(ready, laid.hand_over)
         drawing = read_drawing(data, f"sheet.{ending}")
         assert read_drawing(data).says == drawing.says and drawing.unit_stated
         assert {line.layer for line in drawing.lines} == {"score", "cut"} <= set(ORDER)

@@ -19,18 +19,17 @@ from .svg import read_svg
 class Format:
     """A format: how its files begin, and how they are read, of so many lines at the most."""
 
-    begins: bytes
+    begins: tuple[bytes, ...]
     read: Callable[[bytes, int], Drawing]
 
 
-#: By the ending of their files. A program begins with a percent sign, or says by its ending what it is.
+#: By the ending of their files. A program begins with a percent sign, a comment or a word.
 #: A file that begins like none is read as the last.
-_PROGRAM = Format(b"%", read_gcode)
 FORMATS: dict[str, Format] = {
-    "svg": Format(b"<", read_svg),
-    "pdf": Format(b"%PDF", read_pdf),
-    **{ending: _PROGRAM for ending in ("nc", "ngc", "gcode")},
-    "dxf": Format(b"", read_dxf),
+    "svg": Format((b"<",), read_svg),
+    "pdf": Format((b"%PDF",), read_pdf),
+    "nc": Format((b"%", b"(", b"G", b"g", b"N", b"n"), read_gcode),
+    "dxf": Format((b"",), read_dxf),
 }
 
 #: Meshes are known by the endings of their files alone.
@@ -41,8 +40,13 @@ def is_mesh(name: str) -> bool:
     return _ending(name) in MESHES
 
 
+#: What programs are called besides.
+_PROGRAMS = ("ngc", "gcode", "tap")
+
+
 def _ending(name: str) -> str:
-    return Path(name).suffix.lower().lstrip(".")
+    ending = Path(name).suffix.lower().lstrip(".")
+    return "nc" if ending in _PROGRAMS else ending
 
 
 def read_drawing(data: bytes, name: str = "", most: int = MOST_READ, cut: Cut | None = None) -> Drawing:

@@ -151,7 +151,7 @@ function choose(id: string, on: boolean): void {
         <ActButton v-for="(kind, at) in kinds" :key="kind" look="main" :disabled="working" @click="save(kind)">{{ at ? `as ${CALLED[kind]}` : `Save sheet ${picked.sheet + 1} as ${CALLED[kind]}` }}</ActButton>
       </p>
       <p v-if="sheet && only.length" class="explain">With {{ only.length }} of {{ here.length }} kinds of parts alone.</p>
-      <p v-if="(workshop.shown?.sheets.length ?? 0) > 1" class="in-line">All sheets in a ZIP, as <ActButton v-for="kind in kinds" :key="kind" :disabled="working" :aria-label="`All sheets as ${CALLED[kind]}`" @click="save(kind, true)">{{ CALLED[kind] }}</ActButton></p>
+      <p v-if="(workshop.shown?.sheets.length ?? 0) > 1" class="in-line">All sheets in a ZIP, as <ActButton v-for="kind in kinds" :key="kind" :disabled="working" :aria-label="`All sheets, ${CALLED[kind]}`" @click="save(kind, true)">{{ CALLED[kind] }}</ActButton></p>
       <p v-if="done" role="status" class="done">{{ done }}</p>
       <div v-if="trouble" ref="told" class="why" role="alert">
         <p>{{ trouble }}</p>

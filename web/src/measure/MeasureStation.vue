@@ -81,18 +81,16 @@ function addSheet(): void {
 
 /** A kerf belongs to the machine that cuts. */
 function setKerf(kerf: Stock['kerf']): Promise<Refusal | null> {
-  return edits.edit({ do: 'set known', stock: stock.value?.id ?? '', kerf })
+  return edits.editKnown(stock.value?.id ?? '', () => ({ kerf }))
 }
 
 /** Changes one measure of the test cut that the kerf is worked out from. */
 function saveTestCut(change: Record<string, Size | Size[]>): Promise<Refusal | null> {
-  const kerf = picked.known?.kerf
-  return setKerf({ ...kerf, ...change } as Stock['kerf'])
+  return edits.editKnown(stock.value?.id ?? '', ({ kerf }) => ({ kerf: { ...kerf, ...change } as Stock['kerf'] }))
 }
 
 function saveClearance(fit: Fit, size: Size): Promise<Refusal | null> {
-  const clearances = picked.known?.clearances
-  return clearances ? edits.edit({ do: 'set known', stock: stock.value?.id ?? '', clearances: { ...clearances, [fit]: size } }) : Promise.resolve(null)
+  return edits.editKnown(stock.value?.id ?? '', ({ clearances }) => ({ clearances: { ...clearances, [fit]: size } }))
 }
 
 function setKerfWay(how: string): void {

@@ -32,13 +32,18 @@ const setting = computed(() => props.row.setting)
 const others = computed(() => workshop.document?.stocks.filter(({ id }) => id !== props.stock) ?? [])
 const stockName = computed(() => workshop.document?.stocks.find(({ id }) => id === props.stock)?.name ?? '')
 
+/** Made from the setting as it is when its turn comes, so that two quick changes never undo each other. */
 async function put(change: Partial<Setting>): Promise<void> {
-  const next = { ...setting.value, ...change }
-  if ([next.speed, next.power, next.passes, next.gap].some(Number.isNaN)) {
+  if (Object.values(change).some((value) => typeof value === 'number' && Number.isNaN(value))) {
     trouble.value = 'That is no number; type one such as 16.'
     return
   }
-  trouble.value = (await edits.edit({ do: 'set setting', stock: props.stock, setting: next }))?.message ?? ''
+  const { stock, row } = props
+  const refused = await edits.edit(() => {
+    const now = workshop.shown?.stocks[stock]?.settings.find(({ operation }) => operation === row.setting.operation)
+    return now ? { do: 'set setting', stock, setting: { ...now, ...change } } : null
+  })
+  trouble.value = refused?.message ?? ''
 }
 
 function number(text: string): number {

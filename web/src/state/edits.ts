@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { ref } from 'vue'
 
-import { client, type Command, type Document, type Joint, type JointChange, type Mend, type Part, type Stock, type Trouble } from '../api/client'
+import { client, type Command, type Document, type Joint, type JointChange, type Known, type Mend, type Part, type Stock, type Trouble } from '../api/client'
 import { Queue } from './queue'
 import { refusal, refusalOf, type Refusal } from './refusal'
 import { useWorkshop } from './workshop'
@@ -61,6 +61,15 @@ export const useEdits = defineStore('edits', () => {
     return edit((document) => {
       const found = document.stocks.find((s) => s.id === id)
       return found ? { do: 'put stock', stock: { ...found, ...change(found) } } : null
+    })
+  }
+
+  /** Changes what is known of a stock on the machine in use. */
+  function editKnown(id: string, change: (known: Known) => Partial<Pick<Known, 'kerf' | 'clearances'>>): Promise<Refusal | null> {
+    return edit((document) => {
+      const stock = document.stocks.find((s) => s.id === id)
+      const known = stock?.on.find(({ machine }) => machine === document.machine) ?? stock
+      return known ? { do: 'set known', stock: id, ...change(known) } : null
     })
   }
 
@@ -124,5 +133,5 @@ export const useEdits = defineStore('edits', () => {
     })
   }
 
-  return { busy, edit, editPart, editStock, editJoint, told, change, mend, step, cutSheet }
+  return { busy, edit, editPart, editStock, editKnown, editJoint, told, change, mend, step, cutSheet }
 })
