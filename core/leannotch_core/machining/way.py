@@ -20,6 +20,8 @@ Places = npt.NDArray[np.float64]
 _CORNER = 0.05
 #: Order and starts are bettered in turn, so often at most.
 _TURNS = 6
+#: Up to so many paths all are tried as the first one.
+_FEW = 12
 #: More paths than this are strokes of letters: they lie near each other, and the nearest one next is short enough.
 _MANY = 600
 
@@ -45,17 +47,27 @@ def shortest_way(
         return []
     starts = [np.array([path[at].start for at in some]) for path, some in zip(paths, choices, strict=True)]
     ends = [some if loop else np.array([path[-1].end]) for path, some, loop in zip(paths, starts, closed, strict=True)]
-    order = _nearest_first(starts, ends, here)
+    # Of few, each is tried as the first of them: what is begun badly is not always mended.
+    firsts = [None, *range(len(paths))] if 4 < len(paths) <= _FEW and all(closed) else [None]
+    tried = [_shortened(_nearest_first(starts, ends, here, first), starts, ends, here, all(closed)) for first in firsts]
+    _, order, begun = min(tried, key=lambda found: found[0])
+    return [(int(path), choices[path][begun[path]]) for path in order]
+
+
+def _shortened(
+    order: Order, starts: Sequence[Points], ends: Sequence[Points], here: Point, both_ways: bool
+) -> tuple[float, Order, list[int]]:
+    """A way made shorter as far as that goes: its length, its order, and at which choice each path is begun."""
     best, begun = _begun(order, starts, ends, here)
-    for _ in range(_TURNS if len(paths) <= _MANY else 0):
+    for _ in range(_TURNS if len(starts) <= _MANY else 0):
         into, out = (_places(some, begun, here) for some in (starts, ends))
-        way = Way(order.copy(), into, out, all(closed))
+        way = Way(order.copy(), into, out, both_ways)
         bettered(way)
         length, at = _begun(way.order, starts, ends, here)
         if length > best - 1e-9:
             break
         best, order, begun = length, way.order, at
-    return [(int(path), choices[path][begun[path]]) for path in order]
+    return best, order, begun
 
 
 def _places(choices: Sequence[Points], begun: Sequence[int], here: Point) -> Places:
@@ -64,15 +76,16 @@ def _places(choices: Sequence[Points], begun: Sequence[int], here: Point) -> Pla
     return np.column_stack([chosen.real, chosen.imag])
 
 
-def _nearest_first(starts: Sequence[Points], ends: Sequence[Points], here: Point) -> Order:
-    """Always the path next that can be begun nearest."""
+def _nearest_first(starts: Sequence[Points], ends: Sequence[Points], here: Point, first_path: int | None) -> Order:
+    """Always the path next that can be begun nearest; the very first may be given."""
     points = np.concatenate(starts)
     owner = np.repeat(np.arange(len(starts)), [len(some) for some in starts])
     first = np.cumsum([0, *(len(some) for some in starts)])
     waiting = np.ones(len(points), dtype=bool)
-    order = []
+    order: list[int] = []
     for _ in starts:
-        nearest = int(np.argmin(np.where(waiting, np.abs(points - here), np.inf)))
+        may = waiting & (owner == first_path) if first_path is not None and not order else waiting
+        nearest = int(np.argmin(np.where(may, np.abs(points - here), np.inf)))
         path = int(owner[nearest])
         waiting[first[path] : first[path + 1]] = False
         order.append(path)

@@ -186,11 +186,11 @@ watchEffect(() => {
       <p v-if="workshop.document?.preparation.order.length" class="explain">Put in order by hand. <ActButton @click="byRule">Back to the rule</ActButton></p>
       <SendIt :prepared="prepared" />
       <WayField label="Walk-round on the drawing" :value="rounds" :options="['none', 'box', 'hull'] as const" :names="{ none: 'no walk-round drawn', box: 'its box', hull: 'its hull' }" :save="(how) => { rounds = how }" />
-      <WasCut v-if="!workshop.shown?.layout_out_of_date" />
       <FoldSection title="Holding tabs and starts" name="holding"><HowHeld :prepared="prepared" /></FoldSection>
       <FoldSection title="Where the sheet lies" name="on-bed"><WhereItLies /></FoldSection>
       <FoldSection title="The machine" name="machine" folded><MachineSheet /></FoldSection>
     </template>
+    <WasCut :ready="Boolean(prepared && sheet && !workshop.shown?.layout_out_of_date)" />
     <template #notes><slot /></template>
   </StationFrame>
 </template>

@@ -8,6 +8,7 @@ import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 
 /** The sheet was cut: its parts are counted, and what remains of it goes to the shelf. */
+defineProps<{ ready: boolean }>()
 const picked = useChoice()
 const edits = useEdits()
 const told = ref('')
@@ -24,10 +25,11 @@ async function cut(): Promise<void> {
 </script>
 
 <template>
-  <p class="in-line"><ActButton look="ink" @click="cut">This sheet was cut</ActButton></p>
+  <p v-if="ready" class="in-line cut"><ActButton look="ink" @click="cut">This sheet was cut</ActButton></p>
   <p v-if="told" role="status" class="explain">{{ told }} <GoLink to="/shelf">The offcut shelf</GoLink></p>
 </template>
 
 <style scoped>
+.cut { margin-top: 12px; }
 .explain { color: var(--soft-ink); font-size: 12px; margin-top: 4px; }
 </style>
