@@ -60,7 +60,7 @@ class PieceShown(Schema):
 
 
 class ProvedRow(Schema):
-    """One copy of a part, as intended and as proved (mm)."""
+    """One copy of a part, as intended and as proved (mm); ``held`` on how many holding tabs it hangs."""
 
     part: str
     name: str
@@ -71,6 +71,7 @@ class ProvedRow(Schema):
     proved_height: float | None
     deviation: float | None
     good: bool
+    held: int = 0
 
 
 class CheckShown(Schema):

@@ -70,6 +70,8 @@ const free = computed(() => {
   if (!started.value || !prepared.value) return []
   const out = prepared.value.jobs.filter(({ task }, at) => task.stage === 'outer' && (at < job.value || finished.value))
   const keys = new Set(out.map(({ task }) => `${task.part}#${task.copy_number}`))
+  // What hangs on holding tabs stays in the sheet.
+  for (const { part, copy_number } of prepared.value.tabs) keys.delete(`${part}#${copy_number}`)
   return laid.value.filter(({ key }) => keys.has(key))
 })
 

@@ -32,6 +32,10 @@ const laid = computed(() => workshop.document?.layout.sheets[picked.sheet] ?? nu
 const box = computed(() => ({ left: 0, bottom: 0, right: laid.value?.width ?? 400, top: laid.value?.height ?? 300 }))
 const fill = computed(() => tint(workshop.document?.stocks.find((s) => s.id === laid.value?.stock)))
 const faults = computed(() => proof.value?.sheets.flatMap((s) => s.faults.map((fault) => ({ ...fault, sheet: s.sheet }))) ?? [])
+/** Parts on holding tabs: in all, and on this sheet. */
+const held = computed(() => rows.value.filter((row) => row.held > 0).length)
+const hanging = computed(() => sheet.value?.parts.filter((row) => row.held > 0).length ?? 0)
+const free = computed(() => (sheet.value ? sheet.value.pieces.length - slugs.value - hanging.value : 0))
 const slugs = computed(() => sheet.value?.pieces.filter((piece) => piece.kind === 'slug').length ?? 0)
 
 async function prove(): Promise<void> {
@@ -105,13 +109,14 @@ watchEffect(() => {
     <p v-if="proving.trouble.value" class="why" role="alert">{{ proving.trouble.value }}</p>
     <template v-if="proof">
       <p class="verdict" :class="{ wrong: faults.length }" role="status">
-        {{ faults.length ? `${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}: the files would cut wrong.` : `All ${rows.length} parts come free as meant.` }}
+        {{ faults.length ? `${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}: the files would cut wrong.` : held ? `All ${rows.length} parts are as meant; ${held} hang on holding tabs.` : `All ${rows.length} parts come free as meant.` }}
       </p>
       <ul v-if="faults.length" class="faults">
         <li v-for="(fault, index) in faults" :key="index"><ActButton @click="picked.pick({ sheet: fault.sheet })">Sheet {{ fault.sheet + 1 }}</ActButton>: {{ fault.text }}</li>
       </ul>
       <dl v-if="sheet" class="facts">
-        <dt>Pieces that come free</dt><dd>{{ sheet.pieces.length - slugs }}</dd>
+        <dt>Parts that come free</dt><dd>{{ free }}</dd>
+        <template v-if="hanging"><dt>Parts that hang on holding tabs</dt><dd>{{ hanging }}</dd></template>
         <dt>Slugs</dt><dd>{{ slugs }}</dd>
         <dt>Largest deviation</dt><dd>{{ fine(worst, workshop.unit) }} {{ workshop.unit }}</dd>
         <dt>Kerf swept</dt><dd>{{ sheet.compensated ? withUnit(sheet.kerf, workshop.unit) : `left to the machine (${plain(sheet.kerf, workshop.unit)})` }}</dd>
