@@ -516,3 +516,34 @@ def test_neighbours_a_kerf_apart_share_their_line_and_are_as_large_as_they_shoul
     # Without being asked for, the doubled line is a fault as ever.
     doubled = read_drawing(FORMATS[kind].write(apart, document.hand_over), f"sheet.{kind}")
     assert prove_sheet(apart.plan, doubled, result).faults
+
+
+@settings(max_examples=20, deadline=None)
+@given(st.integers(1, 4), st.integers(1, 4), st.integers(8, 40), st.integers(8, 40))
+def test_a_grid_of_neighbours_is_cut_by_every_line_once(columns, rows, width, height):
+    lying = [
+        Placement(
+            part="tile",
+            copy_number=1 + column + columns * row,
+            sheet=0,
+            x=5 + column * (width + 0.16),
+            y=5 + row * (height + 0.16),
+            turn=0,
+            by_hand=True,
+        )
+        for column in range(columns)
+        for row in range(rows)
+    ]
+    tile = part("tile", width, height, count=columns * rows)
+    layout = Layout(gap="0.16", sheets=[LaidSheet(stock="ply", width=200, height=200)], placements=lying)
+    document = project([tile], stocks=[stock(sheets=[{"width": "200", "height": "200"}])], layout=layout)
+    document = document.model_copy(
+        update={"hand_over": HandOver(names="leave out"), "preparation": Preparation(common_lines=True)}
+    )
+    result = evaluate(document)
+    ready = prepare(document, result, 0)
+    across, up = (columns + 1) * rows * (height + 0.16), (rows + 1) * columns * (width + 0.16)
+    assert sum(row.length for row in ready.rows) == pytest.approx(across + up, abs=0.01)
+    proof = prove_sheet(ready.plan, read_drawing(write_gcode(ready), "x.nc"), result)
+    assert not proof.faults and len(proof.parts) == columns * rows
+    assert all(piece.kind == "part" for piece in proof.proof.pieces)

@@ -24,6 +24,8 @@ def write_gcode(ready: Prepared) -> bytes:
     body = _Body(machine)
     for at, move in enumerate(ready.moves):
         if at == 0 or move.job != ready.moves[at - 1].job:
+            # Where a job begins just where the one before it ended, they are two all the same.
+            body.off()
             job = plan.jobs[move.job]
             body.say(f"operation {move.operation}")
             body.say(f"{CALLED[job.key.stage]}, {job.key.part} {job.key.copy_number}")

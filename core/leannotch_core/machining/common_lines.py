@@ -36,10 +36,12 @@ def with_common_lines(jobs: Sequence[Job]) -> list[Job]:
         if end - begin > SNAP:
             first = sum(segment.length for segment in jobs[job].paths[path].segments[:at])
             shared[job, path].append((first + begin, first + end))
-    return [
+    rests = [
         replace(one, paths=tuple(p for path, line in enumerate(one.paths) for p in _rest(line, shared[job, path])))
         for job, one in enumerate(jobs)
     ]
+    # One that has neighbours all round is free when these are.
+    return [job for job in rests if job.paths]
 
 
 def _when(line: tuple[int, int, int, Segment]) -> tuple[int, int]:
