@@ -29,7 +29,7 @@ def read_gcode(data: bytes, most: int = MOST_READ) -> Drawing:
     try:
         for step in steps(data.decode("utf-8", "replace"), told):
             worked = step.power > 0 and step.feed is not None
-            if run and (not worked or step.operation != layer or _goes_round(run)):
+            if run and (not worked or step.begun or step.operation != layer or _goes_round(run)):
                 _end(drawing, layer, run)
                 run = []
             if worked and step.segment is not None:

@@ -20,7 +20,8 @@ _SOURCE = Source("program", "line")
 @dataclass(frozen=True, slots=True)
 class Step:
     """A move, or a wait of so many s. ``feed`` is in mm/min, None for a rapid move; ``power`` is what S says while the
-    beam or spindle is on, else 0. ``z`` and ``from_z`` are heights. ``operation`` is what the program calls it.
+    beam or spindle is on, else 0. ``z`` and ``from_z`` are heights. ``operation`` is what the program calls it;
+    ``begun`` is whether the beam or spindle was switched on just before.
     """
 
     line: int
@@ -31,6 +32,7 @@ class Step:
     from_z: float = 0.0
     z: float = 0.0
     wait: float = 0.0
+    begun: bool = False
 
 
 @dataclass(slots=True)
@@ -43,6 +45,7 @@ class _State:
     feed: float | None = None
     s: float = 0.0
     on: bool = False
+    begun: bool = False
     operation: str = "cut"
     unit_stated: bool = False
 
@@ -104,7 +107,7 @@ def _switch(block: Block, state: _State) -> None:
         raise BadBlock(block.line, f"S{words['S']:g} is less than nothing")
     state.s = words.get("S", state.s)
     if block.m & {30, 40}:
-        state.on = True
+        state.on = state.begun = True
     if block.m & {50, 20, 300}:
         state.on = False
 
@@ -134,7 +137,8 @@ def _moved(block: Block, state: _State) -> Step:
         segment = _arc(block, state, there)
     else:
         segment = Line(state.here, there, _SOURCE) if there != state.here else None
-    step = Step(block.line, segment, feed, _power(state), state.operation, state.z, z)
+    step = Step(block.line, segment, feed, _power(state), state.operation, state.z, z, begun=state.begun)
+    state.begun = False
     state.here, state.z = there, z
     return step
 
