@@ -7,11 +7,13 @@ from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
+import shapely
 from scipy.spatial import cKDTree
+from shapely import STRtree
 
 from ..drawings.chains import Chain, chained
 from ..geometry.segment import Arc, Line, Segment, Source
-from .chords import Point
+from .chords import Point, as_lines
 
 #: No gap that is wider (mm) is taken for a holding tab.
 WIDEST = 15.0
@@ -51,7 +53,7 @@ def without_gaps(chains: Sequence[Chain]) -> tuple[list[Chain], list[Hanging]]:
     Two ends are one gap where each is the nearest to the other and the line goes on in its direction.
     """
     loose = [chain for chain in chains if not chain.closed]
-    gaps = _gaps(loose)
+    gaps = _open_ones(_gaps(loose), chains)
     if not gaps:
         return list(chains), []
     bridged = chained([*(s for chain in loose for s in chain.segments), *(gap.across for gap in gaps)])
@@ -66,6 +68,16 @@ def without_gaps(chains: Sequence[Chain]) -> tuple[list[Chain], list[Hanging]]:
     still = {id(s) for chain in bridged if not chain.closed for s in chain.segments}
     left = [chain for chain in loose if any(id(s) in still for s in chain.segments)]
     return [*(chain for chain in chains if chain.closed), *closed, *left], used
+
+
+def _open_ones(gaps: Sequence[Hanging], chains: Sequence[Chain]) -> list[Hanging]:
+    """The gaps across which no other line is cut: what shares a line with a neighbour hangs on nothing there."""
+    if not gaps:
+        return []
+    lines = as_lines([chain.segments for chain in chains], 0.001)
+    middles = shapely.points([[gap.middle.real, gap.middle.imag] for gap in gaps])
+    covered = set(STRtree(lines).query(middles, predicate="dwithin", distance=CLOSED)[0].tolist())
+    return [gap for at, gap in enumerate(gaps) if at not in covered]
 
 
 def _gaps(loose: Sequence[Chain]) -> list[Hanging]:
