@@ -35,6 +35,7 @@ from leannotch_core.layout.offcuts import NARROWEST, SMALLEST, offcuts
 from leannotch_core.layout.sheets import placed
 from leannotch_core.machining.clock import seconds
 from leannotch_core.machining.hatching import hatched
+from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.program import run_up
 from leannotch_core.machining.settings import setting_of
@@ -422,6 +423,15 @@ def test_it_stops_with_an_alarm_and_keeps_what_was_done(lines, says):
     assert len(done.steps) < len(lines)
     # The same program from another datum may be right.
     assert not run(read_sent(program("G0 X10 Y-3").encode(), "x.nc", LASER), LASER, 0 + 20j).alarms
+
+
+def test_a_router_gets_no_program_that_cuts_nothing():
+    router = shipped()["router"]
+    document = laid(demo().model_copy(update={"machines": [router], "machine": router.id}))
+    ready = prepare(document, evaluate(document), 0)
+    with pytest.raises(CannotPlan, match="Programs for Shed router are not written yet"):
+        write_gcode(ready)
+    assert FORMATS["dxf"].write(ready, document.hand_over)
 
 
 def test_what_the_machine_does_not_read_is_refused():

@@ -6,14 +6,22 @@ from ..document.machine import Machine
 from ..document.sizes import shown
 from ..document.statement import statement
 from ..geometry.segment import Arc, Point
+from ..machining.plan import CannotPlan
 from ..machining.prepared import CALLED, Prepared
 from ..machining.program import Move
 from ..machining.walk import Round, walk_round
 
 
 def write_gcode(ready: Prepared) -> bytes:
-    """The bytes of a sheet's program, from the machine's origin and back, in mm and mm a minute."""
+    """The bytes of a sheet's program, from the machine's origin and back, in mm and mm a minute.
+
+    Raises `CannotPlan` for a router: its cutter would go down nowhere.
+    """
     machine, plan = ready.machine, ready.plan
+    if machine.kind == "router":
+        raise CannotPlan(
+            f"Programs for {machine.name} are not written yet: they need depths and cutters. Hand it a DXF over."
+        )
     head = [
         f"({_plain(plan.name)})",
         f"({_plain(ready.stock)}, {shown(ready.thickness)})",
