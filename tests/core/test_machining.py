@@ -4,7 +4,7 @@ import io
 import json
 import math
 from dataclasses import replace
-from itertools import pairwise
+from itertools import groupby, pairwise
 
 import numpy as np
 import pytest
@@ -29,6 +29,7 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc, Line, Source
 from leannotch_core.handover.formats import FORMATS
 from leannotch_core.handover.gcode import write_gcode
+from leannotch_core.handover.setup_sheet import write_setup_sheet
 from leannotch_core.handover.told import as_ours
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.offcuts import NARROWEST, SMALLEST, offcuts
@@ -557,3 +558,28 @@ def test_a_grid_of_neighbours_is_cut_by_every_line_once(columns, rows, width, he
     proof = prove_sheet(ready.plan, read_drawing(write_gcode(ready), "x.nc"), result)
     assert not proof.faults and len(proof.parts) == columns * rows
     assert all(piece.kind == "part" for piece in proof.proof.pieces)
+
+
+# For those at the machine
+
+
+def test_a_machine_may_want_its_operations_in_another_order():
+    machine = Machine.model_validate({**LASER.model_dump(), "sequence": ["cut"]})
+    document = laid(demo()).model_copy(update={"machines": [machine]})
+    ready = prepare(document, evaluate(document), 0)
+    for kind in ("svg", "dxf", "pdf"):
+        lines = read_drawing(FORMATS[kind].write(ready, document.hand_over), f"sheet.{kind}").lines
+        assert [layer for layer, _ in groupby(lines, key=lambda line: line.layer)] == ["cut", "score"], kind
+
+
+def test_the_setup_sheet_says_what_whoever_stands_there_has_to_know():
+    document = laid(demo(), on_bed=OnBed(by="bottom left", x="25", y="60"))
+    ready = prepare(document, evaluate(document), 0)
+    data = write_setup_sheet(ready, document.hand_over)
+    assert data == write_setup_sheet(ready, document.hand_over)
+    page = PdfReader(io.BytesIO(data)).pages[0]
+    # A4 is 210 x 297 mm (ISO 216).
+    assert [float(side) * 25.4 / 72 for side in page.mediabox[2:]] == pytest.approx([210, 297], abs=0.001)
+    text = page.extract_text()
+    for said in ("Sorting tray, sheet 1, Club laser", "3.07 mm", "x 25 mm, y 60 mm", "outline: Floor", "16 mm/s, 70 %"):
+        assert said in text

@@ -43,6 +43,8 @@ class Machine(Model):
 
     ``least`` to ``most`` is what S may say in its programs: the power of a beam, where ``most`` is all of it, or the
     revolutions of a spindle in a minute. ``begins`` and ``ends`` are lines of its programs besides what all have.
+    ``sequence`` is in which order its files have the operations, where it works them in the order of the file;
+    those that it does not name come behind, in the order of the trade.
     ``corner`` is how far (mm) it may leave a sharp corner's point, which says how fast it goes round.
     """
 
@@ -61,6 +63,7 @@ class Machine(Model):
     most: float = Field(default=1000, gt=0, le=100_000)
     reads: list[Reads] = Field(default=["svg", "dxf", "pdf", "nc"], min_length=1, max_length=4)
     tells: list[Telling] = Field(default=[], max_length=5)
+    sequence: list[Work] = Field(default=[], max_length=5)
     decimals: int = Field(default=4, ge=2, le=6)
     switches_on: Words = "M3"
     switches_off: Words = "M5"

@@ -28,11 +28,14 @@ def write_dxf(plan: SheetPlan, version: str = "R2010", machine: Machine | None =
     if version != "R12":
         document.header.custom_vars.append("Kerf", note)
         document.header.custom_vars.append("Sheet", plan.name)
-    for layer, paths in layers(plan).items():
+    sequence = machine.sequence if machine else ()
+    for layer, paths in layers(plan, sequence).items():
         operation = paths[0].operation
         document.layers.add(layer_for(machine, operation, layer), color=telling(machine, operation)[0].aci)
     space = document.modelspace()
-    for path in plan.paths:
+    # Entities come in the running order, but for a machine that goes by its own.
+    in_order = [p for some in layers(plan, sequence).values() for p in some] if sequence else plan.paths
+    for path in in_order:
         _add(space, path, layer_for(machine, path.operation, path.layer), version)
     stream = io.StringIO()
     document.write(stream)

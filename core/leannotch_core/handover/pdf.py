@@ -31,14 +31,14 @@ def write_pdf(plan: SheetPlan, hairline: bool = False, machine: Machine | None =
     """The bytes of a sheet's PDF file; the same plan gives the same bytes."""
     document = pikepdf.new()
     properties, groups, words = Dictionary(), [], ["1 J 1 j", "0 w" if hairline else f"{VISIBLE * POINTS:.4f} w"]
-    for number, (layer, paths) in enumerate(layers(plan).items()):
+    for number, (layer, paths) in enumerate(layers(plan, machine.sequence if machine else ()).items()):
         operation = paths[0].operation
         name = layer_for(machine, operation, layer)
         group = document.make_indirect(Dictionary(Type=Name.OCG, Name=String(name)))
         groups.append(group)
         properties[f"/L{number}"] = group
         words.append(f"/OC /L{number} BDC {_colour(telling(machine, operation)[0].stroke)} RG")
-        words += [word for path in paths for word in _path(path)]
+        words += [word for path in paths for word in path_words(path)]
         words.append("EMC")
     page = document.add_blank_page(page_size=(plan.width * POINTS, plan.height * POINTS))
     page.obj.Contents = document.make_stream("\n".join(words).encode())
@@ -56,7 +56,8 @@ def _colour(stroke: str) -> str:
     return " ".join(f"{int(stroke[at : at + 2], 16) / 255:.4g}" for at in (1, 3, 5))
 
 
-def _path(path: CutPath) -> Iterator[str]:
+def path_words(path: CutPath) -> Iterator[str]:
+    """What strokes a path in a content stream."""
     yield f"{_pair(path.start)} m"
     for segment in path.segments:
         if isinstance(segment, Arc):

@@ -55,7 +55,7 @@ def write_svg(plan: SheetPlan, hairline: bool = False, machine: Machine | None =
         f"<desc>{escape(statement(plan.kerf, plan.compensated))}</desc>",
     ]
     width = "0.01" if hairline else "0.25"
-    for layer, paths in layers(plan).items():
+    for layer, paths in layers(plan, machine.sequence if machine else ()).items():
         operation = paths[0].operation
         colour, name = telling(machine, operation)[0].stroke, layer_for(machine, operation, layer)
         lines.append(f'<g id="{name}" fill="none" stroke="{colour}" stroke-width="{width}">')

@@ -163,10 +163,11 @@ def _kerf(project: Project, result: Result, index: int) -> float:
     raise CannotPlan(f"Sheet {index + 1} cannot be cut. {why}. Mend the stock first.")
 
 
-def layers(plan: SheetPlan) -> dict[str, list[CutPath]]:
-    """The plan's lines by layer, in the order of operations."""
+def layers(plan: SheetPlan, sequence: Sequence[str] = ()) -> dict[str, list[CutPath]]:
+    """The plan's lines by layer, in the order of operations; those of a sequence come first, in its order."""
     found: dict[str, list[CutPath]] = {}
-    for path in sorted(plan.paths, key=lambda path: (ORDER.index(path.operation), path.depth or 0.0)):
+    order = [*sequence, *(name for name in ORDER if name not in sequence)]
+    for path in sorted(plan.paths, key=lambda path: (order.index(path.operation), path.depth or 0.0)):
         found.setdefault(path.layer, []).append(path)
     return found
 

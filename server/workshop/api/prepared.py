@@ -8,6 +8,7 @@ from typing import Any, TypeVar
 from django.http import HttpRequest
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.handover.gcode import write_walk
+from leannotch_core.handover.setup_sheet import write_setup_sheet
 from leannotch_core.machining.hatching import TooManyLines
 from leannotch_core.machining.played import Played
 from leannotch_core.machining.walk import Round
@@ -40,6 +41,16 @@ def get_walk(request: HttpRequest, slug: str, number: int, how: Round = "box") -
     """A program that goes round what is cut on a sheet (counted from 1), and cuts nothing."""
     written = _of_sheet(slug, number, lambda revision: write_walk(prepared_sheet(revision, number - 1), how))
     return download(written, "text/plain", f"{slug}-sheet-{number}-{how}.nc") if isinstance(written, bytes) else written
+
+
+@router.get("/projects/{slug}/setup/{number}", response={404: Trouble, 422: Trouble})
+def get_setup_sheet(request: HttpRequest, slug: str, number: int) -> Any:
+    """The setup sheet of a sheet (counted from 1), as PDF."""
+    revision = current_id(found(slug))
+    wanted = document_of(revision).hand_over
+    written = _of_sheet(slug, number, lambda of: write_setup_sheet(prepared_sheet(of, number - 1), wanted))
+    name = f"{slug}-sheet-{number}-setup.pdf"
+    return download(written, "application/pdf", name) if isinstance(written, bytes) else written
 
 
 def _of_sheet(slug: str, number: int, show: Callable[[int], T]) -> T | Status[Trouble]:

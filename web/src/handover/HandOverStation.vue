@@ -159,6 +159,7 @@ function choose(id: string, on: boolean): void {
       </div>
       <p v-if="sheet" class="in-line papers">
         <ActButton @click="paper = 'setup sheet'">Setup sheet</ActButton>
+        <FileLink :href="`/api/projects/${workshop.shown?.slug}/setup/${picked.sheet + 1}`">as PDF</FileLink>
         <ActButton @click="paper = 'cut list'">Cut list</ActButton>
         <FileLink :href="`/api/projects/${workshop.shown?.slug}/cut-list.csv`">Cut list as CSV</FileLink>
       </p>

@@ -131,6 +131,7 @@ function copy(): void {
       <PlainField :label="`Layer to ${work}`" :value="layerOf(work)" :save="(layer) => tell(work, { layer })" />
       <PlainField :label="`Colour to ${work}`" :value="strokeOf(work)" :save="(stroke) => tell(work, { stroke: stroke.toLowerCase() })" />
     </div>
+    <PlainField label="Operations in files" :value="picked.machine.sequence.join(' ')" blank="in our order" :save="(text) => now(() => ({ sequence: text.split(/[\s,;]+/).filter((one): one is (typeof WORKS)[number] => WORKS.some((work) => work === one)) }))" />
     <KeepOutFields :keep-outs="picked.machine.keep_outs" clips-only :save="(to) => put(({ keep_outs }) => ({ keep_outs: to(keep_outs) }))" />
     <p class="in-line">
       <ActButton @click="keep">Keep in the library</ActButton>

@@ -6,7 +6,7 @@ import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 import { rowKey, spoken, STAGES, taskKey, type Prepared, type Row } from './prepared'
 
-/** What the machine does, row by row; rows are dragged, or moved by the arrow keys with Alt held. */
+/** What the machine does, row by row; rows are dragged, with Shift all of their stage, or moved by Alt and the arrow keys. */
 const props = defineProps<{ prepared: Prepared; chosen: string | null; done: number }>()
 const emit = defineEmits<{ choose: [row: string | null] }>()
 const workshop = useWorkshop()
@@ -28,12 +28,12 @@ watch(
   { flush: 'post' },
 )
 
-/** Puts a row before another one; the last place is behind all. */
-async function move(from: number, to: number): Promise<void> {
-  const order = [...rows.value]
-  const [row] = order.splice(from, 1)
+/** Puts a row, or the whole of its stage, before another row; the last place is behind all. */
+async function move(from: number, to: number, whole = false): Promise<void> {
+  const row = rows.value[from]
   if (!row || to === from) return
-  order.splice(to > from ? to - 1 : to, 0, row)
+  const goes = (one: Row): boolean => (whole ? one.stage === row.stage : one === row)
+  const order = [...rows.value.slice(0, to).filter((one) => !goes(one)), ...rows.value.filter(goes), ...rows.value.slice(to).filter((one) => !goes(one))]
   const tasks = order.flatMap(({ jobs }) => jobs.flatMap((job) => props.prepared.jobs[job]?.task ?? []))
   const here = new Set(tasks.map(taskKey))
   const stored = await edits.told(
@@ -42,13 +42,13 @@ async function move(from: number, to: number): Promise<void> {
       preparation: { ...preparation, order: [...preparation.order.filter((task) => !here.has(taskKey(task))), ...tasks] },
     })),
   )
-  const now = to > from ? to - 1 : to
+  const now = order.indexOf(row)
   if (stored) emit('choose', keyOf(row))
   moved.value = stored ? now : null
 }
 
-function drop(): void {
-  if (dragged.value !== null && over.value !== null) void move(dragged.value, over.value)
+function drop(event: DragEvent): void {
+  if (dragged.value !== null && over.value !== null) void move(dragged.value, over.value, event.shiftKey)
   dragged.value = over.value = null
 }
 
@@ -56,7 +56,7 @@ function keyed(event: KeyboardEvent, at: number): void {
   if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
   event.preventDefault()
   const to = event.key === 'ArrowUp' ? at - 1 : at + 2
-  if (to >= 0 && to <= rows.value.length) void move(at, to)
+  if (to >= 0 && to <= rows.value.length) void move(at, to, event.shiftKey)
 }
 
 const keyOf = (row: Row): string => rowKey(props.prepared, row)
@@ -74,7 +74,7 @@ function many({ jobs, lines }: Row): string {
 <template>
   <ol ref="list" class="order" aria-label="Running order" @dragend="drop">
     <li v-for="(row, at) in rows" :key="keyOf(row)" :class="{ over: over === at }" draggable="true" @dragstart="dragged = at" @dragover.prevent="over = at">
-      <ActButton look="bare" class="row" :class="{ chosen: chosen === keyOf(row), done: at < done }" :pressed="chosen === keyOf(row)" title="Alt and the arrow keys move it" @click="emit('choose', chosen === keyOf(row) ? null : keyOf(row))" @keydown="keyed($event, at)">
+      <ActButton look="bare" class="row" :class="{ chosen: chosen === keyOf(row), done: at < done }" :pressed="chosen === keyOf(row)" title="Alt and the arrow keys move it, with Shift all of its kind" @click="emit('choose', chosen === keyOf(row) ? null : keyOf(row))" @keydown="keyed($event, at)">
         <i :class="row.operation"></i>
         <span class="what">{{ STAGES[row.stage] }}: {{ row.name }}</span>
         <span class="time">{{ spoken(row.seconds) }}</span>

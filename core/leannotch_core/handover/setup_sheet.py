@@ -1,0 +1,90 @@
+"""The setup sheet as PDF: where the sheet lies on the bed, what is done row by row, and for how long."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterator
+
+import pikepdf
+from pikepdf import Dictionary, Name, String
+
+from ..document.hand_over import HandOver
+from ..document.sizes import shown
+from ..geometry.segment import Motion
+from ..machining.prepared import CALLED, Prepared
+from .pdf import POINTS, path_words
+
+#: A4 upright (ISO 216), its margin, and the height that the drawing may have, mm.
+WIDTH, HEIGHT, MARGIN, DRAWING = 210.0, 297.0, 15.0, 110.0
+
+#: So many rows stand on the page; what is more is told by its count.
+ROWS = 26
+
+
+def write_setup_sheet(ready: Prepared, wanted: HandOver) -> bytes:
+    """The bytes of one page of A4; the same sheet gives the same bytes."""
+    document = pikepdf.new()
+    font = Dictionary(Type=Name.Font, Subtype=Name.Type1, BaseFont=Name.Helvetica, Encoding=Name.WinAnsiEncoding)
+    page = document.add_blank_page(page_size=(WIDTH * POINTS, HEIGHT * POINTS))
+    page.obj.Resources = Dictionary(Font=Dictionary(F1=document.make_indirect(font)))
+    page.obj.Contents = document.make_stream("\n".join(_page(ready, wanted)).encode("cp1252", "replace"))
+    document.trailer.Info = document.make_indirect(Dictionary(Title=String(ready.plan.name)))
+    written = io.BytesIO()
+    document.save(written, deterministic_id=True)
+    return written.getvalue()
+
+
+def _page(ready: Prepared, wanted: HandOver) -> Iterator[str]:
+    top = HEIGHT - MARGIN - 6
+    yield _text(MARGIN, top, 14, ready.plan.name)
+    for number, line in enumerate(_facts(ready, wanted)):
+        yield _text(MARGIN, top - 8 - 5 * number, 9, line)
+    foot = top - 8 - 5 * 6 - DRAWING
+    yield from _drawing(ready, foot)
+    yield from _rows(ready, foot - 8)
+
+
+def _facts(ready: Prepared, wanted: HandOver) -> list[str]:
+    corner = ready.lies(0)
+    at = f"x {shown(corner.real)}, y {shown(corner.imag)} from the lower left corner of the bed"
+    return [
+        f"{ready.stock}, {shown(ready.thickness)}; sheet {shown(ready.plan.width)} x {shown(ready.plan.height)}",
+        f"{ready.machine.name}; its datum is at the {ready.machine.datum}; the sheet's lower left corner lies at {at}",
+        f"Kerf {shown(ready.plan.kerf)}, made up for {wanted.kerf}; {len(ready.plan.tabs)} holding tabs",
+        f"{len(ready.machine.keep_outs)} keep-outs of the machine",
+        f"Time {ready.seconds / 60:.1f} min",
+    ]
+
+
+def _drawing(ready: Prepared, foot: float) -> Iterator[str]:
+    """The bed with the sheet and all lines on it, as large as there is room for."""
+    scale = min((WIDTH - 2 * MARGIN) / ready.bed.width, DRAWING / ready.bed.height)
+    yield f"q {scale:.6f} 0 0 {scale:.6f} {MARGIN * POINTS:.3f} {foot * POINTS:.3f} cm {0.3 / scale:.4f} w"
+    yield f"0.5 G 0 0 {ready.bed.width * POINTS:.3f} {ready.bed.height * POINTS:.3f} re S 0 G"
+    corners = [ready.lies(complex(x, y)) for x, y in _round(ready.plan.width, ready.plan.height)]
+    stops = [f"{corner.real * POINTS:.3f} {corner.imag * POINTS:.3f}" for corner in corners]
+    yield f"{stops[0]} m {' l '.join(stops[1:])} l s"
+    for path in ready.plan.paths:
+        yield from path_words(path.moved(ready.lies) if ready.lies != Motion() else path)
+    yield "Q"
+
+
+def _round(width: float, height: float) -> tuple[tuple[float, float], ...]:
+    return (0, 0), (width, 0), (width, height), (0, height)
+
+
+def _rows(ready: Prepared, top: float) -> Iterator[str]:
+    for number, row in enumerate(ready.rows[:ROWS]):
+        unit = "%" if ready.machine.kind == "beam" else "rpm"
+        how = f"{row.setting.speed:g} mm/s, {row.setting.power:g} {unit}, {row.setting.passes} x"
+        y = top - 5 * number
+        yield _text(MARGIN, y, 9, f"{number + 1}  {CALLED[row.stage]}: {row.name} ({len(row.keys)})")
+        yield _text(MARGIN + 95, y, 9, how)
+        yield _text(MARGIN + 150, y, 9, f"{row.seconds:.0f} s")
+    if len(ready.rows) > ROWS:
+        yield _text(MARGIN, top - 5 * ROWS, 9, f"and {len(ready.rows) - ROWS} more rows")
+
+
+def _text(x: float, y: float, size: float, words: str) -> str:
+    plain = words.replace("\\", "\\\\").replace("(", "\\(").replace(")", "\\)")
+    return f"BT /F1 {size:g} Tf {x * POINTS:.3f} {y * POINTS:.3f} Td ({plain}) Tj ET"
