@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from bisect import bisect_left
+from collections.abc import Callable, Iterable
 from typing import Annotated, Literal
 
-import numpy as np
 from django.http import HttpRequest
 from django.utils import timezone
 from leannotch_core.bed import NoBed, bed_of
 from leannotch_core.document.machine import Machine
-from leannotch_core.machining.played import Played, played
+from leannotch_core.machining.played import NOTHING, Played
 from leannotch_core.stock import corners_of
 from ninja import Router, Schema, Status
 from pydantic import Base64Bytes, Field
@@ -104,7 +104,8 @@ def _shown(found: Device) -> DeviceShown:
     machine.settled(found, whole)
     bed, now = bed_of(profile), machine.gone(found, whole, timezone.now())
     datum, origin = bed.axes.back(0), bed.axes.back(complex(found.origin_x, found.origin_y))
-    at = int(np.searchsorted(whole.ends, now)) if whole and len(whole.ends) else 0
+    ends = whole.played.ends if whole else []
+    at = min(bisect_left(ends, now), len(ends) - 1)
     alarms = whole.alarms if whole and found.state == "alarm" else []
     laid = machine.laid_of(found)
     return DeviceShown(
@@ -121,19 +122,19 @@ def _shown(found: Device) -> DeviceShown:
         origin_x=origin.real,
         origin_y=origin.imag,
         laid=laid,
-        sheet=_spots(laid.on_bed.corners),
+        sheet=_spots(laid.corners),
         gone=now,
         seconds=whole.seconds if whole else 0.0,
         times=found.times,
-        line=whole.steps[min(at, len(whole.steps) - 1)].line if whole and whole.steps else 0,
-        length=whole.length if whole else {},
+        line=whole.played.job[at] if whole and ends else 0,
+        length=whole.report.length if whole else {},
         alarms=[DeviceAlarm(line=alarm.line, text=alarm.text) for alarm in alarms],
         log=found.log.splitlines()[-40:],
         trouble=trouble,
     )
 
 
-def _spots(points: tuple[complex, ...]) -> list[Spot]:
+def _spots(points: Iterable[complex]) -> list[Spot]:
     return [Spot(x=point.real, y=point.imag) for point in points]
 
 
@@ -195,13 +196,4 @@ def get_moves(request: HttpRequest) -> Played | Status[Refused]:
         whole = machine.run_of(found)
     except Refusal as refusal:
         return Status(422, Refused(message=str(refusal)))
-    timed = zip(whole.steps, whole.ends, strict=True) if whole else ()
-    steps = [(step, step.segment, end) for step, end in timed if step.segment]
-    return played(
-        [segment for _, segment, _ in steps],
-        np.array([end for _, _, end in steps], dtype=np.float64),
-        [step.feed is not None and step.power > 0 for step, _, _ in steps],
-        # What it belongs to is the line of the program.
-        [step.line for step, _, _ in steps],
-        bed_of(machine.profile_of(found)).axes.back,
-    )
+    return whole.played if whole else NOTHING

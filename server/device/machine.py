@@ -9,13 +9,13 @@ from functools import lru_cache
 from django.db import transaction
 from django.utils import timezone
 from leannotch_core.bed import bed_of, corner
-from leannotch_core.device.run import LaidDown, Run, run, walked
-from leannotch_core.device.sent import read_sent
+from leannotch_core.device.carried_out import CARRYING_OUT, carried_out
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.model import Corner
+from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.geometry.segment import Motion, move
-from leannotch_core.machining.walk import walk_round
+from leannotch_core.machining.played import Played
 from leannotch_core.profiles.shipped import shipped
 from pydantic import BaseModel, Field
 
@@ -23,7 +23,6 @@ from device.models import Device
 
 #: So many lines of the log are kept.
 _LOG = 200
-
 
 _ROUND: tuple[Corner, ...] = ("bottom left", "bottom right", "top right", "top left")
 
@@ -50,12 +49,12 @@ class Laid(BaseModel):
     clips: list[list[Spot]] = Field(default=[], max_length=40)
 
     @property
-    def on_bed(self) -> LaidDown:
-        """What the machine sees of it; without a size there is none."""
+    def corners(self) -> list[complex]:
+        """Its corners on the bed; without a size it has none."""
+        if not (self.width and self.height):
+            return []
         place = Motion(move(self.turn % 360).turn, complex(self.x, self.y))
-        corners = [corner(which, self.width, self.height) for which in _ROUND] if self.width and self.height else []
-        clips = tuple(tuple(complex(spot.x, spot.y) for spot in clip) for clip in self.clips)
-        return LaidDown(tuple(place(at) for at in corners), clips)
+        return [place(corner(which, self.width, self.height)) for which in _ROUND]
 
 
 def device() -> Device:
@@ -71,26 +70,53 @@ def laid_of(found: Device) -> Laid:
     return Laid.model_validate_json(found.laid) if found.laid else Laid()
 
 
+class AlarmTold(BaseModel):
+    line: int
+    text: str
+
+
+class Told(BaseModel):
+    """What comes of a run (s, mm), as `carried_out` reports it."""
+
+    seconds: float
+    length: dict[str, float]
+    alarms: list[AlarmTold]
+
+
+class Carried(BaseModel):
+    """A run of what is in the machine, with every move of it."""
+
+    report: Told
+    steps: int
+    played: Played
+
+    @property
+    def seconds(self) -> float:
+        return self.report.seconds
+
+    @property
+    def alarms(self) -> list[AlarmTold]:
+        return self.report.alarms
+
+
 @lru_cache(maxsize=8)
-def _run(digest: str, name: str, profile: str, laid: str, x: float, y: float, doing: str) -> Run:
-    """The run of what is in the machine; ``digest`` stands for its data."""
+def _run(key: str) -> Carried:
+    """The run of what is in the machine; the key stands for all that it depends on."""
     found = device()
-    machine = profile_of(found)
-    whole = run(read_sent(bytes(found.data), name, machine), machine, complex(x, y), laid_of(found).on_bed)
-    if doing == "program":
-        return whole
-    corners = walk_round(whole.worked, "box" if doing == "box" else "hull")
-    # It goes over clips with its head, as it will when it works.
-    return run(walked(corners), machine, 0, laid_of(found).on_bed)
+    laid, walk = laid_of(found), None if found.doing == "program" else found.doing
+    sheet = [(corner.real, corner.imag) for corner in laid.corners]
+    clips = [[(spot.x, spot.y) for spot in clip] for clip in laid.clips]
+    profile, origin = profile_of(found).model_dump_json(), (found.origin_x, found.origin_y)
+    told = apart(carried_out, bytes(found.data), found.name, profile, sheet, clips, *origin, walk, bounds=CARRYING_OUT)
+    return Carried.model_validate(told)
 
 
-def run_of(found: Device) -> Run | None:
+def run_of(found: Device) -> Carried | None:
     """What the machine does with its file; nothing where it has none. Raises `Refusal`."""
     if not found.data:
         return None
-    digest = hashlib.sha256(bytes(found.data)).hexdigest()
     try:
-        return _run(digest, found.name, found.profile, found.laid, found.origin_x, found.origin_y, found.doing)
+        return _run(run_key(found))
     except BrokenFile as error:
         raise Refusal(str(error)) from error
 
@@ -101,14 +127,14 @@ def run_key(found: Device) -> str:
     return hashlib.sha256(bytes(found.data) + "\n".join(what).encode()).hexdigest()[:16]
 
 
-def gone(found: Device, whole: Run | None, now: datetime) -> float:
+def gone(found: Device, whole: Carried | None, now: datetime) -> float:
     """How far (s) the run has come."""
     if found.state != "running" or found.since is None or whole is None:
         return found.gone
     return min(whole.seconds, found.gone + (now - found.since).total_seconds() * found.times)
 
 
-def settled(found: Device, whole: Run | None) -> Device:
+def settled(found: Device, whole: Carried | None) -> Device:
     """The machine as it stands now: a run that has come to its end is over, with an alarm or without."""
     if found.state == "running" and whole is not None and gone(found, whole, timezone.now()) >= whole.seconds:
         found.gone, found.since = whole.seconds, None
@@ -144,7 +170,7 @@ def take(name: str, data: bytes, profile: Machine | None, laid: Laid | None) -> 
     # Read once before it is taken: what cannot be read is refused at the door.
     found.save()
     whole = run_of(found)
-    _note(found, f"Took {found.name}: {len(whole.steps) if whole else 0} steps.")
+    _note(found, f"Took {found.name}: {whole.steps if whole else 0} steps.")
     found.save()
     return found
 

@@ -5,16 +5,12 @@ from __future__ import annotations
 import io
 import zipfile
 from collections.abc import Callable
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import lru_cache
 
-from leannotch_core.document.limits import MOST_OF_OURS
-from leannotch_core.drawings.drawing import Drawing
-from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.evaluate import Result
-from leannotch_core.geometry.segment import Motion
 from leannotch_core.handover.formats import FORMATS
-from leannotch_core.handover.told import as_ours
+from leannotch_core.handover.read_back import read_back
 from leannotch_core.machining.prepared import Prepared, prepare
 from leannotch_core.project import Project as Document
 from leannotch_core.proof.sheet_proof import SheetProof, prove_sheet
@@ -33,19 +29,9 @@ class SheetFile:
 
 def sheet_file(document: Document, result: Result, index: int, kind: str) -> SheetFile:
     """Writes the file of a sheet and proves it from its own bytes."""
-    ready, written = prepare(document, result, index), FORMATS[kind]
-    data = written.write(ready, document.hand_over)
-    drawing = as_ours(read_drawing(data, f"sheet.{kind}", MOST_OF_OURS), ready.machine)
-    return SheetFile(ready, data, prove_sheet(ready.plan, moved_back(drawing, written.frame(ready)), result))
-
-
-def moved_back(drawing: Drawing, frame: Motion) -> Drawing:
-    """A drawing of a sheet that lies anywhere, with its lines where they are on the sheet."""
-    if frame != Motion():
-        back = frame.back
-        lines = [replace(line, segments=tuple(s.moved(back) for s in line.segments)) for line in drawing.lines]
-        drawing.lines = lines
-    return drawing
+    ready = prepare(document, result, index)
+    data = FORMATS[kind].write(ready, document.hand_over)
+    return SheetFile(ready, data, prove_sheet(ready.plan, read_back(data, kind, ready), result))
 
 
 @lru_cache(maxsize=32)

@@ -3,7 +3,6 @@
 import io
 import json
 import math
-from dataclasses import replace
 from itertools import groupby, pairwise
 
 import numpy as np
@@ -14,7 +13,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.bed import bed_of, lying
 from leannotch_core.coupons.trying import settings_coupon, steps
-from leannotch_core.device.__main__ import report
+from leannotch_core.device.carried_out import report
 from leannotch_core.device.run import LaidDown, run
 from leannotch_core.device.sent import read_sent
 from leannotch_core.document.hand_over import HandOver
@@ -29,6 +28,7 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc, Line, Source
 from leannotch_core.handover.formats import FORMATS
 from leannotch_core.handover.gcode import write_gcode
+from leannotch_core.handover.read_back import read_back
 from leannotch_core.handover.setup_sheet import write_setup_sheet
 from leannotch_core.handover.told import as_ours
 from leannotch_core.layout.nest import nest
@@ -274,10 +274,21 @@ def test_files_of_a_sheet_that_lies_turned_on_the_bed_are_proved(kind):
     result = evaluate(document)
     ready = prepare(document, result, 0)
     data = FORMATS[kind].write(ready, document.hand_over)
-    frame = FORMATS[kind].frame(ready).back
-    drawing = read_drawing(data, f"sheet.{kind}")
-    drawing.lines = [replace(line, segments=tuple(s.moved(frame) for s in line.segments)) for line in drawing.lines]
-    assert not prove_sheet(ready.plan, drawing, result).faults
+    assert not prove_sheet(ready.plan, read_back(data, kind, ready), result).faults
+
+
+def test_a_program_in_the_words_of_its_machine_is_proved_and_carried_out():
+    own = {"begins": ["G28"], "ends": ["M84"], "switches_on": "M106", "switches_off": "M107"}
+    document = laid(demo()).model_copy(update={"machines": [LASER.model_copy(update=own)]})
+    result = evaluate(document)
+    ready = prepare(document, result, 0)
+    data = FORMATS["nc"].write(ready, document.hand_over)
+    assert b"M106" in data and b"M3" not in data
+    assert not prove_sheet(ready.plan, read_back(data, "nc", ready), result).faults
+    done = run(read_sent(data, "sheet.nc", ready.machine), ready.machine)
+    assert done.length["cut"] > 1000
+    with pytest.raises(BrokenFile, match="G28"):
+        read_drawing(data, "sheet.nc")
 
 
 def test_what_leaves_the_bed_or_crosses_a_clip_is_told_with_the_distance():

@@ -6,13 +6,13 @@ import argparse
 import json
 import sys
 from pathlib import Path
+from typing import Any
 
-from ..bed import NoBed
 from ..document.machine import Machine
+from ..drawings.apart import apart
 from ..drawings.drawing import BrokenFile
 from ..profiles.shipped import NotAProfile, read_profile, shipped
-from .run import Run, run
-from .sent import read_sent
+from .carried_out import CARRYING_OUT, carried_out
 
 
 def main(arguments: list[str]) -> int:
@@ -24,14 +24,15 @@ def main(arguments: list[str]) -> int:
     asked = parser.parse_args(arguments)
     try:
         machine = _profile(asked.profile)
-        done = run(read_sent(asked.file.read_bytes(), asked.file.name, machine), machine)
-    except (BrokenFile, NotAProfile, NoBed) as error:
+        data, profile = asked.file.read_bytes(), machine.model_dump_json()
+        done = apart(carried_out, data, asked.file.name, profile, [], [], 0.0, 0.0, None, bounds=CARRYING_OUT)
+    except (BrokenFile, NotAProfile) as error:
         print(f"notch machine: {error}", file=sys.stderr)
         return 2
     except OSError as error:
         print(f"notch machine: {asked.file} cannot be read: {error.strerror}.", file=sys.stderr)
         return 2
-    print(json.dumps(report(done), indent=1) if asked.json else _sentences(done, machine))
+    print(json.dumps(done["report"], indent=1) if asked.json else _sentences(done["report"], machine))
     return 0
 
 
@@ -47,21 +48,10 @@ def _profile(name: str) -> Machine:
         raise NotAProfile(text) from error
 
 
-def report(done: Run) -> dict[str, object]:
-    """What came of a run as plain JSON values: s and mm."""
-    return {
-        "seconds": round(done.seconds, 3),
-        "length": {operation: round(length, 3) for operation, length in sorted(done.length.items())},
-        "moves": round(done.moves, 3),
-        "bounds": [round(value, 4) for value in done.bounds] if done.bounds else None,
-        "alarms": [{"line": alarm.line, "text": alarm.text} for alarm in done.alarms],
-    }
-
-
-def _sentences(done: Run, machine: Machine) -> str:
-    lines = [f"{machine.name}: {done.seconds:.1f} s, {done.moves:.1f} mm of moves."]
-    lines += [f"  {operation:8} {length:10.1f} mm" for operation, length in sorted(done.length.items())]
-    lines += [f"ALARM at line {alarm.line}: {alarm.text}." for alarm in done.alarms]
+def _sentences(told: dict[str, Any], machine: Machine) -> str:
+    lines = [f"{machine.name}: {told['seconds']:.1f} s, {told['moves']:.1f} mm of moves."]
+    lines += [f"  {operation:8} {length:10.1f} mm" for operation, length in told["length"].items()]
+    lines += [f"ALARM at line {alarm['line']}: {alarm['text']}." for alarm in told["alarms"]]
     return "\n".join(lines)
 
 

@@ -61,19 +61,19 @@ class Run:
         """How far (mm) it worked, by operation."""
         found: dict[str, float] = defaultdict(float)
         for step in self.steps:
-            if step.segment and _works(step):
+            if step.segment and works(step):
                 found[step.operation] += step.segment.length
         return dict(found)
 
     @property
     def moves(self) -> float:
         """How far (mm) it moved without working."""
-        return sum(step.segment.length for step in self.steps if step.segment and not _works(step))
+        return sum(step.segment.length for step in self.steps if step.segment and not works(step))
 
     @property
     def worked(self) -> list[Segment]:
         """What it works along."""
-        return [step.segment for step in self.steps if step.segment and _works(step)]
+        return [step.segment for step in self.steps if step.segment and works(step)]
 
     @property
     def bounds(self) -> Bounds | None:
@@ -81,7 +81,8 @@ class Run:
         return joined_bounds(segment.bounds() for segment in self.worked) if self.worked else None
 
 
-def _works(step: Step) -> bool:
+def works(step: Step) -> bool:
+    """Whether the beam or spindle does something on the way."""
     return step.feed is not None and step.power > 0
 
 
@@ -152,7 +153,7 @@ def _checked(steps: Sequence[Step], machine: Machine, bed: Bed, laid: LaidDown) 
     seen = bed.axes.back
     lines = as_lines([[s.moved(seen)] for at in moving if (s := steps[at].segment)], 0.05)
     yield from _leaves(lines, moving, bed)
-    working = np.array([_works(steps[at]) for at in moving])
+    working = np.array([works(steps[at]) for at in moving])
     if laid.corners and working.any():
         sheet = Polygon([(p.real, p.imag) for p in laid.corners]).buffer(ROUNDING)
         out = np.flatnonzero(working & ~shapely.covered_by(lines, sheet))

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 
 from ..bed import bed_of
-from ..document.limits import MOST_OF_OURS
 from ..document.machine import Machine, Work
 from ..document.operations import BY_NAME, operation_named
 from ..drawings.drawing import BrokenFile, Drawing, DrawnLine
 from ..drawings.formats import read_drawing
 from ..drawings.gcode.steps import Step, steps
+from ..drawings.gcode.words import Dialect
 from ..geometry.segment import Line, Point, Segment, Source
 from ..machining.hatching import hatched
 
@@ -43,8 +43,8 @@ def read_sent(data: bytes, name: str, machine: Machine) -> Iterator[Step]:
     if len(data) > LARGEST:
         raise BrokenFile(f"The file has {len(data) / 1e6:.0f} MB; at most {LARGEST / 1e6:.0f} MB are read.")
     if kind == "nc":
-        return steps(data.decode("utf-8", "replace"))
-    return _of_drawing(read_drawing(data, name, MOST_OF_OURS), machine)
+        return steps(data.decode("utf-8", "replace"), dialect=Dialect.of(machine))
+    return _of_drawing(read_drawing(data, name), machine)
 
 
 def _of_drawing(drawing: Drawing, machine: Machine) -> Iterator[Step]:

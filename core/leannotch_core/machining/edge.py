@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from ..document.preparation import EdgePlace
 from ..geometry.loop import Loop
-from ..geometry.segment import Point, Segment
+from ..geometry.segment import Point
 
 
 @dataclass(frozen=True, slots=True)
@@ -84,10 +84,3 @@ def _along(loop: Loop, side: Sequence[int]) -> list[float]:
 def _off(ahead: float, length: float) -> float:
     """How far a place so far ahead of a segment's beginning is from the segment."""
     return max(-ahead, ahead - length, 0.0)
-
-
-def outward(segment: Segment, share: float) -> complex:
-    """The direction away from the material at a point of a segment: it lies on the left of outlines and cut-outs."""
-    step = 1e-4
-    ahead = segment.at(min(share + step, 1.0)) - segment.at(max(share - step, 0.0))
-    return -1j * ahead / abs(ahead)

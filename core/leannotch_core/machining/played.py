@@ -28,6 +28,10 @@ class Played(BaseModel):
     job: list[int]
 
 
+#: What is played where nothing moves.
+NOTHING = Played(ends=[], x=[], y=[], centre_x=[], centre_y=[], turn=[], on=[], job=[])
+
+
 def played(segments: Sequence[Segment], ends: Numbers, on: Sequence[bool], job: Sequence[int], seen: Motion) -> Played:
     """Moves of the machine's coordinates, and when each ends; ``seen`` takes these to the bed as it is seen."""
     moved = [segment.moved(seen) for segment in segments]

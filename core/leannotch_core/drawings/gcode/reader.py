@@ -8,15 +8,17 @@ from ...document.limits import LARGEST_DRAWING, MOST_READ
 from ...document.statement import IN_MILLIMETRES
 from ...geometry.segment import Segment
 from ..drawing import BrokenFile, Drawing, DrawnLine, check_count
-from .steps import Told, steps
-from .words import BadBlock
+from .steps import STANDARD, Told, steps
+from .words import BadBlock, Dialect
 
 #: Ends closer than this (mm) are one place: programs are written to a ten-thousandth.
 _ONE_PLACE = 0.0005
 
 
-def read_gcode(data: bytes, most: int = MOST_READ) -> Drawing:
+def read_gcode(data: bytes, most: int = MOST_READ, dialect: Dialect = STANDARD) -> Drawing:
     """Reads a program of at most so many lines and arcs. What is followed in passes is one line.
+
+    ``dialect`` is how the machine is spoken to that it is for.
 
     Raises `BrokenFile`.
     """
@@ -27,7 +29,7 @@ def read_gcode(data: bytes, most: int = MOST_READ) -> Drawing:
     layer = ""
     count = 0
     try:
-        for step in steps(data.decode("utf-8", "replace"), told):
+        for step in steps(data.decode("utf-8", "replace"), told, dialect):
             worked = step.power > 0 and step.feed is not None
             if run and (not worked or step.begun or step.operation != layer or _goes_round(run)):
                 _end(drawing, layer, run)

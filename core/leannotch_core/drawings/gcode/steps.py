@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from ...geometry.segment import Arc, Line, Point, Segment, Source
-from .words import BadBlock, Block, blocks
+from .words import BadBlock, Block, Dialect, blocks
 
 #: Radii at both ends of an arc may differ by so much (NISTIR 6556, 3.5.3.2: 0.002 mm).
 RADII = 0.002
+
+STANDARD = Dialect()
 
 _MM: Mapping[int, float] = {200: 25.4, 210: 1.0}
 _OPERATION = re.compile(r"operation (\w+)")
@@ -55,21 +57,21 @@ class Told:
     """What a program says of itself beside its moves."""
 
     unit_stated: bool = False
-    comments: tuple[str, ...] = ()
+    comments: list[str] = field(default_factory=list)
     ended: bool = False
 
 
-def steps(text: str, told: Told | None = None) -> Iterator[Step]:
+def steps(text: str, told: Told | None = None, dialect: Dialect = STANDARD) -> Iterator[Step]:
     """The steps of a program from the machine's origin on. Raises `BadBlock` at what cannot be carried out.
 
-    ``told`` is filled with what the program says meanwhile.
+    ``told`` is filled with what the program says meanwhile; ``dialect`` is how its machine is spoken to.
     """
     told = told or Told()
     state = _State()
-    for block in blocks(text):
+    for block in blocks(text, dialect):
         if told.ended and (block.g or block.m or block.words):
             raise BadBlock(block.line, "it stands behind the end of the program")
-        told.comments = (*told.comments, *block.comments)
+        told.comments += block.comments
         for comment in block.comments:
             match = _OPERATION.match(comment)
             state.operation = match[1] if match else state.operation

@@ -5,6 +5,9 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
+from typing import NamedTuple
+
+from ...document.machine import Machine
 
 #: A line has at most so many characters (NISTIR 6556, 3.3).
 LONGEST = 256
@@ -61,10 +64,33 @@ class Block:
         return bool(self.g or self.m or self.words or self.comments)
 
 
-def blocks(text: str) -> Iterator[Block]:
+class Dialect(NamedTuple):
+    """What a machine says in place of the standard: whole lines of its own, and how it switches on and off."""
+
+    own: frozenset[str] = frozenset()
+    on: str = "M3"
+    off: str = "M5"
+
+    @classmethod
+    def of(cls, machine: Machine) -> Dialect:
+        own = frozenset(line.strip() for line in (*machine.begins, *machine.ends))
+        return cls(own, machine.switches_on.strip(), machine.switches_off.strip())
+
+    def read(self, line: str) -> str:
+        """A line in standard words; what is the machine's own says nothing of where it goes."""
+        bare = line.strip()
+        if bare in self.own:
+            return ""
+        for said, standard in ((self.on, "M3"), (self.off, "M5")):
+            if bare == said or bare.startswith(f"{said} "):
+                return standard + bare.removeprefix(said)
+        return line
+
+
+def blocks(text: str, dialect: Dialect) -> Iterator[Block]:
     """The blocks of a program. Raises `BadBlock` at the first line that cannot be read."""
     for number, line in enumerate(text.splitlines(), 1):
-        block = _block(number, line)
+        block = _block(number, dialect.read(line))
         if block:
             yield block
 

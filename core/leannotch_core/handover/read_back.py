@@ -1,0 +1,33 @@
+"""A sheet's file read back as the machine would, and taken to where its lines are on the sheet: what is proved."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..document.limits import MOST_OF_OURS
+from ..drawings.drawing import Drawing
+from ..drawings.formats import read_drawing
+from ..drawings.gcode import read_gcode
+from ..drawings.gcode.words import Dialect
+from ..geometry.segment import Motion
+from ..machining.prepared import Prepared
+from .formats import FORMATS
+from .told import as_ours
+
+
+def read_back(data: bytes, kind: str, ready: Prepared) -> Drawing:
+    """The drawing in the bytes of a sheet's file, in the frame of the sheet, its layers called as ours are.
+
+    Raises `BrokenFile`.
+    """
+    if kind == "nc":
+        drawing = read_gcode(data, MOST_OF_OURS, Dialect.of(ready.machine))
+    else:
+        drawing = as_ours(read_drawing(data, f"sheet.{kind}", MOST_OF_OURS), ready.machine)
+    frame = FORMATS[kind].frame(ready)
+    if frame != Motion():
+        back = frame.back
+        drawing.lines = [
+            replace(line, segments=tuple(segment.moved(back) for segment in line.segments)) for line in drawing.lines
+        ]
+    return drawing
