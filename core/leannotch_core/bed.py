@@ -11,7 +11,8 @@ from dataclasses import dataclass
 from .document.machine import Machine
 from .document.model import Corner
 from .document.preparation import OnBed
-from .document.sizes import Size, SizeError, length, positive
+from .document.sizes import Size, length, positive
+from .document.sums import SizeError
 from .geometry.segment import Motion, Point, move
 
 

@@ -7,16 +7,19 @@ on it is still worked out.
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence, Set
+from collections.abc import Mapping, Sequence, Set
 from dataclasses import dataclass, field
 
+from .bends.folded import Folded, fold
+from .bends.laid import LaidBend
+from .cutters import NoCutter, cutter_in_use
 from .document.limits import MOST_LINES
 from .document.model import Side
-from .document.sizes import shown
+from .document.sizes import names_in, shown
 from .document.starter import NamedSize
 from .document.stock import Stock
 from .findings import Finding, Place
-from .geometry.loop import Loop, Outline
+from .geometry.loop import Bounds, Loop, Outline
 from .joints.cutting import Joined, cut_joints
 from .joints.ends import EdgeOf
 from .joints.families import Joint
@@ -24,9 +27,13 @@ from .joints.fit import Mating
 from .joints.given import Parties
 from .joints.meeting import Meeting
 from .joints.partner import Partner
-from .parts.cutting_out import Finished, finish
-from .parts.drawing import CutOutShape, DrawnPart, MarkShape, draw_part, of
+from .parts.bend_checks import check_bends
+from .parts.cutting_out import Finished, Region, finish
+from .parts.drawing import DrawnPart, draw_part
+from .parts.gaps import NarrowPlace, narrow_places
+from .parts.on_part import CutOutShape
 from .parts.part import Part
+from .parts.places import of
 from .parts.pocket import Pocket
 from .parts.shapes.shape import LineShape
 from .parts.sides import Beyond
@@ -40,7 +47,11 @@ from .stock import StockFacts, UnknownFact, facts
 class EvaluatedPart:
     """A part as drawn (``base``), and as it must measure in the hand (``finished``).
 
-    ``beyond`` is what joints drawn at the inside face add outside the drawn sides, in mm.
+    ``beyond`` is what joints drawn at the inside face add outside the drawn sides, in mm. ``border`` is the line that
+    what is on it is held in, ``narrow`` where its cuts come nearer to one another than its stock allows.
+    ``cut`` is taken out of its ``region`` as it is drawn.
+
+    One with ``bends`` is drawn and cut flat, and is ``folded`` afterwards; ``legs`` are the rectangles of its flanges.
     """
 
     part: Part
@@ -49,11 +60,27 @@ class EvaluatedPart:
     height: float
     base: Loop
     cutouts: tuple[CutOutShape, ...]
-    marks: tuple[MarkShape, ...]
     lines: tuple[LineShape, ...]
     finished: Finished
     pockets: tuple[Pocket, ...]
     beyond: Beyond
+    border: Region = ()
+    narrow: tuple[NarrowPlace, ...] = ()
+    region: Region = ()
+    cut: tuple[Outline, ...] = ()
+    bends: tuple[LaidBend, ...] = ()
+    legs: Mapping[str, Bounds] = field(default_factory=dict)
+    folded: Folded | None = None
+
+    @property
+    def as_drawn(self) -> Region:
+        """Its material before any joint, and before corners were taken off."""
+        return finish(self.region, self.cut).pieces
+
+    @property
+    def edge_length(self) -> float:
+        """Length (mm) of all its edges, the openings' included."""
+        return sum(loop.length for loop in self.outline.loops)
 
     @property
     def outline(self) -> Outline:
@@ -63,7 +90,9 @@ class EvaluatedPart:
 
 @dataclass(slots=True)
 class Result:
-    """Everything that follows from intent. ``values`` has every size in mm by its path in the document."""
+    """Everything that follows from intent. ``values`` has every size in mm by its path in the document, ``names`` what
+    sizes may use by name.
+    """
 
     stocks: dict[str, StockFacts] = field(default_factory=dict)
     parts: dict[str, EvaluatedPart] = field(default_factory=dict)
@@ -71,6 +100,7 @@ class Result:
     meetings: list[Meeting] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
     values: dict[str, float] = field(default_factory=dict)
+    names: dict[str, float] = field(default_factory=dict)
 
     @property
     def errors(self) -> list[Finding]:
@@ -91,8 +121,10 @@ class _Evaluation:
     def __init__(self, project: Project) -> None:
         self._project = project
         self._reader = Reader()
-        self._result = Result(findings=self._reader.findings, values=self._reader.values)
+        self._result = Result(findings=self._reader.findings, values=self._reader.values, names=self._reader.names)
         self._drawn: dict[str, DrawnPart] = {}
+        self._tried: set[str] = set()
+        self._cutter: float | None = None
 
     def run(self) -> Result:
         self._draw_parts({part.id for part in self._project.parts})
@@ -113,16 +145,50 @@ class _Evaluation:
     # Stocks, names and parts
 
     def _draw_parts(self, wanted: Set[str]) -> None:
+        self._choose_cutter()
         for stock in self._project.stocks:
             self._stock(stock)
-        for named in self._project.names:
-            value = self._named(named)
-            if value is not None:
-                self._reader.names[named.name] = value
+        self._names_in_turn()
         beyond = self._beyond()
         for part in self._project.parts:
             if part.id in wanted:
-                self._draw(part, beyond[part.id])
+                self._draw_after_others(part, beyond)
+
+    def _draw_after_others(self, part: Part, beyond: Mapping[str, Beyond]) -> None:
+        """Draws a part once those are drawn whose outlines it has as shapes; a chain of them may be long."""
+        way = [] if part.id in self._tried else [part]
+        while way:
+            needs = sorted(way[-1].needs - self._tried)
+            wanting = [other for need in needs if (other := self._project.part(need))]
+            if wanting and wanting[0] not in way:
+                way.append(wanting[0])
+                continue
+            if wanting:
+                circle = [one.name for one in (*way[way.index(wanting[0]) :], wanting[0])]
+                text = f"{way[-1].name} has the outline of a part that has its own: {' of '.join(circle)}"
+                self._reader.error("part-circle", f"{text}; let one of them go", of(way[-1], "cutouts"))
+            else:
+                self._draw(way[-1], beyond[way[-1].id])
+            self._tried.add(way.pop().id)
+
+    def _names_in_turn(self) -> None:
+        """Reads named sizes, each after those that it rests on, however they are listed."""
+        by_name, tried = {named.name: named for named in self._project.names}, set[str]()
+        for named in self._project.names:
+            way = [] if named.name in tried else [named]
+            while way:
+                here = way[-1]
+                wanting = [by_name[w] for w in names_in(here.size) if w in by_name and w not in tried]
+                if wanting and wanting[0] not in way:
+                    way.append(wanting[0])
+                    continue
+                if wanting:
+                    circle = [one.name for one in (*way[way.index(wanting[0]) :], wanting[0])]
+                    text = f"{here.name} rests on itself: {' on '.join(circle)}; give one of them a number"
+                    self._reader.error("names-in-circle", text, Place(kind="project", field=here.name))
+                elif (value := self._named(here)) is not None:
+                    self._reader.names[here.name] = value
+                tried.add(way.pop().name)
 
     def _named(self, named: NamedSize) -> float | None:
         def at() -> Place:
@@ -130,9 +196,17 @@ class _Evaluation:
 
         return self._reader.size(f"names/{named.name}", named.size, self._reader.names, at)
 
+    def _choose_cutter(self) -> None:
+        """A cutter takes the kerf's place for every stock, whatever that was measured to be with a beam."""
+        try:
+            cutter = cutter_in_use(self._project)
+            self._cutter = cutter.diameter if cutter else None
+        except NoCutter as error:
+            self._reader.error("no-cutter", str(error).rstrip("."), Place(kind="project", field="cutter"))
+
     def _stock(self, stock: Stock) -> None:
         try:
-            found = facts(stock, self._project.machine)
+            found = facts(stock, self._project.machine, self._cutter)
         except UnknownFact as error:
             place = Place(kind="stock", id=stock.id, field=error.field)
             self._reader.error("stock-unreadable", f"{stock.name}, {error}", place)
@@ -141,7 +215,7 @@ class _Evaluation:
         self._reader.names[f"{stock.id}.thickness"] = found.thickness
         self._reader.names[f"{stock.id}.kerf"] = found.kerf
         self._reader.names[f"{stock.id}.clearance"] = found.clearance[self._project.fit]
-        if found.kerf >= found.thickness:
+        if self._cutter is None and found.kerf >= found.thickness:
             self._reader.warn(
                 "kerf-over-thickness",
                 f"{stock.name}: a kerf of {shown(found.kerf)} is not less than the thickness of "
@@ -149,7 +223,7 @@ class _Evaluation:
                 Place(kind="stock", id=stock.id, field="kerf"),
             )
         machine = self._project.machine_of(self._project.machine)
-        if machine and stock.known(machine.id) is stock:
+        if machine and self._cutter is None and stock.known(machine.id) is stock:
             text = (
                 f"{stock.name}: nothing is known of it on {machine.name}; its kerf of {shown(found.kerf)} is another's"
             )
@@ -171,7 +245,10 @@ class _Evaluation:
                     "stock-missing", f"{part.name}: its stock “{part.stock}” is not in the project", of(part, "stock")
                 )
             return
-        drawn = _DRAWN.of(part, (stock, beyond), self._reader, lambda reader: draw_part(part, stock, beyond, reader))
+        others = {need: self._drawn[need].outlined for need in sorted(part.needs) if need in self._drawn}
+        drawn = _DRAWN.of(
+            part, (stock, beyond, others), self._reader, lambda reader: draw_part(part, stock, beyond, reader, others)
+        )
         if drawn:
             self._drawn[part.id] = drawn
 
@@ -250,8 +327,8 @@ def _finished(
 ) -> EvaluatedPart | None:
     """A part less what its cut-outs and joints take; None, with an error, where nothing is left."""
     part = drawn.part
-    cut = [outline for shape in drawn.cutouts if shape.does == "cut out" for outline in shape.loops]
-    finished = finish(drawn.region, (*drawn.openings, *cut, *notches))
+    whole, cut = (drawn.region, drawn.cut) if drawn.solid is None else (drawn.solid, ())
+    finished = finish(whole, (*cut, *notches))
     if not finished.pieces:
         text = f"{part.name}: nothing is left of it; its cut-outs take all material"
         reader.error("nothing-left", text, of(part, "cutouts"))
@@ -264,10 +341,14 @@ def _finished(
             f"{finished.pieces[-1].area:.1f} mm²",
             of(part, "cutouts", complex((left + right) / 2, (bottom + top) / 2)),
         )
+    narrow: tuple[NarrowPlace, ...] = ()
     if finished.web is not None and finished.web < drawn.stock.smallest_web - 1e-6:
+        narrow = narrow_places(finished.pieces[0], drawn.stock.smallest_web)
+        others = f", the narrowest of {len(narrow)}," if len(narrow) > 1 else ""
         reader.warn(
             "narrow-web",
-            f"{part.name}: a web of {shown(finished.web)} is left; this stock needs {shown(drawn.stock.smallest_web)}",
+            f"{part.name}: a web of {shown(finished.web)}{others} is left; this stock needs "
+            f"{shown(drawn.stock.smallest_web)}",
             of(part, "cutouts", finished.web_at),
         )
     return EvaluatedPart(
@@ -277,9 +358,25 @@ def _finished(
         drawn.height,
         drawn.base,
         drawn.cutouts,
-        drawn.marks,
         drawn.lines,
         finished,
         (*drawn.pockets, *pockets),
         drawn.beyond,
+        drawn.border,
+        narrow,
+        drawn.region,
+        drawn.cut,
+        drawn.bends,
+        drawn.legs,
+        _folded(drawn, finished, reader),
     )
+
+
+def _folded(drawn: DrawnPart, finished: Finished, reader: Reader) -> Folded | None:
+    """The finished part bent, and what is told of that; None of a part that stays flat."""
+    if not any(bend.half > 0 for bend in drawn.bends):
+        return None
+    outline = finished.pieces[0]
+    folded = fold([outline], drawn.bends, complex(drawn.width, drawn.height), drawn.stock.thickness)
+    check_bends(drawn.part, drawn.stock, outline, folded, reader)
+    return folded

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from shapely import Polygon, box
 
+from .device.engaged import engaged
 from .geometry.loop import polygon
 from .geometry.segment import Source
 from .layout.bed import Ground, Item
@@ -22,6 +23,7 @@ def main() -> None:
     separated([ground.of_frame(ground.frame, ())], items, Effort.of(0, 4, lambda: False), seed=1)
     tidied([ground])
     square = polygon([0, 1, 1 + 1j, 1j], [Source("square", "side")] * 4).segments
+    engaged([[(0j, -1.0), (5 + 0j, -1.0)]], [3.0])
     shortest_way([square, square, square], [[0, 1]] * 3, [True] * 3)
 
 

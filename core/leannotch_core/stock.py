@@ -7,10 +7,13 @@ import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
+from .bends.allowance import NoSuchBend, k_from_deduction, k_from_strip, k_from_table
+from .document.bend import Bending, DeductionMeasured, KAt, KTyped, Neutral, StripBent
 from .document.keep_out import Barring, KeepOut
 from .document.model import Fit
-from .document.sizes import Size, SizeError, length, positive
+from .document.sizes import Size, length, number, positive
 from .document.stock import Clearances, Kerf, PlugKerf, Sheet, Stock, StripKerf, TypedKerf
+from .document.sums import SizeError
 
 #: So many corners stand for a round keep-out.
 _ROUND = 48
@@ -29,8 +32,27 @@ class SheetFacts:
 
 
 @dataclass(frozen=True, slots=True)
+class BendingFacts:
+    """How a stock is bent, mm. ``k`` holds for all radii; without it K goes by the ``rows``.
+
+    ``least_radius`` and ``least_flange`` are what it takes; ``assumed`` is whether no die was typed.
+    """
+
+    radius: float
+    least_radius: float
+    die: float
+    least_flange: float
+    rows: tuple[KAt, ...]
+    k: float | None
+    assumed: bool
+
+    def k_at(self, radius: float, thickness: float) -> float:
+        return k_from_table(self.rows, radius / thickness) if self.k is None else self.k
+
+
+@dataclass(frozen=True, slots=True)
 class StockFacts:
-    """A stock in numbers, all in mm. ``clearance`` is by fit class."""
+    """A stock in numbers, all in mm. ``clearance`` is by fit class. Where it is ``routed`` the kerf is the cutter's."""
 
     thickness: float
     spread: float
@@ -40,6 +62,8 @@ class StockFacts:
     smallest_web: float
     clearance: Mapping[Fit, float]
     sheets: tuple[SheetFacts, ...]
+    bending: BendingFacts
+    routed: bool = False
 
 
 class UnknownFact(SizeError):  # noqa: N818 - it is a statement, and read as one
@@ -50,8 +74,8 @@ class UnknownFact(SizeError):  # noqa: N818 - it is a statement, and read as one
         self.field = field
 
 
-def facts(stock: Stock, machine: str = "") -> StockFacts:
-    """The stock in numbers, as it is cut on a machine. Raises `UnknownFact`."""
+def facts(stock: Stock, machine: str = "", cutter: float | None = None) -> StockFacts:
+    """The stock in numbers, as it is cut on a machine, or by a cutter of a diameter (mm). Raises `UnknownFact`."""
     readings = _readings(stock)
     thickness = sum(readings) / len(readings)
     known = stock.known(machine)
@@ -60,10 +84,12 @@ def facts(stock: Stock, machine: str = "") -> StockFacts:
         spread=max(readings) - min(readings),
         thickest=max(readings),
         readings=len(stock.readings),
-        kerf=kerf_width(known.kerf),
+        kerf=kerf_width(known.kerf) if cutter is None else cutter,
         smallest_web=_field("smallest web", stock.smallest_web),
         clearance=_clearances(known.clearances, thickness),
         sheets=_sheets(stock.sheets),
+        bending=_bending(stock.bending, thickness),
+        routed=cutter is not None,
     )
 
 
@@ -71,6 +97,45 @@ def thickness_of(stock: Stock) -> float:
     """The mean of the caliper readings, mm. Raises `UnknownFact`."""
     readings = _readings(stock)
     return sum(readings) / len(readings)
+
+
+#: The opening of a die in thicknesses, and the share of it that a flange must reach over: common practice, no source.
+_DIE, _REACH = 8.0, 0.7
+
+
+def _bending(bending: Bending, thickness: float) -> BendingFacts:
+    def read(what: str, size: Size | None, otherwise: float) -> float:
+        return otherwise if size is None else _field(what, size)
+
+    die = read("die opening", bending.die, _DIE * thickness)
+    neutral = bending.neutral
+    return BendingFacts(
+        radius=read("bend radius", bending.radius, thickness),
+        least_radius=read("least bend radius", bending.least_radius, 0.0),
+        die=die,
+        least_flange=read("least flange", bending.least_flange, _REACH * die),
+        rows=() if isinstance(neutral, KTyped | DeductionMeasured | StripBent) else tuple(neutral.rows),
+        k=_k(neutral, thickness),
+        assumed=bending.die is None and bending.least_flange is None,
+    )
+
+
+def _k(neutral: Neutral, thickness: float) -> float | None:
+    """The K that was typed or measured; None where it goes by a table. Raises `UnknownFact`."""
+    if isinstance(neutral, KTyped):
+        return neutral.k
+    try:
+        if isinstance(neutral, DeductionMeasured):
+            taken = _field("bend deduction", neutral.deduction, length)
+            angle, radius = number(neutral.angle), _field("bend radius", neutral.radius)
+            return k_from_deduction(taken, angle, radius, thickness)
+        if isinstance(neutral, StripBent):
+            legs = _field("leg of the strip", neutral.legs[0]), _field("leg of the strip", neutral.legs[1])
+            angle, radius = number(neutral.angle), _field("bend radius", neutral.radius)
+            return k_from_strip(_field("flat strip", neutral.flat), legs, angle, radius, thickness)
+    except NoSuchBend as error:
+        raise UnknownFact("K factor", str(error)) from error
+    return None
 
 
 def _readings(stock: Stock) -> list[float]:

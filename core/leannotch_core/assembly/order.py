@@ -21,8 +21,9 @@ from shapely.geometry.polygon import orient
 
 from ..evaluate import EvaluatedPart, Result
 from ..geometry.chords import as_polygon
+from .film import TOUCH, thickness_of
 from .poses import Assembly, Copy
-from .solids import TOUCH, interference, near, placed, solid, thickness_of
+from .solids import interference, near, placed, solid
 from .space import Matrix
 
 #: Chords of arcs depart from them by at most this (mm): moves need not be known better.

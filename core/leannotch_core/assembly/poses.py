@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict, deque
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from itertools import product
 
 import numpy as np
@@ -17,7 +17,8 @@ import numpy as np
 from ..evaluate import EvaluatedPart, Result
 from ..joints.meeting import Contact, Hold, Meeting
 from ..project import Project
-from .space import Matrix, box, extent_of, poses_between
+from .beside import lay_beside
+from .space import Matrix, box, poses_between
 from .standing import file_of, stood
 from .upright import turn_upright
 
@@ -29,8 +30,6 @@ TURNED = 0.005
 CELL = 4.0
 #: How far apart (mm) groups grow before they are laid beside one another.
 FAR = 100_000.0
-#: Room between assemblies, and beside them, as a share of their size.
-BESIDE = 0.15
 
 
 @dataclass(frozen=True, slots=True)
@@ -122,7 +121,7 @@ class _Assembling:
         self._assembly.groups += self._stood.values()
         self._check_loops()
         self._set_upright()
-        _lay_beside(self._assembly, self._parts)
+        lay_beside(self._assembly.groups, self._assembly.poses, self._parts)
         return self._assembly
 
     def _root(self) -> str | None:
@@ -325,11 +324,22 @@ def _ends(meetings: Iterable[Meeting], parts: dict[str, EvaluatedPart]) -> dict[
     ends: dict[str, list[_End]] = defaultdict(list)
     if not whole:
         return ends
-    a, b = [meeting.a for meeting in whole], [meeting.b for meeting in whole]
+    a, b = [_folded(meeting.a, parts) for meeting in whole], [_folded(meeting.b, parts) for meeting in whole]
     for meeting, onward, back in zip(whole, poses_between(a, b), poses_between(b, a), strict=True):
         ends[meeting.a.part].append(_End(meeting, meeting.a, meeting.b, onward))
         ends[meeting.b.part].append(_End(meeting, meeting.b, meeting.a, back))
     return ends
+
+
+def _folded(contact: Contact, parts: dict[str, EvaluatedPart]) -> Contact:
+    """A contact where it stands once its part is bent: it goes with the face that it lies on."""
+    folded = parts[contact.part].folded
+    if folded is None:
+        return contact
+    pose = folded.pose_at(complex(*contact.origin[:2]))
+    x, y, z = (pose @ np.array([*contact.origin, 1.0]))[:3].tolist()
+    axes = (np.array(contact.axes) @ pose[:3, :3].T).tolist()
+    return replace(contact, origin=(x, y, z), axes=(tuple(axes[0]), tuple(axes[1]), tuple(axes[2])))
 
 
 @dataclass(frozen=True, slots=True)
@@ -370,33 +380,3 @@ def _cells(poses: Matrix) -> list[Iterable[Cell]]:
 
 def _overlap(a: tuple[float, float] | None, b: tuple[float, float] | None) -> bool:
     return a is None or b is None or (a[0] < b[1] - 1e-6 and b[0] < a[1] - 1e-6)
-
-
-def _lay_beside(assembly: Assembly, parts: dict[str, EvaluatedPart]) -> None:
-    """The largest group first, on z = 0 with its middle over the origin; the others to its right, in rows."""
-    assembly.groups.sort(key=lambda group: (len(group), sum(parts[c.part].outline.area for c in group)), reverse=True)
-    corners = {part_id: box(part) for part_id, part in parts.items()}
-    corner, row, depth = np.zeros(3), 0.0, 0.0
-    widest = 0.0
-    for number, group in enumerate(assembly.groups):
-        boxes = [extent_of(corners[copy.part], assembly.poses[copy]) for copy in group]
-        low, high = np.min([b[0] for b in boxes], axis=0), np.max([b[1] for b in boxes], axis=0)
-        size = high - low
-        if number == 0:
-            shift = -np.array([(low[0] + high[0]) / 2, (low[1] + high[1]) / 2, low[2]])
-            room = BESIDE * float(max(size[0], size[1]))
-            corner = np.array([size[0] / 2 + room, -size[1] / 2, 0.0])
-            widest = max(float(size[0]), 200.0)
-        else:
-            if row > 0 and row + size[0] > widest:
-                corner, row, depth = corner + np.array([0, depth + 10, 0]), 0.0, 0.0
-            shift = corner + np.array([row, 0, 0]) - low
-            row, depth = row + float(size[0]) + 10, max(depth, float(size[1]))
-        for copy in group:
-            assembly.poses[copy] = _shifted(assembly.poses[copy], shift)
-
-
-def _shifted(pose: Matrix, shift: Matrix) -> Matrix:
-    moved = pose.copy()
-    moved[:3, 3] += shift
-    return moved

@@ -12,17 +12,26 @@ import numpy as np
 from ..evaluate import EvaluatedPart, Result
 from ..geometry.chords import ring
 from ..geometry.loop import Outline
+from ..remembered import Remembered
+from .bent import bent_solid
+from .film import TOUCH, thickness_of
 from .poses import Assembly, Copy
 from .space import Matrix
 
 #: Chords of arcs depart from them by at most this (mm).
 CHORD = 0.001
-#: Two parts that share a film no thicker than this (mm) only touch.
-TOUCH = 0.002
+
+
+_BENT = Remembered[manifold3d.Manifold]()
 
 
 def solid(part: EvaluatedPart, chord: float = CHORD) -> manifold3d.Manifold:
-    """The finished part from z = 0 at its back to its thickness at the drawn face, pockets sunk from there; in mm."""
+    """The finished part from z = 0 at its back to its thickness at the drawn face, pockets sunk from there; in mm.
+
+    One with bends is folded, its root face lying so.
+    """
+    if folded := part.folded:
+        return _BENT.of(part, (chord,), lambda: bent_solid(part, folded, chord))
     body = _extruded(part.outline, part.stock.thickness, chord)
     for pocket in part.pockets:
         sunk = _extruded(pocket.outline, pocket.depth + 1, chord)
@@ -79,11 +88,6 @@ def near(a: manifold3d.Manifold, b: manifold3d.Manifold) -> bool:
     low_a, high_a = np.split(np.array(a.bounding_box()), 2)
     low_b, high_b = np.split(np.array(b.bounding_box()), 2)
     return bool((np.minimum(high_a, high_b) - np.maximum(low_a, low_b) > TOUCH).all())
-
-
-def thickness_of(film: manifold3d.Manifold) -> float:
-    """Twice the volume over the surface (mm): of a thin film, its thickness; 0 of nothing."""
-    return 0.0 if film.is_empty() else float(2 * film.volume() / max(film.surface_area(), 1e-12))
 
 
 def _clash(a: Copy, b: Copy, shared: manifold3d.Manifold, promised: bool) -> Clash | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from itertools import product
 
 import numpy as np
 import numpy.typing as npt
@@ -27,7 +28,11 @@ def poses_between(own: Sequence[Contact], other: Sequence[Contact]) -> Matrix:
 
 
 def box(part: EvaluatedPart) -> Matrix:
-    """The corners, shape (8, 4), of the box about a part in its own frame."""
+    """The corners, shape (8, 4), of the box about a part in its own frame, folded where it is bent."""
+    if part.folded:
+        points = part.folded.corners()
+        ends = zip(points.min(axis=0).tolist(), points.max(axis=0).tolist(), strict=True)
+        return np.array([[x, y, z, 1.0] for x, y, z in product(*ends)])
     left, bottom, right, top = part.outline.bounds
     return np.array([[x, y, z, 1.0] for x in (left, right) for y in (bottom, top) for z in (0.0, part.stock.thickness)])
 

@@ -36,7 +36,10 @@ def turn_upright(
         alone = len(contacts[copy]) == 1
         for contact, spliced in contacts[copy]:
             votes[face if spliced else top] += FLAT if spliced else _weight(contact, alone)
-    up = np.array(max(votes, key=lambda axis: votes[axis])) if votes else poses[0][1][:3, 1]
+    part_id, begun = poses[0]
+    # A bent part that stands alone stands on its foot, as it is folded; a flat one on its lower side.
+    alone_up = begun[:3, 2] if parts[part_id].folded else begun[:3, 1]
+    up = np.array(max(votes, key=lambda axis: votes[axis])) if votes else alone_up
     return _turned(parts, poses, up)
 
 

@@ -6,14 +6,15 @@ from collections.abc import Sequence
 
 from ..document.hand_over import HandOver
 from ..document.machine import Machine
-from ..document.sizes import Size, SizeError
+from ..document.sizes import Size
 from ..document.stock import Stock
+from ..document.sums import SizeError
 from ..evaluate import evaluate
 from ..layout.nest import nest
 from ..parts.cut_out import CutOut
-from ..parts.marks import Mark
 from ..parts.part import Part
 from ..parts.shapes.rectangle import Rectangle, RectangularHole
+from ..parts.shapes.text import TextHole
 from ..project import Project
 
 #: Distance between the slots of a comb, depth of its slots, and side of the square whose slug is measured (mm).
@@ -49,7 +50,7 @@ def fit_coupon(stock: Stock, clearances: Sequence[float], machine: Machine | Non
         y=in_mm(6 + SQUARE / 2),
     )
     marks = [
-        Mark(text=f"{clearance:g}", x=in_mm(PITCH * (i + 1)), y=in_mm(height - DEPTH - 5), height=in_mm(3))
+        label(f"clearance_{i + 1}", f"{clearance:g}", PITCH * (i + 1) + 1j * (height - DEPTH - 5), 3)
         for i, clearance in enumerate(clearances)
     ]
     comb = Part(
@@ -57,8 +58,7 @@ def fit_coupon(stock: Stock, clearances: Sequence[float], machine: Machine | Non
         name="Fit comb",
         stock=stock.id,
         shape=Rectangle(width=in_mm(max(width, SQUARE + 16)), height=in_mm(height)),
-        cutouts=[*slots, square],
-        marks=marks,
+        cutouts=[*slots, square, *marks],
     )
     tongue = Part(id="tongue", name="Tongue", stock=stock.id, shape=Rectangle(width=in_mm(30), height=in_mm(45)))
     project = Project(
@@ -101,6 +101,12 @@ def _slot(index: int, clearance: float) -> CutOut:
         x=in_mm(PITCH * (index + 1)),
         y=in_mm(DEPTH / 2),
     )
+
+
+def label(label_id: str, text: str, at: complex, height: float) -> CutOut:
+    """A scored text, its middle ``at`` a place from the lower left corner of its part (mm)."""
+    hole = TextHole(text=text, font="single line", height=in_mm(height))
+    return CutOut(id=label_id, hole=hole, x=in_mm(at.real), y=in_mm(at.imag), does="score")
 
 
 def in_mm(value: float) -> Size:

@@ -4,23 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from itertools import product
+from typing import Literal
 
 from ..document.hand_over import HandOver
 from ..document.machine import Machine, Work
 from ..document.setting import Setting
 from ..document.sheet import LaidSheet, Layout, Placement
-from ..document.sizes import Size, SizeError
+from ..document.sizes import Size
 from ..document.stock import Stock
+from ..document.sums import SizeError
 from ..evaluate import evaluate
 from ..layout.sheets import laid_parts
 from ..machining.settings import setting_of
 from ..parts.cut_out import CutOut
-from ..parts.marks import Mark
 from ..parts.part import Part
 from ..parts.shapes.rectangle import Rectangle, RectangularHole
 from ..project import Project
 from ..stock import facts
-from .making import in_mm
+from .making import in_mm, label
 
 #: Side of a square, height of the label below it, and gap between squares with their rims, mm.
 SQUARE, LABEL, GAP = 8.0, 5.0, 2.0
@@ -68,6 +69,11 @@ def settings_coupon(
     return document.model_copy(update={"layout": _laid(document, len(speeds), len(powers), rim)})
 
 
+def _does(operation: Work) -> Literal["cut out", "fill", "engrave", "score", "pocket"]:
+    """A hole is tried as any that is cut out."""
+    return "cut out" if operation == "cut" or operation == "drill" else operation  # noqa: PLR1714 - told apart by mypy
+
+
 def _square(stock: str, row: int, column: int, setting: Setting, rim: float) -> Part:
     """A square that is worked with a setting of its own, with a rim (mm) round it that stays in the sheet."""
     width, height = _size(rim)
@@ -77,20 +83,19 @@ def _square(stock: str, row: int, column: int, setting: Setting, rim: float) -> 
         hole=hole,
         x=in_mm(width / 2),
         y=in_mm(LABEL + rim + SQUARE / 2),
-        does="cut out" if setting.operation == "cut" else setting.operation,
+        does=_does(setting.operation),
         depth=Size(text="thickness/4"),
     )
     labels = [
-        Mark(text=f"{setting.speed:g}", x=in_mm(width / 4), y=in_mm(LABEL / 2), height=in_mm(2)),
-        Mark(text=f"{setting.power:g}", x=in_mm(width * 3 / 4), y=in_mm(LABEL / 2), height=in_mm(2)),
+        label("speed", f"{setting.speed:g}", complex(width / 4, LABEL / 2), 2),
+        label("power", f"{setting.power:g}", complex(width * 3 / 4, LABEL / 2), 2),
     ]
     return Part(
         id=f"square_{row + 1}_{column + 1}",
         name=f"{setting.speed:g} mm/s at {setting.power:g}",
         stock=stock,
         shape=Rectangle(width=in_mm(width), height=in_mm(height)),
-        cutouts=[worked],
-        marks=labels,
+        cutouts=[worked, *labels],
         edge="nothing",
         settings=[setting],
     )

@@ -12,7 +12,7 @@ from ..document.machine import Machine
 from ..drawings.apart import apart
 from ..drawings.drawing import BrokenFile
 from ..profiles.shipped import NotAProfile, read_profile, shipped
-from .carried_out import CARRYING_OUT, carried_out
+from .carried_out import CARRYING_OUT, OnBed, carried_out
 
 
 def main(arguments: list[str]) -> int:
@@ -25,7 +25,7 @@ def main(arguments: list[str]) -> int:
     try:
         machine = _profile(asked.profile)
         data, profile = asked.file.read_bytes(), machine.model_dump_json()
-        done = apart(carried_out, data, asked.file.name, profile, [], [], 0.0, 0.0, None, bounds=CARRYING_OUT)
+        done = apart(carried_out, data, asked.file.name, profile, OnBed(), 0.0, 0.0, None, bounds=CARRYING_OUT)
     except (BrokenFile, NotAProfile) as error:
         print(f"notch machine: {error}", file=sys.stderr)
         return 2

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
@@ -13,7 +14,7 @@ from shapely import Polygon, STRtree
 
 from ..bed import Bed, bed_of
 from ..document.machine import Machine
-from ..document.sizes import shown
+from ..document.sizes import positive, shown
 from ..drawings.gcode.steps import Step
 from ..drawings.gcode.words import BadBlock
 from ..geometry.chords import Lines, as_lines
@@ -38,10 +39,15 @@ class Alarm:
 
 @dataclass(frozen=True, slots=True)
 class LaidDown:
-    """What lies on the bed, as one stands before it (mm): the sheet's corners, none where it is not told, and clips."""
+    """What lies on the bed, as one stands before it (mm): the sheet's corners, none where it is not told, and clips.
+
+    ``thickness`` is the sheet's, 0 where it is not told, and ``tall`` how far clips stand up from it.
+    """
 
     corners: tuple[Point, ...] = ()
     clips: tuple[tuple[Point, ...], ...] = ()
+    thickness: float = 0.0
+    tall: float = math.inf
 
 
 @dataclass(slots=True)
@@ -82,8 +88,8 @@ class Run:
 
 
 def works(step: Step) -> bool:
-    """Whether the beam or spindle does something on the way."""
-    return step.feed is not None and step.power > 0
+    """Whether the beam or the cutter does something on the way; over the sheet a cutter does not."""
+    return step.feed is not None and step.power > 0 and min(step.from_z, step.z) <= 0
 
 
 def run(program: Iterable[Step], machine: Machine, origin: Point = 0, laid: LaidDown | None = None) -> Run:
@@ -104,12 +110,17 @@ def run(program: Iterable[Step], machine: Machine, origin: Point = 0, laid: Laid
 
 
 def _taken(program: Iterable[Step], origin: Point) -> tuple[list[Step], Alarm | None]:
-    """The steps up to the first that cannot be read, where the program's origin lies elsewhere."""
-    place, steps = Motion(shift=origin), []
+    """The steps up to the first that cannot be read, where the program's origin lies elsewhere.
+
+    One that only goes up or down is a way from where it is to there.
+    """
+    place, steps, here = Motion(shift=origin), [], 0j
     try:
         for step in program:
-            moved = step.segment.moved(place) if step.segment and origin else step.segment
-            steps.append(replace(step, segment=moved) if origin else step)
+            way = step.segment or (Line(here, here, _STANDS) if step.z != step.from_z else None)
+            here = way.end if way else here
+            moved = way.moved(place) if way and origin else way
+            steps.append(step if moved is step.segment else replace(step, segment=moved))
     except BadBlock as fault:
         return steps, Alarm(fault.line, fault.text)
     return steps, None
@@ -134,15 +145,13 @@ def _moving(steps: Sequence[Step], machine: Machine) -> Numbers:
         speeds.append(pace.speed if step.feed is None else min(step.feed / 60, pace.speed))
         accelerations.append(pace.acceleration)
     segments = [step.segment for step in steps if step.segment]
-    return seconds(segments, np.array(speeds), np.array(accelerations), machine.corner)
+    rises = np.array([step.z - step.from_z for step in steps], dtype=np.float64)
+    return seconds(segments, np.array(speeds), np.array(accelerations), machine.corner, rises)
 
 
 def _checked(steps: Sequence[Step], machine: Machine, bed: Bed, laid: LaidDown) -> Iterator[tuple[int, str]]:
     """For each thing that goes wrong the first step with it, by its place, and what is wrong."""
-    for at, step in enumerate(steps):
-        if step.feed is None and step.segment and step.power > 0 and machine.kind == "beam":
-            yield at, "the beam is on in a rapid move; switch it off before it"
-            break
+    yield from _routed(steps, machine, laid) if machine.kind == "router" else _beamed(steps)
     for at, step in enumerate(steps):
         if step.power and not machine.least <= step.power <= machine.most:
             yield at, f"S{step.power:g} is out of the range of {machine.least:g} to {machine.most:g}"
@@ -160,13 +169,48 @@ def _checked(steps: Sequence[Step], machine: Machine, bed: Bed, laid: LaidDown) 
         if len(out):
             x, y, *_ = lines[out[0]].difference(sheet).bounds
             yield moving[out[0]], f"it works outside the sheet, at x {x:.1f}, y {y:.1f} of the bed"
-    tree = STRtree(lines)
+    # A cutter goes over clips that are lower than it is.
+    low = np.array([machine.kind == "beam" or min(steps[at].from_z, steps[at].z) < laid.tall for at in moving])
+    crossing = lines.copy()
+    crossing[~low] = None
+    tree = STRtree(crossing)
     for area in (*(corners_of(keep_out) for keep_out in machine.keep_outs), *laid.clips):
         shape = Polygon([(p.real, p.imag) for p in area])
         hit = tree.query(shape, predicate="intersects")
         if len(hit):
             x, y = shape.centroid.x, shape.centroid.y
             yield moving[int(hit.min())], f"it crosses the keep-out at x {x:.1f}, y {y:.1f} of the bed"
+
+
+def _beamed(steps: Sequence[Step]) -> Iterator[tuple[int, str]]:
+    at = next((at for at, step in enumerate(steps) if step.feed is None and step.segment and step.power > 0), None)
+    if at is not None:
+        yield at, "the beam is on in a rapid move; switch it off before it"
+
+
+def _routed(steps: Sequence[Step], machine: Machine, laid: LaidDown) -> Iterator[tuple[int, str]]:
+    """What a spindle must not do, in its depth."""
+    under = [(at, step) for at, step in enumerate(steps) if min(step.from_z, step.z) < -ROUNDING]
+    off = ((at, step) for at, step in under if step.feed is not None and step.power <= 0)
+    fast = ((at, step) for at, step in under if step.feed is None and not _only_up(step))
+    told = (("it works with the spindle off", off), ("it moves at speed below the face of the sheet", fast))
+    for text, found in told:
+        for at, step in found:
+            yield at, f"{text}, at z {min(step.from_z, step.z):.2f}"
+            break
+    most = machine.working.speed * 60
+    quick = next((at for at, step in enumerate(steps) if step.feed and step.feed > most * 1.001), None)
+    if quick is not None:
+        yield quick, f"F{steps[quick].feed:g} is more than the {most:g} mm/min that it works at"
+    if laid.thickness > 0:
+        floor = -laid.thickness - positive(machine.spoilboard, {})
+        deep = next((at for at, step in enumerate(steps) if step.z < floor - ROUNDING), None)
+        if deep is not None:
+            yield deep, f"z {steps[deep].z:.2f} is below the spoilboard's limit of {floor:.2f}"
+
+
+def _only_up(step: Step) -> bool:
+    return step.z >= step.from_z and (step.segment is None or step.segment.length == 0)
 
 
 def _leaves(lines: Lines, moving: Sequence[int], bed: Bed) -> Iterator[tuple[int, str]]:

@@ -81,4 +81,4 @@ def _work_of(line: DrawnLine, machine: Machine) -> Work | None:
     said = operation_named(line.layer)
     by_colour = next((name for name, ours in BY_NAME.items() if line.colour == ours.stroke), None)
     found = said or by_colour or "cut"
-    return None if found == "reference" else next((work for work in USUAL if work == found), "cut")
+    return None if found and BY_NAME[found].beside else next((work for work in USUAL if work == found), "cut")

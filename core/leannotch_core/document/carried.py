@@ -6,6 +6,8 @@ import re
 from collections.abc import Callable
 from typing import Any
 
+from .ids import free_id
+
 Raw = dict[str, Any]
 
 
@@ -72,6 +74,46 @@ def _machines_of_their_own(raw: Raw) -> Raw:
     return {**raw, "machines": machines[:20], "machine": machines[0]["id"]}
 
 
+def _texts_are_shapes(raw: Raw) -> Raw:
+    """Version 3 had one kind of repeat, which did not say so, and texts that are marked in a list of their own."""
+
+    def with_shapes(part: Raw) -> Raw:
+        part = _each(part, "cutouts", _with_kind_of_repeat)
+        rest = {key: value for key, value in part.items() if key != "marks"}
+        marks, cutouts = part.get("marks", []), part.get("cutouts", [])
+        if not isinstance(marks, list) or not isinstance(cutouts, list) or not marks:
+            return rest
+        taken = {str(cut.get("id")) for cut in cutouts if isinstance(cut, dict)}
+        return {**rest, "cutouts": [*cutouts, *(_text_shape(mark, taken) for mark in marks)]}
+
+    return _each({**raw, "version": 4}, "parts", with_shapes)
+
+
+def _with_kind_of_repeat(cut: Raw) -> Raw:
+    repeat = cut.get("repeat")
+    return {**cut, "repeat": {"kind": "grid", **repeat}} if isinstance(repeat, dict) else cut
+
+
+def _text_shape(mark: Any, taken: set[str]) -> Any:
+    if not isinstance(mark, dict):
+        return mark
+    placed = {key: mark[key] for key in ("x", "y", "turn") if key in mark}
+    rest = {key: value for key, value in mark.items() if key not in (*placed, "operation")}
+    hole = {"kind": "text", "font": "single line", "height": "4", **rest}
+    does = mark.get("operation", "score")
+    return {"id": free_id("text", taken), "hole": hole, **placed, "does": does}
+
+
+def _cutters_of_their_own(raw: Raw) -> Raw:
+    """Version 4 knew no cutters: a router had a kerf as a beam has. What it had is what is meant without any."""
+    return {**raw, "version": 5}
+
+
+def _bends_of_their_own(raw: Raw) -> Raw:
+    """Version 5 knew no bends: all parts stay flat."""
+    return {**raw, "version": 6}
+
+
 def _each(raw: Raw, field: str, change: Callable[[Raw], Raw]) -> Raw:
     """The value with every thing of a list changed."""
     found = raw.get(field)
@@ -80,4 +122,10 @@ def _each(raw: Raw, field: str, change: Callable[[Raw], Raw]) -> Raw:
     return {**raw, field: [change(thing) if isinstance(thing, dict) else thing for thing in found]}
 
 
-_STEPS: dict[int, Callable[[Raw], Raw]] = {1: _owners_by_field, 2: _machines_of_their_own}
+_STEPS: dict[int, Callable[[Raw], Raw]] = {
+    1: _owners_by_field,
+    2: _machines_of_their_own,
+    3: _texts_are_shapes,
+    4: _cutters_of_their_own,
+    5: _bends_of_their_own,
+}

@@ -31,6 +31,10 @@ class Edit(Model):
         """What the history calls it, as the project was before."""
         raise NotImplementedError
 
+    def said(self, before: Any, after: Any) -> str:
+        """What the maker should be told of it beside that it is done, by the project before and after."""
+        return ""
+
     def changes(self, project: Any) -> Changes:
         """The fields that it changes, with their new values. Raises `CannotApply`."""
         raise NotImplementedError

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from .keep_out import KeepOut
 from .model import PRINTABLE, Id, Model, Name
 from .sizes import Size
+from .sums import Unit
 
 #: A beam takes its kerf's width whatever the depth; a router's cutter goes down step by step.
 Kind = Literal["beam", "router"]
@@ -16,7 +17,7 @@ Kind = Literal["beam", "router"]
 Reads = Literal["svg", "dxf", "pdf", "nc"]
 
 #: What a machine does along a line, but for references, which it never sees.
-Work = Literal["fill", "engrave", "score", "pocket", "cut"]
+Work = Literal["fill", "engrave", "score", "pocket", "drill", "cut"]
 
 #: A line of a program, written as it stands.
 Words = Annotated[str, Field(max_length=80), PRINTABLE]
@@ -46,6 +47,8 @@ class Machine(Model):
     ``sequence`` is in which order its files have the operations, where it works them in the order of the file;
     those that it does not name come behind, in the order of the trade.
     ``corner`` is how far (mm) it may leave a sharp corner's point, which says how fast it goes round.
+    Its programs are in a ``unit``, with arcs as such or as short chords. A cutter is changed by the word for it, or in
+    a pause; a spindle waits ``spins_up`` s until it turns, and a cutter may go ``spoilboard`` below the sheet.
     """
 
     id: Id
@@ -62,9 +65,15 @@ class Machine(Model):
     least: float = Field(default=0, ge=0, le=100_000)
     most: float = Field(default=1000, gt=0, le=100_000)
     reads: list[Reads] = Field(default=["svg", "dxf", "pdf", "nc"], min_length=1, max_length=4)
-    tells: list[Telling] = Field(default=[], max_length=5)
-    sequence: list[Work] = Field(default=[], max_length=5)
+    tells: list[Telling] = Field(default=[], max_length=6)
+    sequence: list[Work] = Field(default=[], max_length=6)
+    unit: Unit = "mm"
     decimals: int = Field(default=4, ge=2, le=6)
+    arcs: Literal["I and J", "short chords"] = "I and J"
+    line_numbers: bool = False
+    changes: Literal["M6", "a pause"] = "a pause"
+    spins_up: float = Field(default=0, ge=0, le=60)
+    spoilboard: Size = Size(text="3")
     switches_on: Words = "M3"
     switches_off: Words = "M5"
     begins: list[Words] = Field(default=[], max_length=20)

@@ -8,13 +8,14 @@ from typing import NamedTuple
 
 class Operation(NamedTuple):
     """``name`` is also that of its layer. ``stroke`` is its colour in SVG, ``aci`` that in DXF (the DXF reference's
-    colour index); ``through`` is whether the sheet is cut through.
+    colour index); ``through`` is whether the sheet is cut through, ``beside`` whether it is for people alone.
     """
 
     name: str
     stroke: str
     aci: int
     through: bool = False
+    beside: bool = False
 
 
 #: Strokes are solid: a machine that is driven like a printer would cut dashes. References are never cut.
@@ -23,8 +24,12 @@ OPERATIONS = (
     Operation("engrave", "#5b4a8a", 6),
     Operation("score", "#8a5a00", 30),
     Operation("pocket", "#2f6f6a", 4),
+    Operation("drill", "#7a3b52", 12),
     Operation("cut", "#151515", 7, through=True),
-    Operation("reference", "#9a9a9a", 8),
+    Operation("bend-up", "#b0492e", 32, beside=True),
+    Operation("bend-down", "#6b6f1d", 52, beside=True),
+    Operation("bend-tangent", "#c9b8a0", 33, beside=True),
+    Operation("reference", "#9a9a9a", 8, beside=True),
 )
 
 BY_NAME = {operation.name: operation for operation in OPERATIONS}

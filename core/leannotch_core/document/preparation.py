@@ -2,16 +2,23 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from collections.abc import Sequence
+from typing import Literal, get_args
 
 from pydantic import Field
 
 from .model import Corner, Id, Model
+from .routing import Routing
 from .sheet import CopyOf
 from .sizes import Size
 
-#: What is done to a copy of a part, in the order of the trade: cut-outs come before the outline that frees it.
-Stage = Literal["fill", "engrave", "score", "pocket", "inner", "outer"]
+#: What is done to a copy of a part, in the order of the trade: cut-outs come before the outline that frees it. The rest
+#: of a pocket is what a smaller cutter clears of it.
+Stage = Literal["fill", "engrave", "score", "pocket", "rest", "drill", "inner", "outer"]
+
+
+#: The stages in that order.
+STAGES: Sequence[Stage] = get_args(Stage)
 
 
 class Task(Model):
@@ -50,7 +57,8 @@ class HeldPart(Model):
 class Holding(Model):
     """Holding tabs: none, so many for each outline, or one every so many mm; ``width`` is of what is left standing.
 
-    Waste that falls out of a cut-out larger than ``waste`` both ways is held too; nothing where that is 0.
+    Waste that falls out of a cut-out larger than ``waste`` both ways is held too; nothing where that is 0. A router
+    leaves ``height`` of the sheet standing, with upright or with sloping ends; a beam all of it.
     """
 
     how: Literal["none", "by count", "by distance"] = "none"
@@ -58,6 +66,8 @@ class Holding(Model):
     every: Size = Size(text="100")
     width: Size = Size(text="0.8")
     waste: Size = Size(text="0")
+    height: Size = Size(text="1.5")
+    ends: Literal["upright", "sloping"] = "upright"
 
 
 class OnBed(Model):
@@ -88,4 +98,5 @@ class Preparation(Model):
     holding: Holding = Holding()
     held: list[HeldPart] = Field(default=[], max_length=1000)
     on_bed: OnBed = OnBed()
+    routing: Routing = Routing()
     gathered: list[CopyOf] = Field(default=[], max_length=20_000)

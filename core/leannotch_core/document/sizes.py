@@ -1,8 +1,8 @@
 """Typed sizes: sums, units, fractions and names, as a maker writes them.
 
-``240 - 2*thickness``, ``3/16 in``, ``1 1/2"``, ``(length - 2*birch.thickness)/3``. A bare number is taken in
-the unit that was in use when it was typed. Lengths and plain numbers are told apart, so that an area or a
-ratio is never read as a size.
+``240 - 2*thickness``, ``3/16 in``, ``1 1/2"``, ``(length - 2*birch.thickness)/3``, ``max(40, tray/3)``,
+``if(tray > 200, 12, 8)``. A bare number is taken in the unit that was in use when it was typed. Lengths and plain
+numbers are told apart, so that an area or a ratio is never read as a size.
 """
 
 from __future__ import annotations
@@ -10,29 +10,16 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
-from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
-Unit = Literal["mm", "in"]
-
-#: Millimetres in one unit. The inch is exactly 25.4 mm (international yard and pound agreement, 1959).
-UNITS: Mapping[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "inch": 25.4, '"': 25.4}
+from .sums import UNITS, SizeError, Unit, Value, read
 
 #: No size of a flat part is larger than this, in mm.
 LARGEST = 100_000.0
 
-_TOKEN = re.compile(r"\s*(?:(\d+(?:[.,]\d*)?|[.,]\d+)|([A-Za-z_][\w.]*)|([-+*/()×·÷−\"]))")
-
 #: A number alone: what most sizes are.
 _BARE = re.compile(r"\d{1,9}(?:\.\d{1,9})?")
-
-_SIGNS = {"×": "*", "·": "*", "÷": "/", "−": "-"}
-
-
-class SizeError(ValueError):
-    """A size that cannot be read; its message is a sentence to show."""
 
 
 class Size(BaseModel):
@@ -53,12 +40,8 @@ class Size(BaseModel):
         return {"text": value} if isinstance(value, str) else value
 
 
-@dataclass(frozen=True, slots=True)
-class _Value:
-    """A number with its power of length: 0 a plain number, 1 a length in mm."""
-
-    number: float
-    power: int
+class Angle(Size):
+    """A typed number of degrees: it stays when what it belongs to is made larger."""
 
 
 def length(size: Size, names: Mapping[str, float]) -> float:
@@ -66,9 +49,9 @@ def length(size: Size, names: Mapping[str, float]) -> float:
 
     Raises `SizeError` when it cannot be read, is not a length, or is beyond 100 m.
     """
-    value = _Value(float(size.text), 0) if _BARE.fullmatch(size.text) else _Reader(size, names).read()
+    value = Value(float(size.text), 0) if _BARE.fullmatch(size.text) else read(size.text, size.unit, names)
     if value.power == 0:
-        value = _Value(value.number * UNITS[size.unit], 1)
+        value = Value(value.number * UNITS[size.unit], 1)
     if value.power != 1:
         raise SizeError(f"“{size.text}” is not a length: it multiplies lengths with each other")
     if not math.isfinite(value.number) or abs(value.number) > LARGEST:
@@ -86,129 +69,31 @@ def positive(size: Size, names: Mapping[str, float]) -> float:
 
 def number(size: Size) -> float:
     """A plain number, such as an angle in degrees or a share. Raises `SizeError`."""
-    value = _Value(float(size.text), 0) if _BARE.fullmatch(size.text) else _Reader(size, {}).read()
+    value = Value(float(size.text), 0) if _BARE.fullmatch(size.text) else read(size.text, size.unit, {})
     if value.power != 0 or not math.isfinite(value.number) or abs(value.number) > 1e6:
         raise SizeError(f"“{size.text}” is not a plain number")
     return value.number
 
 
-class _Reader:
-    """Reads sums of products of signed terms, by recursive descent."""
+def is_bare(size: Size) -> bool:
+    """Whether a size is a number alone, with or without a sign."""
+    return re.fullmatch(r"\s*-?\d+(?:\.\d+)?\s*", size.text) is not None
 
-    def __init__(self, size: Size, names: Mapping[str, float]) -> None:
-        self._size, self._names = size, names
-        self._tokens = self._split(size.text)
-        self._place = 0
-        self._depth = 0
 
-    def _split(self, text: str) -> list[str]:
-        tokens, place = [], 0
-        text = text.rstrip()
-        while place < len(text):
-            match = _TOKEN.match(text, place)
-            if not match:
-                raise SizeError(f"“{text}” cannot be read at “{text[place:].strip()}”")
-            token = match.group(1) or match.group(2) or match.group(3)
-            tokens.append(_SIGNS.get(token, token).replace(",", "."))
-            place = match.end()
-        if not tokens:
-            raise SizeError("a size is missing here; type a number such as 45 or 3/16 in")
-        return tokens
+_WORD = re.compile(r"(?<![\w.])([A-Za-z_][\w.]*)(?!\s*\()")
 
-    def read(self) -> _Value:
-        value = self._sum()
-        if self._place < len(self._tokens):
-            raise self._error(f"did not expect “{self._tokens[self._place]}”")
-        return value
 
-    def _error(self, what: str) -> SizeError:
-        return SizeError(f"“{self._size.text}” cannot be read: {what}")
+def names_in(size: Size) -> list[str]:
+    """The names that a size uses, units left out."""
+    return [word for word in _WORD.findall(size.text) if word.lower() not in UNITS]
 
-    @property
-    def _next(self) -> str:
-        return self._tokens[self._place] if self._place < len(self._tokens) else ""
 
-    def _take(self) -> str:
-        token = self._next
-        self._place += 1
-        return token
-
-    def _sum(self) -> _Value:
-        value = self._product()
-        while self._next in ("+", "-"):
-            sign = 1 if self._take() == "+" else -1
-            other = self._product()
-            value, other = self._alike(value, other)
-            value = _Value(value.number + sign * other.number, value.power)
-        return value
-
-    def _alike(self, a: _Value, b: _Value) -> tuple[_Value, _Value]:
-        """Gives a bare number beside a length the unit it was typed in."""
-        if a.power == b.power:
-            return a, b
-        if {a.power, b.power} != {0, 1}:
-            raise self._error("a length is added to something that is not one")
-        unit = UNITS[self._size.unit]
-        a = _Value(a.number * unit, 1) if a.power == 0 else a
-        b = _Value(b.number * unit, 1) if b.power == 0 else b
-        return a, b
-
-    def _product(self) -> _Value:
-        value = self._term()
-        while True:
-            if self._next in ("*", "/"):
-                value = self._times(value, self._take(), self._term())
-            elif self._next.lower() in UNITS:
-                value = self._times(value, "*", _Value(UNITS[self._take().lower()], 1))
-            else:
-                return value
-
-    def _times(self, a: _Value, sign: str, b: _Value) -> _Value:
-        if sign == "*":
-            return _Value(a.number * b.number, a.power + b.power)
-        if b.number == 0:
-            raise self._error("it divides by 0")
-        return _Value(a.number / b.number, a.power - b.power)
-
-    def _term(self) -> _Value:
-        token = self._take()
-        if token in ("+", "-"):
-            value = self._term()
-            return _Value(-value.number if token == "-" else value.number, value.power)
-        if token == "(":
-            return self._bracket()
-        if token and (token[0].isdigit() or token[0] == "."):
-            return _Value(self._mixed(float(token)), 0)
-        if not token:
-            raise self._error("something is missing at the end")
-        return self._name(token)
-
-    def _bracket(self) -> _Value:
-        self._depth += 1
-        if self._depth > 20:
-            raise self._error("too many brackets")
-        value = self._sum()
-        if self._take() != ")":
-            raise self._error("a bracket is not closed")
-        return value
-
-    def _mixed(self, whole: float) -> float:
-        """A whole number followed by a fraction: ``1 1/2``."""
-        ahead = self._tokens[self._place : self._place + 3]
-        if len(ahead) == 3 and ahead[1] == "/" and ahead[0].isdigit() and ahead[2].isdigit():
-            if float(ahead[2]) == 0:
-                raise self._error("it divides by 0")
-            self._place += 3
-            return whole + float(ahead[0]) / float(ahead[2])
-        return whole
-
-    def _name(self, name: str) -> _Value:
-        if name in self._names:
-            return _Value(self._names[name], 1)
-        if not (name[0].isalpha() or name[0] == "_"):
-            raise self._error(f"did not expect “{name}”")
-        known = ", ".join(sorted(self._names)) or "none here"
-        raise SizeError(f"“{self._size.text}” uses the name “{name}”, which is not known; names: {known}")
+def renamed(size: Size, old: str, new: str) -> Size:
+    """The size with one name for another."""
+    if old not in size.text:
+        return size
+    text = _WORD.sub(lambda match: new if match[1] == old else match[0], size.text)
+    return size.model_copy(update={"text": text})
 
 
 def typed_in(unit: Unit, mm: float) -> Size:

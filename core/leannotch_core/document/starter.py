@@ -19,7 +19,7 @@ class Starter(Model):
     """
 
     id: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,15}$")]
-    kind: Literal["tray", "box", "bracket", "figure", "rack", "frame"]
+    kind: Literal["tray", "box", "bracket", "figure", "rack", "frame", "bent_bracket", "bent_rest", "bent_box"]
     stock: Id
     second_stock: Id
     sizes: dict[Word, Size] = Field(default={}, max_length=30)
@@ -27,8 +27,11 @@ class Starter(Model):
 
 
 class NamedSize(Model):
-    """A size of the project that other sizes may use by its name. ``starter`` is the id of the one that made it."""
+    """A size of the project that other sizes may use by its name. ``starter`` is the id of the one that made it, and
+    ``note`` what the maker says of it.
+    """
 
     name: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,29}$")]
     size: Size
+    note: Annotated[str, Field(max_length=120), PRINTABLE] = ""
     starter: Owner = ""

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from .sums import Unit
+
 #: How a file of ours states its unit in words: the only way there is in DXF R12, which has no $INSUNITS.
 IN_MILLIMETRES = "Sizes in millimetres."
+IN_INCHES = "Sizes in inches."
 
 
-def statement(kerf: float, compensated: bool) -> str:
+def statement(kerf: float, compensated: bool, unit: Unit = "mm") -> str:
     """The sentence in the file of a sheet that is cut with a kerf of so many mm."""
+    sizes = IN_MILLIMETRES if unit == "mm" else IN_INCHES
     if compensated:
-        return f"{IN_MILLIMETRES} Kerf of {kerf:g} mm compensated in this file: cut on the line, no machine offset."
-    return f"{IN_MILLIMETRES} Kerf not compensated in this file: offset by {kerf / 2:g} mm at the machine."
+        return f"{sizes} Kerf of {kerf:g} mm compensated in this file: cut on the line, no machine offset."
+    return f"{sizes} Kerf not compensated in this file: offset by {kerf / 2:g} mm at the machine."

@@ -6,6 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
+from .bend import Bending
 from .keep_out import KeepOut, SheetPoint
 from .model import Id, Millimetres, Model, Name
 from .setting import Setting
@@ -96,7 +97,7 @@ class OnMachine(Known):
     """What is known of a stock on one machine, and the settings that it is worked with."""
 
     machine: Id
-    settings: list[Setting] = Field(default=[], max_length=5)
+    settings: list[Setting] = Field(default=[], max_length=60)
 
 
 class Stock(Known):
@@ -110,6 +111,7 @@ class Stock(Known):
     grain: Literal["none", "along width", "along height"] = "none"
     sheets: list[Sheet] = Field(min_length=1, max_length=12)
     smallest_web: Size
+    bending: Bending = Bending()
     on: list[OnMachine] = Field(default=[], max_length=12)
 
     def known(self, machine: str) -> Known:

@@ -10,12 +10,14 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from ..document.ids import free_id
 from ..document.sizes import Size, shown
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Outline
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
 from ..parts.shapes.brought import Brought
+from ..parts.shapes.text import TextHole
 from .alike import SAME, motion_between
 from .following import Follow
 from .recognised import FoundPart
@@ -72,13 +74,19 @@ def as_it_is_now(part: Part, found: FoundPart, follow: Follow | None, file: str)
     sides = (("width", before.drawn.real), ("height", before.drawn.imag))
     kept = {side: size for side, was in sides if not _is(size := getattr(before, side), was)}
     own = [cut for cut in part.cutouts if not _of_file(cut, file)]
+    texts = {cut.hole.text for cut in own if isinstance(cut.hole, TextHole)}
+    taken = {cut.id for cut in own}
+    fresh_ones = [
+        cut.model_copy(update={"id": free_id("text", taken)}) if isinstance(cut.hole, TextHole) else _as_deep(cut, part)
+        for cut in fresh.cutouts
+        if not (isinstance(cut.hole, TextHole) and cut.hole.text in texts)
+    ]
     return part.model_copy(
         update={
             "shape": fresh.shape.model_copy(update=kept),
             "count": count,
             "stands": fresh.stands,
-            "cutouts": [*own, *(_as_deep(sunk, part) for sunk in fresh.cutouts)],
-            "marks": [*part.marks, *(mark for mark in fresh.marks if mark.text not in {m.text for m in part.marks})],
+            "cutouts": [*own, *fresh_ones],
         }
     )
 

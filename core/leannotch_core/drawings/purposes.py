@@ -8,9 +8,10 @@ from dataclasses import dataclass
 from typing import Literal, get_args
 
 from ..document.operations import operation_named
+from .bent import bend_named
 from .drawing import Drawing, DrawnLine
 
-Purpose = Literal["cut", "score", "engrave", "pocket", "reference", "left out"]
+Purpose = Literal["cut", "score", "engrave", "pocket", "bend up", "bend down", "reference", "left out"]
 
 PURPOSES: tuple[Purpose, ...] = get_args(Purpose)
 
@@ -47,7 +48,7 @@ def key_of(line: DrawnLine, by_layer: bool) -> str:
 
 def _row(key: str, lines: list[DrawnLine]) -> Row:
     layer, colour = lines[0].layer, lines[0].colour
-    said = operation_named(layer)
+    said = bend_named(layer) or operation_named(layer)
     purpose: Purpose = next((one for one in PURPOSES if one == said), "cut")
     reason = f"its layer is called “{layer}”" if said else "nothing says otherwise"
     depth = _DEPTH.search(layer) if purpose == "pocket" else None

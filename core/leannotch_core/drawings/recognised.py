@@ -15,7 +15,7 @@ from ..document.model import Align
 from ..geometry.chords import as_polygon, ring
 from ..geometry.loop import Bounds, Loop, Outline
 from ..geometry.segment import Line, Motion, Point
-from ..parts.marks import Lettering
+from ..parts.shapes.text import Lettering
 from ..parts.standing import Standing
 from .alike import motion_between
 from .chains import Chain
@@ -23,9 +23,9 @@ from .chains import Chain
 
 @dataclass(frozen=True, slots=True)
 class PartLine:
-    """A line that goes with a part: scored, engraved, only shown, or the edge of a pocket with its depth (mm)."""
+    """A line that goes with a part: scored, engraved, bent, only shown, or the edge of a pocket with its depth (mm)."""
 
-    operation: Literal["score", "engrave", "pocket", "reference"]
+    operation: Literal["score", "engrave", "pocket", "bend up", "bend down", "reference"]
     chain: Chain
     depth: float | None = None
 

@@ -3,20 +3,33 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from typing import Literal
 
+from ..document.bend import BendLine
 from ..document.limits import MOST_VERTICES
 from ..document.sizes import Size
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Arc, Segment, cross
 from ..parts.cut_out import CutOut
-from ..parts.marks import MOST_LETTERS, Mark
 from ..parts.part import Part
 from ..parts.shapes.brought import Brought, BroughtLine, CameFrom, Following, Ring, Vertex
+from ..parts.shapes.text import MOST_LETTERS, TextHole
+from .bent import bend_from
 from .drawing import BrokenFile
 from .following import Follow, Place
 from .recognised import FoundPart, PartLine, PartText
 from .way_in import placed
+
+#: What lines on an outline are drawn as: one that is meant as a bend but cannot be one is only shown.
+_DRAWN: Mapping[str, Literal["score", "engrave", "reference"]] = {
+    "score": "score",
+    "engrave": "engrave",
+    "pocket": "score",
+    "bend up": "reference",
+    "bend down": "reference",
+    "reference": "reference",
+}
 
 #: The sides (mm) that an outline must have at the least.
 SMALLEST = 0.05
@@ -60,7 +73,9 @@ def part_from(found: FoundPart, part_id: str, stock: str, follow: Follow | None 
             f"{found.name} is {right - left:.3g} x {top - bottom:.3g} mm, too small to be cut; check its unit."
         )
     rings = [ring(loop) for loop in outline.loops]
-    scored = [_line(line) for line in lines if line.operation != "pocket"]
+    bends = [(line, bend) for at, line in enumerate(lines, 1) if (bend := _bend(line, at, outline))]
+    bent = {id(line) for line, _ in bends}
+    scored = [_line(line) for line in lines if line.operation != "pocket" and id(line) not in bent]
     if sum(map(len, rings)) + sum(len(line.places) for line in scored) > MOST_VERTICES:
         raise BrokenFile(
             f"{found.name} has more than {MOST_VERTICES} lines and arcs; simplify it, or bring it in pieces."
@@ -80,8 +95,11 @@ def part_from(found: FoundPart, part_id: str, stock: str, follow: Follow | None 
             follows=_follows(found.outline, follow) if follow else [],
             came_from=CameFrom(file=file, name=found.name, count=found.count) if file else None,
         ),
-        cutouts=[_pocket(line, number, file) for number, line in enumerate(sunk, 1)],
-        marks=[_mark(text) for text in moved.texts],
+        cutouts=[
+            *(_pocket(line, number, file) for number, line in enumerate(sunk, 1)),
+            *(_text(text, number) for number, text in enumerate(moved.texts, 1)),
+        ],
+        bends=[bend for _, bend in bends],
         stands=moved.stands,
     )
 
@@ -120,27 +138,31 @@ def _drawn(segments: Sequence[Segment], place: Place) -> float:
     return abs(cross(first.start_tangent, second.start - first.start))
 
 
+def _bend(line: PartLine, number: int, outline: Outline) -> BendLine | None:
+    if line.operation != "bend up" and line.operation != "bend down":  # noqa: PLR1714 - so narrowed
+        return None
+    return bend_from(line.chain, line.operation, number, outline)
+
+
 def _line(line: PartLine) -> BroughtLine:
     halves = [half for whole in line.chain.segments for half in _halves(whole)]
     places = _places(halves)
     if not line.chain.closed:
         end = halves[-1].end
         places.append(Vertex(x=round(end.real, 6), y=round(end.imag, 6)))
-    return BroughtLine(
-        operation="score" if line.operation == "pocket" else line.operation, closed=line.chain.closed, places=places
-    )
+    drawn = _DRAWN[line.operation]
+    return BroughtLine(operation=drawn, closed=line.chain.closed, places=places)
 
 
-def _mark(text: PartText) -> Mark:
+def _text(text: PartText, number: int) -> CutOut:
     if len(text.words) > MOST_LETTERS:
         raise BrokenFile(
             f"The text “{text.words[:20]}…” has {len(text.words)} letters; a text on a part has at most "
             f"{MOST_LETTERS}. Leave live text out, or part it in the drawing."
         )
     x, y, height, turn = (Size(text=f"{number:.6g}") for number in (text.at.real, text.at.imag, text.height, text.turn))
-    return Mark(
-        text=text.words, x=x, y=y, height=height, turn=turn, font=text.font, align=text.align, operation=text.operation
-    )
+    hole = TextHole(text=text.words, font=text.font, height=height, align=text.align)
+    return CutOut(id=f"text_{number}", hole=hole, x=x, y=y, turn=turn, does=text.operation)
 
 
 def _pocket(line: PartLine, number: int, file: str) -> CutOut:

@@ -13,7 +13,7 @@ from ..document.operations import operation_named
 from ..geometry.loop import Loop, Outline, joined_bounds
 from ..geometry.segment import Arc, Line, Point, Segment, Source
 from ..parts.lettering.single_line import text_width
-from ..parts.marks import Lettering
+from ..parts.shapes.text import Lettering
 from .chains import Chain
 from .drawing import BrokenFile, Drawing, DrawnLine
 from .formats import read_drawing

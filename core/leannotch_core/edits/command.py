@@ -9,15 +9,17 @@ from pydantic import Field, ValidationError
 from ..document.edit import CannotApply, SetValue
 from ..document.faults import first_fault
 from ..project import Project, read_back
+from .bend import BeginBend, PutBend, RemoveBend
 from .bring import BringAgain, BringMotifs, BringParts
+from .cutter import PutCutter, RemoveCutter
 from .hand_over import SetHandOver
 from .joint import BeginJoint, CopySettings, JoinAsOffered, PutJoint, RemoveJoint, SetFits
 from .layout import CutAgain, LayAgain, MoveSheet, PlaceExactly, PlaceParts, SetLayout, SetSpacing, SheetCut
 from .machine import LetSettingGo, PutMachine, RemoveMachine, SetKnown, SetSetting, SettingsAs, UseMachine
+from .names import MoveName, PutName, RemoveName, RenameName
 from .operation import SetOperation
 from .part import (
     BeginCutOut,
-    BeginMark,
     BeginPart,
     BringOutline,
     DrawAs,
@@ -27,8 +29,18 @@ from .part import (
     ReshapeCurve,
     ScalePart,
 )
+from .parts import DuplicateParts, RemoveParts, SetParts
 from .preparation import LetStartsGo, LetTabsGo, MoveStart, MoveTab, SetPreparation
-from .project import PutName, RemoveName, RenameProject, SetFit, SetUnit
+from .project import RenameProject, SetFit, SetUnit
+from .shapes.arranging import AlignShapes, SpaceShapes
+from .shapes.combining import CombineShapes, TakeApart
+from .shapes.copying import DuplicateShapes, PasteShapes, RemoveShapes
+from .shapes.drawing import DrawStroke, MovePoint, PlaceKnot, RedrawPiece
+from .shapes.fitting import FitInside, ScaleShapes, SpreadShapes
+from .shapes.grouping import GroupShapes, UngroupShapes
+from .shapes.moving import MoveShapes, TurnAlong, TurnShapes
+from .shapes.placing import LeaveOut, PlaceFrom, SetGap
+from .shapes.references import SetToScale, TakeHoles
 from .starter import LetGo, PutStarter, RemoveStarter
 from .stock import BeginStock, PutStock, RecordCoupon, RemoveStock
 
@@ -38,10 +50,14 @@ Command = Annotated[
     | SetUnit
     | SetFit
     | PutName
+    | RenameName
+    | MoveName
     | RemoveName
     | PutMachine
     | UseMachine
     | RemoveMachine
+    | PutCutter
+    | RemoveCutter
     | SetKnown
     | SetSetting
     | SettingsAs
@@ -55,7 +71,33 @@ Command = Annotated[
     | BeginPart
     | DrawAs
     | BeginCutOut
-    | BeginMark
+    | BeginBend
+    | PutBend
+    | RemoveBend
+    | MoveShapes
+    | TurnShapes
+    | TurnAlong
+    | PlaceFrom
+    | SetGap
+    | LeaveOut
+    | DuplicateShapes
+    | PasteShapes
+    | RemoveShapes
+    | AlignShapes
+    | SpaceShapes
+    | GroupShapes
+    | UngroupShapes
+    | CombineShapes
+    | TakeApart
+    | ScaleShapes
+    | FitInside
+    | SpreadShapes
+    | TakeHoles
+    | SetToScale
+    | DrawStroke
+    | RedrawPiece
+    | MovePoint
+    | PlaceKnot
     | MirrorPart
     | ScalePart
     | ReshapeCurve
@@ -64,6 +106,9 @@ Command = Annotated[
     | BringMotifs
     | BringAgain
     | RemovePart
+    | SetParts
+    | DuplicateParts
+    | RemoveParts
     | PutStarter
     | LetGo
     | RemoveStarter

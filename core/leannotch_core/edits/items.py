@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TypeVar
 
+from ..document.cutter import Cutter
 from ..document.edit import CannotApply
 from ..document.machine import Machine
 from ..document.starter import Starter
@@ -13,7 +14,7 @@ from ..joints.families import Joint
 from ..parts.part import Part
 from ..project import Project
 
-Item = TypeVar("Item", Machine, Stock, Part, Joint, Starter)
+Item = TypeVar("Item", Machine, Cutter, Stock, Part, Joint, Starter)
 
 
 def known(items: Iterable[Item], item_id: str) -> str:

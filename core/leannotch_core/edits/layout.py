@@ -9,8 +9,9 @@ from pydantic import Field
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.model import Id
 from ..document.sheet import CopyOf, LaidSheet, Layout, Placement
-from ..document.sizes import Size, SizeError, length, number
+from ..document.sizes import Size, length, number
 from ..document.stock import Sheet, Stock
+from ..document.sums import SizeError
 from ..evaluate import evaluate
 from ..layout.again import NoRoom, laid_again
 from ..project import Project

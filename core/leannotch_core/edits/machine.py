@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from typing import Literal
 
+from ..cutters import NoCutter, cutter_facts
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.machine import Machine, Work
 from ..document.model import Id
 from ..document.setting import Setting
+from ..document.sizes import shown
 from ..document.stock import Clearances, Kerf, OnMachine, Stock
 from ..machining.settings import copied
 from ..project import Project
@@ -91,6 +93,8 @@ class SetSetting(Edit):
     def changes(self, project: Project) -> Changes:
         machine = machine_in_use(project)
         setting = self.setting
+        if machine.kind == "router":
+            _check_routed(project, setting)
         most = 100 if machine.kind == "beam" else machine.most
         unit = "%" if machine.kind == "beam" else "rpm"
         if setting.power > most:
@@ -104,6 +108,25 @@ class SetSetting(Edit):
     def stock_to_keep(self, after: Project) -> Stock | None:
         """What was tried on a machine is worth knowing everywhere."""
         return after.stock(self.stock) if self.setting.tried else None
+
+
+def _check_routed(project: Project, setting: Setting) -> None:
+    """Raises `CannotApply` for what no cutter does."""
+    if setting.stepdown <= 0:
+        raise CannotApply("A stepdown of 0 never gets through the sheet; type how much deeper each pass goes.")
+    if setting.power <= 0:
+        raise CannotApply("At 0 rpm the cutter does not turn; type its revolutions a minute.")
+    cutter = project.cutter(setting.cutter)
+    if cutter is None:
+        return
+    try:
+        longest = cutter_facts(cutter).cutting_length
+    except NoCutter as error:
+        raise CannotApply(str(error)) from error
+    if setting.stepdown > longest:
+        raise CannotApply(
+            f"{cutter.name} cuts {shown(longest)} deep; a stepdown of {shown(setting.stepdown)} is asked for."
+        )
 
 
 class SettingsAs(Edit):
@@ -130,19 +153,22 @@ class LetSettingGo(Edit):
     do: Literal["let setting go"]
     stock: Id
     operation: Work
+    cutter: Literal[""] | Id = ""
 
     def label(self, project: Project) -> str:
         return f"{self.operation} on {stock_of(project, self.stock).name}: starting value"
 
     def changes(self, project: Project) -> Changes:
         stock = stock_of(project, self.stock)
-        own = [setting for setting in _settings(stock, project.machine) if setting.operation != self.operation]
+        gone = (self.operation, self.cutter)
+        own = [s for s in _settings(stock, project.machine) if (s.operation, s.cutter) != gone]
         return {"stocks": put(project.stocks, stock.with_known(project.machine, settings=own))}
 
 
 def with_setting(stock: Stock, machine: str, setting: Setting) -> Stock:
     """The stock with one setting of a machine put in the place of what it had for that operation."""
-    others = [known for known in _settings(stock, machine) if known.operation != setting.operation]
+    which = (setting.operation, setting.cutter)
+    others = [known for known in _settings(stock, machine) if (known.operation, known.cutter) != which]
     return stock.with_known(machine, settings=[*others, setting])
 
 

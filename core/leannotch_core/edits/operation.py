@@ -45,8 +45,7 @@ class SetOperation(Edit):
         cutouts = [self._cut_out(cut, was, now) for cut in part.cutouts]
         changed: dict[str, object] = {"cutouts": cutouts}
         if self.to in ("score", "engrave", "fill"):
-            marks = [m.model_copy(update={"operation": self.to}) if m.operation == was else m for m in part.marks]
-            changed |= {"marks": marks, "shape": _lined(part.shape, was, self.to)}
+            changed["shape"] = _lined(part.shape, was, self.to)
         return part.model_copy(update=changed)
 
     def _cut_out(self, cut: CutOut, was: str, now: str) -> CutOut:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Annotated, Literal
 
 from pydantic import Field
 
@@ -11,9 +11,10 @@ from ..document.model import Id
 from ..document.sizes import Size, typed_in
 from ..document.turned_over import scaled
 from ..evaluate import evaluate
-from ..parts.cut_out import CutOut, Repeat
-from ..parts.marks import Mark
+from ..parts.corners import CornerTaken, corners_of, turned_over
+from ..parts.cut_out import CutOut
 from ..parts.part import Part
+from ..parts.repeats.grid import Grid
 from ..parts.reshaping import mirrored, through_knots
 from ..parts.shapes.brought import Brought
 from ..parts.shapes.curve import KnotAt
@@ -75,12 +76,17 @@ class DrawAs(Edit):
 
 
 class BeginCutOut(Edit):
-    """Adds a shape in the middle of a part, to be cut out."""
+    """Adds a shape in the middle of a part, to be cut out, or to be designed round as a ``reference``.
+
+    It is the outline ``of`` another part, or the standard thing or picture of that name, where it is one of those.
+    """
 
     do: Literal["begin cut-out"]
     part: Id
     id: Id
     kind: str
+    of: Annotated[str, Field(max_length=64)] = ""
+    reference: bool = False
 
     def label(self, project: Project) -> str:
         return f"Cut-out added to {name_of(project, self.part)}"
@@ -90,27 +96,18 @@ class BeginCutOut(Edit):
         if kind is None:
             raise CannotApply(f"There is no cut-out of the kind “{self.kind}”.")
         step, none = typed_in(project.unit, 20), Size(text="0", unit=project.unit)
-        repeat = Repeat(step_x=step, step_y=step)
-        cut = CutOut.model_validate(
-            {"id": self.id, "hole": kind.begun(project.unit), "origin": "middle", "x": none, "y": none}
+        fresh = CutOut.model_validate(
+            {
+                "id": self.id,
+                "hole": kind.of(project.unit, self.of),
+                "does": "reference" if self.reference else "cut out",
+                "origin": "middle",
+                "x": none,
+                "y": none,
+                "repeat": Grid(step_x=step, step_y=step),
+            }
         )
-        fresh = cut.model_copy(update={"repeat": repeat})
         return {"parts": put(project.parts, part.model_copy(update={"cutouts": [*part.cutouts, fresh]}))}
-
-
-class BeginMark(Edit):
-    """Adds a scored text in the middle of a part."""
-
-    do: Literal["begin mark"]
-    part: Id
-
-    def label(self, project: Project) -> str:
-        return f"Text added to {name_of(project, self.part)}"
-
-    def changes(self, project: Project) -> Changes:
-        part = part_of(project, self.part)
-        mark = Mark(text="TEXT", x=Size(text="width/2"), y=Size(text="height/2"), height=typed_in(project.unit, 5))
-        return {"parts": put(project.parts, part.model_copy(update={"marks": [*part.marks, mark]}))}
 
 
 class MirrorPart(Edit):
@@ -130,7 +127,18 @@ class MirrorPart(Edit):
         if self.id in lengths:
             stands = [stand.turned_over(lengths[self.id].real) for stand in part.stands]
             over = over.model_copy(update={"stands": stands})
+        if part.corners:
+            over = over.model_copy(update={"corners": self._corners(project, part, over)})
         return {"parts": put(project.parts, over), "joints": joints}
+
+    def _corners(self, project: Project, part: Part, over: Part) -> list[CornerTaken]:
+        """The corners taken off, found again by where they lie."""
+        sharp = project.model_copy(update={"parts": put(project.parts, over.model_copy(update={"corners": []}))})
+        before, after = (evaluate(one).parts.get(self.id) for one in (project, sharp))
+        if before is None or after is None:
+            raise CannotApply(f"{part.name} cannot be built as it is; mend that before it is turned over.")
+        found, there = (corners_of(one.as_drawn, self.id) for one in (before, after))
+        return turned_over(part.corners, found, there, before.width)
 
 
 class ScalePart(Edit):

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Literal
 
 from pydantic import Field
 
+from ..cutters import NoCutter, cutter_facts
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.keep_out import SheetPoint
 from ..document.model import Id
 from ..document.preparation import HeldPart, Preparation, StartPoint
-from ..document.sizes import shown
+from ..document.sizes import Size, shown
 from ..evaluate import EvaluatedPart, evaluate
 from ..findings import Finding, Mend
 from ..geometry.loop import Loop
@@ -20,6 +21,7 @@ from ..layout.sheets import motion
 from ..machining.edge import OnEdge, found, nearest, place_at, point_of
 from ..machining.edges import tabs_of
 from ..machining.holding import NotHeld, clear_of_ends, width_of
+from ..machining.routed.rack import rack_of, read
 from ..project import Project
 from .items import name_of
 
@@ -34,6 +36,7 @@ _CALLED = {
     "held": "Holding tabs put by hand",
     "on_bed": "Sheet laid elsewhere on the bed",
     "gathered": "Parts gathered",
+    "routing": "How the router cuts changed",
 }
 
 #: A start that is put as near (mm) to a corner as this is put on it: there nobody sees it.
@@ -50,6 +53,12 @@ class SetPreparation(Edit):
         return _CALLED[changed[0]] if changed else "Prepared as before"
 
     def changes(self, project: Project) -> Changes:
+        after = project.model_copy(update={"preparation": self.preparation})
+        try:
+            read(self.preparation.routing, self.preparation.holding)
+            rack_of(after)
+        except NoCutter as error:
+            raise CannotApply(str(error)) from error
         return {"preparation": self.preparation}
 
 
@@ -173,8 +182,46 @@ def _held(project: Project, part: HeldPart) -> Changes:
 
 def with_mends(finding: Finding, project: Project) -> Finding:
     """A finding of a prepared sheet with what would settle it."""
-    if finding.code != "cut-too-early":
-        return finding
+    mends = _MENDS.get(finding.code)
+    found = mends(project) if mends else None
+    return finding.model_copy(update={"mends": (found,)}) if found else finding
+
+
+def _by_the_rule(project: Project) -> Mend:
     by_rule = project.preparation.model_copy(update={"order": []})
-    mend = Mend(label="Put it in the order of the rule", command=SetPreparation(preparation=by_rule))
-    return finding.model_copy(update={"mends": (mend,)})
+    return Mend(label="Put it in the order of the rule", command=SetPreparation(preparation=by_rule))
+
+
+def _with_tabs(project: Project) -> Mend:
+    holding = project.preparation.holding.model_copy(update={"how": "by count", "count": 4, "width": Size(text="5")})
+    held = project.preparation.model_copy(update={"holding": holding})
+    return Mend(label="Put four holding tabs on each part", command=SetPreparation(preparation=held))
+
+
+def _over_clips(project: Project) -> Mend:
+    routing = project.preparation.routing
+    higher = Size(text=f"({routing.clips.text}) + 3", unit=routing.clips.unit)
+    safe = routing.model_copy(update={"safe": higher})
+    prepared = project.preparation.model_copy(update={"routing": safe})
+    return Mend(label="Go 3 mm over the clips", command=SetPreparation(preparation=prepared))
+
+
+def _smaller_cutter(project: Project) -> Mend | None:
+    """The next smaller cutter of the rack for parts and cut-outs."""
+    sizes = {cutter.id: cutter_facts(cutter).diameter for cutter in project.cutters if cutter.tip != "V"}
+    now = sizes.get(project.preparation.routing.cutter, 0.0)
+    smaller = [cutter for cutter in project.cutters if cutter.id in sizes and sizes[cutter.id] < now]
+    if not smaller:
+        return None
+    best = max(smaller, key=lambda cutter: sizes[cutter.id])
+    routing = project.preparation.routing.model_copy(update={"cutter": best.id})
+    prepared = project.preparation.model_copy(update={"routing": routing})
+    return Mend(label=f"Cut with {best.name}", command=SetPreparation(preparation=prepared))
+
+
+_MENDS: Mapping[str, Callable[[Project], Mend | None]] = {
+    "cut-too-early": _by_the_rule,
+    "not-held": _with_tabs,
+    "clips-too-high": _over_clips,
+    "too-narrow": _smaller_cutter,
+}

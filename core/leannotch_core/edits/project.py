@@ -1,4 +1,4 @@
-"""Edits of the project as a whole: its name, unit, fit and named sizes."""
+"""Edits of the project as a whole: its name, unit and fit."""
 
 from __future__ import annotations
 
@@ -6,8 +6,7 @@ from typing import Literal
 
 from ..document.edit import Changes, Edit
 from ..document.model import Fit, Name
-from ..document.sizes import Unit
-from ..document.starter import NamedSize
+from ..document.sums import Unit
 from ..project import Project
 
 
@@ -46,31 +45,3 @@ class SetFit(Edit):
 
     def changes(self, project: Project) -> Changes:
         return {"fit": self.fit}
-
-
-class PutName(Edit):
-    """Adds a named size, or gives a known name another size."""
-
-    do: Literal["put name"]
-    name: NamedSize
-
-    def label(self, project: Project) -> str:
-        return f"{self.name.name} = {self.name.size.text}"
-
-    def changes(self, project: Project) -> Changes:
-        names = {known.name: known for known in project.names}
-        before = names.get(self.name.name)
-        # A size that a starter made stays the starter's, whoever changes it.
-        names[self.name.name] = self.name.model_copy(update={"starter": before.starter if before else ""})
-        return {"names": list(names.values())}
-
-
-class RemoveName(Edit):
-    do: Literal["remove name"]
-    name: str
-
-    def label(self, project: Project) -> str:
-        return f"{self.name} removed"
-
-    def changes(self, project: Project) -> Changes:
-        return {"names": [known for known in project.names if known.name != self.name]}

@@ -9,8 +9,8 @@ from pydantic import Field
 from ..coupons.learning import Contradiction, with_results
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.model import Id
-from ..document.sizes import SizeError
 from ..document.stock import Felt, Kerf, Stock
+from ..document.sums import SizeError
 from ..project import Project
 from .items import known, put, without
 

@@ -17,12 +17,13 @@ import numpy.typing as npt
 
 from .loop import Loop, Outline, simplified
 from .meet import heading
-from .pieces import pieces_of
+from .pieces import Pieces, pieces_of
 from .segment import Arc, Line, Point, Segment
 from .winding import left_windings
 
 #: Takes the winding numbers of all groups, shape ``(pieces, groups)``; tells which sides are inside.
-Rule = Callable[[npt.NDArray[np.int_]], npt.NDArray[np.bool_]]
+Flags = npt.NDArray[np.bool_]
+Rule = Callable[[npt.NDArray[np.int_]], Flags]
 
 
 def select(groups: Sequence[Collection[Loop]], rule: Rule) -> list[Outline]:
@@ -30,13 +31,24 @@ def select(groups: Sequence[Collection[Loop]], rule: Rule) -> list[Outline]:
 
     Where edges of two groups lie on one another, the earlier group's source is kept.
     """
+    return select_each(groups, [rule])[0]
+
+
+def select_each(groups: Sequence[Collection[Loop]], rules: Sequence[Rule]) -> list[list[Outline]]:
+    """The regions where each of several rules holds, from one arrangement."""
     segments = [segment for loops in groups for loop in loops for segment in loop]
     if not segments:
-        return []
+        return [[] for _ in rules]
     owners = np.repeat(np.arange(len(groups)), [sum(len(loop.segments) for loop in loops) for loops in groups])
     pieces = pieces_of(segments, owners, len(groups))
+    if not len(pieces.begin):
+        # All of it lies on itself, there and back.
+        return [[] for _ in rules]
     left = left_windings(pieces)
-    inside_left, inside_right = rule(left), rule(left - pieces.counts)
+    return [_selected(pieces, segments, rule(left), rule(left - pieces.counts)) for rule in rules]
+
+
+def _selected(pieces: Pieces, segments: list[Segment], inside_left: Flags, inside_right: Flags) -> list[Outline]:
     kept = np.flatnonzero(inside_left != inside_right)
     forward = inside_left[kept]
     begin = np.where(forward, pieces.begin[kept], pieces.finish[kept])

@@ -154,6 +154,12 @@ def smooth_through(knots: Sequence[tuple[Point, bool]]) -> list[tuple[Point, Poi
     return pieces
 
 
+def open_through(knots: Sequence[tuple[Point, bool]]) -> list[tuple[Point, Point, Point, Point]]:
+    """As `smooth_through`, of an open curve from the first knot to the last."""
+    ends = {0, len(knots) - 1}
+    return smooth_through([(point, corner or at in ends) for at, (point, corner) in enumerate(knots)])[:-1]
+
+
 def _chord(a: Point, b: Point) -> complex:
     return (b - a) / abs(b - a) if abs(b - a) > 1e-12 else 1
 

@@ -6,7 +6,7 @@ from collections.abc import Iterable, Sequence
 
 import numpy as np
 
-from .arrangement import select
+from .arrangement import select, select_each
 from .loop import Loop, Outline
 
 
@@ -27,3 +27,12 @@ def subtract(region: Sequence[Outline], tools: Sequence[Outline]) -> list[Outlin
 def intersect(a: Sequence[Outline], b: Sequence[Outline]) -> list[Outline]:
     """The material that both regions have."""
     return select([_loops(a), _loops(b)], lambda w: np.asarray((w > 0).all(axis=1)))
+
+
+def divide(region: Sequence[Outline], tools: Sequence[Outline]) -> tuple[list[Outline], list[Outline]]:
+    """``region`` less the union of ``tools``, and what both have in common."""
+    outside, common = select_each(
+        [_loops(region), _loops(tools)],
+        [lambda w: np.asarray((w[:, 0] > 0) & (w[:, 1] <= 0)), lambda w: np.asarray((w > 0).all(axis=1))],
+    )
+    return outside, common

@@ -46,8 +46,8 @@ def gap(a: Segment, b: Segment) -> tuple[float, Point, Point]:
     met = meeting_points(a, b)
     if met:
         return 0.0, met[0], met[0]
-    pairs = [(end, _nearest(b, end)) for end in (a.start, a.end)]
-    pairs += [(_nearest(a, end), end) for end in (b.start, b.end)]
+    pairs = [(end, nearest(b, end)) for end in (a.start, a.end)]
+    pairs += [(nearest(a, end), end) for end in (b.start, b.end)]
     pairs += _square_to_both(a, b)
     first, second = min(pairs, key=lambda pair: abs(pair[1] - pair[0]))
     return abs(second - first), first, second
@@ -75,7 +75,7 @@ def closest(pairs: Iterable[tuple[Segment, Segment]]) -> tuple[float, Point]:
     return distance, (a + b) / 2
 
 
-def _nearest(segment: Segment, point: Point) -> Point:
+def nearest(segment: Segment, point: Point) -> Point:
     """The point of a segment that is nearest to ``point``."""
     if isinstance(segment, Line):
         return segment.at(min(1.0, max(0.0, segment.share_of(point))))
@@ -102,5 +102,5 @@ def _square_to_both(a: Segment, b: Segment) -> list[tuple[Point, Point]]:
     found = []
     for first in (a.centre + spoke / abs(spoke) * a.radius, a.centre - spoke / abs(spoke) * a.radius):
         if 0 <= a.share_of(first) <= 1:
-            found.append((first, _nearest(b, first)))
+            found.append((first, nearest(b, first)))
     return found

@@ -12,7 +12,7 @@ def meeting_points(a: Segment, b: Segment) -> list[Point]:
     """Every point where ``a`` and ``b`` cross or touch; the ends of a shared stretch where they overlap."""
     points = [end for end in (b.start, b.end) if _on(a, end)]
     points += [end for end in (a.start, a.end) if _on(b, end)]
-    points += [p for p in _carriers_meet(a, b) if _on(a, p) and _on(b, p)]
+    points += [p for p in carriers_meet(a, b) if _on(a, p) and _on(b, p)]
     return points
 
 
@@ -31,7 +31,7 @@ def _on(segment: Segment, point: Point) -> bool:
     return 0 <= segment.share_of(point) <= 1
 
 
-def _carriers_meet(a: Segment, b: Segment) -> list[Point]:
+def carriers_meet(a: Segment, b: Segment) -> list[Point]:
     """Where the infinite line or full circle that carries one meets that of the other."""
     if isinstance(a, Line):
         return _lines_meet(a, b) if isinstance(b, Line) else _line_meets_circle(a, b)

@@ -8,6 +8,7 @@ from typing import Literal
 
 from .arrangement import select
 from .loop import Loop, Outline
+from .measure import nearest
 from .segment import TOUCH, Arc, Line, Point, Segment, cross, dot
 
 Corner = Literal["sharp", "round"]
@@ -24,12 +25,32 @@ def grow(region: Sequence[Outline], distance: float, corner: Corner = "sharp") -
     """
     if abs(distance) < TOUCH:
         return list(region)
-    loops = [_offset(loop, distance, corner) for outline in region for loop in outline.loops]
-    return select([[loop for loop in loops if loop.segments]], lambda w: w[:, 0] > 0)
+    sources = [loop for outline in region for loop in outline.loops]
+    loops = [_offset(loop, distance, corner) for loop in sources]
+    found = select([[loop for loop, _ in loops if loop.segments]], lambda w: w[:, 0] > 0)
+    if not any(turned for _, turned in loops):
+        return found
+    sides = [segment for loop in sources for segment in loop]
+    kept = [outline for outline in found if _is_clear(outline.outer, sides, distance)]
+    return [Outline(o.outer, tuple(hole for hole in o.cutouts if _is_clear(hole, sides, distance))) for o in kept]
 
 
-def _offset(loop: Loop, distance: float, corner: Corner) -> Loop:
-    """The raw offset curve; it may cross itself, and winds positively only round what should stay."""
+def _turns_inside_out(arc: Arc, distance: float) -> bool:
+    return arc.radius + (distance if arc.ccw else -distance) < 0
+
+
+def _is_clear(loop: Loop, sides: Sequence[Segment], distance: float) -> bool:
+    """Whether a loop lies as far from the old boundary as it should: what turns inside out across and along, as a
+    circle or a square does, winds as it did before, and only its place tells it.
+    """
+    spot = loop.segments[0].at(0.5)
+    return all(abs(nearest(side, spot) - spot) > abs(distance) - 1e-6 for side in sides)
+
+
+def _offset(loop: Loop, distance: float, corner: Corner) -> tuple[Loop, bool]:
+    """The raw offset curve, and whether any of it turned inside out; it may cross itself, and winds positively only
+    round what should stay, or round what has turned as a whole.
+    """
     segments = loop.segments
     path: list[Segment] = []
     for index, segment in enumerate(segments):
@@ -40,7 +61,9 @@ def _offset(loop: Loop, distance: float, corner: Corner) -> Loop:
         start, end = _last_point(segment, distance), _first_point(onward, distance)
         if abs(end - start) > TOUCH:
             path.extend(_corner(segment, onward, start, end, distance, corner))
-    return Loop(_closed(path))
+    closed, turned = _closed(path)
+    turned = turned or any(isinstance(side, Arc) and _turns_inside_out(side, distance) for side in segments)
+    return Loop(closed), turned
 
 
 def _first_point(segment: Segment, distance: float) -> Point:
@@ -94,13 +117,14 @@ def _tip(before: Segment, after: Segment, distance: float) -> Point:
     return before.end - 1j * distance * (out + into) / (1 + dot(out, into))
 
 
-def _closed(path: list[Segment]) -> tuple[Segment, ...]:
-    """The path with each segment starting exactly where the last one ended.
+def _closed(path: list[Segment]) -> tuple[tuple[Segment, ...], bool]:
+    """The path with each segment starting exactly where the last one ended, and whether any now runs backwards.
 
     A line of no length is the tip of a corner between two lines: both are drawn out or trimmed to it.
     """
     count = len(path)
     kept: list[Segment] = []
+    turned = False
     for index, segment in enumerate(path):
         before, after = path[index - 1], path[(index + 1) % count]
         if segment.start == segment.end:
@@ -109,4 +133,5 @@ def _closed(path: list[Segment]) -> tuple[Segment, ...]:
         end = after.start if after.start == after.end else segment.end
         if abs(end - start) > TOUCH:
             kept.append(segment.between(start, end))
-    return tuple(s.between(kept[index - 1].end, s.end) for index, s in enumerate(kept))
+            turned = turned or (isinstance(segment, Line) and dot(end - start, segment.end - segment.start) < 0)
+    return tuple(s.between(kept[index - 1].end, s.end) for index, s in enumerate(kept)), turned

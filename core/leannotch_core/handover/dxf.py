@@ -37,6 +37,9 @@ def write_dxf(plan: SheetPlan, version: str = "R2010", machine: Machine | None =
     in_order = [p for some in layers(plan, sequence).values() for p in some] if sequence else plan.paths
     for path in in_order:
         _add(space, path, layer_for(machine, path.operation, path.layer), version)
+    for one in plan.words:
+        attributes = {"layer": "notes", "height": one.height, "rotation": one.turn}
+        space.add_text(one.words, dxfattribs=attributes).set_placement((one.at.real, one.at.imag))
     stream = io.StringIO()
     document.write(stream)
     return f"999\n{note}\n999\n{plan.name}\n{stream.getvalue()}".encode()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from ..document.limits import MOST_OF_OURS
@@ -11,8 +12,16 @@ from ..drawings.gcode import read_gcode
 from ..drawings.gcode.words import Dialect
 from ..geometry.segment import Motion
 from ..machining.prepared import Prepared
+from ..proof.depth.program import Read, read_program
 from .formats import FORMATS
 from .told import as_ours
+
+
+def read_program_back(programs: Sequence[bytes], ready: Prepared) -> Read:
+    """The ways in the bytes of a router's programs, in the frame of the sheet. Raises `BrokenFile`."""
+    read = read_program(programs, Dialect.of(ready.machine))
+    back = ready.to_machine.back
+    return replace(read, way=read.way.moved(lambda z: back.turn * (z.conj() if back.mirrored else z) + back.shift))
 
 
 def read_back(data: bytes, kind: str, ready: Prepared) -> Drawing:

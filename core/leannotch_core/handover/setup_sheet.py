@@ -6,28 +6,36 @@ import io
 from collections.abc import Iterator
 
 import pikepdf
-from pikepdf import Dictionary, Name, String
+from pikepdf import Dictionary, String
 
+from ..assembly.bend_notes import order_of
+from ..assembly.press import Reached
 from ..document.hand_over import HandOver
 from ..document.sizes import shown
 from ..geometry.segment import Motion
 from ..machining.prepared import CALLED, Prepared
-from .pdf import POINTS, path_words
+from .pdf import POINTS, escaped, path_words, plain_font
 
 #: A4 upright (ISO 216), its margin, and the height that the drawing may have, mm.
 WIDTH, HEIGHT, MARGIN, DRAWING = 210.0, 297.0, 15.0, 110.0
 
 #: So many rows stand on the page; what is more is told by its count.
 ROWS = 26
+#: So many bends stand on the page that is theirs.
+_BENDS = 48
 
 
 def write_setup_sheet(ready: Prepared, wanted: HandOver) -> bytes:
-    """The bytes of one page of A4; the same sheet gives the same bytes."""
+    """The bytes of one page of A4, and of one more where parts are bent; the same sheet gives the same bytes."""
     document = pikepdf.new()
-    font = Dictionary(Type=Name.Font, Subtype=Name.Type1, BaseFont=Name.Helvetica, Encoding=Name.WinAnsiEncoding)
-    page = document.add_blank_page(page_size=(WIDTH * POINTS, HEIGHT * POINTS))
-    page.obj.Resources = Dictionary(Font=Dictionary(F1=document.make_indirect(font)))
-    page.obj.Contents = document.make_stream("\n".join(_page(ready, wanted)).encode("cp1252", "replace"))
+    font = plain_font(document)
+    pages = [_page(ready, wanted)]
+    if ready.plan.bent:
+        pages.append(_bend_table(ready))
+    for words in pages:
+        page = document.add_blank_page(page_size=(WIDTH * POINTS, HEIGHT * POINTS))
+        page.obj.Resources = Dictionary(Font=font)
+        page.obj.Contents = document.make_stream("\n".join(words).encode("cp1252", "replace"))
     document.trailer.Info = document.make_indirect(Dictionary(Title=String(ready.plan.name)))
     written = io.BytesIO()
     document.save(written, deterministic_id=True)
@@ -77,6 +85,9 @@ def _rows(ready: Prepared, top: float) -> Iterator[str]:
     for number, row in enumerate(ready.rows[:ROWS]):
         unit = "%" if ready.machine.kind == "beam" else "rpm"
         how = f"{row.setting.speed:g} mm/s, {row.setting.power:g} {unit}, {row.setting.passes} x"
+        if row.worked:
+            feed = f"{60 * row.setting.speed:.0f} mm/min, {row.setting.power:g} rpm"
+            how = f"{row.worked.name}: {feed}, {row.worked.passes} x"
         y = top - 5 * number
         yield _text(MARGIN, y, 9, f"{number + 1}  {CALLED[row.stage]}: {row.name} ({len(row.keys)})")
         yield _text(MARGIN + 95, y, 9, how)
@@ -85,6 +96,36 @@ def _rows(ready: Prepared, top: float) -> Iterator[str]:
         yield _text(MARGIN, top - 5 * ROWS, 9, f"and {len(ready.rows) - ROWS} more rows")
 
 
+#: Where the columns of the bend table begin, and what stands over them, mm.
+_COLUMNS = ((0, "part"), (45, "bend"), (85, "angle"), (103, "way"), (117, "radius"), (137, "K"), (151, "deduction"))
+
+
+def _bend_table(ready: Prepared) -> Iterator[str]:
+    """All bends of the parts on the sheet, each part once, in the order in which a press can make them."""
+    top = HEIGHT - MARGIN - 6
+    yield _text(MARGIN, top, 14, f"Bends of {ready.plan.name}")
+    for x, title in _COLUMNS:
+        yield _text(MARGIN + x, top - 9, 9, title)
+    rows = list(_bend_rows(ready))
+    for number, row in enumerate(rows[:_BENDS]):
+        for (x, _), word in zip(_COLUMNS, row, strict=True):
+            yield _text(MARGIN + x, top - 15 - 5 * number, 9, word)
+    if len(rows) > _BENDS:
+        yield _text(MARGIN, top - 15 - 5 * _BENDS, 9, f"and {len(rows) - _BENDS} more bends")
+
+
+def _bend_rows(ready: Prepared) -> Iterator[tuple[str, ...]]:
+    for part in {part.part.id: part for _, part in ready.plan.bent}.values():
+        assert part.folded
+        order = order_of(part, part.folded)
+        turn = order.order if isinstance(order, Reached) else ()
+        bends = [bend for bend in part.bends if bend.half > 0]
+        for bend in sorted(bends, key=lambda bend: turn.index(bend.id) if bend.id in turn else 0):
+            numbers, way = bend.bend, "up" if bend.up else "down"
+            name = f"{turn.index(bend.id) + 1}  {bend.name}" if turn else bend.name
+            angle, radius = f"{numbers.angle:g}°", shown(numbers.radius)
+            yield part.part.name, name, angle, way, radius, f"{numbers.k:.3f}", shown(numbers.deduction)
+
+
 def _text(x: float, y: float, size: float, words: str) -> str:
-    plain = words.replace("\\", "\\\\").replace("(", "\\(").replace(")", "\\)")
-    return f"BT /F1 {size:g} Tf {x * POINTS:.3f} {y * POINTS:.3f} Td ({plain}) Tj ET"
+    return f"BT /F1 {size:g} Tf {x * POINTS:.3f} {y * POINTS:.3f} Td ({escaped(words)}) Tj ET"

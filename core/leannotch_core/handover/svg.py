@@ -10,6 +10,7 @@ from ..document.machine import Machine
 from ..document.statement import statement
 from ..geometry.loop import Loop
 from ..geometry.segment import Line, Point, Segment
+from ..machining.bend_lines import Written
 from ..machining.path import CutPath
 from ..machining.plan import SheetPlan, layers
 from .told import layer_for, telling
@@ -61,8 +62,19 @@ def write_svg(plan: SheetPlan, hairline: bool = False, machine: Machine | None =
         lines.append(f'<g id="{name}" fill="none" stroke="{colour}" stroke-width="{width}">')
         lines += [_element(path, plan.height) for path in paths]
         lines.append("</g>")
+    if plan.words:
+        lines.append('<g id="notes" font-family="sans-serif" fill="#555555">')
+        lines += [_words(one, plan.height) for one in plan.words]
+        lines.append("</g>")
     lines.append("</svg>\n")
     return "\n".join(lines).encode()
+
+
+def _words(one: Written, height: float) -> str:
+    """Words for people, level: a file without transforms turns none."""
+    x, y = number(one.at.real), number(height - one.at.imag)
+    # Capitals of most typefaces are some seven tenths of the size high.
+    return f'<text x="{x}" y="{y}" font-size="{number(one.height / 0.7)}">{escape(one.words)}</text>'
 
 
 def _element(path: CutPath, height: float) -> str:

@@ -69,6 +69,11 @@ class BaseJoint(Model):
         settings: dict[str, Any] = {n: getattr(model, n) for n in type(model).model_fields if n not in own}
         return self.model_copy(update=settings)
 
+    def between(self, joint_id: str, parts: Mapping[str, str]) -> Self:
+        """The same joint between copies of its parts, which are given by the parts' ids; no starter keeps it."""
+        ends = {which: end.model_copy(update={"part": parts[end.part]}) for which, end in self._ends}
+        return self.model_copy(update={"id": joint_id, "starter": "", **ends})
+
     @property
     def _ends(self) -> tuple[tuple[str, End], tuple[str, End]]:
         return ("a", self.a), ("b", self.b)

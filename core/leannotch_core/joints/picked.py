@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ..document.model import Side
-from ..document.sizes import Size, Unit, typed_in
+from ..document.sizes import Size, typed_in
+from ..document.sums import Unit
 from .ends import EdgeOf, FaceLine
 
 

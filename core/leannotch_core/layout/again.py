@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from ..document.sheet import CopyOf, LaidSheet, Layout, Placement
-from ..document.sizes import length
 from ..evaluate import EvaluatedPart, Result
 from ..project import Project
 from .bed import Ground
 from .fill import fill
 from .sheets import laid_parts, shape_of
+from .spacing import spacing
 from .stack import item_of, kind_of, laid_sheet, lying_shape, placements_of, room_of
 
 
@@ -24,7 +24,7 @@ def laid_again(project: Project, result: Result, copies: Sequence[CopyOf], first
     Raises `NoRoom`, or `SizeError` where margin or gap cannot be read.
     """
     layout = project.layout
-    margin, gap = length(layout.margin, {}), length(layout.gap, {})
+    margin, gap = spacing(project, result)
     moved = {(copy.part, copy.copy_number) for copy in copies}
     lying = [p for p in layout.placements if (p.part, p.copy_number) not in moved]
     sheets = list(layout.sheets)

@@ -10,10 +10,10 @@ from shapely import Polygon
 from shapely.affinity import translate
 
 from ..document.sheet import CopyOf, Placement
-from ..document.sizes import length
 from ..evaluate import Result
 from ..project import Project
 from .sheets import placed, usable
+from .spacing import spacing
 
 #: Places looked at on the way to a snap, and how often the last step is halved.
 _LOOKS, _HALVINGS = 10, 20
@@ -54,7 +54,7 @@ def beside(project: Project, result: Result, placement: Placement, reach: float)
     part, layout = result.parts.get(placement.part), project.layout
     if part is None or placement.sheet >= len(layout.sheets):
         return None
-    margin, gap = length(layout.margin, {}), length(layout.gap, {})
+    margin, gap = spacing(project, result)
     sheet = layout.sheets[placement.sheet]
     others = [
         other

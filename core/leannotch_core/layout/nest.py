@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 
 from ..document.sheet import LaidSheet, Layout, Placement
-from ..document.sizes import SizeError, length
+from ..document.sums import SizeError
 from ..evaluate import Result
 from ..findings import Finding
 from ..project import Project
@@ -17,6 +17,7 @@ from .rest import largest_rest
 from .resumed import resumed
 from .search import fewer, tidied, tighter
 from .sheets import laid_parts
+from .spacing import spacing
 from .stack import Stack, begun, filled, laid_sheet, not_laid, placements_of
 
 
@@ -49,7 +50,7 @@ def nest(
         # Without its stock a part would silently be left out, and its place be lost.
         if finding.place.kind == "stock":
             raise SizeError(finding.text)
-    margin, gap = length(project.layout.margin, {}), length(project.layout.gap, {})
+    margin, gap = spacing(project, result)
     began = time.monotonic()
     stacks = [begun(project, result, stock, margin, gap) for stock in result.stocks]
     for stack in stacks:

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 import shapely
 from shapely import Polygon
 
-from ..document.sizes import SizeError, length
+from ..document.sizes import length
+from ..document.sums import SizeError
 from ..evaluate import Result
 from ..project import Project
 from .sheets import placed, shape_of

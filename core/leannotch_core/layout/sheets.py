@@ -15,7 +15,8 @@ from shapely import Polygon, STRtree
 from shapely.affinity import affine_transform
 
 from ..document.sheet import CopyOf, LaidPart, LaidSheet, Placement
-from ..document.sizes import SizeError, length, shown
+from ..document.sizes import shown
+from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, Result
 from ..findings import Finding, Place
 from ..geometry.chords import as_polygon
@@ -24,6 +25,7 @@ from ..geometry.segment import Motion, move
 from ..parts.part import Part
 from ..project import Project
 from .rest import Rest, largest_rest
+from .spacing import spacing
 
 #: Findings of one kind are told one by one up to so many parts.
 FEW = 3
@@ -128,15 +130,14 @@ def _polygon(corners: Sequence[complex]) -> Polygon:
 
 def may_be_turned_over(part: EvaluatedPart) -> bool:
     """Whether a part may be cut lying on either face: what it is marked with, or sunk into it, is on one of them."""
-    return part.part.both_faces and not part.part.marks and not part.pockets
+    return part.part.both_faces and not part.pockets and all(line.operation == "reference" for line in part.lines)
 
 
 def check_layout(project: Project, result: Result) -> LayoutFacts:
     """Overlaps, gaps, margins and turns of every sheet, and what changed since it was laid out."""
     facts = LayoutFacts()
     try:
-        margin = length(project.layout.margin, {})
-        gap = length(project.layout.gap, {})
+        margin, gap = spacing(project, result)
     except SizeError as error:
         place = Place(kind="layout")
         facts.findings.append(Finding(level="error", code="size-unreadable", text=f"Layout: {error}", place=place))

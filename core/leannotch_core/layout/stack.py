@@ -12,7 +12,8 @@ from shapely import MultiPolygon, Polygon
 from ..bed import NoBed, bed_of, lying
 from ..document.keep_out import Barring, SheetPoint
 from ..document.sheet import Barred, LaidSheet, Placement
-from ..document.sizes import SizeError, shown
+from ..document.sizes import shown
+from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, Result
 from ..findings import Finding, Place
 from ..geometry.segment import move

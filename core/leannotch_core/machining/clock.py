@@ -8,7 +8,6 @@ corner by no more than a small distance d, on an arc that touches both sides, at
 from __future__ import annotations
 
 from collections.abc import Sequence
-from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
@@ -19,19 +18,24 @@ from ..layout.compiled import light
 Numbers = npt.NDArray[np.float64]
 
 
-def seconds(segments: Sequence[Segment], speeds: Numbers, accelerations: Numbers, corner: float) -> Numbers:
+def seconds(
+    segments: Sequence[Segment], speeds: Numbers, accelerations: Numbers, corner: float, rises: Numbers | None = None
+) -> Numbers:
     """How long (s) each of the moves takes, done one after the other from rest to rest.
 
     ``speeds`` (mm/s) and ``accelerations`` (mm/s²) are those of each move; ``corner`` (mm) is how far the machine may
-    leave the point of a corner.
+    leave the point of a corner. ``rises`` (mm) is how far each move goes up, for a machine that does.
     """
     if not segments:
         return np.zeros(0)
-    lengths = np.array([segment.length for segment in segments])
+    flat = np.array([segment.length for segment in segments])
+    up = np.zeros(len(segments)) if rises is None else rises
+    lengths = np.hypot(flat, up)
     radius = np.array([segment.radius if isinstance(segment, Arc) else np.inf for segment in segments])
     # Round an arc it is the acceleration that holds the machine on its circle.
     fastest = np.minimum(speeds, np.sqrt(accelerations * radius))
-    turns = np.array([(b.start_tangent * a.end_tangent.conjugate()).real for a, b in pairwise(segments)])
+    begins, ends = _directions(segments, flat, up, lengths)
+    turns = (begins[1:] * ends[:-1]).sum(axis=1)
     through = np.zeros(len(segments) + 1)
     through[1:-1] = np.minimum(
         _round_corner(turns, np.minimum(accelerations[:-1], accelerations[1:]), corner),
@@ -40,6 +44,19 @@ def seconds(segments: Sequence[Segment], speeds: Numbers, accelerations: Numbers
     took = np.zeros(len(segments))
     timed(lengths, fastest, accelerations, through, took)
     return took
+
+
+def _directions(segments: Sequence[Segment], flat: Numbers, up: Numbers, lengths: Numbers) -> tuple[Numbers, Numbers]:
+    """Unit vectors in which each move begins and ends; one that goes straight up or down has no way of its own."""
+    whole = np.maximum(lengths, 1e-12)
+    share, rise = flat / whole, up / whole
+    moving = flat > 0
+    begins = np.array([s.start_tangent if on else 0j for s, on in zip(segments, moving, strict=True)])
+    ends = np.array([s.end_tangent if on else 0j for s, on in zip(segments, moving, strict=True)])
+    return (
+        np.column_stack([begins.real * share, begins.imag * share, rise]),
+        np.column_stack([ends.real * share, ends.imag * share, rise]),
+    )
 
 
 def _round_corner(turns: Numbers, accelerations: Numbers, corner: float) -> Numbers:

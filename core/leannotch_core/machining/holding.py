@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from itertools import accumulate
 
 from ..document.preparation import Holding
-from ..document.sizes import Size, SizeError, length, positive
+from ..document.sizes import Size, length, positive
+from ..document.sums import SizeError
 from ..geometry.loop import Loop
 from ..geometry.segment import Line, Point, Segment
 from .edge import OnEdge
@@ -134,7 +135,7 @@ def opened(path: CutPath, gap: float) -> tuple[list[CutPath], list[Gap]]:
     ``gap`` (mm) is what is left out of the line: the tab's width, and what the beam takes on both its sides.
     """
     whole = path.length
-    middles = _apart_by(2 * gap, sorted(_place_of(path.segments, tab) for tab in path.tabs), whole)
+    middles = _apart_by(2 * gap, sorted(place_along(path.segments, tab) for tab in path.tabs), whole)
     edges = [((middle - gap / 2) % whole, (middle + gap / 2) % whole) for middle in middles]
     if not edges or len(edges) * gap >= whole:
         return [path], []
@@ -160,7 +161,7 @@ def _apart_by(least: float, places: Sequence[float], whole: float) -> list[float
     return kept
 
 
-def _place_of(segments: Sequence[Segment], point: Point) -> float:
+def place_along(segments: Sequence[Segment], point: Point) -> float:
     """How far along the segments (mm) the place nearest to a point lies."""
     best, along = (float("inf"), 0.0), 0.0
     for segment in segments:

@@ -7,15 +7,17 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import NamedTuple
 
-from ..document.preparation import Stage
+from ..document.preparation import STAGES, Stage
 from ..document.sheet import Placement
 from ..evaluate import EvaluatedPart
-from ..geometry.loop import Outline
-from ..geometry.offset import grow
+from ..geometry.loop import Loop, Outline
+from ..geometry.offset import Corner, grow
 from ..layout.sheets import motion
 from .edges import Edges
 from .lettered import marks, name_of
 from .path import CutPath
+from .routed.rack import Rack
+from .routed.reach import has_rest
 
 
 class Key(NamedTuple):
@@ -36,43 +38,82 @@ class Job:
 
 
 #: Stages by the operation of their lines, but for cuts.
-_STAGES: Mapping[str, Stage] = {"fill": "fill", "engrave": "engrave", "score": "score", "pocket": "pocket"}
+_STAGES: Mapping[str, Stage] = {
+    "fill": "fill",
+    "engrave": "engrave",
+    "score": "score",
+    "pocket": "pocket",
+    "drill": "drill",
+}
 
 
 @lru_cache(maxsize=2048)
-def compensated(outline: Outline, kerf: float) -> Outline:
+def compensated(outline: Outline, kerf: float, corner: Corner = "sharp") -> Outline:
     """The cut line of a finished outline: outsides move out by half a kerf, cut-outs in.
 
     A cut-out narrower than the kerf closes up and is missing from the answer.
     """
-    return grow([outline], kerf / 2)[0]
+    return grow([outline], kerf / 2, corner)[0]
 
 
-def loses_something(part: EvaluatedPart, kerf: float) -> bool:
-    """Whether a cut-out or a pocket of the part is too narrow for the kerf (mm)."""
-    whole = len(compensated(part.outline, kerf).cutouts) == len(part.outline.cutouts)
-    return not whole or len(pockets(part, kerf)) < len(part.pockets)
+def loses_something(part: EvaluatedPart, kerf: float, rack: Rack | None = None) -> bool:
+    """Whether a cut-out or a pocket of the part is too narrow for the kerf or the cutter (mm)."""
+    _, outline = drilled_apart(part.outline, rack)
+    whole = len(cut_line(part, outline, kerf, rack).cutouts) == len(outline.cutouts)
+    return not whole or len(pockets(part, rack.pockets.diameter if rack else kerf)) < len(part.pockets)
 
 
 def jobs_of(
-    part: EvaluatedPart, placement: Placement, kerf: float, named: bool, inside: int, edges: Edges
+    part: EvaluatedPart,
+    placement: Placement,
+    kerf: float,
+    named: bool,
+    inside: int,
+    edges: Edges,
+    rack: Rack | None = None,
 ) -> Iterator[Job]:
-    """All that is done to a copy, in the order of the trade. ``kerf`` (mm) is what the lines make up for."""
+    """All that is done to a copy, in the order of the trade. ``kerf`` (mm) is what the lines make up for; with a
+    ``rack`` it is a router that does it.
+    """
     place = motion(placement)
     lined = [*marks(part), *(name_of(part, placement) if named else ()), *pockets(part, kerf)]
+    drilled, whole = drilled_apart(part.outline, rack)
     by_stage: dict[Stage, list[CutPath]] = {stage: [] for stage in _STAGES.values()}
-    for path in lined:
+    for path in (*lined, *drilled):
         by_stage[_STAGES[path.operation]].append(path)
-    outer, *inner = edges.cut_lines(part, compensated(part.outline, kerf))
+    if rack and by_stage["pocket"] and has_rest(part.pockets, rack):
+        by_stage["rest"] = by_stage["pocket"]
+    outer, *inner = edges.cut_lines(part, cut_line(part, whole, kerf, rack))
     by_stage["inner"] = inner
     if part.part.edge == "cut":
         by_stage["outer"] = [outer]
     elif part.part.edge != "nothing":
         by_stage["outer"] = [CutPath(part.part.edge, part.outline.outer.segments, True)]
-    for stage, paths in by_stage.items():
+    for stage, paths in sorted(by_stage.items(), key=lambda one: STAGES.index(one[0])):
         if paths:
             key = Key(stage, placement.part, placement.copy_number)
             yield Job(key, tuple(path.moved(place) for path in paths), inside)
+
+
+def drilled_apart(outline: Outline, rack: Rack | None) -> tuple[list[CutPath], Outline]:
+    """The round holes that are just as wide as a cutter, and the outline with the others."""
+    if rack is None:
+        return [], outline
+    found: list[Loop] = []
+    left: list[Loop] = []
+    for loop in outline.cutouts:
+        circle = loop.circle()
+        near = circle and rack.drill_for(2 * circle[1])
+        (found if near else left).append(loop)
+    return [CutPath("drill", loop.segments, True) for loop in found], Outline(outline.outer, tuple(left))
+
+
+def cut_line(part: EvaluatedPart, outline: Outline, kerf: float, rack: Rack | None) -> Outline:
+    """What is followed for a part's edges: beside them, but for those that the cutter runs on."""
+    beside = compensated(outline, kerf, "round" if rack and rack.routing.corners == "round" else "sharp")
+    on = {one.stage for one in rack.routing.on_line if one.part == part.part.id} if rack else set()
+    outer = outline.outer if "outer" in on else beside.outer
+    return Outline(outer, outline.cutouts if "inner" in on else beside.cutouts)
 
 
 def pockets(part: EvaluatedPart, kerf: float) -> list[CutPath]:

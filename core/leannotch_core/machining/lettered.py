@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from functools import lru_cache
-from itertools import pairwise
 
 from shapely import Polygon, box, maximum_inscribed_circle
 from shapely.affinity import rotate, translate
@@ -12,36 +10,23 @@ from shapely.affinity import rotate, translate
 from ..document.sheet import Placement
 from ..evaluate import EvaluatedPart
 from ..geometry.loop import Outline, joined_bounds
-from ..geometry.segment import Line, Motion, Point, Source, move
+from ..geometry.segment import Motion, Point, move
 from ..layout.sheets import polygon_of
-from ..parts.drawing import MarkShape
-from ..parts.lettering.single_line import strokes, text_width
+from ..parts.lettering.single_line import text_width
+from ..parts.shapes.text import single_lines
 from .path import CutPath
 
 
 def marks(part: EvaluatedPart) -> tuple[CutPath, ...]:
     """The part's own texts and lines to fill, engrave or score, in its frame; references are for people."""
     worked = (line for line in part.lines if line.operation != "reference")
-    drawn = (CutPath(line.operation, line.segments, line.closed) for line in worked)
-    return (*(path for mark in part.marks for path in _mark(mark)), *drawn)
-
-
-def _mark(mark: MarkShape) -> tuple[CutPath, ...]:
-    operation: str = mark.operation
-    if mark.outlines is None:
-        # Single strokes hold nothing that could be filled.
-        operation = "engrave" if operation == "fill" else operation
-        return tuple(replace(p, operation=operation) for p in _lettered(mark.text, mark.height, mark.middle, mark.turn))
-    place = move(mark.turn, mark.middle)
-    loops = [loop for outline in mark.outlines for loop in outline.moved(place).loops]
-    return tuple(CutPath(operation, loop.segments, True) for loop in loops)
+    return tuple(CutPath(line.operation, line.segments, line.closed) for line in worked)
 
 
 def _lettered(text: str, height: float, middle: Point, turn: float) -> tuple[CutPath, ...]:
-    place, source = move(turn, middle), Source("text", text)
+    place = move(turn, middle)
     return tuple(
-        CutPath("score", tuple(Line(place(a), place(b), source) for a, b in pairwise(line) if a != b), False)
-        for line in strokes(text, height)
+        CutPath("score", tuple(segment.moved(place) for segment in line), False) for line in single_lines(text, height)
     )
 
 

@@ -7,20 +7,24 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from ..cutters import NoCutter
 from ..document.operations import ORDER
 from ..document.sheet import Placement
-from ..document.sizes import SizeError, length
-from ..evaluate import Result
+from ..document.sizes import length
+from ..document.sums import SizeError
+from ..evaluate import EvaluatedPart, Result
 from ..geometry.arrangement import contains
 from ..geometry.segment import Line, Point, Source
 from ..layout.sheets import motion, placed
 from ..project import Project
+from .bend_lines import Written, bend_lines, bend_words
 from .common_lines import with_common_lines
 from .edges import Edges
 from .holding import Gap, NotHeld, opened, width_of
 from .jobs import Job, Key, jobs_of, loses_something
 from .leads import with_leads
 from .path import CutPath
+from .routed.rack import Rack, rack_of
 from .running_order import Copy, in_order, lines_of
 
 
@@ -42,7 +46,8 @@ class SheetPlan:
 
     ``jobs`` are what is done, in order, each with its lines as they are followed; ``beside`` are lines for people.
     ``within`` tells for a copy that lies in a cut-out of another which one that is. ``tabs`` are what holds parts and
-    waste in the sheet, each ``tab_width`` mm wide.
+    waste in the sheet, each ``tab_width`` mm wide. With a ``rack`` a router cuts: lines run over its tabs, and only in
+    the program is it lifted there. ``bent`` are copies to be bent afterwards, ``words`` what is written for that.
     """
 
     name: str
@@ -57,6 +62,9 @@ class SheetPlan:
     within: tuple[tuple[Copy, Copy], ...] = ()
     tabs: tuple[Tab, ...] = ()
     tab_width: float = 0.0
+    rack: Rack | None = None
+    bent: tuple[tuple[Placement, EvaluatedPart], ...] = ()
+    words: tuple[Written, ...] = ()
 
     @property
     def paths(self) -> tuple[CutPath, ...]:
@@ -74,7 +82,8 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     try:
         edges, width = Edges(project.preparation), width_of(project.preparation.holding)
         lead = length(project.preparation.lead, {})
-    except (NotHeld, SizeError) as error:
+        rack = rack_of(project)
+    except (NotHeld, SizeError, NoCutter) as error:
         raise CannotPlan(str(error)) from error
     in_file = project.hand_over.kerf == "in the file"
     named = project.hand_over.names == "score"
@@ -88,24 +97,30 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
         job
         for placement, outside in zip(placements, around, strict=True)
         for job in jobs_of(
-            result.parts[placement.part], placement, kerf if in_file else 0.0, named, len(outside), edges
+            result.parts[placement.part], placement, kerf if in_file else 0.0, named, len(outside), edges, rack
         )
     ]
-    lost = [p for p in placements if in_file and loses_something(result.parts[p.part], kerf)]
-    followed, tabs = _followed(in_order(jobs, project.preparation), width + kerf)
-    if project.preparation.common_lines:
-        followed = with_common_lines(followed)
-    kept = [placed(result.parts[p.part].outline, p) for p in placements] if lead > 0 else []
+    bent = tuple((p, result.parts[p.part]) for p in placements if result.parts[p.part].folded)
+    bends = project.hand_over.bends
+    tangents = bends == "centre and tangents"
+    drawn = [line for p, part in bent if bends != "leave out" for line in bend_lines(part, p, tangents)]
+    lost = [p for p in placements if in_file and loses_something(result.parts[p.part], kerf, rack)]
+    followed, tabs = _followed(in_order(jobs, project.preparation), width + kerf, lifted=rack is not None)
+    if rack is None:
+        # A cutter that goes round outer corners leaves no line in common, and it has leads of its own.
+        followed = with_common_lines(followed) if project.preparation.common_lines else followed
+        kept = [placed(result.parts[p.part].outline, p) for p in placements] if lead > 0 else []
+        followed = with_leads(followed, kept, lead, kerf)
     return SheetPlan(
         name=", ".join([project.name, f"sheet {index + 1}", *_machine(project)]),
         width=sheet.width,
         height=sheet.height,
         kerf=kerf,
         compensated=in_file,
-        jobs=tuple(with_leads(followed, kept, lead, kerf)),
+        jobs=tuple(followed),
         placements=placements,
         lost=tuple(result.parts[p.part].part.name for p in lost),
-        beside=(_check_square(sheet.height),) if project.hand_over.check_square else (),
+        beside=(*drawn, *((_check_square(sheet.height),) if project.hand_over.check_square else ())),
         within=tuple(
             ((p.part, p.copy_number), (placements[at].part, placements[at].copy_number))
             for p, outside in zip(placements, around, strict=True)
@@ -113,20 +128,23 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
         ),
         tabs=tuple(tabs),
         tab_width=width,
+        rack=rack,
+        bent=bent,
+        words=tuple(w for p, part in bent if project.hand_over.bend_words for w in bend_words(part, p)),
     )
 
 
-def _followed(jobs: Sequence[Job], gap: float) -> tuple[list[Job], list[Tab]]:
+def _followed(jobs: Sequence[Job], gap: float, lifted: bool) -> tuple[list[Job], list[Tab]]:
     """The jobs with their lines as they are followed, each from where the one before it ends, and their tabs.
 
-    ``gap`` (mm) is how much of a line is left out for a holding tab.
+    ``gap`` (mm) is how much of a line is left out for a holding tab; what is ``lifted`` over them runs on.
     """
     here, found, tabs = 0j, [], []
     for job in jobs:
         lines: list[CutPath] = []
         for line in lines_of(job, here):
             stretches, gaps = opened(line, gap)
-            lines += stretches
+            lines += [line] if lifted else stretches
             tabs += [Tab(job.key, one) for one in gaps]
         here = lines[-1].end
         found.append(Job(job.key, tuple(lines), job.inside))

@@ -10,7 +10,8 @@ import shapely
 from shapely import Polygon, STRtree
 
 from ..bed import Bed, NoBed, bed_of, lying
-from ..document.machine import Machine
+from ..cutters import NoCutter, chip_load, chip_of, cutting_speed, is_routed
+from ..document.machine import Machine, Work
 from ..document.preparation import OnBed, Stage
 from ..document.setting import Setting
 from ..document.sizes import shown
@@ -19,6 +20,7 @@ from ..evaluate import Result
 from ..findings import Finding, Place
 from ..geometry.chords import as_lines
 from ..geometry.segment import Motion, Point
+from ..layout.sheets import placed
 from ..profiles.shipped import shipped
 from ..project import Project
 from ..remembered import Remembered
@@ -26,9 +28,13 @@ from ..stock import corners_of
 from .clock import Numbers
 from .jobs import Job, Key
 from .plan import CannotPlan, SheetPlan, plan_sheet
-from .program import Move, Settings, moves, times
+from .program import Move, moves, times
+from .routed.moves import routed_moves, routed_times
+from .routed.rack import Rack
+from .routed.told import routed_findings
+from .routed.work import RoutedSettings, Run, Sheet, Workshop
 from .running_order import rows, too_early
-from .settings import WORKS, setting_of
+from .settings import WORKS, plunge_speed, ramp_speed, setting_of
 
 #: What a stage is called in a sentence.
 CALLED: dict[Stage, str] = {
@@ -36,9 +42,26 @@ CALLED: dict[Stage, str] = {
     "engrave": "engraving",
     "score": "scoring",
     "pocket": "pockets",
+    "rest": "rest of pockets",
+    "drill": "drilling",
     "inner": "inner cuts",
     "outer": "outline",
 }
+
+
+@dataclass(frozen=True, slots=True)
+class Worked:
+    """By which cutter, what each of its teeth takes (mm), from where to where that is good, and at how many m/min."""
+
+    cutter: str
+    name: str
+    chip: float
+    least: float
+    most: float
+    speed: float
+    plunge: float
+    ramp: float
+    passes: int
 
 
 @dataclass(frozen=True, slots=True)
@@ -56,6 +79,7 @@ class Row:
     pierces: int
     seconds: float
     setting: Setting
+    worked: Worked | None = None
 
 
 @dataclass(slots=True)
@@ -73,9 +97,10 @@ class Prepared:
     bed: Bed
     lies: Motion
     held: Point
-    settings: Settings
+    settings: RoutedSettings
     moves: list[Move]
     took: Numbers
+    runs: list[Run] = field(default_factory=list)
     rows: list[Row] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
 
@@ -106,17 +131,28 @@ def prepare(project: Project, result: Result, index: int) -> Prepared:
         lies, held = lying(project.preparation.on_bed, machine, bed, plan.width, plan.height)
     except NoBed as error:
         raise CannotPlan(str(error)) from error
-    settings = settings_of(project, stock, machine)
-    found = moves(plan.jobs, settings, machine, lies.then(bed.axes))
-    thickness = result.stocks[stock.id].thickness
-    took = times(found, machine)
-    ready = Prepared(plan, stock.name, thickness, machine, bed, lies, held, settings, found, took)
-    ready.rows = list(_rows(ready, result))
+    settings = settings_of(project, stock, machine, plan.rack)
+    thickness, frame = result.stocks[stock.id].thickness, lies.then(bed.axes)
+    runs: list[Run] = []
+    if plan.rack:
+        try:
+            runs = _runs(plan, plan.rack, result, stock, settings)
+        except NoCutter as error:
+            raise CannotPlan(str(error)) from error
+        found = routed_moves(runs, plan.rack.safe, machine, frame)
+        took = routed_times(found, machine)
+    else:
+        # Without a cutter a router is told of as if its lines were a beam's.
+        found = moves(plan.jobs, lambda part, operation: settings(part, _work(operation), ""), machine, frame)
+        took = times(found, machine)
+    ready = Prepared(plan, stock.name, thickness, machine, bed, lies, held, settings, found, took, runs)
+    ready.rows = list(_rows(ready, result, project))
     clips = _clips(project, index, machine, lies)
     told = (
         _order_findings(ready, result, index),
         _tab_findings(ready, result, index),
         _bed_findings(ready, index, clips),
+        routed_findings(plan, plan.rack, result, project, stock, index, runs) if plan.rack else (),
     )
     ready.findings = [finding for some in told for finding in some]
     return ready
@@ -132,7 +168,7 @@ def _planned(project: Project, result: Result, index: int) -> SheetPlan:
     sheet, lying = project.layout.sheets[index], [p for p in project.layout.placements if p.sheet == index]
     ids = {placement.part for placement in lying}
     parts = [part for part_id, part in result.parts.items() if part_id in ids]
-    called = project.name, machine.name if machine else ""
+    called = project.name, machine.name if machine else "", is_routed(project), project.cutters
     given = (index, called, other, project.hand_over, lying, parts, result.stocks.get(sheet.stock))
     return _PLANS.of(sheet, given, lambda: plan_sheet(project, result, index))
 
@@ -143,18 +179,36 @@ def on_page(ready: Prepared) -> SheetPlan:
         return ready.plan
     plan = ready.plan
     jobs = tuple(replace(job, paths=tuple(path.moved(ready.lies) for path in job.paths)) for job in plan.jobs)
-    return replace(plan, jobs=jobs, width=ready.bed.width, height=ready.bed.height)
+    beside = tuple(path.moved(ready.lies) for path in plan.beside)
+    words = tuple(one.moved(ready.lies) for one in plan.words)
+    return replace(plan, jobs=jobs, beside=beside, words=words, width=ready.bed.width, height=ready.bed.height)
 
 
-def settings_of(project: Project, stock: Stock, machine: Machine) -> Settings:
-    """The settings of a stock on a machine, but for those parts that have their own."""
-    common = {str(work): setting_of(stock, machine, work) for work in WORKS}
-    own = {(part.id, str(setting.operation)): setting for part in project.parts for setting in part.settings}
-    return lambda part, operation: own.get((part, operation)) or common[operation]
+def settings_of(project: Project, stock: Stock, machine: Machine, rack: Rack | None = None) -> RoutedSettings:
+    """The settings of a stock on a machine by cutter, but for those parts that have their own."""
+    cutters = [project.cutter(one.id) for one in rack.in_turn] if rack else [None]
+    common = {
+        (work, cutter.id if cutter else ""): setting_of(stock, machine, work, cutter)
+        for work in WORKS
+        for cutter in cutters
+    }
+    own = {(part.id, s.operation, s.cutter): s for part in project.parts for s in part.settings}
+    return lambda part, operation, cutter: own.get((part, operation, cutter)) or common[operation, cutter]
 
 
-def _rows(ready: Prepared, result: Result) -> Iterator[Row]:
+def _runs(plan: SheetPlan, rack: Rack, result: Result, stock: Stock, settings: RoutedSettings) -> list[Run]:
+    facts = result.stocks[stock.id]
+    kept = [placed(result.parts[p.part].outline, p) for p in plan.placements]
+    by_copy = {(p.part, p.copy_number): p for p in plan.placements}
+    places = {job.key: by_copy[job.key.part, job.key.copy_number] for job in plan.jobs}
+    work = Workshop(rack, Sheet(facts.thickness, facts.thickest), settings, kept)
+    return work.runs(plan.jobs, result.parts, places)
+
+
+def _rows(ready: Prepared, result: Result, project: Project) -> Iterator[Row]:
+    cutter = ready.plan.rack.cut.id if ready.plan.rack else ""
     place = {job.key: at for at, job in enumerate(ready.plan.jobs)}
+    by_run = {run.job: run for run in ready.runs}
     by_job: list[list[int]] = [[] for _ in ready.plan.jobs]
     for at, move in enumerate(ready.moves):
         by_job[move.job].append(at)
@@ -162,6 +216,7 @@ def _rows(ready: Prepared, result: Result) -> Iterator[Row]:
         first = run[0]
         which = [at for job in run for at in by_job[place[job.key]]]
         operation = first.paths[0].operation
+        done = by_run.get(place[first.key])
         yield Row(
             stage=first.key.stage,
             operation=operation,
@@ -169,12 +224,41 @@ def _rows(ready: Prepared, result: Result) -> Iterator[Row]:
             name=result.parts[first.key.part].part.name,
             keys=tuple(job.key for job in run),
             lines=sum(len(job.paths) for job in run),
-            length=sum(ready.moves[at].segment.length for at in which if ready.moves[at].power is not None),
-            moved=sum(ready.moves[at].segment.length for at in which if ready.moves[at].power is None),
+            length=sum(ready.moves[at].length for at in which if ready.moves[at].power is not None),
+            moved=sum(ready.moves[at].length for at in which if ready.moves[at].power is None),
             pierces=_pierces(ready.moves, which),
             seconds=float(ready.took[which].sum()),
-            setting=ready.settings(first.key.part, operation),
+            setting=done.setting if done else ready.settings(first.key.part, _work(operation), cutter),
+            worked=_worked(done, project, ready) if done else None,
         )
+
+
+def _worked(run: Run, project: Project, ready: Prepared) -> Worked:
+    known, stock = project.cutter(run.cutter.id), next(s for s in project.stocks if s.name == ready.stock)
+    least, most = chip_load(known, run.cutter, stock.material) if known else (0.0, 0.0)
+    return Worked(
+        cutter=run.cutter.id,
+        name=run.cutter.name,
+        chip=chip_of(run.setting.speed, run.setting.power, run.cutter.flutes),
+        least=least,
+        most=most,
+        speed=cutting_speed(run.cutter.diameter, run.setting.power),
+        plunge=plunge_speed(run.setting),
+        ramp=ramp_speed(run.setting),
+        passes=len(_heights(run, ready)),
+    )
+
+
+def _heights(run: Run, ready: Prepared) -> set[float]:
+    """The heights (mm) at which a job is worked level, but for the tops of its holding tabs."""
+    same = [stroke for one in ready.runs if one.job == run.job for stroke in one.strokes]
+    level = {round(stroke.z, 3) for stroke in same if stroke.how == "feed" and stroke.z == stroke.from_z}
+    tops = {round(ready.plan.rack.tab_height - ready.thickness, 3)} if ready.plan.rack and ready.plan.tabs else set()
+    return (level - tops) or {0.0}
+
+
+def _work(operation: str) -> Work:
+    return next((work for work in WORKS if work == operation), "cut")
 
 
 def _pierces(found: Sequence[Move], which: Sequence[int]) -> int:

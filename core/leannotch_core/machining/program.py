@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
@@ -31,7 +32,8 @@ _RUN_UP = Source("fill", "run-up")
 class Move:
     """One move: along a segment (mm) at a speed (mm/s), the beam on with its power in percent, or off.
 
-    ``rapid`` ones are as fast as the machine moves. ``job`` is the place of its job in the plan.
+    ``rapid`` ones are as fast as the machine moves. ``job`` is the place of its job in the plan. A ``cutter`` goes from
+    one height (mm) to another meanwhile, and turns at ``power`` revolutions a minute.
     """
 
     segment: Segment
@@ -40,6 +42,13 @@ class Move:
     rapid: bool
     job: int
     operation: str
+    from_z: float = 0.0
+    z: float = 0.0
+    cutter: str = ""
+
+    @property
+    def length(self) -> float:
+        return math.hypot(self.segment.length, self.z - self.from_z)
 
 
 def moves(jobs: Sequence[Job], settings: Settings, machine: Machine, frame: Motion) -> list[Move]:

@@ -9,15 +9,12 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from itertools import groupby
-from typing import get_args
 
-from ..document.preparation import Preparation, Stage, Task
+from ..document.preparation import STAGES, Preparation, Task
 from ..geometry.segment import Point
 from .jobs import Job, Key
 from .path import CutPath
 from .way import shortest_way
-
-STAGES: Sequence[Stage] = get_args(Stage)
 
 #: A copy of a part: its id, and its number.
 Copy = tuple[str, int]

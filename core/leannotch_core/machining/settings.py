@@ -5,8 +5,11 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from typing import get_args
 
+from ..cutters import DEEP, TURNS, USUAL_TURNS, chip_load, cutter_facts, feed
+from ..document.cutter import Cutter
 from ..document.machine import Machine, Work
 from ..document.setting import Setting
+from ..document.sizes import Size
 from ..document.stock import Material, OnMachine, Stock
 from ..stock import thickness_of
 
@@ -28,53 +31,77 @@ _CUTS: Mapping[Material, tuple[float, float]] = {
 #: Speed in mm/s and power in percent of what only marks the face: common practice, no source.
 _MARKS: Mapping[Work, tuple[float, float]] = {"fill": (250, 25), "engrave": (150, 20), "score": (120, 15)}
 
-#: Chip load (mm a tooth) of a two-fluted cutter, and revolutions a minute to start with: common practice, no source.
-_ROUTED: Mapping[Material, tuple[float, float]] = {
-    "plywood": (0.08, 16_000),
-    "solid wood": (0.08, 16_000),
-    "MDF": (0.1, 16_000),
-    "acrylic": (0.06, 14_000),
-    "card": (0.1, 14_000),
-    "aluminium": (0.03, 12_000),
-    "fabric": (0.1, 14_000),
-    "other": (0.06, 14_000),
-}
-_FLUTES = 2
-#: How deep (mm) a cutter goes in one pass to start with, by share of a 3 mm cutter: common practice, no source.
-_STEPDOWN = 3.0
 
+def setting_of(stock: Stock, machine: Machine, operation: Work, cutter: Cutter | None = None) -> Setting:
+    """The stock's own setting on the machine, with a cutter if it has one; else one to start with.
 
-def setting_of(stock: Stock, machine: Machine, operation: Work) -> Setting:
-    """The stock's own setting on the machine; else one to start with, within what the machine does.
-
-    Raises `SizeError` where the stock's thickness cannot be read.
+    Raises `SizeError` where the stock's thickness cannot be read, `NoCutter` where the cutter cannot.
     """
     known = stock.known(machine.id)
     own = known.settings if isinstance(known, OnMachine) else []
-    return next((s for s in own if s.operation == operation), None) or starting(stock, machine, operation)
+    with_it = cutter.id if cutter else ""
+    typed = next((s for s in own if s.operation == operation and s.cutter == with_it), None)
+    return typed or starting(stock, machine, operation, cutter)
 
 
-def starting(stock: Stock, machine: Machine, operation: Work) -> Setting:
-    """What is common practice for a stock of this material and thickness. Raises `SizeError`."""
-    thickness = thickness_of(stock)
+def starting(stock: Stock, machine: Machine, operation: Work, cutter: Cutter | None = None) -> Setting:
+    """What is common practice for a stock of this material and thickness. Raises `SizeError` or `NoCutter`."""
     if machine.kind == "router":
-        chip, turns = _ROUTED[stock.material]
-        turns = min(max(turns, machine.least), machine.most)
-        speed, power = turns * _FLUTES * chip / 60, turns
-        passes = max(1, -int(-thickness // _STEPDOWN)) if operation == "cut" else 1
-    else:
-        passes = 1
-        speed, power = _MARKS.get(operation, _CUTS[stock.material])
-        if operation not in _MARKS:
-            speed /= max(thickness, 0.3)
-    return Setting(operation=operation, speed=round(min(speed, machine.working.speed), 1), power=power, passes=passes)
+        return _routed(stock, machine, operation, cutter or _ANY)
+    thickness = thickness_of(stock)
+    speed, power = _MARKS.get(operation, _CUTS[stock.material])
+    if operation not in _MARKS:
+        speed /= max(thickness, 0.3)
+    return Setting(operation=operation, speed=round(min(speed, machine.working.speed), 1), power=power)
+
+
+#: What a router is told of before a cutter is chosen.
+_ANY = Cutter(id="any", name="a cutter of 3 mm", diameter=Size(text="3"), cutting_length=Size(text="12"))
+
+
+def _routed(stock: Stock, machine: Machine, operation: Work, cutter: Cutter) -> Setting:
+    """Feed and speed of the middle of the chip loads that are good for the cutter in this material."""
+    facts = cutter_facts(cutter)
+    turns = min(TURNS.get(stock.material, USUAL_TURNS), facts.top_rpm, machine.most)
+    turns = max(turns, machine.least)
+    chip = sum(chip_load(cutter, facts, stock.material)) / 2
+    # Where the machine does not go so fast, the cutter turns slower, so that it does not rub.
+    turns = max(min(turns, machine.working.speed * 60 / (facts.flutes * chip)), machine.least)
+    speed = feed(turns, facts.flutes, chip)
+    stepdown = min(DEEP.get(stock.material, 1.0) * facts.diameter, facts.cutting_length)
+    return Setting(
+        operation=operation,
+        cutter="" if cutter is _ANY else cutter.id,
+        speed=round(min(speed, machine.working.speed), 1),
+        power=round(turns, -2),
+        stepdown=round(stepdown, 2),
+    )
+
+
+#: Down a slope, and straight down, a cutter goes at such a share of its feed to start with: common practice, no source.
+SLOPED, STRAIGHT = 0.5, 0.3
+
+
+def ramp_speed(setting: Setting) -> float:
+    """How fast (mm/s) it goes down a slope."""
+    return setting.ramp or SLOPED * setting.speed
+
+
+def plunge_speed(setting: Setting) -> float:
+    """How fast (mm/s) it goes straight down."""
+    return setting.plunge or STRAIGHT * setting.speed
 
 
 def copied(like: Stock, stock: Stock, machine: Machine) -> list[Setting]:
-    """Settings of another stock for this one: what goes through is slower by as much as it is thicker.
+    """Settings of another stock for this one: a beam goes through slower by as much as it is thicker.
 
     They are starting values again, whatever they were. Raises `SizeError`.
     """
+    if machine.kind == "router":
+        # A cutter takes as much with each tooth however thick the sheet is.
+        known = like.known(machine.id)
+        own = known.settings if isinstance(known, OnMachine) else []
+        return [setting.model_copy(update={"note": f"as {like.name}"[:200], "tried": ""}) for setting in own]
     slower = thickness_of(like) / thickness_of(stock)
     found = []
     for operation in WORKS:

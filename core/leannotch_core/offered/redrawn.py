@@ -12,6 +12,7 @@ from ..geometry.boolean import union
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import dot
 from ..parts.cut_out import CutOut
+from ..parts.nine import SHARES
 from ..parts.part import Part
 from ..parts.shapes.brought import Brought, Following
 from ..parts.shapes.rectangle import rectangle
@@ -114,16 +115,17 @@ def lengthened(part: Part, outline: Outline, side: str, by: float) -> Part | Non
     whole = union([outline], [strip])
     shift = frame.inward * -by if side in ("left", "bottom") else 0
     cutouts = [moved for cut in part.cutouts if (moved := _replaced(cut, side, by))]
-    if len(whole) != 1 or len(cutouts) < len(part.cutouts) or (shift and part.marks):
+    if len(whole) != 1 or len(cutouts) < len(part.cutouts):
         return None
     return redrawn(part, whole[0], shift).model_copy(update={"cutouts": cutouts})
 
 
 def _replaced(cut: CutOut, side: str, by: float) -> CutOut | None:
     """A cut-out that stays where it is, though a side of its part moved; None where it is not placed by numbers."""
-    name = "x" if side in ("left", "right") else "y"
-    more = by / 2 * (1 if side in ("left", "bottom") else -1) if cut.origin == "middle" else by * (side in cut.origin)
-    if not more:
+    across, low = side in ("left", "right"), side in ("left", "bottom")
+    name, share = ("x", SHARES[cut.origin].real) if across else ("y", SHARES[cut.origin].imag)
+    more = by / 2 * (1 if low else -1) if share == 0.5 else by * (share == (0 if low else 1))
+    if not more or (cut.x_of if across else cut.y_of):
         return cut
     try:
         return cut.model_copy(update={name: Size(text=f"{float(getattr(cut, name).text) + more:.6g}")})

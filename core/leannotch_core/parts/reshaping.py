@@ -5,13 +5,16 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from ..document.sizes import Size, SizeError, length
-from ..document.turned_over import from_right, negative, other_hand
+from ..document.bend import Bend, BendLine
+from ..document.sizes import Angle, Size, length
+from ..document.sums import SizeError
+from ..document.turned_over import negative, other_hand
 from ..geometry.biarc import bezier_bounds, smooth_through
-from .cut_out import CutOut
-from .marks import Mark
+from .cut_out import LINED, CutOut
+from .nine import SHARES
 from .part import Part
 from .shapes.curve import Curve, Knot, KnotAt
+from .shapes.text import TextHole
 
 
 def through_knots(part: Part, knots: Sequence[KnotAt]) -> Part:
@@ -45,28 +48,38 @@ def _unless_same(size: Size, value: float) -> Size:
 def mirrored(part: Part) -> Part:
     """The part turned over, left to right: the drawing shows its other face.
 
-    Scored texts stay readable; letters that are cut out are turned over.
+    Marked texts stay readable; letters that are cut out are turned over.
     """
     update = {
         "shape": part.shape.mirrored(),
         "face": "inside" if part.face == "outside" else "outside",
         "cutouts": [_mirrored_cut(cut) for cut in part.cutouts],
-        "marks": [_mirrored_mark(mark) for mark in part.marks],
+        "bends": [_mirrored_bend(bend) for bend in part.bends],
     }
     return part.model_copy(update=update)
 
 
 def _mirrored_cut(cut: CutOut) -> CutOut:
+    from_middle = SHARES[cut.origin].real == 0.5
+    marked = isinstance(cut.hole, TextHole) and cut.does in LINED
     update: dict[str, Any] = {
         "origin": other_hand(cut.origin),
+        "point": other_hand(cut.point),
+        "x": negative(cut.x) if from_middle else cut.x,
         "turn": negative(cut.turn),
-        "mirrored": not cut.mirrored,
+        "mirrored": cut.mirrored if marked else not cut.mirrored,
+        "repeat": cut.repeat.mirrored(from_middle),
     }
-    if cut.origin == "middle":
-        update["x"] = negative(cut.x)
-        update["repeat"] = cut.repeat.model_copy(update={"step_x": negative(cut.repeat.step_x)})
     return cut.model_copy(update=update)
 
 
-def _mirrored_mark(mark: Mark) -> Mark:
-    return mark.model_copy(update={"x": from_right(mark.x), "turn": negative(mark.turn)})
+def _mirrored_bend(bend: Bend) -> Bend:
+    """A bend as the other face shows it: towards that one it is bent the other way."""
+    way = "down" if bend.way == "up" else "up"
+    if isinstance(bend, BendLine):
+        turn = Angle.model_validate(negative(bend.turn).model_dump())
+        return bend.model_copy(update={"way": way, "runs": other_hand(bend.runs), "turn": turn})
+    update: dict[str, Any] = {"way": way, "side": other_hand(bend.side)}
+    if bend.side in ("top", "bottom"):
+        update |= {"start": bend.end, "end": bend.start}
+    return bend.model_copy(update=update)

@@ -1,20 +1,41 @@
-"""``notch proof FILE --kerf K [--json]``: what any SVG or DXF file would give when it is cut."""
+"""``notch proof FILE --kerf K [--json]``: what any SVG or DXF file would give when it is cut.
+
+``notch proof FILE.nc --cutter D --thickness T [--json]``: what any program for a router leaves of a sheet.
+"""
 
 from __future__ import annotations
 
 import argparse
 import json
 import sys
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from ..document.limits import LARGEST_DRAWING
-from ..document.sizes import Size, SizeError, length
+from ..document.sizes import Size, length, positive
+from ..document.sums import SizeError
 from ..drawings.apart import Bounds, apart
 from ..drawings.drawing import BrokenFile
+from .depth.report import depth_proved_apart
 from .report import proved_apart
 
-#: What the proof of a file may take.
+#: What the proof of a file may take, and that of a router's program.
 PROVING = Bounds(seconds=60, megabytes=800)
+PROVING_DEPTH = Bounds(seconds=600, megabytes=4000)
+
+#: The largest program that is swept, in bytes: some two million lines.
+LARGEST_PROGRAM = 120_000_000
+
+
+def _width(text: str) -> float:
+    try:
+        width = positive(Size(text=text), {})
+    except SizeError as error:
+        raise argparse.ArgumentTypeError(str(error)) from error
+    if width > 1000:
+        raise argparse.ArgumentTypeError(f"{width:g} mm is wider than any cutter or sheet here")
+    return width
 
 
 def _kerf(text: str) -> float:
@@ -31,11 +52,14 @@ def main(arguments: list[str]) -> int:
     """Exit status 0 when there is a report, whatever it finds; 2 when the file cannot be read."""
     parser = argparse.ArgumentParser(prog="notch proof", description=__doc__)
     parser.add_argument("file", type=Path)
-    parser.add_argument("--kerf", type=_kerf, required=True, help="full width of the cut, in mm")
+    parser.add_argument("--kerf", type=_kerf, help="full width of the cut, in mm")
+    parser.add_argument("--cutter", type=_width, action="append", help="diameter in mm; once for each in turn")
+    parser.add_argument("--thickness", type=_width, help="of the sheet, in mm")
+    parser.add_argument("--no-plunge", action="store_true", help="the cutters must not go straight down")
     parser.add_argument("--json", action="store_true")
     asked = parser.parse_args(arguments)
     try:
-        found = apart(proved_apart, _bytes(asked.file), asked.file.name, asked.kerf, bounds=PROVING)
+        found = _found(asked)
     except BrokenFile as error:
         print(f"notch proof: {error}", file=sys.stderr)
         return 2
@@ -43,11 +67,36 @@ def main(arguments: list[str]) -> int:
     return 0
 
 
-def _bytes(path: Path) -> bytes:
+def _found(asked: argparse.Namespace) -> Any:
+    """The proof in both forms. Raises `BrokenFile`."""
+    routed = asked.cutter or asked.thickness
+    if routed and not (asked.cutter and asked.thickness):
+        raise BrokenFile("A router's program is proved with --cutter and --thickness, both of them.")
+    if not routed:
+        if asked.kerf is None:
+            raise BrokenFile("Say how wide the cut is with --kerf, or for a router with --cutter and --thickness.")
+        return apart(proved_apart, _bytes(asked.file), asked.file.name, asked.kerf, bounds=PROVING)
+    data = _bytes(asked.file, LARGEST_PROGRAM)
+    given = asked.cutter, asked.thickness, not asked.no_plunge
+    return apart(depth_proved_apart, data, *given, bounds=PROVING_DEPTH, heard=_told(len(data)))
+
+
+def _told(size: int) -> Callable[[float], bool]:
+    """Tells of the progress of what takes long, on a screen."""
+
+    def heard(share: float) -> bool:
+        if size > 1_000_000 and sys.stderr.isatty():
+            print(f"\r{100 * share:3.0f} %", end="\r", file=sys.stderr)
+        return False
+
+    return heard
+
+
+def _bytes(path: Path, most: int = LARGEST_DRAWING) -> bytes:
     """The file's content. Raises `BrokenFile`."""
     try:
-        if path.stat().st_size > LARGEST_DRAWING:
-            raise BrokenFile(f"{path} has more than {LARGEST_DRAWING / 1e6:.0f} MB, which is not read.")
+        if path.stat().st_size > most:
+            raise BrokenFile(f"{path} has more than {most / 1e6:.0f} MB, which is not read.")
         return path.read_bytes()
     except (OSError, ValueError) as error:
         if isinstance(error, BrokenFile):

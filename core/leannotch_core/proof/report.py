@@ -4,7 +4,20 @@ from __future__ import annotations
 
 from ..drawings.apart import READING, within
 from ..drawings.formats import read_drawing
-from .sweep import Proof, prove
+from .sweep import Piece, Proof, prove
+
+
+def piece_told(piece: Piece) -> dict[str, object]:
+    """A piece as plain JSON values: mm and mm²."""
+    return {
+        "kind": piece.kind,
+        "width": round(piece.width, 4),
+        "height": round(piece.height, 4),
+        "area": round(piece.shape.area, 3),
+        "holes": piece.holes,
+        "perimeter": round(piece.perimeter, 3),
+        "held": piece.held,
+    }
 
 
 def report(proof: Proof) -> dict[str, object]:
@@ -14,18 +27,7 @@ def report(proof: Proof) -> dict[str, object]:
         "kerf": proof.kerf,
         "open": len(proof.open_chains),
         "doubled": proof.doubled,
-        "pieces": [
-            {
-                "kind": piece.kind,
-                "width": round(piece.width, 4),
-                "height": round(piece.height, 4),
-                "area": round(piece.shape.area, 3),
-                "holes": piece.holes,
-                "perimeter": round(piece.perimeter, 3),
-                "held": piece.held,
-            }
-            for piece in proof.pieces
-        ],
+        "pieces": [piece_told(piece) for piece in proof.pieces],
         "findings": [text for text, _ in proof.faults] + proof.notes,
     }
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
+from typing import TypeVar
 
 import numpy as np
 import shapely
@@ -11,6 +12,7 @@ from shapely import LineString, Polygon, STRtree
 from shapely import Point as ShapelyPoint
 from shapely.affinity import affine_transform
 
+from ..bends.legs import legs_of
 from ..document.operations import operation_named
 from ..document.sheet import Placement
 from ..document.sizes import shown
@@ -20,9 +22,14 @@ from ..evaluate import Result
 from ..joints.fit import Gauge, Mating
 from ..layout.sheets import motion, placed
 from ..machining.plan import SheetPlan
+from .bends import Bend, ProvedLeg, drawn_as_meant, legs
 from .chords import Point, as_line, as_lines, as_polygon
 from .deviation import deviation
 from .sweep import TOLERANCE, Piece, Proof, prove, quarter
+
+G = TypeVar("G", Polygon, LineString)
+
+_BENDS = ("bend-up", "bend-down")
 
 #: A proved size further than this (mm) from intent is a fault.
 ALLOWED = 0.01
@@ -33,7 +40,7 @@ class ProvedPart:
     """One copy of a part: size as intended and as proved, and the largest deviation of its sides (mm).
 
     ``shape`` is the piece in the part's own frame; None where no piece came free. ``pockets`` are what was cleared
-    in it, in the same frame; ``held`` on how many holding tabs it hangs.
+    in it, in the same frame; ``held`` on how many holding tabs it hangs. ``legs`` are those of its bends.
     """
 
     part: str
@@ -47,6 +54,7 @@ class ProvedPart:
     shape: Polygon | None
     pockets: tuple[Polygon, ...] = ()
     held: int = 0
+    legs: tuple[ProvedLeg, ...] = ()
 
     @property
     def good(self) -> bool:
@@ -55,13 +63,16 @@ class ProvedPart:
 
 @dataclass(slots=True)
 class SheetProof:
-    """A sheet's proof: ``faults`` are sentences, each with a point on the sheet where there is one."""
+    """A sheet's proof: ``faults`` are sentences, each with a point on the sheet where there is one. ``sunk`` is what a
+    cutter clears without going through, on the sheet.
+    """
 
     proof: Proof
     parts: list[ProvedPart] = field(default_factory=list)
     faults: list[tuple[str, Point | None]] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
     checks: list[tuple[str, bool]] = field(default_factory=list)
+    sunk: list[Polygon] = field(default_factory=list)
 
     def check(self, what: str, fault: str = "", at: Point | None = None) -> None:
         """Notes a cross-check of the file, and the fault where it failed."""
@@ -84,7 +95,10 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof
         for line in drawing.lines
         if operation_named(line.layer) == "pocket"
     ]
-    taken = _Taken(free)
+    bent = [(line.layer, LineString(_coordinates(line))) for line in drawing.lines if line.layer in _BENDS]
+    if plan.bent and not bent:
+        found.notes.append("The file has no bend lines; the legs of bent parts were not measured")
+    taken = Taken(free)
     for placement in plan.placements:
         part = result.parts[placement.part]
         if part.part.edge != "cut":
@@ -92,8 +106,9 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof
             for ring in placed(part.outline, placement).interiors:
                 taken.at(Polygon(ring).representative_point())
             continue
-        proved = _prove_part(placement, taken, result, plan, found)
-        found.parts.append(replace(proved, pockets=_prove_pockets(placement, cleared, result, kerf, found)))
+        proved = prove_part(placement, taken, result, plan, found)
+        sunk = _prove_pockets(placement, cleared, result, kerf, found)
+        found.parts.append(replace(proved, pockets=sunk, legs=_prove_legs(placement, proved, bent, result, found)))
     for piece in taken.left():
         at = piece.shape.representative_point()
         found.faults.append((f"A piece of {piece.shape.area:.2f} mm² comes free that is no part", complex(at.x, at.y)))
@@ -102,7 +117,7 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof
     return found
 
 
-class _Taken:
+class Taken:
     """The pieces that come free, each taken for one part at the most."""
 
     def __init__(self, pieces: Sequence[Piece]) -> None:
@@ -141,7 +156,8 @@ def _check_file(plan: SheetPlan, drawing: Drawing, found: SheetProof) -> None:
     found.checks.append(("no line is drawn twice", found.proof.doubled == 0))
     lines = [LineString(_coordinates(line)) for line in cuts]
     found.check("inner cuts come before outer ones", _order_fault(lines, found.proof))
-    if plan.tabs or found.proof.hanging:
+    # A router lifts over its tabs: a drawing for it has none.
+    if found.proof.hanging or (plan.tabs and plan.rack is None):
         found.check("holding tabs are where they were put, as wide as wanted", _tab_fault(plan, found.proof))
     marks = [LineString(_coordinates(line)) for line in drawing.lines if line.layer == "score"]
     crossing = bool(marks) and STRtree(lines).query(marks, predicate="crosses").size > 0
@@ -181,7 +197,7 @@ def _coordinates(line: DrawnLine) -> list[tuple[float, float]]:
     return [(p.real, p.imag) for p in points]
 
 
-def _prove_part(placement: Placement, free: _Taken, result: Result, plan: SheetPlan, found: SheetProof) -> ProvedPart:
+def prove_part(placement: Placement, free: Taken, result: Result, plan: SheetPlan, found: SheetProof) -> ProvedPart:
     part = result.parts[placement.part]
     wanted = placed(part.outline, placement)
     inner = wanted.representative_point()
@@ -195,7 +211,7 @@ def _prove_part(placement: Placement, free: _Taken, result: Result, plan: SheetP
     if match is None:
         found.faults.append((f"{called} does not come free", at))
         return proved
-    shape = _own_frame(match.shape, placement)
+    shape = own_frame(match.shape, placement)
     off = deviation(part.outline, shape, plan.kerf if plan.compensated else 0.0)
     if off > ALLOWED:
         found.faults.append((f"{called} differs from intent by {off:.3f} mm", at))
@@ -221,7 +237,7 @@ def _prove_pockets(
 ) -> tuple[Polygon, ...]:
     """What the cutter clears for each pocket of a copy, in the part's own frame; faults where it differs."""
     part = result.parts[placement.part]
-    own = [_own_frame(shape, placement) for shape in cleared] if part.pockets else []
+    own = [own_frame(shape, placement) for shape in cleared] if part.pockets else []
     shapes = []
     for pocket in part.pockets:
         inner = as_polygon(pocket.outline, TOLERANCE).representative_point()
@@ -238,8 +254,47 @@ def _prove_pockets(
     return tuple(shapes)
 
 
-def _own_frame(shape: Polygon, placement: Placement) -> Polygon:
-    """A piece on its sheet, taken back to the frame of its part."""
+def _prove_legs(
+    placement: Placement,
+    proved: ProvedPart,
+    drawn: Sequence[tuple[str, LineString]],
+    result: Result,
+    found: SheetProof,
+) -> tuple[ProvedLeg, ...]:
+    """The legs of a bent copy by the bend lines of the file; faults where a line is not as meant, or a leg differs."""
+    part = result.parts[placement.part]
+    if part.folded is None or proved.shape is None or not drawn:
+        return ()
+    bends = [
+        Bend(b.id, b.name, b.start, b.end, b.bend.angle, b.bend.radius, b.bend.k, b.bend.thickness, b.up)
+        for b in part.bends
+        if b.half > 0
+    ]
+    # On a part that lies on its face the other layer is meant.
+    other = {"bend-up": "bend-down", "bend-down": "bend-up"} if placement.mirrored else {}
+    near = [(other.get(layer, layer), own_frame(line, placement)) for layer, line in drawn]
+    own = [(layer, line) for layer, line in near if line.distance(proved.shape) < ALLOWED]
+    called = f"{part.part.name} {placement.copy_number}"
+    for bend, what in drawn_as_meant(bends, own):
+        middle = motion(placement)((bend.start + bend.end) / 2)
+        found.faults.append((f"{called}, {bend.name}: {what}", middle))
+    measured = {(bend, left): size for bend, left, size in legs(proved.shape, bends, [line for _, line in own])}
+    by_id = {bend.id: bend for bend in bends}
+    rows = []
+    for leg in legs_of(part.folded):
+        bend = by_id[leg.bend.id]
+        left = ((bend.end - bend.start) * 1j * leg.bend.onward.conjugate()).real > 0
+        size = measured.get((bend.id, leg.onward == left))
+        rows.append(ProvedLeg(bend.id, bend.name, leg.onward, leg.outside, size))
+        if size is None or abs(size - leg.outside) > ALLOWED:
+            told = "cannot be measured" if size is None else f"is {shown(size)} outside once it is bent"
+            at = motion(placement)((bend.start + bend.end) / 2)
+            found.faults.append((f"{called}, {bend.name}: its leg of {shown(leg.outside)} {told}", at))
+    return tuple(rows)
+
+
+def own_frame(shape: G, placement: Placement) -> G:
+    """A piece or a line on its sheet, taken back to the frame of its part."""
     back = motion(placement).turn.conjugate()
     shift, over = -back * complex(placement.x, placement.y), -1 if placement.mirrored else 1
     matrix = [back.real, -back.imag, back.imag * over, back.real * over, shift.real, shift.imag * over]

@@ -18,7 +18,7 @@ from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 from shapely import Polygon, STRtree
 
-from ..document.operations import is_cut
+from ..document.operations import is_cut, operation_named
 from ..document.sizes import shown
 from ..drawings.chains import Chain, chained, without_doubles
 from ..drawings.drawing import BrokenFile, Drawing
@@ -112,10 +112,18 @@ def prove(drawing: Drawing, kerf: float) -> Proof:
         proof.faults.append(_open_fault(chain))
     closed = proof.closed = [chain for chain in chains if chain.closed]
     _check_crossings(closed, proof)
-    proof.pieces = [
-        _held(piece, proof.hanging, kerf) for piece in _pieces([*chains, *lead_chains], closed, shared, kerf)
-    ]
+    found = _drilled(_pieces([*chains, *lead_chains], closed, shared, kerf), drawing)
+    proof.pieces = [_held(piece, proof.hanging, kerf) for piece in found]
     return proof
+
+
+def _drilled(pieces: Sequence[Piece], drawing: Drawing) -> list[Piece]:
+    """The pieces less the holes that are drilled in them: those are drawn as they are to be."""
+    drilled = [line.segments for line in drawing.lines if operation_named(line.layer) == "drill"]
+    if not drilled:
+        return list(pieces)
+    holes = shapely.union_all([Polygon(ring.coords) for ring in as_lines(drilled, TOLERANCE)])
+    return [replace(piece, shape=piece.shape.difference(holes)) for piece in pieces]
 
 
 def _held(piece: Piece, hanging: Sequence[Hanging], kerf: float) -> Piece:

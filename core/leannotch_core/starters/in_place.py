@@ -9,8 +9,9 @@ from typing import Literal
 from ..assembly.inner import Span
 from ..assembly.poses import Assembly
 from ..assembly.space import extent
-from ..document.sizes import Size, SizeError, length
+from ..document.sizes import Size, length
 from ..document.starter import Starter
+from ..document.sums import SizeError
 from ..evaluate import Result
 from ..parts.part import Part
 from ..project import Project

@@ -7,17 +7,19 @@ from typing import TypeVar
 
 from pydantic import ValidationError
 
+from ..cutters import NoCutter, cutter_in_use
 from ..document.faults import first_fault
 from ..document.model import Model
-from ..document.sizes import Size, SizeError
+from ..document.sizes import Size
 from ..document.starter import Starter
+from ..document.sums import SizeError
 from ..evaluate import evaluate
 from ..joints.families import Joint
 from ..parts.part import Part
 from ..parts.shapes.brought import Brought
 from ..project import Project
 from ..stock import facts
-from . import box, others, tray
+from . import bent, box, others, tray
 from .made import CannotMake, Kind, Made, Making
 
 M = TypeVar("M", bound=Model)
@@ -32,8 +34,20 @@ KINDS: dict[str, tuple[Kind, Callable[[Making], None]]] = {
         (others.FIGURE, others.make_figure),
         (others.RACK, others.make_rack),
         (others.FRAME, others.make_frame),
+        (bent.BRACKET, bent.make_bracket),
+        (bent.REST, bent.make_rest),
+        (bent.BOX, bent.make_box),
     )
 }
+
+
+def _cutter(project: Project) -> float | None:
+    """The diameter (mm) of the cutter in the kerf's place. Raises `CannotMake`."""
+    try:
+        cutter = cutter_in_use(project)
+    except NoCutter as error:
+        raise CannotMake(str(error)) from error
+    return cutter.diameter if cutter else None
 
 
 def make(project: Project, starter: Starter) -> Made:
@@ -43,7 +57,7 @@ def make(project: Project, starter: Starter) -> Made:
     sheets: dict[str, float] = {}
     for stock in project.stocks:
         try:
-            found = facts(stock, project.machine)
+            found = facts(stock, project.machine, _cutter(project))
         except SizeError as error:
             raise CannotMake(f"{stock.name}, {error}.") from error
         known |= {f"{stock.id}.thickness": found.thickness, f"{stock.id}.kerf": found.kerf}
@@ -137,7 +151,10 @@ def let_go(project: Project, starter_id: str) -> Project:
     def plain(things: Iterable[M]) -> list[M]:
         return [t.model_copy(update={"starter": ""}) if getattr(t, "starter", "") == starter_id else t for t in things]
 
-    parts = [part.model_copy(update={"cutouts": plain(part.cutouts)}) for part in plain(project.parts)]
+    parts = [
+        part.model_copy(update={"cutouts": plain(part.cutouts), "bends": plain(part.bends)})
+        for part in plain(project.parts)
+    ]
     update = {
         "names": plain(project.names),
         "parts": parts,
@@ -175,14 +192,16 @@ def _with_own_work(made: Part, known: Part | None) -> Part:
         return made
     fresh = {cut.id for cut in made.cutouts}
     own = [cut for cut in known.cutouts if cut.id not in fresh and not cut.starter]
+    bends = [bend for bend in known.bends if not bend.starter and bend.id not in {made.id for made in made.bends}]
     shape = made.shape
     if shape.kind == "rectangle" and known.shape.kind == "rectangle" and not shape.corners:
         shape = shape.model_copy(update={"corners": known.shape.corners})
     elif shape.kind == "curve" and known.shape.kind in ("curve", "brought"):
         # A silhouette is the maker's own; only its size follows the numbers.
         shape = known.shape.model_copy(update={"width": shape.width, "height": shape.height})
-    kept = {field: getattr(known, field) for field in ("name", "marks", "turns", "both_faces", "group", "rim")}
-    return made.model_copy(update={**kept, "shape": shape, "cutouts": [*made.cutouts, *own]})
+    kept = {field: getattr(known, field) for field in ("name", "turns", "both_faces", "group", "rim")}
+    own_work = {"cutouts": [*made.cutouts, *own], "bends": [*made.bends, *bends]}
+    return made.model_copy(update={**kept, **own_work, "shape": shape})
 
 
 def _in_place(before: list[Part], fresh: list[Part], gone: set[str]) -> list[Part]:

@@ -7,8 +7,10 @@ from copy import copy
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
-from ..document.sizes import Size, SizeError, length, number
+from ..document.bend import Bend
+from ..document.sizes import Size, length, number
 from ..document.starter import NamedSize, Starter
+from ..document.sums import SizeError
 from ..joints.cross_lap.typed import CrossLap
 from ..joints.ends import EdgeOf, FaceLine, SlotAt
 from ..joints.families import Joint
@@ -186,6 +188,7 @@ class Making:
         face: Literal["outside", "inside"] = "outside",
         shape: Shape | None = None,
         cutouts: Sequence[CutOut] = (),
+        bends: Sequence[Bend] = (),
     ) -> str:
         """A part, a rectangle unless a shape is given; answers its id."""
         part_id = f"{self.starter.id}_{role}"
@@ -197,6 +200,7 @@ class Making:
                 count=count,
                 shape=shape or Rectangle(width=Size(text=size[0]), height=Size(text=size[1])),
                 cutouts=[cut.model_copy(update={"starter": self.starter.id}) for cut in cutouts],
+                bends=[bend.model_copy(update={"starter": self.starter.id}) for bend in bends],
                 face=face,
                 starter=self.starter.id,
             )

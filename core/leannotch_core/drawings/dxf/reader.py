@@ -17,6 +17,7 @@ from ...document.model import Align
 from ...document.statement import IN_MILLIMETRES
 from ...geometry.segment import Arc, Line, Segment, move
 from .. import progress
+from ..bent import bend_named
 from ..drawing import BrokenFile, Drawing, LiveText
 from .count import check_blocks, check_tags
 from .entities import KINDS, NotFlat, segments_of
@@ -154,7 +155,9 @@ class _Reading:
             hidden = "on a layer that is off"
         elif layer.lower() == "defpoints" or (known is not None and not known.dxf.get("plot", 1)):
             hidden = "on a layer that is not plotted"
-        return _Here(layer, self._colour(entity, known, outer), hidden)
+        style = str(entity.dxf.get("linetype", ""))
+        # A line style that says what a line is for says it of that line alone.
+        return _Here(style if bend_named(style) else layer, self._colour(entity, known, outer), hidden)
 
     def _colour(self, entity: Any, layer: Any, outer: _Here) -> str:
         if entity.rgb is not None:

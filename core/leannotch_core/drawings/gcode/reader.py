@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ...document.limits import LARGEST_DRAWING, MOST_READ
-from ...document.statement import IN_MILLIMETRES
+from ...document.statement import IN_INCHES, IN_MILLIMETRES
 from ...geometry.segment import Segment
 from ..drawing import BrokenFile, Drawing, DrawnLine, check_count
 from .steps import STANDARD, Told, steps
@@ -44,7 +44,7 @@ def read_gcode(data: bytes, most: int = MOST_READ, dialect: Dialect = STANDARD) 
     if run:
         _end(drawing, layer, run)
     drawing.unit_stated = told.unit_stated
-    drawing.says = next((comment for comment in told.comments if comment.startswith(IN_MILLIMETRES)), "")
+    drawing.says = next((comment for comment in told.comments if comment.startswith((IN_MILLIMETRES, IN_INCHES))), "")
     if not told.ended:
         drawing.note("The program does not end with M2 or M30.")
     if not drawing.lines:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
+from typing import Literal
 
 from ...geometry.segment import Arc, Line, Point, Segment, Source
 from .words import BadBlock, Block, Dialect, blocks
@@ -15,6 +16,9 @@ RADII = 0.002
 STANDARD = Dialect()
 
 _MM: Mapping[int, float] = {200: 25.4, 210: 1.0}
+#: What a program waits for in the middle of it.
+Stop = Literal["", "pause", "cutter"]
+
 _OPERATION = re.compile(r"operation (\w+)")
 _SOURCE = Source("program", "line")
 
@@ -23,7 +27,8 @@ _SOURCE = Source("program", "line")
 class Step:
     """A move, or a wait of so many s. ``feed`` is in mm/min, None for a rapid move; ``power`` is what S says while the
     beam or spindle is on, else 0. ``z`` and ``from_z`` are heights. ``operation`` is what the program calls it;
-    ``begun`` is whether the beam or spindle was switched on just before.
+    ``begun`` is whether the beam or spindle was switched on just before. ``tool`` is the number of the cutter that is
+    in, as the program counts; a step that ``stops`` waits for somebody, with M6 for the cutter that it names.
     """
 
     line: int
@@ -35,6 +40,8 @@ class Step:
     z: float = 0.0
     wait: float = 0.0
     begun: bool = False
+    tool: int = 1
+    stops: Stop = ""
 
 
 @dataclass(slots=True)
@@ -50,6 +57,9 @@ class _State:
     begun: bool = False
     operation: str = "cut"
     unit_stated: bool = False
+    wanted: int = 0
+    tool: int = 1
+    worked: bool = False
 
 
 @dataclass(slots=True)
@@ -84,10 +94,14 @@ def _carried_out(block: Block, state: _State) -> Iterator[Step]:
     """One block, in the order of NISTIR 6556, 3.8: rates, switches, waits, unit and distance, then the move."""
     words = block.words
     _switch(block, state)
+    stops = _stopped(block, state)
+    if stops:
+        yield Step(block.line, None, None, 0.0, state.operation, state.z, state.z, tool=state.tool, stops=stops)
     if 40 in block.g:
         if words.get("P", -1) < 0:
             raise BadBlock(block.line, "G4 does not say with P how long to wait")
-        yield Step(block.line, None, None, _power(state), state.operation, state.z, state.z, words["P"])
+        here = state.operation, state.z, state.z
+        yield Step(block.line, None, None, _power(state), *here, wait=words["P"], tool=state.tool)
         return
     state.relative = 910 in block.g or (state.relative and 900 not in block.g)
     motion = block.g & {0, 10, 20, 30, 800}
@@ -112,6 +126,26 @@ def _switch(block: Block, state: _State) -> None:
         state.on = state.begun = True
     if block.m & {50, 20, 300}:
         state.on = False
+
+
+def _stopped(block: Block, state: _State) -> Stop:
+    """Whether the program waits here. A cutter that is named before anything was worked is in already.
+
+    A pause is for the cutter that was named last. Where none ever was, one in the middle of the work with the spindle
+    off is for the next one.
+    """
+    if "T" in block.words:
+        state.wanted = int(block.words["T"])
+    if 60 in block.m:
+        if state.wanted <= 0:
+            raise BadBlock(block.line, "M6 does not say with T which cutter is wanted")
+        changed, state.tool = state.wanted != state.tool and state.worked, state.wanted
+        return "cutter" if changed else ""
+    if 0 in block.m:
+        named = state.wanted not in (0, state.tool)
+        state.tool = state.wanted if named else state.tool + (state.worked and not state.on and not state.wanted)
+        return "cutter" if named else "pause"
+    return ""
 
 
 def _power(state: _State) -> float:
@@ -139,8 +173,11 @@ def _moved(block: Block, state: _State) -> Step:
         segment = _arc(block, state, there)
     else:
         segment = Line(state.here, there, _SOURCE) if there != state.here else None
-    step = Step(block.line, segment, feed, _power(state), state.operation, state.z, z, begun=state.begun)
+    step = Step(
+        block.line, segment, feed, _power(state), state.operation, state.z, z, begun=state.begun, tool=state.tool
+    )
     state.begun = False
+    state.worked = state.worked or feed is not None
     state.here, state.z = there, z
     return step
 

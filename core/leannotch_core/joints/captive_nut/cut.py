@@ -11,11 +11,11 @@ from ...geometry.loop import Outline
 from ...geometry.segment import Motion, Point
 from ...parts.shapes.rectangle import rectangle
 from ...parts.shapes.round_hole import round_hole
+from ...parts.standards.threads import SCREWS, Screw, Thread, longer
 from ..fit import REMEMBERED, CannotJoin, Change, Gauge, JointCut, Mating, check_on_face
 from ..meeting import OnFace, edge_on_face
 from ..partner import Partner
 from ..relief import notch_reliefs, slot_reliefs
-from .hardware import SCREWS, Screw, Thread, longer
 
 #: The share of a nut's bearing on either side of its screw that must stay, counted from the screw.
 BEARS = 0.3

@@ -9,6 +9,7 @@ from typing import Literal, Self
 from pydantic import Field
 
 from ...document.sizes import Size, positive, shown
+from ...parts.standards.threads import SCREWS, Thread
 from ..ends import EdgeOf, FaceLine
 from ..family import Family, SeatedFamily, Standing, held
 from ..fit import JointCut
@@ -17,7 +18,6 @@ from ..joint import BaseJoint, line_of
 from ..partner import Partner
 from ..picked import Picked
 from .cut import BEARS, NutSpec, cut_captive_nuts, screw_places
-from .hardware import SCREWS, Thread
 
 
 class CaptiveNut(SeatedFamily):

@@ -7,7 +7,8 @@ from typing import Literal, Self
 
 from pydantic import Field
 
-from ...document.sizes import Size, SizeError, length, positive, shown
+from ...document.sizes import Size, length, positive, shown
+from ...document.sums import SizeError
 from ...document.turned_over import taken_from
 from ..ends import EdgeOf
 from ..family import Family, SeatedFamily, Standing

@@ -11,7 +11,8 @@ from pydantic import Field, field_validator, model_validator
 
 from ...document.limits import MOST_VERTICES
 from ...document.model import FileName, Millimetres, Model, Name
-from ...document.sizes import Size, Unit, positive, shown, typed_in
+from ...document.sizes import Size, positive, shown, typed_in
+from ...document.sums import Unit
 from ...geometry.biarc import arcs_along
 from ...geometry.biarc import ellipse as ellipse_curve
 from ...geometry.loop import Bounds, Loop, Outline, joined_bounds
@@ -101,6 +102,10 @@ class Brought(BaseOutline, BaseHole):
         if lines > MOST_VERTICES:
             raise ValueError(f"it has {lines} lines and arcs; an outline has at most {MOST_VERTICES}")
         return rings
+
+    @property
+    def title(self) -> str:
+        return "motif"
 
     @property
     def lines(self) -> int:

@@ -8,10 +8,12 @@ from typing import Literal, Self
 from pydantic import Field
 
 from ...document.model import Millimetres, Model
-from ...document.sizes import Size, Unit, positive, typed_in
+from ...document.sizes import Size, positive, typed_in
+from ...document.sums import Unit
 from ...geometry.biarc import arcs_along, bezier, bezier_bounds, smooth_through
 from ...geometry.loop import Loop, Outline
 from ...geometry.segment import Line, Motion, Point, Segment, Source
+from ...geometry.stroke import Knot as KnotOfStroke
 from .outline import Crossing, check_simple, joined_ends
 from .shape import BaseHole, BaseOutline, Extent, Pen
 
@@ -49,6 +51,10 @@ class Curve(BaseOutline, BaseHole):
     knots: list[Knot] = Field(min_length=3, max_length=200)
 
     @property
+    def title(self) -> str:
+        return "curve"
+
+    @property
     def lines(self) -> int:
         return 8 * len(self.knots)
 
@@ -56,6 +62,11 @@ class Curve(BaseOutline, BaseHole):
     def places(self) -> list[tuple[Point, bool]]:
         """The knots as points in shares of width and height, with whether they are corners."""
         return [(complex(knot.x, knot.y), knot.corner) for knot in self.knots]
+
+    def knots_at(self, width: float, height: float) -> list[tuple[Point, bool]]:
+        """The knots where they lie about the middle of the curve (mm), with whether they are corners."""
+        places = knot_places(width, height, self.places)
+        return [(place, knot.corner) for place, knot in zip(places, self.knots, strict=True)]
 
     @classmethod
     def filling(cls, width: Size, height: Size) -> Self:
@@ -77,6 +88,10 @@ class Curve(BaseOutline, BaseHole):
         width, height = pen.read("width", self.width, positive), pen.read("height", self.height, positive)
         loop = None if width is None or height is None else self._drawn(pen, width, height)
         return (Outline(loop),) if loop else None
+
+    def through(self, pen: Pen) -> list[KnotOfStroke]:
+        width, height = pen.read("width", self.width, positive), pen.read("height", self.height, positive)
+        return [] if width is None or height is None else self.knots_at(width, height)
 
     def _drawn(self, pen: Pen, width: float, height: float) -> Loop | None:
         try:

@@ -6,7 +6,8 @@ import math
 from itertools import pairwise
 from typing import Literal, Self
 
-from ...document.sizes import Unit, positive, typed_in
+from ...document.sizes import positive, typed_in
+from ...document.sums import Unit
 from ...geometry.biarc import arcs_along
 from ...geometry.biarc import ellipse as ellipse_curve
 from ...geometry.loop import Loop, Outline
@@ -18,6 +19,10 @@ from .shape import BaseHole, BaseOutline, Extent, Pen
 
 class Ellipse(BaseOutline, BaseHole):
     kind: Literal["ellipse"] = "ellipse"
+
+    @property
+    def title(self) -> str:
+        return "ellipse"
 
     @property
     def lines(self) -> int:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Literal, Self
 
-from ...document.sizes import Size, Unit, positive, typed_in
+from ...document.sizes import Size, positive, typed_in
+from ...document.sums import Unit
 from ...geometry.loop import Loop, Outline
 from .rectangle import rectangular_hole
 from .round_hole import round_hole
@@ -17,6 +18,10 @@ class Obround(BaseHole):
     kind: Literal["obround"] = "obround"
     width: Size
     height: Size
+
+    @property
+    def title(self) -> str:
+        return "obround"
 
     @property
     def lines(self) -> int:

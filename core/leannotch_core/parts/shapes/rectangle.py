@@ -2,14 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Literal, Self
 
 from pydantic import Field
 
 from ...document.model import Corner, Model, Side
-from ...document.sizes import Size, Unit, positive, typed_in
+from ...document.sizes import Size, positive, typed_in
+from ...document.sums import Unit
 from ...document.turned_over import other_hand
 from ...geometry.loop import Loop, Outline, polygon
 from ...geometry.segment import Arc, Line, Point, Segment, Source
@@ -39,14 +40,9 @@ class Rectangle(BaseOutline):
         return self.model_copy(update={"corners": corners})
 
     def outline(self, pen: Pen, extent: Extent) -> list[Loop] | None:
-        corners: dict[str, CornerSize] = {}
-        for cut in self.corners:
-            size = pen.read(f"corners/{cut.corner}", cut.size, positive)
-            tall = cut.up if cut.kind == "chamfer" else None
-            up = pen.read(f"corners/{cut.corner}/up", tall, positive) if tall else None
-            if size is None or (tall and up is None):
-                return None
-            corners[cut.corner] = CornerSize(cut.kind, size, up)
+        corners = read_corners(pen, self.corners)
+        if corners is None:
+            return None
         left, bottom, right, top = extent.beyond
         wide, high = extent.width + left + right, extent.height + bottom + top
         try:
@@ -60,10 +56,17 @@ class Rectangle(BaseOutline):
 
 
 class RectangularHole(BaseHole):
+    """A rectangle with all corners rounded by ``radius``, but for the ``corners`` that have a cut of their own."""
+
     kind: Literal["rectangle"] = "rectangle"
     width: Size
     height: Size
     radius: Size = Size(text="0")
+    corners: list[CornerCut] = Field(default=[], max_length=4)
+
+    @property
+    def title(self) -> str:
+        return "rectangle"
 
     @property
     def lines(self) -> int:
@@ -78,13 +81,34 @@ class RectangularHole(BaseHole):
         radius = pen.read("radius", self.radius)
         if width is None or height is None or radius is None:
             return None
+        own = read_corners(pen, self.corners)
+        if own is None:
+            return None
+        sizes = {corner: CornerSize("round", radius) for corner in CORNERS if radius > 0} | own
+        sizes = {corner: cut for corner, cut in sizes.items() if cut.size > 0}
         try:
-            return (Outline(rectangular_hole(pen.name, width, height, radius)),)
+            return (Outline(rectangle(pen.name, width, height, sizes, base=complex(-width / 2, -height / 2))),)
         except TooLarge as error:
             fits = f"{error.largest:g}"
-            text = f"a radius of {radius:g} mm is too large; the largest that fits is {fits} mm"
-            pen.error("radius-too-large", text, "radius", pen.set(f"Use {fits} mm", "radius", fits))
+            at = next((i for i, cut in enumerate(self.corners) if cut.corner == error.corner), None)
+            field = "radius" if at is None else f"corners/{at}/size"
+            what = "radius" if sizes[error.corner].kind == "round" else "chamfer"
+            text = f"a {what} of {error.size:g} mm is too large; the largest that fits is {fits} mm"
+            pen.error("radius-too-large", text, "radius", pen.set(f"Use {fits} mm", field, fits))
             return None
+
+
+def read_corners(pen: Pen, cuts: Sequence[CornerCut]) -> dict[str, CornerSize] | None:
+    """Corners with the sizes (mm) that are cut off them; None, with findings, where one cannot be read."""
+    corners: dict[str, CornerSize] = {}
+    for cut in cuts:
+        size = pen.read(f"corners/{cut.corner}", cut.size, positive)
+        tall = cut.up if cut.kind == "chamfer" else None
+        up = pen.read(f"corners/{cut.corner}/up", tall, positive) if tall else None
+        if size is None or (tall and up is None):
+            return None
+        corners[cut.corner] = CornerSize(cut.kind, size, up)
+    return corners
 
 
 #: Corner names in counter-clockwise order, and the side that runs from each to the next.
@@ -114,7 +138,7 @@ class TooLarge(ValueError):  # noqa: N818 - the corner is too large
 
     def __init__(self, corner: str, size: float, largest: float) -> None:
         super().__init__(f"the {corner} corner of {size:g} mm is too large; the largest that fits is {largest:g} mm")
-        self.corner, self.largest = corner, largest
+        self.corner, self.size, self.largest = corner, size, largest
 
 
 def rectangle(

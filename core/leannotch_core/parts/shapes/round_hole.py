@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Literal, Self
 
-from ...document.sizes import Size, Unit, positive, typed_in
+from ...document.sizes import Size, positive, typed_in
+from ...document.sums import Unit
 from ...geometry.loop import Loop, Outline, circle
 from ...geometry.segment import Source
 from .shape import BaseHole, Pen
@@ -13,6 +14,10 @@ from .shape import BaseHole, Pen
 class RoundHole(BaseHole):
     kind: Literal["round"] = "round"
     diameter: Size
+
+    @property
+    def title(self) -> str:
+        return "round hole"
 
     @property
     def lines(self) -> int:

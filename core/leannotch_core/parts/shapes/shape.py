@@ -2,20 +2,27 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field, replace
 from typing import Protocol, Self
 
 from ...document.model import Model
-from ...document.sizes import Size, Unit, length
+from ...document.sizes import Size, length, number
+from ...document.sums import Unit
 from ...findings import Mend, Place, mend
 from ...geometry.loop import Loop, Outline
 from ...geometry.segment import Motion, Segment
+from ...geometry.stroke import Knot
 from ...reading import Names, Reader
 from ...stock import StockFacts
 from ..sides import Beyond
 
 SizeReader = Callable[[Size, Names], float]
+
+
+def plain(size: Size, _: Names) -> float:
+    """Reads a plain number, such as an angle in degrees, whatever names there are."""
+    return number(size)
 
 
 class Read(Protocol):
@@ -27,7 +34,8 @@ class Read(Protocol):
 @dataclass(frozen=True, slots=True)
 class Pen:
     """What a shape is drawn with. ``name`` is its name in sources, ``called`` begins what is told of it, ``path`` leads
-    to it from the project, ``at`` gives the place of one of its fields; ``kept``: a starter keeps its sizes.
+    to it from the project, ``at`` gives the place of one of its fields; ``kept``: a starter keeps its sizes. ``others``
+    are the outlines of the parts that its part has as shapes, by their ids; ``standards`` those of standard things.
     """
 
     name: str
@@ -38,13 +46,32 @@ class Pen:
     reader: Reader
     stock: StockFacts
     kept: bool = False
+    others: Mapping[str, tuple[Outline, ...]] = field(default_factory=dict)
+    standards: Mapping[str, tuple[Outline, ...]] = field(default_factory=dict)
 
-    def error(self, code: str, text: str, field: str, *mends: Mend) -> None:
-        self.reader.error(code, f"{self.called}: {text}", self.at(field), *mends)
+    def error(self, code: str, text: str, at: str, *mends: Mend) -> None:
+        self.reader.error(code, f"{self.called}: {text}", self.at(at), *mends)
 
-    def set(self, label: str, field: str, value: str) -> Mend:
+    def set(self, label: str, at: str, value: str) -> Mend:
         """A mend that sets a field of the shape; of fields in fields with a slash between."""
-        return mend(label, (*self.path, *field.split("/")), value)
+        return mend(label, (*self.path, *at.split("/")), value)
+
+
+def under(pen: Pen, inside: str, whose: str) -> Pen:
+    """The pen for a shape that stands in a field of another one."""
+    read, at = pen.read, pen.at
+
+    def read_there(name: str, size: Size, reader: SizeReader = length, called: str = "") -> float | None:
+        return read(f"{inside}/{name}", size, reader, " ".join(filter(None, (whose, called or name))))
+
+    return replace(
+        pen,
+        name=f"{pen.name}/{inside}",
+        called=", ".join(filter(None, (pen.called, whose))),
+        path=(*pen.path, *inside.split("/")),
+        at=lambda name: at(f"{inside}/{name}"),
+        read=read_there,
+    )
 
 
 class BaseShape(Model):
@@ -110,12 +137,35 @@ class BaseHole(BaseShape):
     """A shape on a part: cut out, added, kept, sunk or marked on it."""
 
     def drawn_in(self, outlines: tuple[Outline, ...]) -> tuple[LineShape, ...]:
-        """Lines that belong to the shape beside its outlines, about its middle."""
+        """Lines that belong to the shape beside its outlines, about its middle, each with an operation of its own."""
+        return ()
+
+    def through(self, pen: Pen) -> list[Knot]:
+        """The points that it was drawn through, about its middle; none of shapes that are no lines through points."""
+        return []
+
+    def open_lines(self, pen: Pen) -> tuple[tuple[Segment, ...], ...] | None:
+        """Lines of the shape that enclose nothing, about its middle; what the shape does is done along them."""
         return ()
 
     def outlines(self, pen: Pen) -> tuple[Outline, ...] | None:
         """Its outlines about their middle; None, with findings, where it cannot be drawn."""
         raise NotImplementedError
+
+    @property
+    def only_shown(self) -> bool:
+        """Whether it is there to design round, and no machine ever sees it."""
+        return False
+
+    @property
+    def as_large_as(self) -> str:
+        """What else decides how large it is, so that it cannot be made larger by itself; mostly nothing."""
+        return ""
+
+    @classmethod
+    def of(cls, unit: Unit, what: str) -> Self:
+        """A new one that shows something else, by its name; of shapes that show nothing but themselves, as begun."""
+        return cls.begun(unit)
 
     def islands(self, outlines: tuple[Outline, ...]) -> int:
         """How many pieces fall out of it beside what was meant to, where it is cut out: the insides of letters."""

@@ -1,0 +1,57 @@
+"""Bend lines of a drawing: which layers and line styles say so, and what they become on a part."""
+
+from __future__ import annotations
+
+import math
+import re
+from typing import Literal
+
+from ..bends.lines import WAYS, edge_of
+from ..document.bend import BendLine
+from ..document.sizes import Angle, Size
+from ..geometry.loop import Outline
+from ..geometry.segment import Line, dot
+from .chains import Chain
+
+BendPurpose = Literal["bend up", "bend down"]
+
+_NAMED = re.compile(r"(?:^|[\W_])(?:bends?|bending|folds?|folding)(?:$|[\W_])", re.IGNORECASE)
+_DOWN = re.compile(r"(?:^|[\W_])(?:down|under|back)(?:$|[\W_])", re.IGNORECASE)
+
+
+def bend_named(name: str) -> BendPurpose | None:
+    """What the name of a layer or of a line style says of bending; up where it says no direction."""
+    if not _NAMED.search(name):
+        return None
+    return "bend down" if _DOWN.search(name) else "bend up"
+
+
+def bend_from(chain: Chain, purpose: BendPurpose, number: int, outline: Outline) -> BendLine | None:
+    """A line of a drawing as a bend of the part in whose frame it lies; None of what is not straight.
+
+    It is measured on the flat sheet, from the edge that it lies most square to.
+    """
+    begin, end = chain.segments[0].start, chain.segments[-1].end
+    along = end - begin
+    straight = all(
+        isinstance(s, Line) and abs(dot(along * 1j, s.end - begin)) < 0.01 * abs(along) for s in chain.segments
+    )
+    if chain.closed or not straight or abs(along) < 1e-6:
+        return None
+    runs = "up" if abs(along.real) >= abs(along.imag) else "right"
+    way = WAYS[runs]
+    along = along if dot(along, way * -1j) > 0 else -along
+    turn = math.degrees(math.atan2(dot(along, way), dot(along, way * -1j)))
+    left, bottom, right, top = outline.bounds
+    middle = complex(left + right, bottom + top) / 2
+    # Where it crosses the middle of the part, which it is turned about.
+    aside = dot(middle - begin, way * -1j)
+    at = dot(begin, way) + aside * math.tan(math.radians(turn)) - edge_of(right - left, top - bottom, runs)
+    return BendLine(
+        id=f"bend_{number}",
+        length=Size(text=f"{at:.6g}"),
+        measured="flat",
+        way="down" if purpose == "bend down" else "up",
+        runs="up" if runs == "up" else "right",
+        turn=Angle(text=f"{turn:.6g}"),
+    )

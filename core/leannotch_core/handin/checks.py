@@ -1,0 +1,71 @@
+"""The checks that an operator makes of a sheet before it is cut: made here, ticked by a person."""
+
+from __future__ import annotations
+
+from ..document.model import Model
+from ..document.sizes import shown
+from ..drawings.formats import read_drawing
+from ..evaluate import Result
+from ..handover.proved import Written
+from ..machining.prepared import Prepared
+from ..project import Project
+
+
+class Check(Model):
+    """One check: what is looked at, what was found, and whether that is good."""
+
+    code: str
+    what: str
+    told: str
+    good: bool
+
+
+def checks(project: Project, result: Result, ready: Prepared, written: Written, kind: str) -> list[Check]:
+    """All checks of a sheet made ready for a machine, with its proved file of a kind."""
+    plan, proof = ready.plan, written.proof
+    parts = [result.parts[placement.part] for placement in plan.placements]
+    outside = [finding.text for finding in ready.findings if finding.code in _OUTSIDE]
+    webs = [part.finished.web for part in parts if part.finished.web is not None]
+    least = min((part.stock.smallest_web for part in parts), default=0.0)
+    narrow = min(webs, default=None)
+    faults = [text for text, _ in proof.faults]
+    texts = [] if kind == "nc" else read_drawing(written.data, f"sheet.{kind}").texts
+    by = "in the file" if plan.compensated else "left to the machine"
+    stock = next((stock for stock in project.stocks if stock.name == ready.stock), None)
+    return [
+        Check(
+            code="size",
+            what="Unit and size",
+            told=f"millimetres are stated; the sheet is {plan.width:g} x {plan.height:g} mm",
+            good=all(good for what, good in proof.checks if what == "millimetres are stated"),
+        ),
+        Check(
+            code="stock",
+            what="Stock and thickness",
+            told=f"{ready.stock}, measured {shown(ready.thickness)} by {len(stock.readings) if stock else 0} readings",
+            good=bool(stock and stock.readings),
+        ),
+        Check(code="bed", what="Inside the bed", told=outside[0] if outside else "all of it", good=not outside),
+        Check(
+            code="closed",
+            what="Closed outlines",
+            told=f"{len(proof.proof.open_chains)} open",
+            good=not proof.proof.open_chains or bool(plan.tabs),
+        ),
+        Check(
+            code="doubles", what="No doubles", told=f"{proof.proof.doubled} drawn twice", good=not proof.proof.doubled
+        ),
+        Check(code="text", what="No text left", told=f"{len(texts)} texts", good=not texts),
+        Check(
+            code="web",
+            what="Smallest web and gap",
+            told=f"{shown(narrow)}, {shown(least)} are wanted" if narrow is not None else "no cuts near each other",
+            good=narrow is None or narrow >= least - 1e-6,
+        ),
+        Check(code="kerf", what="Kerf by whom", told=f"{shown(plan.kerf)}, {by}", good=plan.compensated),
+        Check(code="proof", what="The proof", told=faults[0] if faults else "every part comes out", good=not faults),
+    ]
+
+
+#: What `prepare` tells of lines that the machine cannot reach.
+_OUTSIDE = ("leaves-bed", "crosses-keep-out")

@@ -1,0 +1,149 @@
+"""Sheets of several makers laid together on one: each part is taken as it is finished, and knows its owner."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+
+from ..document.bend import Bend
+from ..document.sheet import Layout
+from ..document.sizes import Angle, Size
+from ..document.stock import Stock
+from ..drawings.bent import bend_from
+from ..drawings.chains import Chain
+from ..drawings.recognised import FoundPart, PartLine
+from ..drawings.taken import part_from
+from ..evaluate import EvaluatedPart, evaluate
+from ..geometry.segment import Line, Motion, Source
+from ..layout.nest import nest
+from ..machining.lettered import marks
+from ..parts.part import Part
+from ..project import Project
+
+#: Thicknesses that differ by no more than this (mm) are one stock.
+SAME = 0.05
+
+
+class CannotLay(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """Sheets that cannot be laid together; the message is a sentence to show."""
+
+
+@dataclass(frozen=True, slots=True)
+class Handed:
+    """A sheet that was handed in: its number, its owner, and the project as it was then."""
+
+    number: int
+    owner: str
+    project: Project
+    sheet: int
+
+
+def laid_together(handed: Sequence[Handed], seconds: float = 2.0) -> Project:
+    """One project with the parts of several sheets on one sheet, as large as the first of them. Raises `CannotLay`."""
+    first = handed[0]
+    stock = _stock_of(first)
+    facts = evaluate(first.project).stocks[stock.id]
+    parts: list[Part] = []
+    for one in handed:
+        own = _stock_of(one)
+        thick = evaluate(one.project).stocks[own.id].thickness
+        if own.material != stock.material or abs(thick - facts.thickness) > SAME:
+            raise CannotLay(
+                f"Number {one.number} is of {own.name}, {thick:.2f} mm; number {first.number} of {stock.name}, "
+                f"{facts.thickness:.2f} mm. Only sheets of one stock are laid together."
+            )
+        parts += _parts(one, stock.id)
+    laid = first.project.layout.sheets[first.sheet]
+    sheet = stock.sheets[0].model_copy(
+        update={"width": Size(text=f"{laid.width:g}"), "height": Size(text=f"{laid.height:g}"), "at_hand": 1}
+    )
+    project = first.project.model_copy(
+        update={
+            "name": "Laid together: " + ", ".join(str(one.number) for one in handed),
+            "names": [],
+            "stocks": [stock.model_copy(update={"sheets": [sheet]})],
+            "parts": parts,
+            "joints": [],
+            "starters": [],
+            "layout": Layout(margin=first.project.layout.margin, gap=first.project.layout.gap),
+            "preparation": first.project.preparation.model_copy(
+                update={"order": [], "starts": [], "held": [], "gathered": []}
+            ),
+        }
+    )
+    *_, last = nest(project, evaluate(project), seconds)
+    on_first = sum(placement.sheet == 0 for placement in last.layout.placements)
+    wanted = sum(part.count for part in parts)
+    if on_first < wanted:
+        raise CannotLay(
+            f"{on_first} of {wanted} parts fit on one sheet of {laid.width:g} x {laid.height:g} mm; "
+            "lay fewer of them together."
+        )
+    return project.model_copy(update={"layout": last.layout})
+
+
+def owners_of(project: Project) -> dict[str, str]:
+    """The owner of each part of a sheet that was laid together, by the part's id."""
+    return {part.id: part.group for part in project.parts}
+
+
+def number_of(part_id: str) -> int:
+    """The number that a part of such a sheet was handed in under."""
+    return int(part_id.partition("_")[0].removeprefix("n"))
+
+
+def _stock_of(handed: Handed) -> Stock:
+    stock_id = handed.project.layout.sheets[handed.sheet].stock
+    stock = handed.project.stock(stock_id)
+    if stock is None:
+        raise CannotLay(f"Number {handed.number} is of a stock that is not in it.")
+    return stock
+
+
+def _parts(handed: Handed, stock: str) -> Iterator[Part]:
+    result = evaluate(handed.project)
+    counts: dict[str, int] = {}
+    for placement in handed.project.layout.placements:
+        if placement.sheet == handed.sheet and not placement.cut:
+            counts[placement.part] = counts.get(placement.part, 0) + 1
+    for part_id, count in counts.items():
+        yield _frozen(handed, result.parts[part_id], count, stock)
+
+
+def _frozen(handed: Handed, part: EvaluatedPart, count: int, stock: str) -> Part:
+    """A part as it is finished: an outline with what is on it, which nothing changes any more."""
+    pockets = [PartLine("pocket", Chain(p.outline.outer.segments, True), p.depth) for p in part.pockets]
+    lines = [
+        PartLine("engrave" if line.operation in ("engrave", "fill") else "score", Chain(line.segments, line.closed))
+        for line in marks(part)
+    ]
+    found = FoundPart(
+        outline=part.outline,
+        name=part.part.name,
+        lines=[*pockets, *lines],
+        places=[Motion()] * count,
+    )
+    made = part_from(found, f"n{handed.number}_{part.part.id}"[:40], stock)
+    left, bottom, _, _ = part.outline.bounds
+    update = {
+        "group": f"{handed.number}, {handed.owner}"[:60],
+        "turns": part.part.turns,
+        "both_faces": part.part.both_faces,
+    }
+    return made.model_copy(update={**update, "bends": list(_bends(part, complex(left, bottom)))})
+
+
+def _bends(part: EvaluatedPart, corner: complex) -> Iterable[Bend]:
+    back = Motion(1, -corner)
+    outline = part.outline.moved(back)
+    for number, bend in enumerate((bend for bend in part.bends if bend.half > 0), 1):
+        line = Line(back(bend.start), back(bend.end), Source(bend.id, "bend"))
+        as_line = bend_from(Chain((line,), False), "bend up" if bend.up else "bend down", number, outline)
+        if as_line:
+            numbers = bend.bend
+            update = {
+                "angle": Angle(text=f"{numbers.angle:g}"),
+                "radius": Size(text=f"{numbers.radius:g}"),
+                "k": numbers.k,
+            }
+            yield as_line.model_copy(update=update)

@@ -1,0 +1,185 @@
+"""What a program cuts out of a sheet: the pieces between its deepest ways, and the holding tabs that they hang on."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from shapely import LineString, Polygon, STRtree
+from shapely.geometry.base import BaseGeometry
+
+from ..sweep import DUST, Piece, Shapes
+from .program import Way
+from .swept import SAME, Cutters, Deepest, below, lines, swept_by
+
+#: A hop at speed over a tab is no longer than this (mm), and the cutter's width.
+HOP = 15.0
+
+#: The cosine of the largest turn at which a line goes on in its direction.
+AHEAD = 0.9
+
+#: Lifts nearer than this (mm), in a rough pass and a fine one, are over one tab.
+ONE_TAB = 0.8
+
+#: What reaches the sheet's back to within this (mm) is through.
+THROUGH = 5e-4
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """A holding tab as it is left: its middle, how wide it is along the line and how high it stands (mm)."""
+
+    middle: complex
+    width: float
+    height: float
+    line: LineString
+
+
+@dataclass(slots=True)
+class Freed:
+    """Pieces as they measure once they are broken out, the tabs, and all that goes through, tabs included."""
+
+    pieces: list[Piece]
+    tabs: list[Standing]
+    through: BaseGeometry
+
+
+def freed(way: Way, thickness: float, cutters: Cutters) -> Freed:
+    """What comes free of a sheet of a thickness (mm)."""
+    level = -thickness + THROUGH
+    tabs, bridged = _tabs(way, level, thickness, cutters)
+    through = below(way.some(way.feed > 0), level)
+    radius = max((cutters[tool].diameter for tool in np.unique(through.tool).tolist()), default=0.0) / 2
+    middles = [*lines(through), *bridged]
+    if not middles:
+        return Freed([], tabs, Polygon())
+    regions = [
+        swept_by(through.some(through.tool == tool), cutters[tool].diameter / 2)
+        for tool in np.unique(through.tool).tolist()
+    ]
+    bridges = shapely.buffer(bridged, radius, quad_segs=64) if bridged else []
+    whole = shapely.union_all([*regions, *bridges])
+    return Freed(_pieces(middles, whole, tabs, radius), tabs, whole)
+
+
+def _pieces(middles: Sequence[LineString], whole: BaseGeometry, tabs: Sequence[Standing], radius: float) -> list[Piece]:
+    """What the lines of the cutter's middle go round, less what it takes of it; a part or waste by how often."""
+    cells = shapely.get_parts(shapely.polygonize([shapely.node(shapely.multilinestrings(list(middles)))]))
+    left = shapely.get_parts(_less(cells, whole))
+    left = left[shapely.area(left) >= DUST]
+    if not len(left):
+        return []
+    loops = _apart(cells, whole)
+    inside = STRtree(loops).query(shapely.point_on_surface(left), predicate="within")[0]
+    depths = np.bincount(inside, minlength=len(left))
+    pieces = [
+        Piece("part" if depth % 2 else "slug", shape, _held(shape, tabs, radius))
+        for shape, depth in zip(left, depths, strict=True)
+        if depth
+    ]
+    return sorted(pieces, key=lambda piece: (piece.kind, -piece.shape.area, piece.shape.bounds))
+
+
+def _apart(cells: Shapes, whole: BaseGeometry) -> Shapes:
+    """What lies within each closed line; of lines that one groove has between them only the innermost."""
+    filled = shapely.polygons([cell.exterior for cell in cells])
+    free = shapely.area(_less(filled, whole)) >= DUST
+    filled = np.asarray(filled)[free]
+    tree = STRtree(filled)
+    outer, inner = tree.query(filled, predicate="contains")
+    outer, inner = outer[outer != inner], inner[outer != inner]
+    between = shapely.difference(filled[outer], filled[inner])
+    only_groove = shapely.area(_less(between, whole)) < DUST
+    kept = np.ones(len(filled), dtype=bool)
+    kept[outer[only_groove]] = False
+    found: Shapes = filled[kept]
+    return found
+
+
+def _less(shapes: Shapes, whole: BaseGeometry) -> Shapes:
+    """Shapes less what was cut, each less those pieces of it alone that it meets: a sheet has many that are apart."""
+    pieces = shapely.get_parts(whole)
+    which, met = STRtree(pieces).query(shapes, predicate="intersects")
+    those, group = np.unique(which, return_inverse=True)
+    found: Shapes = np.array(shapes, dtype=object)
+    if len(those):
+        order = np.argsort(group, kind="stable")
+        taken = shapely.multipolygons(pieces[met[order]], indices=group[order])
+        found[those] = shapely.difference(found[those], taken)
+    return found
+
+
+def _held(shape: Polygon, tabs: Sequence[Standing], radius: float) -> int:
+    if not tabs:
+        return 0
+    spots = shapely.points([[tab.middle.real, tab.middle.imag] for tab in tabs])
+    return int(shapely.dwithin(shape.exterior, spots, radius + ONE_TAB).sum())
+
+
+def _tabs(way: Way, level: float, thickness: float, cutters: Cutters) -> tuple[list[Standing], list[LineString]]:
+    """Where the cutter is lifted on its way along a through cut: each such place once, as it is left in the end.
+
+    With all ways over them, which go on along what is cut once they are broken out.
+    """
+    found: list[Standing] = []
+    bridged: list[LineString] = []
+    is_through = (np.maximum(way.from_z, way.z) <= level) & (way.feed > 0)
+    worked = Deepest(way.some((way.feed > 0) & (np.minimum(way.from_z, way.z) < 0)))
+    for first, last in _lifted(way, is_through, cutters):
+        some = way.some(np.arange(first, last))
+        tab = _standing(some, worked, thickness, cutters)
+        if tab:
+            bridged.append(tab.line)
+        if tab and all(abs(tab.middle - other.middle) > ONE_TAB for other in found):
+            found.append(tab)
+    return found, bridged
+
+
+def _lifted(way: Way, is_through: npt.NDArray[np.bool_], cutters: Cutters) -> list[tuple[int, int]]:
+    """Stretches of ways that are not through, between two that are, from one to the other without a break."""
+    at = np.flatnonzero(is_through)
+    found = []
+    for before, after in zip(at[:-1].tolist(), at[1:].tolist(), strict=True):
+        if after == before + 1 or way.tool[before] != way.tool[after]:
+            continue
+        some = way.some(np.arange(before + 1, after))
+        long = np.abs(some.end - some.start)
+        hop = float(long[some.feed <= 0].sum())
+        joined = (np.abs(some.end[:-1] - some.start[1:]) <= SAME).all()
+        reach = HOP + cutters[int(way.tool[before])].diameter
+        if joined and long.sum() > SAME and (not hop or (hop <= reach and _goes_on(way, before, after))):
+            found.append((before + 1, after))
+    return found
+
+
+def _goes_on(way: Way, before: int, after: int) -> bool:
+    """Whether a hop at speed leads on along the line: what goes elsewhere is over no tab."""
+    hop = way.start[after] - way.end[before]
+    if abs(hop) <= SAME:
+        return False
+    ahead = [way.end[at] - way.start[at] for at in (before, after)]
+    return all(abs(one) > 0 and (one * hop.conjugate()).real > AHEAD * abs(one) * abs(hop) for one in ahead)
+
+
+def _standing(some: Way, worked: Deepest, thickness: float, cutters: Cutters) -> Standing | None:
+    """The tab under a lift; nothing where other passes have cut it away."""
+    radius = cutters[int(some.tool[0])].diameter / 2
+    top = float(max(some.from_z.max(), some.z.max()))
+    flat = (np.minimum(some.from_z, some.z) >= top - 1e-3) & (np.abs(some.end - some.start) > SAME)
+    if not flat.any():
+        return None
+    high = some.some(flat)
+    along = np.concatenate([[high.start[0]], high.end])
+    line = shapely.linestrings(np.column_stack([along.real, along.imag]))
+    middle = line.interpolate(0.5, normalized=True)
+    at = complex(middle.x, middle.y)
+    floor = worked.within(at, 0.9 * radius)
+    height = thickness + max(floor, -thickness)
+    if height <= THROUGH:
+        return None
+    whole = np.concatenate([[some.start[0]], some.end])
+    bridge = shapely.linestrings(np.column_stack([whole.real, whole.imag]))
+    return Standing(at, float(line.length) - 2 * radius, min(height, thickness), bridge)
