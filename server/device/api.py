@@ -60,6 +60,8 @@ class DeviceShown(Schema):
     length: dict[str, float]
     alarms: list[DeviceAlarm]
     log: list[str]
+    cutter: int
+    wanted: int | None = None
     trouble: str = ""
 
 
@@ -106,7 +108,12 @@ def _shown(found: Device) -> DeviceShown:
     datum, origin = bed.axes.back(0), bed.axes.back(complex(found.origin_x, found.origin_y))
     ends = whole.played.ends if whole else []
     at = min(bisect_left(ends, now), len(ends) - 1)
-    alarms = whole.alarms if whole and found.state == "alarm" else []
+    waits = machine.waits_at(found, whole) if whole else None
+    told = whole.alarms if whole and found.state == "alarm" and now >= whole.seconds else []
+    alarms = [DeviceAlarm(line=alarm.line, text=alarm.text) for alarm in told]
+    if not alarms and found.state == "alarm":
+        # It stopped for what somebody did, and not for what its program does.
+        alarms = [DeviceAlarm(line=waits.line if waits else 0, text="the cutter that it waits for is not in")]
     laid = machine.laid_of(found)
     return DeviceShown(
         profile=profile,
@@ -128,8 +135,10 @@ def _shown(found: Device) -> DeviceShown:
         times=found.times,
         line=whole.played.job[at] if whole and ends else 0,
         length=whole.report.length if whole else {},
-        alarms=[DeviceAlarm(line=alarm.line, text=alarm.text) for alarm in alarms],
+        alarms=alarms,
         log=found.log.splitlines()[-40:],
+        cutter=found.cutter,
+        wanted=waits.tool if waits and abs(waits.at - now) < 1e-6 else None,
         trouble=trouble,
     )
 
@@ -176,6 +185,12 @@ def pause(request: HttpRequest) -> DeviceShown | Status[Refused]:
 @router.post("/go-on", response=_ANSWERS)
 def go_on(request: HttpRequest) -> DeviceShown | Status[Refused]:
     return _told(machine.go_on)
+
+
+@router.post("/cutter", response=_ANSWERS)
+def change_cutter(request: HttpRequest) -> DeviceShown | Status[Refused]:
+    """The cutter is in that the program waits for."""
+    return _told(machine.change_cutter)
 
 
 @router.post("/stop", response=_ANSWERS)

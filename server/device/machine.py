@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 import hashlib
+import math
 from datetime import datetime
 from functools import lru_cache
 
 from django.db import transaction
 from django.utils import timezone
 from leannotch_core.bed import bed_of, corner
-from leannotch_core.device.carried_out import CARRYING_OUT, carried_out
+from leannotch_core.device.carried_out import CARRYING_OUT, OnBed, carried_out
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.model import Corner
 from leannotch_core.drawings.apart import apart
@@ -38,8 +39,19 @@ class Spot(BaseModel):
     y: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
 
 
+class InSpindle(BaseModel):
+    """A cutter that a program uses: its width in mm, and its flutes."""
+
+    width: float = Field(gt=0, le=1000)
+    flutes: int = Field(ge=1, le=12, default=2)
+
+
 class Laid(BaseModel):
-    """A sheet on the bed, of a size (mm): where its lower left corner lies, seen from before it, turned about that."""
+    """A sheet on the bed, of a size (mm): where its lower left corner lies, seen from before it, turned about that.
+
+    ``thickness`` is nothing where it is not told; clips stand ``tall`` above the sheet. ``cutters`` are those that are
+    put in one after the other.
+    """
 
     width: float = Field(ge=0, le=100_000, default=0)
     height: float = Field(ge=0, le=100_000, default=0)
@@ -47,6 +59,9 @@ class Laid(BaseModel):
     y: float = Field(ge=-100_000, le=100_000, default=0)
     turn: float = Field(ge=-360, le=360, default=0)
     clips: list[list[Spot]] = Field(default=[], max_length=40)
+    thickness: float = Field(ge=0, le=1000, default=0)
+    tall: float | None = Field(ge=0, le=1000, default=None)
+    cutters: list[InSpindle] = Field(default=[], max_length=20)
 
     @property
     def corners(self) -> list[complex]:
@@ -75,6 +90,14 @@ class AlarmTold(BaseModel):
     text: str
 
 
+class StopTold(BaseModel):
+    """Where a program waits (s after its start): its line, and the cutter that has to be in from there on."""
+
+    at: float
+    line: int
+    tool: int
+
+
 class Told(BaseModel):
     """What comes of a run (s, mm), as `carried_out` reports it."""
 
@@ -89,6 +112,7 @@ class Carried(BaseModel):
     report: Told
     steps: int
     played: Played
+    stops: list[StopTold] = []
 
     @property
     def seconds(self) -> float:
@@ -104,10 +128,15 @@ def _run(key: str) -> Carried:
     """The run of what is in the machine; the key stands for all that it depends on."""
     found = device()
     laid, walk = laid_of(found), None if found.doing == "program" else found.doing
-    sheet = [(corner.real, corner.imag) for corner in laid.corners]
-    clips = [[(spot.x, spot.y) for spot in clip] for clip in laid.clips]
+    on_bed = OnBed(
+        sheet=[(corner.real, corner.imag) for corner in laid.corners],
+        clips=[[(spot.x, spot.y) for spot in clip] for clip in laid.clips],
+        thickness=laid.thickness,
+        tall=math.inf if laid.tall is None else laid.tall,
+        cutters=[(cutter.width, cutter.flutes) for cutter in laid.cutters],
+    )
     profile, origin = profile_of(found).model_dump_json(), (found.origin_x, found.origin_y)
-    told = apart(carried_out, bytes(found.data), found.name, profile, sheet, clips, *origin, walk, bounds=CARRYING_OUT)
+    told = apart(carried_out, bytes(found.data), found.name, profile, on_bed, *origin, walk, bounds=CARRYING_OUT)
     return Carried.model_validate(told)
 
 
@@ -128,14 +157,30 @@ def run_key(found: Device) -> str:
 
 
 def gone(found: Device, whole: Carried | None, now: datetime) -> float:
-    """How far (s) the run has come."""
+    """How far (s) the run has come: up to the next place at which it waits for somebody."""
     if found.state != "running" or found.since is None or whole is None:
         return found.gone
-    return min(whole.seconds, found.gone + (now - found.since).total_seconds() * found.times)
+    ahead = waits_at(found, whole)
+    limit = ahead.at if ahead else whole.seconds
+    return min(limit, found.gone + (now - found.since).total_seconds() * found.times)
+
+
+def waits_at(found: Device, whole: Carried) -> StopTold | None:
+    """The next place at which a program waits for another cutter than the one that is in."""
+    return next((stop for stop in whole.stops if stop.at >= found.gone - 1e-9 and stop.tool != found.cutter), None)
 
 
 def settled(found: Device, whole: Carried | None) -> Device:
-    """The machine as it stands now: a run that has come to its end is over, with an alarm or without."""
+    """The machine as it stands now: a run that has come to its end is over, with an alarm or without.
+
+    One that has come to where it wants another cutter waits for it.
+    """
+    if found.state == "running" and whole is not None and (stop := waits_at(found, whole)):
+        if gone(found, whole, timezone.now()) >= stop.at:
+            found.gone, found.since, found.state = stop.at, None, "paused"
+            _note(found, f"Line {stop.line}: waits for cutter T{stop.tool}.")
+            found.save()
+        return found
     if found.state == "running" and whole is not None and gone(found, whole, timezone.now()) >= whole.seconds:
         found.gone, found.since = whole.seconds, None
         if whole.alarms:
@@ -219,6 +264,7 @@ def start(doing: str) -> Device:
     if not found.data:
         raise Refusal("There is no file in the machine; send one first.")
     found.doing, found.gone, found.state, found.since = doing, 0.0, "running", timezone.now()
+    found.cutter = 1
     _note(found, "Started." if doing == "program" else f"Walks round the {doing}.")
     found.save()
     return found
@@ -241,8 +287,29 @@ def go_on() -> Device:
     found = device()
     if found.state != "paused":
         raise Refusal("The machine is not paused; start it.")
+    stop = waits_at(found, whole) if (whole := run_of(found)) else None
+    if stop and abs(stop.at - found.gone) < 1e-6:
+        found.state, found.since = "alarm", None
+        _note(found, f"ALARM at line {stop.line}: cutter T{stop.tool} was not put in, T{found.cutter} is.")
+        found.save()
+        return found
     found.state, found.since = "running", timezone.now()
     _note(found, "Goes on.")
+    found.save()
+    return found
+
+
+@transaction.atomic
+def change_cutter() -> Device:
+    """Says that the cutter is in that the program waits for."""
+    found = device()
+    whole = run_of(found)
+    settled(found, whole)
+    stop = waits_at(found, whole) if whole else None
+    if stop is None or abs(stop.at - found.gone) > 1e-6 or found.state not in ("paused", "alarm"):
+        raise Refusal("The machine waits for no cutter now.")
+    found.cutter, found.state = stop.tool, "paused"
+    _note(found, f"Cutter T{stop.tool} is in.")
     found.save()
     return found
 

@@ -9,7 +9,8 @@ class Device(models.Model):
     """The one machine there is.
 
     ``gone`` is how long (s) the run had gone on when it was last heard of, which was ``since`` if it goes on now, at
-    ``times`` real time. ``laid`` is the sheet as JSON, ``log`` what has happened, a line each.
+    ``times`` real time. ``cutter`` is the number of the one that is in the spindle, as the program counts. ``laid`` is
+    the sheet as JSON, ``log`` what has happened, a line each.
     """
 
     STATES = [(s, s) for s in ("off", "ready", "running", "paused", "done", "alarm", "stopped")]
@@ -25,6 +26,7 @@ class Device(models.Model):
     gone = models.FloatField(default=0)
     since = models.DateTimeField(null=True)
     times = models.FloatField(default=10)
+    cutter = models.IntegerField(default=1)
     log = models.TextField(default="")
 
     def __str__(self) -> str:

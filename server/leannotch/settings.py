@@ -12,13 +12,23 @@ DATA = Path(os.environ.get("NOTCH_DATA", ROOT / ".notch")).absolute()
 # Nothing is signed that has to outlive the process.
 SECRET_KEY = secrets.token_urlsafe(50)
 DEBUG = False
-ALLOWED_HOSTS = ["127.0.0.1", "localhost"]
+#: The address at which others reach this machine; nothing, and only this machine itself is answered.
+HOST = os.environ.get("NOTCH_HOST", "")
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", *([HOST] if HOST else [])]
+#: Who said a word is known until the browser is closed, or the server is started anew.
+SESSION_ENGINE = "django.contrib.sessions.backends.signed_cookies"
+SESSION_EXPIRE_AT_BROWSER_CLOSE = True
+SESSION_COOKIE_SAMESITE = "Strict"
+CSRF_FAILURE_VIEW = "workshop.page.forged"
 APPEND_SLASH = False
 
-INSTALLED_APPS = ["ninja", "django_tasks", "django_tasks_db", "workshop", "device"]
+INSTALLED_APPS = ["ninja", "django_tasks", "django_tasks_db", "workshop", "device", "bureau", "handin"]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "workshop.guard.Guard",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "handin.gate.CallsToo",
+    "handin.gate.Gate",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "django.middleware.gzip.GZipMiddleware",
     "django.middleware.common.CommonMiddleware",

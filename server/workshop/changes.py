@@ -41,7 +41,7 @@ class ProjectChanges(StateShown):
     values: dict[str, float | None]
 
 
-def changes(project: Project, since: int, before: int) -> ProjectChanges:
+def changes(project: Project, since: int, before: int, said: str = "") -> ProjectChanges:
     """The changes of a project since it stood at a version, which was the revision ``before``."""
     now = current_id(project)
     document, result = document_of(now), result_of(now)
@@ -49,6 +49,7 @@ def changes(project: Project, since: int, before: int) -> ProjectChanges:
     return ProjectChanges(
         **state_of(project),
         since=since,
+        said=said,
         document=document.model_copy(update={"parts": [], "joints": []}),
         document_parts=_listed(document_of(before).parts, document.parts),
         document_joints=_listed(document_of(before).joints, document.joints),

@@ -5,6 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 
 import numpy as np
+from drawn.space import CHORD, CopyShown, DrivenShown, MeshShown, SpanShown
 from leannotch_core.assembly.inner import inner_spans
 from leannotch_core.assembly.inside import put_inside
 from leannotch_core.assembly.order import Order
@@ -17,44 +18,6 @@ from leannotch_core.starters.in_place import Driven, drives_overall, drives_span
 from pydantic import BaseModel
 
 from workshop.revisions import document_of, result_of
-
-#: Chords of arcs on the screen depart from them by at most this (mm).
-CHORD = 0.03
-
-
-class MeshShown(BaseModel):
-    """A part's surface in its own frame: corners as x, y, z in mm, and three corners to a triangle."""
-
-    part: str
-    corners: list[float]
-    triangles: list[int]
-
-
-class CopyShown(BaseModel):
-    """A copy's place: the upper three rows of its matrix, row by row, from the part's own frame to space in mm."""
-
-    part: str
-    number: int
-    group: int
-    matrix: list[float]
-
-
-class DrivenShown(BaseModel):
-    """The number of a starter that a dimension shows, and so can be typed there; a compartment has its ``index``."""
-
-    starter: str
-    number: str
-    index: int | None
-
-
-class SpanShown(BaseModel):
-    """A dimension in space: from one point to another, in mm."""
-
-    axis: str
-    start: list[float]
-    end: list[float]
-    length: float
-    driven: DrivenShown | None
 
 
 class DryFitShown(BaseModel):
@@ -145,7 +108,8 @@ def _mesh(part_id: str, part: EvaluatedPart) -> MeshShown:
     mesh = solid(part, CHORD).to_mesh()
     return MeshShown(
         part=part_id,
-        corners=np.round(mesh.vert_properties[:, :3], 4).ravel().tolist(),
+        # Slices of a bend lap by little; rounded off further, their surface would have holes.
+        corners=np.round(mesh.vert_properties[:, :3], 6 if part.folded else 4).ravel().tolist(),
         triangles=mesh.tri_verts.ravel().tolist(),
     )
 

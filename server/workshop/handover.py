@@ -4,34 +4,36 @@ from __future__ import annotations
 
 import io
 import zipfile
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
 from functools import lru_cache
 
+from django.utils.text import slugify
 from leannotch_core.evaluate import Result
-from leannotch_core.handover.formats import FORMATS
-from leannotch_core.handover.read_back import read_back
+from leannotch_core.handover.proved import Written, written
 from leannotch_core.machining.prepared import Prepared, prepare
 from leannotch_core.project import Project as Document
-from leannotch_core.proof.sheet_proof import SheetProof, prove_sheet
+from leannotch_core.proof.sheet_proof import SheetProof
 
 from workshop.revisions import document_of, result_of
 
 
 @dataclass(frozen=True, slots=True)
 class SheetFile:
-    """A sheet's file with the proof of that very file."""
+    """A sheet's files, one, or with a router one for each of its cutters, and the proof of these very files."""
 
     ready: Prepared
-    data: bytes
-    proof: SheetProof
+    written: Written
+
+    @property
+    def proof(self) -> SheetProof:
+        return self.written.proof
 
 
 def sheet_file(document: Document, result: Result, index: int, kind: str) -> SheetFile:
     """Writes the file of a sheet and proves it from its own bytes."""
     ready = prepare(document, result, index)
-    data = FORMATS[kind].write(ready, document.hand_over)
-    return SheetFile(ready, data, prove_sheet(ready.plan, read_back(data, kind, ready), result))
+    return SheetFile(ready, written(document, result, ready, kind, document.hand_over))
 
 
 @lru_cache(maxsize=32)
@@ -43,14 +45,29 @@ def stored_sheet_file(revision_id: int, index: int, kind: str, only: frozenset[s
     return sheet_file(document, result_of(revision_id), index, kind)
 
 
+def of_sheet(document: Document, file: SheetFile, name: str) -> dict[str, bytes]:
+    """The files of a sheet by their names: for each cutter with its name behind that of the sheet."""
+    stem, _, ending = name.rpartition(".")
+    called = {cutter.id: slugify(cutter.name) for cutter in document.cutters}
+    return {f"{stem}{f'-{called[of]}' if of else ''}.{ending}": data for of, data in file.written.files.items()}
+
+
+def packed(files: Iterable[tuple[str, bytes]]) -> bytes:
+    """A ZIP of files. Without the time of writing the same files give the same bytes."""
+    data = io.BytesIO()
+    with zipfile.ZipFile(data, "w", zipfile.ZIP_DEFLATED) as bundle:
+        for name, content in files:
+            bundle.writestr(zipfile.ZipInfo(name), content)
+    return data.getvalue()
+
+
 def all_sheets(revision_id: int, kind: str, names: Callable[[int], str]) -> tuple[bytes, list[str]]:
     """The files of all sheets in one ZIP, and the faults of their proofs, each with its sheet."""
+    document = document_of(revision_id)
     faults: list[str] = []
-    packed = io.BytesIO()
-    with zipfile.ZipFile(packed, "w", zipfile.ZIP_DEFLATED) as bundle:
-        for index in range(len(document_of(revision_id).layout.sheets)):
-            file = stored_sheet_file(revision_id, index, kind)
-            faults += [f"sheet {index + 1}: {text}" for text, _ in file.proof.faults]
-            # Without the time of writing the same sheets give the same bytes.
-            bundle.writestr(zipfile.ZipInfo(names(index)), file.data)
-    return packed.getvalue(), faults
+    files: list[tuple[str, bytes]] = []
+    for index in range(len(document.layout.sheets)):
+        file = stored_sheet_file(revision_id, index, kind)
+        faults += [f"sheet {index + 1}: {text}" for text, _ in file.proof.faults]
+        files += of_sheet(document, file, names(index)).items()
+    return packed(files), faults

@@ -5,16 +5,18 @@ from __future__ import annotations
 import logging
 from collections.abc import Iterable
 
+from leannotch_core.document.cutter import Cutter
 from leannotch_core.document.faults import first_fault
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.stock import Known, Stock
 from leannotch_core.edits.stock import PutStock
 from leannotch_core.findings import Finding, Mend, Place
+from leannotch_core.profiles.rack import SHIPPED
 from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project as Document
 from pydantic import ValidationError
 
-from workshop.models import LibraryMachine, LibraryStock
+from workshop.models import LibraryCutter, LibraryMachine, LibraryStock
 
 log = logging.getLogger(__name__)
 
@@ -48,6 +50,22 @@ def machines() -> list[Machine]:
         except ValidationError as error:
             log.error("the machine “%s” in the library cannot be read: %s", row.name, first_fault(error))
     return list(found.values())
+
+
+def cutters() -> list[Cutter]:
+    """Those that ship and those that are kept; one that is kept takes the place of the shipped one of its name."""
+    found = {cutter.name: cutter for cutter in SHIPPED}
+    for row in LibraryCutter.objects.all():
+        try:
+            found[row.name] = Cutter.model_validate_json(row.document)
+        except ValidationError as error:
+            log.error("the cutter “%s” in the library cannot be read: %s", row.name, first_fault(error))
+    return list(found.values())
+
+
+def keep_cutter(cutter: Cutter) -> None:
+    """Adds a cutter to the library, or replaces the one of its name."""
+    LibraryCutter.objects.update_or_create(name=cutter.name, defaults={"document": cutter.model_dump_json()})
 
 
 def begun(name: str) -> Document:

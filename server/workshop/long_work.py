@@ -11,9 +11,10 @@ from django_tasks import task
 from django_tasks_db.models import DBTaskResult
 from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.solids import Clash, clashes
+from leannotch_core.cutters import is_routed
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sheet import Layout
-from leannotch_core.document.sizes import SizeError
+from leannotch_core.document.sums import SizeError
 from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import Result
 from leannotch_core.findings import Finding
@@ -59,6 +60,14 @@ class PieceShown(Schema):
     height: float
 
 
+class LegShown(Schema):
+    """A leg of a bent part, outside (mm), as intended and as proved; ``called`` is its bend."""
+
+    called: str
+    wanted: float
+    proved: float | None
+
+
 class ProvedRow(Schema):
     """One copy of a part, as intended and as proved (mm); ``held`` on how many holding tabs it hangs."""
 
@@ -72,6 +81,7 @@ class ProvedRow(Schema):
     deviation: float | None
     good: bool
     held: int = 0
+    legs: list[LegShown] = []
 
 
 class CheckShown(Schema):
@@ -83,7 +93,9 @@ class SheetProved(Schema):
     sheet: int
     kerf: float
     compensated: bool
+    routed: bool
     pieces: list[PieceShown]
+    sunk: str
     lines: str
     open_lines: int
     doubled: int
@@ -212,12 +224,18 @@ def _prove(run: Run) -> None:
         if stop():
             end(run, "stopped")
             return
-        file = stored_sheet_file(revision, index, "dxf")
+        file = stored_sheet_file(revision, index, proved_as(document))
         sheets.append(sheet_proved(index, file))
         parts += file.proof.parts
         Run.objects.filter(id=run.id).update(progress=(index + 1) / len(document.layout.sheets))
     shown = ProofShown(version=run.version, sheets=sheets, gaps=_gaps(result, parts))
     end(run, "done", progress=1, result=shown.model_dump_json())
+
+
+def proved_as(document: Document) -> str:
+    """In which form a sheet is proved: as the program, where a router makes it of one; else as a drawing."""
+    machine = document.machine_of(document.machine)
+    return "nc" if is_routed(document) and machine and "nc" in machine.reads else "dxf"
 
 
 def _fit(run: Run) -> None:
@@ -256,8 +274,10 @@ def sheet_proved(index: int, file: SheetFile) -> SheetProved:
         sheet=index,
         kerf=file.ready.plan.kerf,
         compensated=file.ready.plan.compensated,
+        routed=file.ready.plan.rack is not None,
         pieces=[PieceShown(kind=p.kind, path=_rings(p.shape), width=p.width, height=p.height) for p in proof.pieces],
         lines="".join(path_data(p.segments, 0.0, p.closed) for p in file.ready.plan.paths if p.operation == "cut"),
+        sunk="".join(_rings(shape) for shape in file.proof.sunk),
         open_lines=len(proof.open_chains),
         doubled=proof.doubled,
         parts=[ProvedRow.model_validate(part, from_attributes=True) for part in file.proof.parts],

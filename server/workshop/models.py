@@ -8,7 +8,9 @@ from django.db import models
 class Project(models.Model):
     """A project and the revision it stands at. ``version`` grows with every change, undo and redo included.
 
-    One that is ``deleted`` is shown nowhere but among the deleted ones, and kept for a while.
+    One that is ``deleted`` is shown nowhere but among the deleted ones, and kept for a while. A variant follows the
+    design of the project that it is ``variant_of``, which it last ``followed`` at a revision; ``own`` is what it has of
+    its own, as JSON.
     """
 
     slug = models.SlugField(max_length=80, unique=True)
@@ -17,9 +19,58 @@ class Project(models.Model):
     changed = models.DateTimeField(auto_now=True)
     current = models.ForeignKey("Revision", null=True, on_delete=models.PROTECT, related_name="+")
     deleted = models.DateTimeField(null=True)
+    variant_of = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="variants")
+    own = models.TextField(default="")
+    followed = models.ForeignKey("Revision", null=True, on_delete=models.SET_NULL, related_name="+")
 
     class Meta:
         ordering = ["-changed"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Sending(models.Model):
+    """A file of a project that was sent to the cutting service: which, of which revision, and its number there."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="sendings")
+    revision = models.ForeignKey("Revision", on_delete=models.CASCADE, related_name="+")
+    version = models.PositiveIntegerField()
+    name = models.CharField(max_length=120)
+    number = models.PositiveIntegerField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class KeptStarter(models.Model):
+    """A starter of a maker's own, as its file."""
+
+    name = models.CharField(max_length=80)
+    content = models.TextField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["name", "id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Version(models.Model):
+    """A state of a project that was given a name."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="versions")
+    revision = models.ForeignKey("Revision", on_delete=models.CASCADE, related_name="+")
+    name = models.CharField(max_length=80)
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
 
     def __str__(self) -> str:
         return self.name
@@ -77,6 +128,19 @@ class LibraryStock(models.Model):
         return self.name
 
 
+class LibraryCutter(models.Model):
+    """A cutter that is kept for other projects."""
+
+    name = models.CharField(max_length=80, unique=True)
+    document = models.TextField()
+
+    class Meta:
+        ordering = ["name"]
+
+    def __str__(self) -> str:
+        return self.name
+
+
 class LibraryMachine(models.Model):
     """A machine that is kept for other projects."""
 
@@ -105,6 +169,18 @@ class ShelfOffcut(models.Model):
 
     def __str__(self) -> str:
         return f"{self.stock}, {self.width:.0f} x {self.height:.0f}"
+
+
+class ReferencePicture(models.Model):
+    """A picture laid under the drawing of a part, by the hash of its bytes."""
+
+    key = models.CharField(max_length=64, unique=True)
+    data = models.BinaryField()
+    width = models.PositiveIntegerField()
+    height = models.PositiveIntegerField()
+
+    def __str__(self) -> str:
+        return self.key
 
 
 class BedPicture(models.Model):

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from leannotch_core.assembly.bend_notes import bend_findings
 from leannotch_core.assembly.notes import assembly_findings, is_turned, with_faces
+from leannotch_core.cutters import is_routed
 from leannotch_core.edits.layout_mends import with_mends
 from leannotch_core.edits.preparation import with_mends as mended
+from leannotch_core.edits.shapes.shape_mends import with_mends as on_shapes
 from leannotch_core.findings import Finding, Place
 from leannotch_core.layout.sheets import LayoutFacts, check_layout
 from leannotch_core.machining.hatching import TooManyLines
@@ -30,7 +33,9 @@ def layout_of(revision_id: int) -> LayoutFacts:
 
 def is_more_to_look_for(revision_id: int) -> bool:
     """Whether `all_notes` may know more than `notes` does."""
-    return not _is_small(revision_id) or is_turned(assembly_of(revision_id))
+    bent = any(part.folded for part in result_of(revision_id).parts.values())
+    routed = is_routed(document_of(revision_id))
+    return bent or routed or not _is_small(revision_id) or is_turned(assembly_of(revision_id))
 
 
 def _is_small(revision_id: int) -> bool:
@@ -43,17 +48,21 @@ def notes(revision_id: int) -> list[Finding]:
     small = _is_small(revision_id)
     if not small:
         return _sorted(revision_id, [], [])
-    return _sorted(revision_id, assembly_findings(document, result, assembly_of(revision_id)), preparing(revision_id))
+    # A router's ways take longer to find than an answer to an edit may.
+    at_once = [] if is_routed(document) else preparing(revision_id)
+    return _sorted(revision_id, assembly_findings(document, result, assembly_of(revision_id)), at_once)
 
 
 def all_notes(revision_id: int) -> list[Finding]:
-    """With what takes a while to find: how a large assembly stands, and which part is to be turned over."""
+    """With what takes a while to find: how a large assembly stands, which part is to be turned over, and whether what
+    is bent can be."""
     return _sorted(revision_id, _looked_for(revision_id), preparing(revision_id))
 
 
 @lru_cache(maxsize=64)
 def _looked_for(revision_id: int) -> list[Finding]:
-    return with_faces(document_of(revision_id), result_of(revision_id), assembly_of(revision_id))
+    document, result = document_of(revision_id), result_of(revision_id)
+    return [*with_faces(document, result, assembly_of(revision_id)), *bend_findings(document, result)]
 
 
 @lru_cache(maxsize=64)
@@ -75,5 +84,6 @@ def preparing(revision_id: int) -> list[Finding]:
 def _sorted(revision_id: int, assembly: list[Finding], preparing: list[Finding]) -> list[Finding]:
     news = stock_news(document_of(revision_id))
     layout = (with_mends(finding) for finding in layout_of(revision_id).findings)
-    found = [*result_of(revision_id).findings, *news, *assembly, *layout, *preparing]
+    drawn = (on_shapes(finding) for finding in result_of(revision_id).findings)
+    found = [*drawn, *news, *assembly, *layout, *preparing]
     return sorted(found, key=lambda finding: _ORDER[finding.level])

@@ -2,6 +2,7 @@
 
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.middleware.csrf import get_token
 
 
 def page(request: HttpRequest) -> HttpResponse:
@@ -10,7 +11,17 @@ def page(request: HttpRequest) -> HttpResponse:
         return HttpResponse("The front end is not built yet: run ./notch start.", status=503)
     response = HttpResponse(index.read_bytes(), content_type="text/html; charset=utf-8")
     response["Cache-Control"] = "no-cache"
+    if settings.HOST:
+        # What calls from elsewhere have to bear.
+        get_token(request)
     return response
+
+
+def forged(request: HttpRequest, reason: str = "") -> HttpResponse:
+    """Where a call does not bear what our own pages were given for it."""
+    return JsonResponse(
+        {"message": "Changes are taken from Lean Notch's own pages only; load the page again."}, status=403
+    )
 
 
 def nothing_here(request: HttpRequest, exception: Exception) -> HttpResponse:

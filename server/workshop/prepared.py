@@ -9,28 +9,55 @@ from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
+import shapely
 from leannotch_core.document.preparation import Stage, Task
 from leannotch_core.document.setting import Setting
+from leannotch_core.handover.gcode import cutters_of
 from leannotch_core.handover.svg import path_data
+from leannotch_core.layout.sheets import motion
 from leannotch_core.machining.jobs import Key
 from leannotch_core.machining.played import Played, played
 from leannotch_core.machining.prepared import Prepared, prepare
 from leannotch_core.machining.program import FILLED
+from leannotch_core.machining.routed.told import unreached
 from leannotch_core.machining.walk import Round, walk_round
 from leannotch_core.stock import corners_of
-from pydantic import BaseModel
+from pydantic import BaseModel, ConfigDict
 
 from workshop.revisions import document_of, result_of
 
 
 class JobShown(BaseModel):
-    """The lines of one stage of one copy; ``start`` is where the first of them begins."""
+    """The lines of one stage of one copy."""
 
     task: Task
     operation: str
     path: str
-    start_x: float
-    start_y: float
+
+
+class WorkedShown(BaseModel):
+    """By which cutter a row is done: what each tooth takes (mm), the range that is good, its edge's speed in m/min,
+    and its feeds down (mm/s).
+    """
+
+    model_config = ConfigDict(from_attributes=True)
+
+    cutter: str
+    name: str
+    chip: float
+    least: float
+    most: float
+    speed: float
+    plunge: float
+    ramp: float
+    passes: int
+
+
+class CutterShown(BaseModel):
+    """A cutter of the program, in the order of their use: its width in mm, and its flutes."""
+
+    width: float
+    flutes: int
 
 
 class OrderRowShown(BaseModel):
@@ -47,6 +74,7 @@ class OrderRowShown(BaseModel):
     pierces: int
     seconds: float
     setting: Setting
+    worked: WorkedShown | None = None
 
 
 class AreaShown(BaseModel):
@@ -112,6 +140,11 @@ class PreparedShown(BaseModel):
     travel: str
     keep_outs: list[AreaShown]
     seconds: float
+    thickness: float
+    clips_tall: float | None
+    cutters: list[CutterShown]
+    routed: bool
+    unreached: str
 
 
 @lru_cache(maxsize=16)
@@ -147,8 +180,6 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
                 task=Task(stage=job.key.stage, part=job.key.part, copy_number=job.key.copy_number),
                 operation=job.paths[0].operation,
                 path=_lines(ready, at),
-                start_x=job.paths[0].start.real,
-                start_y=job.paths[0].start.imag,
             )
             for at, job in enumerate(ready.plan.jobs)
         ],
@@ -165,6 +196,7 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
                 pierces=row.pierces,
                 seconds=row.seconds,
                 setting=row.setting,
+                worked=WorkedShown.model_validate(row.worked) if row.worked else None,
             )
             for row in ready.rows
         ],
@@ -184,7 +216,25 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
             for keep_out in ready.machine.keep_outs
         ],
         seconds=ready.seconds,
+        thickness=ready.thickness,
+        clips_tall=ready.plan.rack.clips if ready.plan.rack else None,
+        cutters=[CutterShown(width=one.diameter, flutes=one.flutes) for one in cutters_of(ready)],
+        routed=ready.plan.rack is not None,
+        unreached=_unreached(ready, revision_id),
     )
+
+
+def _unreached(ready: Prepared, revision_id: int) -> str:
+    """What no cutter clears of the pockets of a sheet, as path data in the frame of it."""
+    if ready.plan.rack is None:
+        return ""
+    words = []
+    for placement, shape in unreached(ready.plan, ready.plan.rack, result_of(revision_id).parts):
+        place = motion(placement)
+        for ring in shapely.get_rings(shape):
+            corners = [place(complex(x, y)) for x, y in shapely.get_coordinates(ring)[:-1]]
+            words.append("M" + "L".join(f"{p.real:.3f} {-p.imag:.3f}" for p in corners) + "Z")
+    return "".join(words)
 
 
 def _round(ready: Prepared, how: Round) -> list[SpotShown]:
@@ -222,10 +272,14 @@ def _travel(ready: Prepared) -> str:
 @lru_cache(maxsize=4)
 def moves_shown(revision_id: int, index: int) -> Played:
     ready = prepared_sheet(revision_id, index)
+    known = {one.id: one for one in ready.plan.rack.in_turn} if ready.plan.rack else {}
     return played(
         [move.segment for move in ready.moves],
         np.cumsum(ready.took),
         [move.power is not None for move in ready.moves],
         [move.job for move in ready.moves],
         ready.bed.axes.back,
+        [move.z for move in ready.moves] if ready.plan.rack else (),
+        # A pointed one is as wide as it cuts.
+        [known[move.cutter].width_at(-min(move.z, move.from_z, -1e-3)) for move in ready.moves] if known else (),
     )

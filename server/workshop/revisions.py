@@ -14,6 +14,7 @@ from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.findings import Finding
 from leannotch_core.project import NotAProject, read_back, read_project
 from leannotch_core.project import Project as Document
+from leannotch_core.variants import ChangesDesign, Own, own_of
 
 from workshop import library
 from workshop.models import Project, Revision
@@ -106,12 +107,13 @@ def edit(slug: str, version: int | None, command: Command) -> Project:
             return project
         result = evaluate(after)
         _refuse_new_errors(result, before_id)
+        own = _own_after(project, before, after)
         kept = command.stock_to_keep(after)
         with transaction.atomic():
             project = _at(slug, None)
             if project.version == seen:
                 revision = _store(project, after, command.label(before)[:200])
-                project.name = after.name
+                project.name, project.own = after.name, own
                 _step_to(project, revision)
                 if kept:
                     library.keep(kept)
@@ -120,6 +122,36 @@ def edit(slug: str, version: int | None, command: Command) -> Project:
             raise OutOfDate
     known(revision.id).document, known(revision.id).result = after, result
     return project
+
+
+def put_in_place(project: Project, document: Document, label: str) -> None:
+    """Makes a document the next state of a project that is held in a transaction."""
+    revision = _store(project, read_back(document), label[:200])
+    project.name = document.name
+    _step_to(project, revision)
+
+
+def put(slug: str, version: int, document: Document, label: str) -> Project:
+    """Makes a document the next state of a project; all that was there can be had back. Raises `OutOfDate`."""
+    with transaction.atomic():
+        project = _at(slug, version)
+        project.followed = None
+        put_in_place(project, document, label)
+    return project
+
+
+def _own_after(project: Project, before: Document, after: Document) -> str:
+    """What a variant has of its own after an edit, as JSON. Raises `CannotApply` where that would change its design."""
+    if project.variant_of is None:
+        return ""
+    own = Own.model_validate_json(project.own) if project.own else Own()
+    try:
+        return own_of(before, after, own).model_dump_json()
+    except ChangesDesign as error:
+        raise CannotApply(
+            f"This is a variant of {project.variant_of.name} and follows its design: change the {error} there, and all "
+            "variants follow. What a stock measures, the values of named sizes, layout and files are its own."
+        ) from error
 
 
 def undo(slug: str, version: int) -> Project:
@@ -166,7 +198,8 @@ def _moved(slug: str, version: int, revision: Revision) -> Project:
     name = document_of(revision.id).name
     with transaction.atomic():
         project = _at(slug, version)
-        project.name = name
+        # A variant follows its design anew, whatever it goes back to.
+        project.name, project.followed = name, None
         _step_to(project, revision)
     return project
 

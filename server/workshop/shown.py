@@ -5,34 +5,62 @@ Points are in mm with y up, as in the document; path data has y turned down, as 
 
 from __future__ import annotations
 
+import cmath
+import math
+from dataclasses import fields
 from functools import lru_cache, partial
 from typing import Any, Literal
 
+from drawn.space import DrivenShown
+from leannotch_core.bends.allowance import Allowance
+from leannotch_core.bends.legs import legs_of
 from leannotch_core.document.model import Fit
 from leannotch_core.document.setting import Setting
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.findings import Finding
-from leannotch_core.geometry.loop import Outline
+from leannotch_core.geometry.loop import Bounds, Outline
 from leannotch_core.geometry.measure import centroid
+from leannotch_core.geometry.segment import Line, Source
 from leannotch_core.handover.svg import path_data
 from leannotch_core.joints.fit import Mating
 from leannotch_core.machining.lettered import marks
 from leannotch_core.machining.settings import WORKS, setting_of
+from leannotch_core.parts.cut_out import CutOut, names_of
 from leannotch_core.parts.drawing import knots_of
+from leannotch_core.parts.on_part import CutOutShape
 from leannotch_core.parts.shapes.curve import KnotAt
+from leannotch_core.parts.shapes.picture import Picture
 from leannotch_core.parts.shapes.rectangle import SIDES
 from leannotch_core.parts.sides import side_frame
 from leannotch_core.project import Project as Document
 from leannotch_core.remembered import Remembered
 from leannotch_core.starters.in_place import drives_side
+from leannotch_core.stock import StockFacts
 from pydantic import BaseModel
 
 from workshop import starters
-from workshop.dry_fit import DrivenShown, driven_shown
+from workshop.dry_fit import driven_shown
 from workshop.models import Project, Revision
 from workshop.notes import is_more_to_look_for, layout_of, notes
 from workshop.revisions import current_id, document_of, result_of
 from workshop.starters import StarterFacts
+
+#: So many narrow places are marked on a part at the most.
+MOST_MARKED = 200
+
+
+class BendingShown(BaseModel):
+    """How a stock is bent, in mm, typed or assumed; ``k`` is that of a bend of its own radius, ``deduction`` what a
+    square one takes.
+    """
+
+    radius: float
+    least_radius: float
+    die: float
+    least_flange: float
+    assumed: bool
+    k: float
+    deduction: float
 
 
 class StockShown(BaseModel):
@@ -44,6 +72,7 @@ class StockShown(BaseModel):
     readings: int
     kerf: float
     clearance: dict[Fit, float]
+    bending: BendingShown
     settings: list[Setting] = []
 
 
@@ -55,16 +84,12 @@ class SideShown(BaseModel):
     y2: float
 
 
-class CutOutShown(BaseModel):
-    """``path`` has all repeats; ``x`` and ``y`` are the middle of the first one."""
+class RepeatedShown(BaseModel):
+    """A place of a repeat: the middle of the shape there (mm), and whether it is left out."""
 
-    id: str
-    does: str
-    path: str
     x: float
     y: float
-    width: float
-    height: float
+    out: bool
 
 
 class BoxShown(BaseModel):
@@ -72,6 +97,64 @@ class BoxShown(BaseModel):
     bottom: float
     right: float
     top: float
+
+
+class CutOutShown(BaseModel):
+    """A shape on a part, in mm: ``path`` has it in all places, ``box`` is round them.
+
+    Its point stands at ``x`` and ``y``, measured from ``from_x`` and ``from_y``. ``spots`` are its places where it has
+    more than one, ``points`` those that it runs through, in its first place. ``width`` and ``height`` are those of the
+    first. ``picture`` is what takes a picture of that size about 0 to its place, as SVG wants it; of others nothing.
+    """
+
+    id: str
+    called: str
+    does: str
+    path: str
+    x: float
+    y: float
+    from_x: float
+    from_y: float
+    width: float
+    height: float
+    box: BoxShown
+    spots: list[RepeatedShown]
+    points: list[KnotAt]
+    picture: str
+    hidden: bool
+
+
+class NarrowShown(BaseModel):
+    """A place where two cuts are nearer to one another than the stock allows: how near, and where (mm)."""
+
+    x: float
+    y: float
+    gap: float
+
+
+class BendShown(BaseModel):
+    """A bend on the flat part, in mm and degrees: its middle line, and the two lines that it begins and ends at.
+
+    ``near`` and ``far`` are the outside lengths of its two legs, none of one that cannot be bent.
+    """
+
+    id: str
+    called: str
+    flange: bool
+    up: bool
+    x1: float
+    y1: float
+    x2: float
+    y2: float
+    tangents: str
+    angle: float
+    radius: float
+    k: float
+    allowance: float
+    deduction: float
+    setback: float
+    near: float | None
+    far: float | None
 
 
 class PartShown(BaseModel):
@@ -96,9 +179,12 @@ class PartShown(BaseModel):
     balance_x: float
     balance_y: float
     narrowest_web: float | None
+    narrow: list[NarrowShown]
+    border: str
     knots: list[KnotAt]
     sides: list[SideShown]
     cutouts: list[CutOutShown]
+    bends: list[BendShown]
     width_of: DrivenShown | None = None
     height_of: DrivenShown | None = None
 
@@ -138,16 +224,23 @@ class SheetShown(BaseModel):
 
 
 class StateShown(BaseModel):
-    """What is told whole of a project; ``looking`` where some mends of its findings have still to be looked for."""
+    """What is told whole of a project; ``looking`` where some mends of its findings have still to be looked for.
+
+    ``said`` is what the maker should know of the edit that brought it there. ``variant_of`` is the slug of the project
+    whose design it follows, ``design`` its name.
+    """
 
     slug: str
     version: int
+    variant_of: str
+    design: str
     stocks: dict[str, StockShown]
     sheets: list[SheetShown]
     layout_out_of_date: bool
     findings: list[Finding]
     looking: bool
     starters: dict[str, StarterFacts]
+    said: str = ""
     undo: str | None
     redo: str | None
 
@@ -181,10 +274,10 @@ def state_of(project: Project) -> dict[str, Any]:
     return {
         "slug": project.slug,
         "version": project.version,
+        "variant_of": project.variant_of.slug if project.variant_of else "",
+        "design": project.variant_of.name if project.variant_of else "",
         "stocks": {
-            stock_id: StockShown.model_validate(facts, from_attributes=True).model_copy(
-                update={"settings": _settings(document, stock_id)}
-            )
+            stock_id: _stock(facts).model_copy(update={"settings": _settings(document, stock_id)})
             for stock_id, facts in result_of(revision).stocks.items()
         },
         "sheets": [SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
@@ -197,14 +290,25 @@ def state_of(project: Project) -> dict[str, Any]:
     }
 
 
+def _stock(facts: StockFacts) -> StockShown:
+    bending = {field.name: getattr(facts.bending, field.name) for field in fields(facts.bending)}
+    k = facts.bending.k_at(facts.bending.radius, facts.thickness)
+    bending |= {"k": k, "deduction": Allowance(90, facts.bending.radius, k, facts.thickness).deduction}
+    given = {field.name: getattr(facts, field.name) for field in fields(facts)}
+    return StockShown.model_validate({**given, "bending": bending})
+
+
 def _settings(document: Document, stock_id: str) -> list[Setting]:
     """How the machine in use works a stock, its own settings and those to start with; none without a machine."""
     machine, stock = document.machine_of(document.machine), document.stock(stock_id)
     return [setting_of(stock, machine, work) for work in WORKS] if machine and stock else []
 
 
+_PATHS = Remembered[str]()
+
+
 def outline_path(outline: Outline) -> str:
-    return "".join(path_data(loop) for loop in outline.loops)
+    return "".join(_PATHS.of(loop, (), partial(path_data, loop)) for loop in outline.loops)
 
 
 @lru_cache(maxsize=32)
@@ -231,6 +335,8 @@ def _driven(document: Document, result: Result, part: EvaluatedPart) -> tuple[Dr
 
 def _part(part: EvaluatedPart, width_of: DrivenShown | None, height_of: DrivenShown | None) -> PartShown:
     balance = centroid(part.outline)
+    typed = {cut.id: cut for cut in part.part.cutouts}
+    called = names_of(part.part.cutouts)
     return PartShown(
         id=part.part.id,
         stock=part.part.stock,
@@ -238,7 +344,7 @@ def _part(part: EvaluatedPart, width_of: DrivenShown | None, height_of: DrivenSh
         height=part.height,
         thickness=part.stock.thickness,
         area=part.outline.area,
-        bounds=_box(part.outline),
+        bounds=_box(part.outline.bounds),
         path="".join(outline_path(piece) for piece in part.finished.pieces),
         base=path_data(part.base),
         marks="".join(path_data(line.segments, closed=line.closed) for line in marks(part)),
@@ -246,31 +352,88 @@ def _part(part: EvaluatedPart, width_of: DrivenShown | None, height_of: DrivenSh
             path_data(line.segments, closed=line.closed) for line in part.lines if line.operation == "reference"
         ),
         pockets="".join(outline_path(pocket.outline) for pocket in part.pockets),
-        edge_length=sum(loop.length for loop in part.outline.loops),
+        edge_length=part.edge_length,
         balance_x=balance.real,
         balance_y=balance.imag,
         narrowest_web=part.finished.web,
+        narrow=[NarrowShown(x=n.at.real, y=n.at.imag, gap=n.distance) for n in part.narrow[:MOST_MARKED]],
+        border="".join(outline_path(outline) for outline in part.border),
         knots=knots_of(part.part, part.width, part.height),
         sides=[_side(part, side) for side in SIDES],
-        cutouts=[
-            CutOutShown(
-                id=cut.id,
-                does=cut.does,
-                path="".join(outline_path(loop) for loop in cut.loops),
-                x=cut.middle.real,
-                y=cut.middle.imag,
-                width=cut.loops[0].bounds[2] - cut.loops[0].bounds[0],
-                height=cut.loops[0].bounds[3] - cut.loops[0].bounds[1],
-            )
-            for cut in part.cutouts
-        ],
+        cutouts=[_cut_out(shape, typed[shape.id], called[shape.id]) for shape in part.cutouts],
+        bends=_bends(part),
         width_of=width_of,
         height_of=height_of,
     )
 
 
-def _box(outline: Outline) -> BoxShown:
-    left, bottom, right, top = outline.bounds
+def _bends(part: EvaluatedPart) -> list[BendShown]:
+    legs = {(leg.bend.id, leg.onward): leg.outside for leg in legs_of(part.folded)} if part.folded else {}
+    return [
+        BendShown(
+            id=bend.id,
+            called=bend.name,
+            flange=bend.flange,
+            up=bend.up,
+            x1=bend.start.real,
+            y1=bend.start.imag,
+            x2=bend.end.real,
+            y2=bend.end.imag,
+            tangents="".join(path_data([Line(*line, Source(bend.id, "bend"))], closed=False) for line in bend.tangents),
+            angle=bend.bend.angle,
+            radius=bend.bend.radius,
+            k=bend.bend.k,
+            allowance=bend.bend.length,
+            deduction=bend.bend.deduction,
+            setback=bend.bend.setback(),
+            near=legs.get((bend.id, False)),
+            far=legs.get((bend.id, True)),
+        )
+        for bend in part.bends
+    ]
+
+
+_SHAPE = Remembered[CutOutShown]()
+
+
+def _cut_out(shape: CutOutShape, typed: CutOut, called: str) -> CutOutShown:
+    return _SHAPE.of(shape, (typed.left_out, called), partial(_shape, shape, typed, called))
+
+
+def _shape(shape: CutOutShape, typed: CutOut, called: str) -> CutOutShown:
+    left, bottom, right, top = shape.own_box
+    lines = [*(line.segments for line in shape.drawn), *shape.open_lines]
+    return CutOutShown(
+        id=shape.id,
+        called=called,
+        does=shape.does,
+        path="".join(map(outline_path, shape.loops)) + "".join(path_data(line, closed=False) for line in lines),
+        x=shape.at.real,
+        y=shape.at.imag,
+        from_x=shape.measured_from.real,
+        from_y=shape.measured_from.imag,
+        width=right - left,
+        height=top - bottom,
+        box=_box(shape.box),
+        spots=_spots(shape, typed) if len(shape.spots) > 1 else [],
+        points=[KnotAt(x=p.real, y=p.imag, corner=corner) for p, corner in shape.knots],
+        picture=_to_place(shape) if isinstance(typed.hole, Picture) else "",
+        hidden=shape.hidden,
+    )
+
+
+def _spots(shape: CutOutShape, typed: CutOut) -> list[RepeatedShown]:
+    out = set(typed.left_out)
+    return [RepeatedShown(x=spot.real, y=spot.imag, out=at in out) for at, spot in enumerate(shape.spots)]
+
+
+def _to_place(shape: CutOutShape) -> str:
+    at, turn = shape.frame(0), math.degrees(cmath.phase(shape.frame.turn))
+    return f"translate({at.real:.4f} {-at.imag:.4f}) rotate({-turn:.4f})"
+
+
+def _box(bounds: Bounds) -> BoxShown:
+    left, bottom, right, top = bounds
     return BoxShown(left=left, bottom=bottom, right=right, top=top)
 
 

@@ -2,7 +2,9 @@
 
 from workshop.api import (
     brought,
+    cutters,
     edits,
+    folded,
     layout,
     limits,
     machines,
@@ -12,10 +14,14 @@ from workshop.api import (
     prepared,
     projects,
     runs,
+    service,
+    shapes,
+    sharing,
     sheets,
     shelf,
     starters,
     stocks,
+    versions,
 )
 from workshop.api.refusals import SayingApi
 
@@ -25,16 +31,22 @@ _NOUNS = (
     edits,
     stocks,
     machines,
+    cutters,
     starters,
     outlines,
+    folded,
     brought,
     offers,
     layout,
     pictures,
     prepared,
     runs,
+    service,
     sheets,
+    shapes,
+    sharing,
     shelf,
+    versions,
     limits,
 )
 for noun in _NOUNS:

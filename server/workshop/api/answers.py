@@ -10,6 +10,7 @@ from pydantic import Field
 from workshop.changes import changes
 from workshop.models import Project
 from workshop.shown import ProjectShown, show
+from workshop.variants import follow
 
 
 class Trouble(Schema):
@@ -21,11 +22,11 @@ class Trouble(Schema):
 
 
 def found(slug: str) -> Project:
-    """The project of a slug that is not deleted. Raises `Http404`."""
-    project = Project.objects.select_related("current").filter(slug=slug, deleted=None).first()
+    """The project of a slug that is not deleted; a variant as its design is now. Raises `Http404`."""
+    project = Project.objects.select_related("current", "variant_of").filter(slug=slug, deleted=None).first()
     if project is None:
         raise Http404
-    return project
+    return follow(project)
 
 
 def state(project: Project, status: int = 200) -> HttpResponse:
@@ -33,9 +34,9 @@ def state(project: Project, status: int = 200) -> HttpResponse:
     return HttpResponse(show(project).model_dump_json(), status=status, content_type="application/json")
 
 
-def changed(project: Project, since: int, before: int) -> HttpResponse:
+def changed(project: Project, since: int, before: int, said: str = "") -> HttpResponse:
     """What is not as it was at a version, which was the revision ``before``, as `ProjectChanges`."""
-    return HttpResponse(changes(project, since, before).model_dump_json(), content_type="application/json")
+    return HttpResponse(changes(project, since, before, said).model_dump_json(), content_type="application/json")
 
 
 def download(data: bytes, kind: str, name: str) -> HttpResponse:

@@ -10,7 +10,7 @@ from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.limits import LARGEST_BROUGHT
-from leannotch_core.document.sizes import SizeError
+from leannotch_core.document.sums import SizeError
 from leannotch_core.drawings.drawing import BrokenFile
 from ninja import Query, Router, Schema, Status
 

@@ -7,6 +7,7 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from leannotch_core.edits.command import Command
+from leannotch_core.project import Project as Document
 from ninja import Router, Schema, Status
 
 from workshop import revisions
@@ -32,7 +33,8 @@ ANSWERS = {200: ProjectChanges, 404: Trouble, 409: Trouble, 422: Trouble}
 
 @router.post("/projects/{slug}/edit", response=ANSWERS)
 def edit_project(request: HttpRequest, slug: str, payload: NewEdit) -> Any:
-    return changed_by(slug, payload.version, lambda: revisions.edit(slug, payload.version, payload.command))
+    command = payload.command
+    return changed_by(slug, payload.version, lambda: revisions.edit(slug, payload.version, command), command.said)
 
 
 @router.post("/projects/{slug}/undo", response=ANSWERS)
@@ -45,12 +47,19 @@ def redo(request: HttpRequest, slug: str, payload: Step) -> Any:
     return changed_by(slug, payload.version, lambda: revisions.redo(slug, payload.version))
 
 
-def changed_by(slug: str, version: int, change: Callable[[], Project]) -> HttpResponse | Status[Trouble]:
-    """What a change made different; or, where it was made on an older version, the state as it is."""
+def changed_by(
+    slug: str, version: int, change: Callable[[], Project], said: Callable[[Document, Document], str] = lambda _, __: ""
+) -> HttpResponse | Status[Trouble]:
+    """What a change made different; or, where it was made on an older version, the state as it is.
+
+    ``said`` tells of the documents before and after it what the maker should know of the change.
+    """
     # Where this is another revision than that of the version, the change is refused.
     before = revisions.current_id(found(slug))
     try:
-        return changed(change(), version, before)
+        project = change()
+        now = revisions.document_of(revisions.current_id(project))
+        return changed(project, version, before, said(revisions.document_of(before), now))
     except revisions.OutOfDate:
         message = "This project was changed in another window. Here is how it stands now; make your change again."
         return Status(409, Trouble(message=message, current=show(found(slug))))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from hashlib import sha256
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
@@ -12,10 +13,11 @@ from leannotch_core.machining.prepared import machine_for
 from leannotch_core.pictures.marks import BadMarks, Mark, laid_flat, to_scale
 from leannotch_core.pictures.picture import LARGEST, NotAPicture, as_jpeg, flattened, read_picture
 from ninja import Router, Schema, Status
+from PIL import Image
 from pydantic import Field
 
 from workshop.api.answers import Trouble, found
-from workshop.models import BedPicture, Project
+from workshop.models import BedPicture, Project, ReferencePicture
 from workshop.revisions import current_id, document_of
 
 router = Router()
@@ -64,16 +66,51 @@ def get_picture(request: HttpRequest, slug: str) -> Any:
 def bring_picture(request: HttpRequest, slug: str) -> PictureShown:
     """Takes a PNG or JPEG, sent as the body, in place of the one before."""
     project = found(slug)
+    picture = _brought(request)
+    values = {"data": as_jpeg(picture), "width": picture.width, "height": picture.height, "marks": "", "flat": None}
+    kept, _ = BedPicture.objects.update_or_create(project=project, defaults=values)
+    return _shown(kept)
+
+
+def _brought(request: HttpRequest) -> Image.Image:
+    """The picture in the body. Raises `CannotApply`."""
     size = int(request.headers.get("Content-Length") or 0)
     try:
         if size > LARGEST:
             raise NotAPicture(f"The picture has {size / 1e6:.1f} MB; at most {LARGEST / 1e6:g} MB are read.")
-        picture = read_picture(request.body)
+        return read_picture(request.body)
     except NotAPicture as error:
         raise CannotApply(str(error)) from error
-    values = {"data": as_jpeg(picture), "width": picture.width, "height": picture.height, "marks": "", "flat": None}
-    kept, _ = BedPicture.objects.update_or_create(project=project, defaults=values)
-    return _shown(kept)
+
+
+class KeptPicture(Schema):
+    """A picture that can be laid under a drawing, by its key, with its size in pixels."""
+
+    key: str
+    width: int
+    height: int
+
+
+@router.post("/pictures", response={201: KeptPicture, 422: Trouble})
+def keep_picture(request: HttpRequest) -> Status[KeptPicture]:
+    """Keeps a PNG or JPEG, sent as the body, to be laid under the drawing of a part."""
+    picture = _brought(request)
+    data = as_jpeg(picture)
+    key = sha256(data).hexdigest()
+    size = {"width": picture.width, "height": picture.height}
+    ReferencePicture.objects.get_or_create(key=key, defaults={"data": data, **size})
+    return Status(201, KeptPicture(key=key, **size))
+
+
+@router.get("/pictures/{key}.jpg", response={404: Trouble})
+def get_kept(request: HttpRequest, key: str) -> HttpResponse:
+    kept = ReferencePicture.objects.filter(key=key).first()
+    if kept is None:
+        raise Http404
+    response = HttpResponse(bytes(kept.data), content_type="image/jpeg")
+    # The key is that of these very bytes.
+    response["Cache-Control"] = "max-age=31536000, immutable"
+    return response
 
 
 @router.post("/projects/{slug}/picture/marks", response={200: PictureShown, 404: Trouble, 422: Trouble})

@@ -6,13 +6,20 @@ from collections.abc import Callable
 from typing import Any, TypeVar
 
 from django.http import HttpRequest
+from leannotch_core.bed import bed_of
+from leannotch_core.cutters import NoCutter, cutter_facts
 from leannotch_core.document.edit import CannotApply
-from leannotch_core.handover.gcode import write_walk
+from leannotch_core.handover.gcode import write_moves, write_walk
 from leannotch_core.handover.setup_sheet import write_setup_sheet
 from leannotch_core.machining.hatching import TooManyLines
 from leannotch_core.machining.played import Played
+from leannotch_core.machining.routed.facing import faced
+from leannotch_core.machining.routed.rack import rack_of
+from leannotch_core.machining.settings import setting_of
 from leannotch_core.machining.walk import Round
-from ninja import Router, Status
+from leannotch_core.project import Project
+from ninja import Query, Router, Schema, Status
+from pydantic import Field
 
 from workshop.api.answers import Trouble, download, found
 from workshop.prepared import PreparedShown, moves_shown, prepared_sheet, prepared_shown
@@ -41,6 +48,41 @@ def get_walk(request: HttpRequest, slug: str, number: int, how: Round = "box") -
     """A program that goes round what is cut on a sheet (counted from 1), and cuts nothing."""
     written = _of_sheet(slug, number, lambda revision: write_walk(prepared_sheet(revision, number - 1), how))
     return download(written, "text/plain", f"{slug}-sheet-{number}-{how}.nc") if isinstance(written, bytes) else written
+
+
+class Facing(Schema):
+    """Which piece of the bed is faced (mm), by how much, with which cutter, in rows of which share of its width."""
+
+    cutter: str
+    left: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+    bottom: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
+    width: float = Field(ge=0, le=100_000, allow_inf_nan=False)
+    height: float = Field(ge=0, le=100_000, allow_inf_nan=False)
+    depth: float = Field(ge=0, le=100, allow_inf_nan=False)
+    stepover: float = Field(ge=0.02, le=0.95)
+
+
+@router.get("/projects/{slug}/facing", response={404: Trouble, 422: Trouble})
+def get_facing(request: HttpRequest, slug: str, wanted: Query[Facing]) -> Any:
+    """A program that faces the spoilboard of the router in use."""
+    try:
+        written = facing_program(document_of(current_id(found(slug))), wanted)
+    except NoCutter as error:
+        raise CannotApply(str(error)) from error
+    return download(written, "text/plain", f"{slug}-facing.nc")
+
+
+def facing_program(document: Project, wanted: Facing) -> bytes:
+    """Raises `NoCutter`."""
+    machine, rack = document.machine_of(document.machine), rack_of(document)
+    cutter = document.cutter(wanted.cutter)
+    if machine is None or rack is None or cutter is None or not document.stocks:
+        raise NoCutter("Facing needs a router and a cutter of its rack; choose both at Prepare.")
+    facts, bed = cutter_facts(cutter), bed_of(machine)
+    setting = setting_of(document.stocks[0], machine, "pocket", cutter)
+    area = (wanted.left, wanted.bottom, wanted.width, wanted.height, wanted.depth, wanted.stepover)
+    moves = faced(facts, setting, machine, bed.axes, *area, ramp=rack.ramp, safe=rack.safe)
+    return write_moves(machine, moves, facts, f"{machine.name}: facing of the spoilboard")
 
 
 @router.get("/projects/{slug}/setup/{number}", response={404: Trouble, 422: Trouble})

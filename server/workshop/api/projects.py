@@ -8,10 +8,10 @@ from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.limits import LARGEST_FILE
 from leannotch_core.document.model import Name
 from leannotch_core.findings import Finding
-from leannotch_core.project import NotAProject, read_project, write_project
+from leannotch_core.project import NotAProject, read_project
 from ninja import Router, Schema, Status
 
-from workshop import deletion, library, revisions
+from workshop import deletion, library, revisions, sharing
 from workshop.api.answers import Trouble, download, found, state
 from workshop.models import Project
 from workshop.notes import all_notes
@@ -24,7 +24,7 @@ router = Router()
 class ProjectListed(Schema):
     """A project in the list; ``parts`` is None where it cannot be read, and ``trouble`` says why.
 
-    ``readable`` is when its last state was stored that can be read.
+    ``readable`` is when its last state was stored that can be read; ``variant_of`` the name of its design.
     """
 
     slug: str
@@ -33,6 +33,7 @@ class ProjectListed(Schema):
     parts: int | None = None
     trouble: str = ""
     readable: datetime | None = None
+    variant_of: str = ""
 
 
 class DeletedListed(Schema):
@@ -57,11 +58,12 @@ class NewProject(Schema):
 
 @router.get("/projects", response=list[ProjectListed])
 def list_projects(request: HttpRequest) -> list[ProjectListed]:
-    return [_listed(project) for project in Project.objects.filter(deleted=None)]
+    return [_listed(project) for project in Project.objects.filter(deleted=None).select_related("variant_of")]
 
 
 def _listed(project: Project) -> ProjectListed:
     told = ProjectListed(slug=project.slug, name=project.name, changed=project.changed)
+    told.variant_of = project.variant_of.name if project.variant_of else ""
     try:
         told.parts = len(revisions.document_of(revisions.current_id(project)).parts)
     except Unreadable as trouble:
@@ -80,9 +82,9 @@ def new_project(request: HttpRequest, payload: NewProject) -> HttpResponse:
 def open_project(request: HttpRequest) -> HttpResponse:
     """Opens a project from the bytes of its file, sent as the body."""
     size = int(request.headers.get("Content-Length") or 0)
-    if size > LARGEST_FILE:
+    if size > sharing.LARGEST:
         raise NotAProject(f"The file has {size / 1e6:.1f} MB; a project file has at most {LARGEST_FILE / 1e6:g} MB.")
-    return state(revisions.create(read_project(request.body)), 201)
+    return state(revisions.create(read_project(sharing.unpacked(request.body))), 201)
 
 
 @router.get("/projects/{slug}", response={200: ProjectShown, 404: Trouble, 422: Trouble})
@@ -113,7 +115,7 @@ def recover_project(request: HttpRequest, slug: str) -> HttpResponse:
 @router.get("/projects/{slug}/file", response={404: Trouble, 422: Trouble})
 def save_project(request: HttpRequest, slug: str) -> HttpResponse:
     document = revisions.document_of(revisions.current_id(found(slug)))
-    return download(write_project(document), "application/json", f"{slug}.notch.json")
+    return download(sharing.packed(document), "application/json", f"{slug}.notch.json")
 
 
 @router.get("/deleted", response=list[DeletedListed])

@@ -8,6 +8,7 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
 from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.operations import BY_NAME
 from leannotch_core.handover.cut_list import write_cut_list
 from leannotch_core.handover.formats import FORMATS
 from leannotch_core.handover.svg import path_data
@@ -16,7 +17,7 @@ from ninja import Router, Schema, Status
 
 from workshop import revisions
 from workshop.api.answers import Trouble, download, found
-from workshop.handover import all_sheets, stored_sheet_file
+from workshop.handover import all_sheets, of_sheet, packed, stored_sheet_file
 from workshop.models import Project
 
 router = Router()
@@ -61,7 +62,7 @@ def get_plan(request: HttpRequest, slug: str, number: int) -> Any:
 
 
 def _plan(plan: SheetPlan) -> PlanShown:
-    cutting = [path for path in plan.paths if path.operation != "reference"]
+    cutting = [path for path in plan.paths if not BY_NAME[path.operation].beside]
     hops = [(a.segments[-1].end, b.start) for a, b in pairwise(cutting)]
     laid = [
         PlanLayer(name=name, operation=paths[0].operation, length=sum(s.length for p in paths for s in p.segments))
@@ -121,7 +122,11 @@ def hand_over(
     file = stored_sheet_file(revision, number - 1, kind, chosen)
     if file.proof.faults and not accept_faults:
         return _faulty([text for text, _ in file.proof.faults])
-    return download(file.data, FORMATS[kind].media, _name(project, revision, number, kind, "-some" if chosen else ""))
+    name = _name(project, revision, number, kind, "-some" if chosen else "")
+    files = of_sheet(document, file, name)
+    if len(files) == 1:
+        return download(next(iter(files.values())), FORMATS[kind].media, name)
+    return download(packed(files.items()), "application/zip", f"{name.removesuffix(f'.{kind}')}-programs.zip")
 
 
 def _faulty(faults: list[str]) -> Status[Trouble]:

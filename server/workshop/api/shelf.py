@@ -9,7 +9,7 @@ from typing import Any
 from django.http import HttpRequest
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.keep_out import SheetPoint
-from leannotch_core.document.sizes import SizeError
+from leannotch_core.document.sums import SizeError
 from ninja import Router, Schema, Status
 
 from workshop import shelf

@@ -9,8 +9,8 @@ from leannotch_core.coupons.making import clearances_between, fit_coupon, strip_
 from leannotch_core.coupons.trying import settings_coupon, steps
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.machine import Machine, Work
-from leannotch_core.document.sizes import SizeError
 from leannotch_core.document.stock import Stock
+from leannotch_core.document.sums import SizeError
 from ninja import Router, Schema
 from pydantic import Field
 

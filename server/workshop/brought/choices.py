@@ -12,7 +12,7 @@ from leannotch_core.drawings.mending.arcs import WITHIN
 from leannotch_core.drawings.meshes.cut import AXES, MOST_CUTS, Axis, Cut
 from leannotch_core.drawings.purposes import Purpose
 from leannotch_core.drawings.way_in import Bringing, Unit
-from leannotch_core.parts.marks import Lettering
+from leannotch_core.parts.shapes.text import Lettering
 from ninja import Schema
 from pydantic import Field
 

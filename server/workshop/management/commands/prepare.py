@@ -5,6 +5,7 @@ from typing import Any
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 from django.db import DatabaseError
+from handin.demo import hand_in_demo
 
 from workshop import storage
 from workshop.demo import load_demo
@@ -18,8 +19,11 @@ class Command(BaseCommand):
             storage.make_ready()
             storage.back_up()
             call_command("migrate", verbosity=0, interactive=False)
-            for name in load_demo():
+            loaded = load_demo()
+            for name in loaded:
                 self.stdout.write(f"Loaded the demo project “{name}”.")
+            if loaded:
+                hand_in_demo()
         except storage.StorageTrouble as trouble:
             raise CommandError(str(trouble)) from trouble
         except DatabaseError as error:

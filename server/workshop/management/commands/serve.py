@@ -1,13 +1,20 @@
-"""Serves the application on the loopback address, with workers for long work beside it."""
+"""Serves the application on the loopback address, and on one more for others, with workers for long work beside it."""
 
 import signal
 from typing import Any
 
+from django.conf import settings
 from django.core.handlers.wsgi import WSGIHandler
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from handin.gate import words_set
 
 from workshop import runs, storage
 from workshop.workers import Workers
+
+NOT_YET = (
+    "Others are let in once there is an access word for the operator and a hand-in word for makers: set them on the "
+    "page of the queue, and start again. Until then it stays on this machine."
+)
 
 
 class Command(BaseCommand):
@@ -20,15 +27,22 @@ class Command(BaseCommand):
         import waitress
 
         address = f"http://127.0.0.1:{port}"
+        listens = f"127.0.0.1:{port}"
+        if settings.HOST:
+            if words_set() >= {"operator", "maker"}:
+                listens += f" {settings.HOST}:{port}"
+                self.stdout.write(
+                    f"Others reach it at http://{settings.HOST}:{port} with the word that they were given."
+                )
+            else:
+                self.stdout.write(NOT_YET)
         try:
             lock = storage.Lock(address)
         except (OSError, storage.StorageTrouble) as trouble:
             raise CommandError(str(trouble)) from trouble
         try:
             # The handler as it is: Django is set up already, and a second time would silence its loggers.
-            server = waitress.create_server(
-                WSGIHandler(), host="127.0.0.1", port=port, threads=8, max_request_body_size=64_000_000
-            )
+            server = waitress.create_server(WSGIHandler(), listen=listens, threads=8, max_request_body_size=64_000_000)
         except OSError as error:
             raise CommandError(f"port {port} cannot be used ({error.strerror}); try --port {port + 1}") from error
         runs.server_starts()

@@ -1,0 +1,1 @@
+"""What a browser is shown of things in space, whoever shows them."""

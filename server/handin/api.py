@@ -1,0 +1,360 @@
+"""The calls of the hand-in queue: those of makers, and those of the one operator."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from datetime import date, datetime
+from typing import Annotated, Any
+
+from django.db import transaction
+from django.http import HttpRequest
+from leannotch_core.document.machine import Machine
+from leannotch_core.document.model import Corner
+from leannotch_core.document.preparation import Holding
+from leannotch_core.document.sheet import CopyOf
+from leannotch_core.handin.checks import Check
+from leannotch_core.handin.together import owners_of
+from leannotch_core.handover.svg import path_data
+from ninja import Router, Schema, Status
+from pydantic import Field
+from workshop.api.answers import found
+from workshop.library import machines
+from workshop.revisions import current_id, document_of
+
+from handin import desk
+from handin.models import HandIn, Together
+
+router = Router(tags=["queue"])
+
+
+class NotNow(Schema):
+    """Why something was not done with the queue: a sentence."""
+
+    message: str
+
+
+class NewHandIn(Schema):
+    """Sheets (counted from 1) that are handed in: whose, of which group, by when; in place of what was handed in."""
+
+    sheets: list[int] = Field(min_length=1, max_length=40)
+    owner: Annotated[str, Field(min_length=1, max_length=60)]
+    group: Annotated[str, Field(max_length=60)] = ""
+    due: date | None = None
+    instead_of: int | None = None
+
+
+class HandInShown(Schema):
+    """A sheet of the queue as it is listed."""
+
+    number: int
+    version: int
+    owner: str
+    group: str
+    due: date | None
+    project: str
+    project_name: str
+    project_version: int
+    sheet: int
+    state: str
+    why: str
+    again: list[CopyOf]
+    together: int | None
+    replaced_by: int | None
+    created: datetime
+    facts: desk.Facts
+
+
+class QueueLine(Schema):
+    operation: str
+    path: str
+
+
+class GatherRow(Schema):
+    """How many of a part there are on the sheet, and whose they are."""
+
+    owner: str
+    part: str
+    called: str
+    copies: list[int]
+
+
+class SheetLooked(Schema):
+    """A sheet as it would be cut, in mm; ``width`` and ``height`` are those of the sheet."""
+
+    width: float
+    height: float
+    lines: list[QueueLine]
+    checks: list[Check]
+    findings: list[str]
+    faults: list[str]
+    seconds: float
+    file: str
+    machine: str
+    holding: Holding
+    gather: list[GatherRow]
+
+
+class HandInLooked(Schema):
+    shown: HandInShown
+    ticks: list[str]
+    log: list[str]
+    sheet: SheetLooked
+    machines: list[Machine]
+
+
+class TogetherShown(Schema):
+    number: int
+    members: list[int]
+    states: list[str]
+
+
+class QueueShown(Schema):
+    rows: list[HandInShown]
+    together: list[TogetherShown]
+
+
+class AtVersion(Schema):
+    version: int
+
+
+class GivenBack(AtVersion):
+    why: Annotated[str, Field(max_length=400)]
+
+
+class Ticked(AtVersion):
+    ticks: list[str] = Field(max_length=40)
+
+
+class SetUp(AtVersion):
+    machine: str = ""
+    datum: Corner | None = None
+    holding: Holding | None = None
+
+
+class WasCut(AtVersion):
+    failed: list[CopyOf] = Field(default=[], max_length=2000)
+
+
+class LaidTogether(Schema):
+    numbers: list[int] = Field(max_length=40)
+    versions: list[int] = Field(max_length=40)
+
+
+class CutTogether(Schema):
+    failed: list[CopyOf] = Field(default=[], max_length=2000)
+
+
+_NO = {404: NotNow, 409: NotNow, 422: NotNow}
+
+
+def _answered(act: Callable[[], Any]) -> Any:
+    try:
+        return act()
+    except (HandIn.DoesNotExist, Together.DoesNotExist):
+        return Status(404, NotNow(message="That is not in the queue any more."))
+    except desk.SomebodyElse as refusal:
+        return Status(409, NotNow(message=str(refusal)))
+    except desk.Refusal as refusal:
+        return Status(422, NotNow(message=str(refusal)))
+
+
+# Makers
+
+
+@router.post("/projects/{slug}/hand-in", response={201: list[HandInShown], **_NO})
+def hand_in(request: HttpRequest, slug: str, payload: NewHandIn) -> Any:
+    """Hands sheets of a project in, as it is now; each gets a number."""
+
+    def act() -> Any:
+        project = found(slug)
+        document = document_of(current_id(project))
+        with transaction.atomic():
+            fresh = [
+                desk.hand_in(slug, document, project.version, sheet - 1, payload.owner, payload.group, payload.due)
+                for sheet in payload.sheets
+            ]
+            if payload.instead_of:
+                desk.hand_in_anew(HandIn.objects.get(pk=payload.instead_of, project=slug), fresh[0])
+        return Status(201, [_shown(one) for one in fresh])
+
+    return _answered(act)
+
+
+@router.get("/projects/{slug}/hand-ins", response={200: list[HandInShown], **_NO})
+def list_of_project(request: HttpRequest, slug: str) -> Any:
+    """What was handed in of a project, the latest first."""
+    return [_shown(one) for one in HandIn.objects.filter(project=slug).defer("document").order_by("-pk")[:40]]
+
+
+@router.post("/queue/{number}/take-back", response={200: HandInShown, **_NO})
+def take_back(request: HttpRequest, number: int, payload: AtVersion) -> Any:
+    return _answered(lambda: _shown(desk.take_back(HandIn.objects.get(pk=number), payload.version)))
+
+
+# The operator
+
+
+@router.get("/queue", response=QueueShown)
+def get_queue(request: HttpRequest) -> QueueShown:
+    """Everything that was handed in, the oldest first."""
+    rows = HandIn.objects.defer("document")
+    made = Together.objects.defer("document").prefetch_related("members")
+    return QueueShown(rows=[_shown(one) for one in rows], together=[_together(one) for one in made])
+
+
+@router.get("/queue/{number}", response={200: HandInLooked, **_NO})
+def look(request: HttpRequest, number: int) -> Any:
+    return _answered(lambda: _looked(HandIn.objects.get(pk=number)))
+
+
+@router.post("/queue/{number}/return", response={200: HandInLooked, **_NO})
+def give_back(request: HttpRequest, number: int, payload: GivenBack) -> Any:
+    return _answered(lambda: _looked(desk.give_back(HandIn.objects.get(pk=number), payload.version, payload.why)))
+
+
+@router.post("/queue/{number}/ticks", response={200: HandInLooked, **_NO})
+def tick(request: HttpRequest, number: int, payload: Ticked) -> Any:
+    return _answered(lambda: _looked(desk.tick(HandIn.objects.get(pk=number), payload.version, payload.ticks)))
+
+
+@router.post("/queue/{number}/set-up", response={200: HandInLooked, **_NO})
+def set_up(request: HttpRequest, number: int, payload: SetUp) -> Any:
+    """Takes another machine for it, another corner as its datum, or other holding tabs."""
+
+    def act() -> Any:
+        one = HandIn.objects.get(pk=number)
+        machine = next((m for m in machines() if m.id == payload.machine), None)
+        if payload.machine and machine is None:
+            raise desk.Refusal("That machine is not in the library any more.")
+        if payload.datum:
+            machine = (machine or desk.looked_at(one).ready.machine).model_copy(update={"datum": payload.datum})
+        return _looked(desk.set_up(one, payload.version, machine, payload.holding))
+
+    return _answered(act)
+
+
+@router.post("/queue/{number}/release", response={200: HandInLooked, **_NO})
+def release(request: HttpRequest, number: int, payload: AtVersion) -> Any:
+    """Releases a sheet: its file goes into the simulated machine."""
+    return _answered(lambda: _looked(desk.release(HandIn.objects.get(pk=number), payload.version)))
+
+
+@router.post("/queue/{number}/cut", response={200: HandInLooked, **_NO})
+def was_cut(request: HttpRequest, number: int, payload: WasCut) -> Any:
+    return _answered(lambda: _looked(desk.was_cut(HandIn.objects.get(pk=number), payload.version, payload.failed)))
+
+
+@router.post("/together", response={201: TogetherShown, **_NO})
+def lay_together(request: HttpRequest, payload: LaidTogether) -> Any:
+    """Lays several waiting sheets of one stock on one."""
+
+    def act() -> Any:
+        by_number = {one.pk: one for one in HandIn.objects.filter(pk__in=payload.numbers)}
+        if len(by_number) != len(payload.numbers) or len(payload.numbers) != len(payload.versions):
+            raise desk.Refusal("One of them is not in the queue any more; look at it again.")
+        made = desk.lay_together([by_number[number] for number in payload.numbers], payload.versions)
+        return Status(201, _together(made))
+
+    return _answered(act)
+
+
+@router.get("/together/{number}", response={200: SheetLooked, **_NO})
+def look_together(request: HttpRequest, number: int) -> Any:
+    return _answered(lambda: _sheet(desk.looked_together(Together.objects.get(pk=number)), 0))
+
+
+@router.post("/together/{number}/release", response={200: TogetherShown, **_NO})
+def release_together(request: HttpRequest, number: int) -> Any:
+    def act() -> Any:
+        made = Together.objects.get(pk=number)
+        desk.release_together(made)
+        return _together(made)
+
+    return _answered(act)
+
+
+@router.post("/together/{number}/cut", response={200: QueueShown, **_NO})
+def cut_together(request: HttpRequest, number: int, payload: CutTogether) -> Any:
+    def act() -> Any:
+        desk.cut_together(Together.objects.get(pk=number), payload.failed)
+        return get_queue(request)
+
+    return _answered(act)
+
+
+@router.post("/together/{number}/apart", response={200: QueueShown, **_NO})
+def take_apart(request: HttpRequest, number: int) -> Any:
+    def act() -> Any:
+        desk.take_apart(Together.objects.get(pk=number))
+        return get_queue(request)
+
+    return _answered(act)
+
+
+def _shown(one: HandIn) -> HandInShown:
+    return HandInShown(
+        number=one.pk,
+        version=one.version,
+        owner=one.owner,
+        group=one.group,
+        due=one.due,
+        project=one.project,
+        project_name=one.project_name,
+        project_version=one.project_version,
+        sheet=one.sheet + 1,
+        state=one.state,
+        why=one.why,
+        again=json.loads(one.failed),
+        together=one.together_id,
+        replaced_by=one.replaced_by_id,
+        created=one.created,
+        facts=desk.Facts.model_validate_json(one.facts),
+    )
+
+
+def _together(made: Together) -> TogetherShown:
+    members = list(made.members.all())
+    return TogetherShown(number=made.pk, members=[m.pk for m in members], states=[m.state for m in members])
+
+
+def _looked(one: HandIn) -> HandInLooked:
+    looked = desk.looked_at(one)
+    return HandInLooked(
+        shown=_shown(one),
+        ticks=json.loads(one.ticks),
+        log=one.log.strip().split("\n"),
+        sheet=_sheet(looked, one.sheet, f"{one.pk}, {one.owner}"),
+        machines=machines(),
+    )
+
+
+def _sheet(looked: desk.Looked, sheet: int, owner: str = "") -> SheetLooked:
+    ready, plan = looked.ready, looked.ready.plan
+    return SheetLooked(
+        width=plan.width,
+        height=plan.height,
+        lines=[
+            QueueLine(operation=path.operation, path=path_data(path.segments, plan.height, path.closed))
+            for path in plan.paths
+        ],
+        checks=looked.checks,
+        findings=[finding.text for finding in ready.findings],
+        faults=[text for text, _ in looked.written.proof.faults],
+        seconds=ready.seconds,
+        file=looked.kind,
+        machine=ready.machine.name,
+        holding=looked.project.preparation.holding,
+        gather=_gather(looked, owner),
+    )
+
+
+def _gather(looked: desk.Looked, owner: str) -> list[GatherRow]:
+    owners = owners_of(looked.project)
+    rows: dict[str, GatherRow] = {}
+    for placement in looked.ready.plan.placements:
+        part = looked.result.parts[placement.part].part
+        whose = owner or owners[part.id]
+        row = rows.setdefault(part.id, GatherRow(owner=whose, part=part.id, called=part.name, copies=[]))
+        row.copies.append(placement.copy_number)
+    return sorted(rows.values(), key=lambda row: (row.owner, row.called))

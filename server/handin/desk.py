@@ -1,0 +1,332 @@
+"""The operator's desk: what is handed in, looked at, returned, released, cut; each step once, whoever else is at it."""
+
+from __future__ import annotations
+
+import cmath
+import json
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date
+from functools import lru_cache
+
+from device import machine as device
+from django.db import transaction
+from django.utils import timezone
+from leannotch_core.document.machine import Machine
+from leannotch_core.document.preparation import Holding
+from leannotch_core.document.sheet import CopyOf
+from leannotch_core.evaluate import Result, evaluate
+from leannotch_core.handin.checks import Check, checks
+from leannotch_core.handin.together import CannotLay, Handed, laid_together, number_of
+from leannotch_core.handover.gcode import cutters_of
+from leannotch_core.handover.proved import Written, written
+from leannotch_core.handover.svg import path_data
+from leannotch_core.machining.hatching import TooManyLines
+from leannotch_core.machining.plan import CannotPlan
+from leannotch_core.machining.prepared import Prepared, machine_for, prepare
+from leannotch_core.project import Project, read_project, write_project
+from pydantic import BaseModel
+
+from handin.models import HandIn, Together
+
+
+class Refusal(ValueError):  # noqa: N818 - it is a statement, and read as one
+    """What cannot be done with a sheet of the queue; the message is a sentence to show."""
+
+
+class SomebodyElse(Refusal):
+    """Somebody else has taken a step with it in between."""
+
+
+@dataclass(frozen=True, slots=True)
+class Looked:
+    """A sheet of the queue as it would be cut, with its file of a kind, the proof, and the operator's checks."""
+
+    project: Project
+    sheet: int
+    result: Result
+    ready: Prepared
+    kind: str
+    written: Written
+    checks: list[Check]
+
+
+# Makers
+
+
+def hand_in(slug: str, project: Project, version: int, sheet: int, owner: str, group: str, due: date | None) -> HandIn:
+    """Takes a sheet in as the project is now. Raises `Refusal`."""
+    if not 0 <= sheet < len(project.layout.sheets):
+        raise Refusal(f"There is no sheet {sheet + 1}; the layout has {len(project.layout.sheets)}.")
+    if not any(p.sheet == sheet and not p.cut for p in project.layout.placements):
+        raise Refusal(f"Nothing lies on sheet {sheet + 1} that is still to be cut.")
+    if not owner.strip():
+        raise Refusal("Say whose it is: the operator has to give it back to somebody.")
+    document = write_project(project).decode()
+    fresh = HandIn(
+        owner=owner.strip(),
+        group=group.strip(),
+        due=due,
+        project=slug,
+        project_name=project.name,
+        project_version=version,
+        document=document,
+        sheet=sheet,
+        log=_logged("", "handed in"),
+    )
+    fresh.facts = _facts(fresh)
+    fresh.save()
+    return fresh
+
+
+class Facts(BaseModel):
+    """What is listed of a sheet: its stock and size (mm), its machine, the time (s), and how the proof came out."""
+
+    stock: str
+    thickness: float
+    machine: str
+    width: float
+    height: float
+    operations: list[str]
+    seconds: float
+    faults: int
+    findings: int
+    path: str
+
+
+def _facts(found: HandIn) -> str:
+    looked = looked_at(found)
+    plan = looked.ready.plan
+    return Facts(
+        stock=looked.ready.stock,
+        thickness=looked.ready.thickness,
+        machine=looked.ready.machine.name,
+        width=plan.width,
+        height=plan.height,
+        operations=list(dict.fromkeys(path.operation for path in plan.paths)),
+        seconds=looked.ready.seconds,
+        faults=len(looked.written.proof.faults),
+        findings=len(looked.ready.findings),
+        path="".join(path_data(path.segments, plan.height, path.closed) for path in plan.paths)[:60_000],
+    ).model_dump_json()
+
+
+def hand_in_anew(old: HandIn, fresh: HandIn) -> None:
+    """Puts a fresh hand-in in the place of an old one, which is kept. Raises `Refusal`."""
+    _step(old, old.version, ("waiting", "returned"), "replaced", f"handed in anew as {fresh.pk}", replaced_by=fresh)
+
+
+def take_back(found: HandIn, version: int) -> HandIn:
+    return _step(found, version, ("waiting", "returned"), "taken back", "taken back by its maker")
+
+
+# The operator
+
+
+def give_back(found: HandIn, version: int, why: str) -> HandIn:
+    """Returns a sheet to its maker. Raises `Refusal`."""
+    if not why.strip():
+        raise Refusal("Say why it goes back: its maker has to mend that.")
+    return _step(found, version, ("waiting",), "returned", f"returned: {why}", why=why.strip()[:400])
+
+
+def tick(found: HandIn, version: int, codes: Sequence[str]) -> HandIn:
+    known = {check.code for check in looked_at(found).checks}
+    ticked = sorted(set(codes) & known)
+    return _step(
+        found, version, ("waiting",), "waiting", f"ticked: {', '.join(ticked) or 'nothing'}", ticks=json.dumps(ticked)
+    )
+
+
+def set_up(found: HandIn, version: int, machine: Machine | None, holding: Holding | None) -> HandIn:
+    """The operator's own machine for it, or holding tabs in place of what was handed in. Ticks have to be set again."""
+    changes = {"ticks": "[]"}
+    if machine:
+        changes["machine"] = machine.model_dump_json()
+    if holding:
+        project = project_of(found)
+        held = project.preparation.model_copy(update={"holding": holding, "held": []})
+        changes["document"] = write_project(project.model_copy(update={"preparation": held})).decode()
+    for field, value in changes.items():
+        setattr(found, field, value)
+    changes["facts"] = _facts(found)
+    return _step(found, version, ("waiting",), "waiting", "set up by the operator", **changes)
+
+
+def release(found: HandIn, version: int) -> HandIn:
+    """Releases a sheet to the machine, which takes its file, once all its checks are ticked. Raises `Refusal`."""
+    looked = looked_at(found)
+    left = [check.what for check in looked.checks if check.code not in json.loads(found.ticks)]
+    if left:
+        raise Refusal(f"Not all is ticked yet: {', '.join(left)}.")
+    if found.together_id:
+        raise Refusal(f"Number {found.pk} is laid together with others; release them together, or take them apart.")
+    with transaction.atomic():
+        now = _step(found, version, ("waiting",), "released", "released to the machine")
+        send(looked, f"{found.pk}-{found.owner}.{looked.kind}")
+    return now
+
+
+def was_cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:
+    """Tells that a sheet was cut; copies that ``failed`` wait again, and only they. Raises `Refusal`."""
+    if not failed:
+        return _step(found, version, ("released",), "cut", "cut", failed="[]")
+    again = json.dumps([copy.model_dump() for copy in failed])
+    names = ", ".join(f"{copy.part} {copy.copy_number}" for copy in failed)
+    return _step(found, version, ("released",), "waiting", f"failed at {names}", failed=again, ticks="[]")
+
+
+def _step(found: HandIn, version: int, before: Sequence[str], after: str, log: str, **changes: object) -> HandIn:
+    """Takes a step from one of the states ``before``, unless somebody else has taken one. Raises `Refusal`."""
+    fresh = {**changes, "state": after, "version": version + 1, "log": _logged(found.log, log)}
+    done = HandIn.objects.filter(pk=found.pk, version=version, state__in=before).update(**fresh)
+    now = HandIn.objects.get(pk=found.pk)
+    if not done:
+        last = now.log.strip().rpartition("\n")[2]
+        if now.version != version:
+            raise SomebodyElse(f"Somebody else has just been at number {now.pk} ({last}); look at it again.")
+        raise Refusal(f"Number {now.pk} is {now.state}; that cannot be done with it now.")
+    return now
+
+
+def _logged(log: str, what: str) -> str:
+    return f"{log}{timezone.localtime():%Y-%m-%d %H:%M} {what}\n"
+
+
+# Laid together
+
+
+def lay_together(found: Sequence[HandIn], versions: Sequence[int]) -> Together:
+    """Lays several waiting sheets on one. Raises `Refusal`."""
+    if len(found) < 2:
+        raise Refusal("Choose two sheets or more to lay together.")
+    try:
+        project = laid_together([_handed(one) for one in found])
+    except CannotLay as error:
+        raise Refusal(str(error)) from error
+    numbers = ", ".join(str(one.pk) for one in found)
+    with transaction.atomic():
+        made = Together.objects.create(document=write_project(project).decode())
+        for one, version in zip(found, versions, strict=True):
+            if one.together_id:
+                raise Refusal(f"Number {one.pk} is laid together with others already.")
+            _step(one, version, ("waiting",), "waiting", f"laid together: {numbers}", together=made, ticks="[]")
+    return made
+
+
+def take_apart(made: Together) -> None:
+    with transaction.atomic():
+        for one in made.members.select_for_update():
+            _step(one, one.version, ("waiting",), "waiting", "laid alone again", together=None, ticks="[]")
+        made.delete()
+
+
+def release_together(made: Together) -> Looked:
+    """Releases all of them at once; what is looked at is their one sheet. Raises `Refusal`."""
+    looked = looked_together(made)
+    bad = [check for check in looked.checks if not check.good and check.code in ("proof", "bed", "doubles")]
+    if bad:
+        raise Refusal(f"It cannot be cut so. {bad[0].what}: {bad[0].told}.")
+    with transaction.atomic():
+        for one in made.members.all():
+            _step(one, one.version, ("waiting",), "released", "released to the machine, with others")
+        send(looked, f"together-{made.pk}.{looked.kind}")
+    return looked
+
+
+def cut_together(made: Together, failed: Iterable[CopyOf]) -> None:
+    """Tells that they were cut; parts that failed wait again with their own sheet, and only they."""
+    by_number: dict[int, list[CopyOf]] = {}
+    for copy in failed:
+        by_number.setdefault(number_of(copy.part), []).append(copy)
+    with transaction.atomic():
+        for one in made.members.all():
+            again = [_own(one, copy) for copy in by_number.get(one.pk, [])]
+            was_cut(one, one.version, again)
+            if again:
+                HandIn.objects.filter(pk=one.pk).update(together=None)
+
+
+def _own(found: HandIn, copy: CopyOf) -> CopyOf:
+    """A copy of a sheet that was laid together, as it lies on the sheet that was handed in."""
+    part = copy.part.partition("_")[2]
+    on_it = [p for p in project_of(found).layout.placements if p.sheet == found.sheet and p.part == part]
+    return CopyOf(part=part, copy_number=on_it[min(copy.copy_number, len(on_it)) - 1].copy_number)
+
+
+def _handed(found: HandIn) -> Handed:
+    return Handed(found.pk, " ".join(filter(None, (found.owner, found.group))), project_of(found), found.sheet)
+
+
+# What follows
+
+
+def project_of(found: HandIn) -> Project:
+    """The project as it was handed in, with the operator's machine, and only what is to be cut again."""
+    return _project(found.document, found.machine, found.failed, found.sheet)
+
+
+@lru_cache(maxsize=32)
+def _project(document: str, machine: str, failed: str, sheet: int) -> Project:
+    project = read_project(document)
+    if machine:
+        own = Machine.model_validate_json(machine)
+        others = [other for other in project.machines if other.id != own.id]
+        project = project.model_copy(update={"machines": [*others, own], "machine": own.id})
+    again = {(copy["part"], copy["copy_number"]) for copy in json.loads(failed)}
+    if again:
+        placements = [p for p in project.layout.placements if p.sheet != sheet or (p.part, p.copy_number) in again]
+        project = project.model_copy(update={"layout": project.layout.model_copy(update={"placements": placements})})
+    return project
+
+
+def looked_at(found: HandIn) -> Looked:
+    """Raises `Refusal` where the sheet cannot be made ready."""
+    return _looked(found.document, found.machine, found.failed, found.sheet)
+
+
+def looked_together(made: Together) -> Looked:
+    return _looked(made.document, "", "[]", 0)
+
+
+@lru_cache(maxsize=12)
+def _looked(document: str, own: str, failed: str, sheet: int) -> Looked:
+    project = _project(document, own, failed, sheet)
+    result = evaluate(project)
+    machine = machine_for(project)
+    kind = "nc" if "nc" in machine.reads else machine.reads[0]
+    try:
+        ready = prepare(project, result, sheet)
+        made = written(project, result, ready, kind, project.hand_over)
+    except (CannotPlan, TooManyLines) as error:
+        raise Refusal(str(error)) from error
+    return Looked(project, sheet, result, ready, kind, made, checks(project, result, ready, made, kind))
+
+
+def send(looked: Looked, name: str) -> None:
+    """Puts a released sheet into the simulated machine, as it lies on its bed. Raises `Refusal`."""
+    ready = looked.ready
+    barred = looked.project.layout.sheets[looked.sheet].barred
+    lies = ready.lies
+    clips = [
+        [device.Spot(x=at.real, y=at.imag) for corner in one.corners for at in [lies(complex(corner.x, corner.y))]]
+        for one in barred
+        if one.what == "clip"
+    ]
+    rack = ready.plan.rack
+    laid = device.Laid(
+        width=ready.plan.width,
+        height=ready.plan.height,
+        x=lies.shift.real,
+        y=lies.shift.imag,
+        turn=math.degrees(cmath.phase(lies.turn)),
+        clips=clips,
+        thickness=ready.thickness,
+        tall=rack.clips if rack else None,
+        cutters=[device.InSpindle(width=one.diameter, flutes=one.flutes) for one in cutters_of(ready)] if rack else [],
+    )
+    try:
+        device.take(name, looked.written.data, ready.machine, laid)
+    except device.Refusal as error:
+        raise Refusal(str(error)) from error

@@ -1,0 +1,82 @@
+"""Who may come in from elsewhere: the operator to all of it, makers to all but the operator's desk, others to nothing.
+
+Without an address for others there is nothing to guard: only this machine is answered then.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth.hashers import check_password, make_password
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.middleware.csrf import CsrfViewMiddleware
+
+from handin.models import Word
+
+LOOPBACK = ("127.0.0.1", "::1")
+#: So long a word has to be.
+SHORTEST = 8
+
+_OPEN = ("/api/enter", "/api/role")
+#: Calls of the operator alone: the queue but for what its makers take back, the machine, and the words.
+_DESK = re.compile(r"^/api/(?:queue(?!/\d+/take-back$)|together|words|device)(?:/|$)")
+
+
+def role_of(request: HttpRequest) -> str:
+    """``operator``, ``maker``, or nothing."""
+    if not settings.HOST or request.META.get("REMOTE_ADDR") in LOOPBACK:
+        return "operator"
+    return str(request.session.get("role", ""))
+
+
+def role_for(word: str) -> str:
+    """Whom a word lets in."""
+    for role in ("operator", "maker"):
+        known = Word.objects.filter(role=role).first()
+        if known and check_password(word, known.hashed):
+            return role
+    return ""
+
+
+def set_word(role: str, word: str) -> None:
+    Word.objects.update_or_create(role=role, defaults={"hashed": make_password(word)})
+
+
+def words_set() -> set[str]:
+    return set(Word.objects.values_list("role", flat=True))
+
+
+class Gate:
+    """Answers calls from elsewhere only to those who said a word."""
+
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+        self._get_response = get_response
+
+    def __call__(self, request: HttpRequest) -> HttpResponse:
+        if not request.path.startswith("/api/") or request.path in _OPEN:
+            return self._get_response(request)
+        role = role_of(request)
+        if not role:
+            return JsonResponse({"message": "Say the word that lets you in first."}, status=401)
+        if role != "operator" and _DESK.match(request.path):
+            return JsonResponse({"message": "That is for the operator."}, status=403)
+        return self._get_response(request)
+
+
+class CallsToo(CsrfViewMiddleware):
+    """Django's own guard against forged calls, for calls of the API as well; where only this machine is answered, the
+    origin of a call is all that has to be looked at.
+    """
+
+    def process_view(self, request: HttpRequest, callback: Any, callback_args: Any, callback_kwargs: Any) -> Any:
+        if not settings.HOST:
+            return None
+
+        def checked(*_: Any, **__: Any) -> HttpResponse:
+            """A view that asks for no exemption."""
+            return HttpResponse()
+
+        return super().process_view(request, checked, callback_args, callback_kwargs)

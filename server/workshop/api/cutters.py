@@ -1,0 +1,22 @@
+"""Cutters of the library, and how they work a stock."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from leannotch_core.document.cutter import Cutter
+from ninja import Router
+
+from workshop import library
+
+router = Router()
+
+
+@router.get("/cutters", response=list[Cutter])
+def list_cutters(request: HttpRequest) -> list[Cutter]:
+    return library.cutters()
+
+
+@router.post("/cutters", response=list[Cutter])
+def keep_cutter(request: HttpRequest, payload: Cutter) -> list[Cutter]:
+    library.keep_cutter(payload)
+    return library.cutters()

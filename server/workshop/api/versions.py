@@ -1,0 +1,231 @@
+"""Versions and variants: states that were given a name, and the same design for other stocks or sizes."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from django.http import Http404, HttpRequest, HttpResponse
+from leannotch_core.compared import differences
+from leannotch_core.document.model import Name
+from leannotch_core.evaluate import EvaluatedPart, Result
+from leannotch_core.geometry.loop import joined_bounds
+from leannotch_core.machining.hatching import TooManyLines
+from leannotch_core.machining.plan import CannotPlan
+from ninja import Router, Schema, Status
+
+from workshop import revisions, variants
+from workshop.api.answers import Trouble, found, state
+from workshop.api.edits import ANSWERS, changed_by
+from workshop.models import Project, Version
+from workshop.prepared import prepared_sheet
+from workshop.revisions import current_id, document_of, result_of
+from workshop.shown import BoxShown, ProjectShown, outline_path
+
+router = Router()
+
+#: So many parts are drawn of a version in the list.
+_DRAWN = 12
+
+
+class NewVersion(Schema):
+    name: Name
+
+
+class PartDrawn(Schema):
+    """A part as a path (mm), and the box round it."""
+
+    id: str
+    name: str
+    path: str
+    box: BoxShown
+
+
+class VersionShown(Schema):
+    """A version, how many parts it has, and the first of them drawn."""
+
+    id: int
+    name: str
+    created: datetime
+    count: int
+    parts: list[PartDrawn]
+
+
+class DifferenceShown(Schema):
+    where: str
+    before: str
+    after: str
+    part: str = ""
+
+
+class PartCompared(Schema):
+    """A part that is not as it was: drawn as it was and as it is, or nothing where it was not or is not there."""
+
+    id: str
+    name: str
+    before: str
+    after: str
+    box: BoxShown
+
+
+class Comparison(Schema):
+    differences: list[DifferenceShown]
+    parts: list[PartCompared]
+
+
+class GoBack(Schema):
+    version: int
+
+
+class VariantRow(Schema):
+    """A design or one of its variants, in numbers: lengths in mm, time in seconds, None where it is not known."""
+
+    slug: str
+    name: str
+    design: bool
+    thickness: str
+    parts: int
+    sheets: int
+    cut_length: float
+    seconds: float | None
+    errors: int
+    warnings: int
+    own: list[str]
+
+
+@router.get("/projects/{slug}/versions", response={200: list[VersionShown], 404: Trouble, 422: Trouble})
+def list_versions(request: HttpRequest, slug: str) -> list[VersionShown]:
+    return [_shown(version) for version in found(slug).versions.select_related("revision")]
+
+
+@router.post("/projects/{slug}/versions", response={201: VersionShown, 404: Trouble, 422: Trouble})
+def keep_version(request: HttpRequest, slug: str, payload: NewVersion) -> Status[VersionShown]:
+    """Gives the project as it stands a name."""
+    project = found(slug)
+    version = Version.objects.create(project=project, revision_id=current_id(project), name=payload.name)
+    return Status(201, _shown(version))
+
+
+@router.delete("/projects/{slug}/versions/{version_id}", response={204: None, 404: Trouble})
+def forget_version(request: HttpRequest, slug: str, version_id: int) -> Status[None]:
+    _version(found(slug), version_id).delete()
+    return Status(204, None)
+
+
+@router.post("/projects/{slug}/versions/{version_id}/back", response=ANSWERS)
+def go_back(request: HttpRequest, slug: str, version_id: int, payload: GoBack) -> Any:
+    """Makes the project what it was at a version: a new step, which can be undone."""
+    version = _version(found(slug), version_id)
+    document = document_of(version.revision_id)
+    label = f"Back to the version {version.name}"
+    return changed_by(slug, payload.version, lambda: revisions.put(slug, payload.version, document, label))
+
+
+@router.get("/projects/{slug}/compared", response={200: Comparison, 404: Trouble, 422: Trouble})
+def compare(request: HttpRequest, slug: str, before: int, after: int = 0) -> Comparison:
+    """What is different between two versions; 0 is the project as it stands."""
+    project = found(slug)
+    one, two = (_revision(project, version_id) for version_id in (before, after))
+    told = differences(document_of(one), document_of(two))
+    return Comparison(
+        differences=[DifferenceShown(where=d.where, before=d.before, after=d.after, part=d.part) for d in told],
+        parts=_compared(result_of(one), result_of(two)),
+    )
+
+
+@router.post("/projects/{slug}/duplicate", response={201: ProjectShown, 404: Trouble, 422: Trouble})
+def duplicate(request: HttpRequest, slug: str) -> HttpResponse:
+    """A project of its own, the same as this one."""
+    document = document_of(current_id(found(slug)))
+    return state(revisions.create(document.model_copy(update={"name": f"{document.name} copy"[:80]})), 201)
+
+
+@router.get("/projects/{slug}/variants", response={200: list[VariantRow], 404: Trouble, 422: Trouble})
+def list_variants(request: HttpRequest, slug: str) -> list[VariantRow]:
+    """The design and all its variants, whichever of them is asked."""
+    project = found(slug)
+    design = project.variant_of or project
+    rows = [design, *(variants.follow(one) for one in design.variants.filter(deleted=None).order_by("id"))]
+    return [_row(one, design) for one in rows]
+
+
+@router.post("/projects/{slug}/variants", response={201: ProjectShown, 404: Trouble, 422: Trouble})
+def new_variant(request: HttpRequest, slug: str, payload: NewVersion) -> HttpResponse:
+    return state(variants.begin(found(slug), payload.name), 201)
+
+
+def _version(project: Project, version_id: int) -> Version:
+    version = project.versions.filter(id=version_id).first()
+    if version is None:
+        raise Http404
+    return version
+
+
+def _revision(project: Project, version_id: int) -> int:
+    return _version(project, version_id).revision_id if version_id else current_id(project)
+
+
+def _shown(version: Version) -> VersionShown:
+    result = result_of(version.revision_id)
+    parts = list(result.parts.values())
+    return VersionShown(
+        id=version.id,
+        name=version.name,
+        created=version.created,
+        count=len(document_of(version.revision_id).parts),
+        parts=[
+            PartDrawn(id=p.part.id, name=p.part.name, path=_path(result, p.part.id), box=_box([p]))
+            for p in parts[:_DRAWN]
+        ],
+    )
+
+
+def _path(result: Result, part_id: str) -> str:
+    part = result.parts.get(part_id)
+    return "".join(outline_path(piece) for piece in part.finished.pieces) if part else ""
+
+
+def _box(parts: list[EvaluatedPart]) -> BoxShown:
+    left, bottom, right, top = joined_bounds(part.outline.bounds for part in parts)
+    return BoxShown(left=left, bottom=bottom, right=right, top=top)
+
+
+def _compared(before: Result, after: Result) -> list[PartCompared]:
+    found = []
+    for part_id in dict.fromkeys([*after.parts, *before.parts]):
+        one, two = _path(before, part_id), _path(after, part_id)
+        if one != two:
+            shapes = [r.parts[part_id] for r in (after, before) if part_id in r.parts]
+            found.append(PartCompared(id=part_id, name=shapes[0].part.name, before=one, after=two, box=_box(shapes)))
+    return found
+
+
+def _seconds(revision: int) -> float | None:
+    """What the machine takes for all sheets; None where it is not known, or nothing is laid out."""
+    document = document_of(revision)
+    if not document.machine or not document.layout.sheets:
+        return None
+    try:
+        return sum(prepared_sheet(revision, index).seconds for index in range(len(document.layout.sheets)))
+    except (CannotPlan, TooManyLines):
+        return None
+
+
+def _row(project: Project, design: Project) -> VariantRow:
+    revision = current_id(project)
+    document, result = document_of(revision), result_of(revision)
+    edges = (part.edge_length * part.part.count for part in result.parts.values())
+    own = variants.own(project)
+    return VariantRow(
+        slug=project.slug,
+        name=project.name,
+        design=project.id == design.id,
+        thickness=", ".join(f"{facts.thickness:.2f}" for facts in result.stocks.values()),
+        parts=sum(part.count for part in document.parts),
+        sheets=len(document.layout.sheets),
+        cut_length=sum(edges),
+        seconds=_seconds(revision),
+        errors=len(result.errors),
+        warnings=sum(finding.level == "warning" for finding in result.findings),
+        own=[*(stock.name for stock in document.stocks if stock.id in own.stocks), *own.names],
+    )
