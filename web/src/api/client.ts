@@ -10,8 +10,11 @@ export type Document = Schemas['Project']
 export type Part = Schemas['Part']
 export type PartShown = Schemas['PartShown']
 export type Shape = Part['shape']
-export type Mark = Part['marks'][number]
 export type CutOut = Schemas['CutOut']
+export type CutOutShown = Schemas['CutOutShown']
+export type Nine = CutOut['origin']
+export type Repeat = CutOut['repeat']
+export type Bend = Part['bends'][number]
 export type Stock = Schemas['Stock']
 /** What is known of cutting a stock, on a machine or on any. */
 export type Known = Pick<Stock, 'kerf' | 'clearances' | 'history'>

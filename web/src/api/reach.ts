@@ -12,10 +12,14 @@ const PAUSE = 1000
  */
 export async function reach(input: RequestInfo | URL, init?: RequestInit): Promise<Response> {
   const request = new Request(input, init)
+  // Where others are let in, a change bears what the page was given for it.
+  const token = /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1]
+  if (token && request.method !== 'GET') request.headers.set('X-CSRFToken', token)
   for (;;) {
     try {
       const answer = await fetch(request.clone())
       away.value = false
+      if (answer.status === 401 && !location.pathname.startsWith('/enter')) location.assign('/enter')
       return answer
     } catch (fault) {
       if (request.signal.aborted) throw fault

@@ -67,6 +67,20 @@ const counted = computed(() => {
   const [x, y] = [head.value.x - state.datum_x, head.value.y - state.datum_y]
   return { x: state.profile.x_runs === 'right' ? x : -x, y: state.profile.y_runs === 'up' ? y : -y }
 })
+/** What a cutter is doing at this moment, as the machine has worked it out. */
+const routed = computed(() => (moves.value?.z.length ?? 0) > 0)
+const now_ = computed(() => {
+  const all = moves.value
+  const move = at.value?.move ?? 0
+  return { chip: at.value ? (all?.chip[move] ?? 0) : 0, engaged: at.value ? (all?.engaged[move] ?? 0) : 0 }
+})
+const inSpindle = computed(() => shown.value?.laid.cutters[shown.value.cutter - 1] ?? null)
+const depth = computed(() => {
+  const all = moves.value
+  if (!all || !at.value) return 0
+  const from = at.value.move ? (all.z[at.value.move - 1] ?? 0) : 0
+  return from + ((all.z[at.value.move] ?? 0) - from) * at.value.share
+})
 const line = computed(() => (at.value ? moves.value?.job[at.value.move] : shown.value?.line) ?? 0)
 const left = computed(() => Math.max(0, (shown.value?.seconds ?? 0) - gone.value))
 
@@ -168,9 +182,19 @@ function number(text: string): number {
     <aside v-if="shown" aria-label="The machine's panel">
       <p v-if="trouble || shown.trouble" class="why" role="alert">{{ trouble || shown.trouble }}</p>
       <p v-for="alarm in shown.alarms" :key="alarm.line" class="why alarm" role="alert">ALARM at line {{ alarm.line }}: {{ alarm.text }}. The file is still in the machine.</p>
+      <div v-if="shown.wanted" class="waits" role="alert">
+        <p>The program waits for cutter <strong>T{{ shown.wanted }}</strong>; T{{ shown.cutter }} is in.</p>
+        <ActButton look="main" @click="take(client.POST('/api/device/cutter'))">Cutter T{{ shown.wanted }} is in</ActButton>
+      </div>
       <dl>
         <dt>x</dt><dd>{{ counted.x.toFixed(2) }} mm</dd>
         <dt>y</dt><dd>{{ counted.y.toFixed(2) }} mm</dd>
+        <template v-if="routed">
+          <dt>z</dt><dd>{{ depth.toFixed(2) }} mm</dd>
+          <dt>Cutter</dt><dd>T{{ shown.cutter }}{{ inSpindle ? `, ${inSpindle.width.toFixed(2)} mm` : '' }}</dd>
+          <dt>A tooth takes</dt><dd>{{ now_.chip.toFixed(3) }} mm</dd>
+          <dt>Engaged</dt><dd>{{ now_.engaged.toFixed(1) }} mm wide</dd>
+        </template>
         <dt>Line</dt><dd>{{ line }}</dd>
         <dt>Gone</dt><dd>{{ spoken(gone) }}</dd>
         <dt>Left</dt><dd>{{ spoken(left) }}</dd>
@@ -188,28 +212,29 @@ function number(text: string): number {
         <ActButton @click="take(client.POST('/api/device/start', { body: { doing: 'hull' } }))">the hull</ActButton>
       </p>
       <ChoiceField label="Runs at" :value="shown.times" :options="TIMES" :names="Object.fromEntries(TIMES.map((times) => [times, `${times} × real time`]))" :save="(times) => take(client.POST('/api/device/times', { body: { times } }))" />
-      <h3>Datum of programs</h3>
+      <h2>Datum of programs</h2>
       <div class="stack">
         <PlainField label="x, mm" :value="datum.x" :save="(text) => { datum.x = text }" />
         <PlainField label="y, mm" :value="datum.y" :save="(text) => { datum.y = text }" />
       </div>
       <p class="in-line">
         <ActButton @click="takeDatum">Take it there</ActButton>
-        <ActButton aria-label="Jog left" @click="jog(-10, 0)">− x</ActButton>
-        <ActButton aria-label="Jog right" @click="jog(10, 0)">+ x</ActButton>
-        <ActButton aria-label="Jog down" @click="jog(0, -10)">− y</ActButton>
-        <ActButton aria-label="Jog up" @click="jog(0, 10)">+ y</ActButton>
+        <ActButton aria-label="Jog − x" @click="jog(-10, 0)">− x</ActButton>
+        <ActButton aria-label="Jog + x" @click="jog(10, 0)">+ x</ActButton>
+        <ActButton aria-label="Jog − y" @click="jog(0, -10)">− y</ActButton>
+        <ActButton aria-label="Jog + y" @click="jog(0, 10)">+ y</ActButton>
       </p>
-      <h3>Sheet on the bed</h3>
+      <h2>Sheet on the bed</h2>
       <div class="stack">
         <PlainField label="Width, mm" :value="shown.laid.width" :save="(text) => layDown({ width: number(text) })" />
         <PlainField label="Height, mm" :value="shown.laid.height" :save="(text) => layDown({ height: number(text) })" />
         <PlainField label="From the left, mm" :value="shown.laid.x" :save="(text) => layDown({ x: number(text) })" />
         <PlainField label="From below, mm" :value="shown.laid.y" :save="(text) => layDown({ y: number(text) })" />
+        <PlainField label="Thickness, mm" :value="shown.laid.thickness" :save="(text) => layDown({ thickness: number(text) })" />
         <PlainField label="Turned by, degrees" :value="shown.laid.turn" :save="(text) => layDown({ turn: number(text) })" />
       </div>
       <FileField label="Put a file in (G-code, SVG, DXF, PDF)" accept=".nc,.ngc,.gcode,.svg,.dxf,.pdf" :take="dropped" />
-      <h3>Log</h3>
+      <h2>Log</h2>
       <ol class="log" aria-label="Log"><li v-for="(entry, index) in [...shown.log].reverse()" :key="index">{{ entry }}</li></ol>
     </aside>
   </main>
@@ -229,6 +254,7 @@ dl { display: grid; grid-template-columns: 1fr auto; gap: 2px 12px; margin: 4px 
 dt { color: var(--soft-ink); }
 dd { margin: 0; text-align: right; font-weight: 550; }
 .acts { margin: 10px 0; }
+.waits { border: 1px solid var(--accent); padding: 8px 10px; margin-bottom: 8px; }
 .alarm { font-weight: 600; margin-bottom: 8px; }
 .log { list-style: none; margin: 0; padding: 0; font-size: 12px; color: var(--soft-ink); }
 .bed { fill: #ece5d6; stroke: var(--soft-ink); stroke-width: 1; stroke-dasharray: 8 3; pointer-events: none; }

@@ -1,15 +1,8 @@
+import { base64 } from '../api/base64'
 import { client, sentence, type Machine, type Schemas } from '../api/client'
 import { reach } from '../api/reach'
 
 export type DeviceShown = Schemas['DeviceShown']
-
-/** The bytes of a file in base 64, as it is sent to the machine. */
-async function base64(blob: Blob): Promise<string> {
-  const bytes = new Uint8Array(await blob.arrayBuffer())
-  let text = ''
-  for (let at = 0; at < bytes.length; at += 0x8000) text += String.fromCharCode(...bytes.subarray(at, at + 0x8000))
-  return btoa(text)
-}
 
 /** Puts a file into the simulated machine. Throws what it says where it does not take it. */
 export async function send(name: string, file: Blob, profile: Machine | null, laid: Schemas['Laid'] | null): Promise<DeviceShown> {

@@ -2,12 +2,12 @@
 import { computed, ref } from 'vue'
 
 import { useWorkshop } from '../state/workshop'
-import { useView, type Box } from './view'
+import { useView, type Box, type Spot } from './view'
 import ActButton from '../kit/ActButton.vue'
 
 /** The plain ground of a drawing, with a rule along two sides that shows its true scale. */
-const props = defineProps<{ box: Box; label: string }>()
-const emit = defineEmits<{ ground: [] }>()
+const props = defineProps<{ box: Box; label: string; frames?: boolean }>()
+const emit = defineEmits<{ ground: []; framed: [box: Box] }>()
 
 const workshop = useWorkshop()
 const frame = ref<HTMLElement | null>(null)
@@ -43,8 +43,26 @@ const up = computed(() => {
   return ticks(from, view.toDrawing({ x: 0, y: BAND }).y)
 })
 
+const rubber = ref<{ from: Spot; to: Spot } | null>(null)
+
+/** A frame dragged over the ground, which tells what it was dragged over. */
+function frameUp(event: PointerEvent): void {
+  const at = frame.value?.getBoundingClientRect() ?? { left: 0, top: 0 }
+  const from = { x: event.clientX - at.left, y: event.clientY - at.top }
+  const to = (e: PointerEvent): Spot => ({ x: e.clientX - at.left, y: e.clientY - at.top })
+  view.drag(event, (_, __, e) => { rubber.value = { from, to: to(e) } }, (_, __, e) => {
+    rubber.value = null
+    const [a, b] = [view.toDrawing(from), view.toDrawing(to(e))]
+    emit('framed', { left: Math.min(a.x, b.x), right: Math.max(a.x, b.x), bottom: Math.min(a.y, b.y), top: Math.max(a.y, b.y) })
+  })
+}
+
 function press(event: PointerEvent): void {
   if (event.button !== 0) return
+  if (props.frames && event.shiftKey) {
+    frameUp(event)
+    return
+  }
   emit('ground')
   view.pan(event)
 }
@@ -63,6 +81,7 @@ defineExpose({ view, frame })
   <div ref="frame" class="ground" tabindex="0" :aria-label="label" role="group" @keydown="key">
     <svg class="sheet" :width="view.width.value" :height="view.height.value" @pointerdown.self="press">
       <slot :view="view" />
+      <rect v-if="rubber" class="rubber" :x="Math.min(rubber.from.x, rubber.to.x)" :y="Math.min(rubber.from.y, rubber.to.y)" :width="Math.abs(rubber.to.x - rubber.from.x)" :height="Math.abs(rubber.to.y - rubber.from.y)" />
     </svg>
     <svg class="rule" :width="view.width.value" :height="view.height.value" aria-hidden="true">
       <rect class="band" x="0" y="0" :width="view.width.value" :height="BAND" />
@@ -91,6 +110,7 @@ defineExpose({ view, frame })
 .ground { position: relative; overflow: hidden; height: 100%; background: var(--ground); touch-action: none; }
 .ground:focus-visible { outline-offset: -2px; }
 .sheet { position: absolute; inset: 0; display: block; }
+.rubber { fill: rgb(23 63 143 / 6%); stroke: var(--accent); stroke-width: 0.8; stroke-dasharray: 4 3; }
 .rule { position: absolute; inset: 0; pointer-events: none; }
 .rule line { stroke: var(--soft-ink); stroke-width: 0.7; }
 .rule text { font-size: 8.5px; fill: var(--soft-ink); }

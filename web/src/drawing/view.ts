@@ -71,15 +71,19 @@ export function useView(frame: Ref<HTMLElement | null>, box: () => Box, room = {
   watch([width, height], fit)
 
   /** Follows the pointer until it is let go; tells how far it went, in mm. */
-  function drag(event: PointerEvent, moved: (dx: number, dy: number) => void, dropped: (dx: number, dy: number) => void): void {
+  function drag(event: PointerEvent, moved: (dx: number, dy: number, event: PointerEvent) => void, dropped: (dx: number, dy: number, event: PointerEvent) => void): void {
     const from = { x: event.clientX, y: event.clientY }
     const by = (e: PointerEvent): [number, number] => [(e.clientX - from.x) / scale.value, (from.y - e.clientY) / scale.value]
-    const move = (e: PointerEvent): void => moved(...by(e))
+    const move = (e: PointerEvent): void => moved(...by(e), e)
+    // A selection begun by the drag would go on into a number that it passes, and take the keys with it.
+    const select = (e: Event): void => e.preventDefault()
     const up = (e: PointerEvent): void => {
+      window.removeEventListener('selectstart', select)
       window.removeEventListener('pointermove', move)
       window.removeEventListener('pointerup', up)
-      dropped(...by(e))
+      dropped(...by(e), e)
     }
+    window.addEventListener('selectstart', select)
     window.addEventListener('pointermove', move)
     window.addEventListener('pointerup', up)
   }

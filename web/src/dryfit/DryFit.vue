@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { useElementSize } from '@vueuse/core'
-import { computed, nextTick, onBeforeUnmount, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 
 import { client, sentence, type Size } from '../api/client'
 import { withUnit } from '../kit/units'
@@ -14,8 +13,9 @@ import { useWorkshop } from '../state/workshop'
 import AssemblySheet from './AssemblySheet.vue'
 import { copyName, same, stepText, type CopyRef } from './explain'
 import { spanLabels } from './labels'
-import { AssemblyScene, CANNOT_DRAW, VIEWS, type DryFit, type Showing } from './scene'
+import { VIEWS, type AssemblyScene, type DryFit, type Showing } from './scene'
 import SpanLabels from './SpanLabels.vue'
+import { useScene } from './useScene'
 import ActButton from '../kit/ActButton.vue'
 import SpanSlider from '../kit/SpanSlider.vue'
 import TickField from '../kit/TickField.vue'
@@ -27,17 +27,18 @@ const picked = useChoice()
 const edits = useEdits()
 const frame = ref<HTMLElement | null>(null)
 const canvas = ref<HTMLCanvasElement | null>(null)
-const { width, height } = useElementSize(frame)
 const fit = shallowRef<DryFit | null>(null)
-const trouble = ref('')
 const apart = ref(0)
 const hidden = ref<Set<string>>(new Set())
 const step = ref(-1)
 const sizes = ref(true)
-const drawn = ref(0)
 const sheet = ref<{ text: string; picture: string }[] | null>(null)
 const check = useRun('fit')
 let scene: AssemblyScene | null = null
+const { width, height, trouble, drawn, turnBy } = useScene(frame, canvas, (begun) => {
+  scene = begun
+  void load()
+})
 let looked = ''
 /** While pictures for the assembly sheet are made, no part is marked as chosen. */
 let printing = false
@@ -129,6 +130,25 @@ function hide(): void {
   hidden.value = next
 }
 
+/** Headings that parts are listed under; those of one are hidden and shown together. */
+const headings = computed(() => [...new Set(workshop.document?.parts.map((p) => p.heading).filter(Boolean))].sort())
+
+function copiesUnder(heading: string): string[] {
+  const ids = new Set(workshop.document?.parts.filter((p) => p.heading === heading).map((p) => p.id))
+  return (fit.value?.copies ?? []).filter((copy) => ids.has(copy.part)).map(key)
+}
+
+function isShown(heading: string): boolean {
+  return copiesUnder(heading).some((one) => !hidden.value.has(one))
+}
+
+function showUnder(heading: string, on: boolean): void {
+  const next = new Set(hidden.value)
+  for (const one of copiesUnder(heading)) if (on) next.delete(one)
+    else next.add(one)
+  hidden.value = next
+}
+
 async function makeSheet(): Promise<void> {
   printing = true
   const pages = []
@@ -161,13 +181,8 @@ function release(event: PointerEvent): void {
 }
 
 function keyed(event: KeyboardEvent): void {
-  const turns: Record<string, [number, number]> = { ArrowLeft: [-10, 0], ArrowRight: [10, 0], ArrowUp: [0, 8], ArrowDown: [0, -8] }
-  const turn = turns[event.key]
-  if (turn) scene?.turn(...turn)
-  else if (event.key === '+' || event.key === '=') scene?.zoom(1.25)
-  else if (event.key === '-') scene?.zoom(0.8)
-  else if (event.key === '0') look('Corner')
-  else return
+  if (turnBy(event) || event.key !== '0') return
+  look('Corner')
   event.preventDefault()
   event.stopPropagation()
 }
@@ -189,20 +204,6 @@ const rings = computed(() => {
   return at && step.value < 0 && apart.value === 0 ? clashes.value.map((clash) => ({ ...at.project(clash.middle), promised: clash.promised })) : []
 })
 
-onMounted(() => {
-  if (!canvas.value) return
-  try {
-    scene = new AssemblyScene(canvas.value)
-  } catch {
-    trouble.value = CANNOT_DRAW
-    return
-  }
-  scene.onDrawn = () => { drawn.value++ }
-  scene.resize(width.value, height.value)
-  void load()
-})
-onBeforeUnmount(() => scene?.dispose())
-watch([width, height], () => scene?.resize(width.value, height.value))
 watch(() => [workshop.shown?.slug, workshop.shown?.version], () => {
   step.value = -1
   void load()
@@ -230,6 +231,10 @@ watch([apart, hidden, () => picked.partId, step, clashes], showAll)
         <TickField :value="sizes" :save="(now) => { sizes = now }">sizes</TickField>
         <ActButton @click="hide">Hide {{ picked.part?.name ?? 'part' }}</ActButton>
         <ActButton v-if="hidden.size" @click="hidden = new Set()">Show all</ActButton>
+      </p>
+      <p v-if="headings.length" class="in-line">
+        <span class="soft">Shown</span>
+        <TickField v-for="heading in headings" :key="heading" :value="isShown(heading)" :save="(on) => showUnder(heading, on)">{{ heading }}</TickField>
       </p>
       <div class="in-line">
         <ActButton v-if="!check.going.value" look="ink" @click="checkFit">Check the fit</ActButton>

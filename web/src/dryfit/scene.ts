@@ -222,6 +222,21 @@ export class AssemblyScene {
     return { x: ((seen.x + 1) / 2) * this.size.width, y: ((1 - seen.y) / 2) * this.size.height }
   }
 
+  /** Turns some parts by degrees about an axis, a point and a direction in space; all others stand as they stood. */
+  turnAbout(parts: Set<string>, point: readonly number[], axis: readonly number[], degrees: number): void {
+    const turn = turning(point, axis, degrees)
+    for (const body of this.bodies) {
+      body.group.matrix.copy(parts.has(body.part) ? turn.clone().multiply(body.home) : body.home)
+      body.group.updateMatrixWorld(true)
+    }
+    this.draw()
+  }
+
+  /** Where a point in space comes to stand by such a turn. */
+  turnedPoint(at: readonly number[], point: readonly number[], axis: readonly number[], degrees: number): [number, number, number] {
+    return new Vector3(at[0], at[1], at[2]).applyMatrix4(turning(point, axis, degrees)).toArray()
+  }
+
   /** The copy under a place in the frame. */
   pick(x: number, y: number): CopyRef | null {
     const hit = this.hit(x, y)
@@ -263,6 +278,12 @@ export class AssemblyScene {
     this.renderer.setClearColor(GROUND)
     return this.renderer.domElement.toDataURL('image/png')
   }
+}
+
+function turning(point: readonly number[], axis: readonly number[], degrees: number): Matrix4 {
+  const [x = 0, y = 0, z = 0] = point
+  const turn = new Matrix4().makeRotationAxis(new Vector3(axis[0], axis[1], axis[2]).normalize(), (degrees * Math.PI) / 180)
+  return new Matrix4().makeTranslation(x, y, z).multiply(turn).multiply(new Matrix4().makeTranslation(-x, -y, -z))
 }
 
 function solid(mesh: DryFit['meshes'][number]): { face: BufferGeometry; edges: EdgesGeometry } {

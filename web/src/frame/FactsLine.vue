@@ -62,6 +62,16 @@ const kerfSize = computed<Size>(() => {
   return kerf?.how === 'typed' ? kerf.width : { text: plain(facts.value?.kerf ?? 0, 'mm'), unit: 'mm' }
 })
 
+/** The cutter that takes the kerf's place, with a router. */
+const routedWith = computed(() => {
+  const { cutters, preparation } = workshop.document ?? {}
+  return picked.machine?.kind === 'router' ? (cutters?.find(({ id }) => id === preparation?.routing.cutter) ?? null) : null
+})
+
+function cutWith(cutter: string): void {
+  void edits.told(edits.edit(({ preparation }) => ({ do: 'set preparation', preparation: { ...preparation, routing: { ...preparation.routing, cutter } } })))
+}
+
 function go(station: string): void {
   void router.push(`/projects/${String(route.params.slug)}/${station}`)
 }
@@ -73,7 +83,8 @@ function go(station: string): void {
     <GoLink to="/" class="mark" title="All projects"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></GoLink>
     <p v-if="workshop.document" class="sentence" aria-label="Facts">
       <FactEditor name="Project name" :width="300" bold>
-        <template #fact>{{ workshop.document.name }}</template>
+        <template #fact>{{ workshop.document.name }}<template v-if="workshop.shown?.design"> (variant)</template></template>
+        <p v-if="workshop.shown?.design" class="explain">A variant of <GoLink :to="`/projects/${workshop.shown.variant_of}/shape`">{{ workshop.shown.design }}</GoLink>: it follows that design. Its stocks, the values of named sizes, its layout and files are its own.</p>
         <PlainField label="Name of the project" :value="workshop.document.name" :save="(name) => void edits.change({ do: 'rename project', name })" />
       </FactEditor>
       <template v-if="stock && facts">
@@ -107,7 +118,15 @@ function go(station: string): void {
           <MachineChoice />
         </FactEditor>
         <span class="dot">·</span>
-        <FactEditor name="Kerf" :width="290">
+        <FactEditor v-if="routedWith" name="Cutter" :width="300">
+          <template #fact>cutter {{ plain(facts.kerf, workshop.unit) }}</template>
+          <h2>Parts are cut with {{ routedWith.name }}</h2>
+          <p class="explain">Its width takes the kerf's place: {{ withUnit(facts.kerf, workshop.unit) }}, the mean of its readings.</p>
+          <div class="choices">
+            <ActButton v-for="one in workshop.document.cutters" :key="one.id" :pressed="one.id === routedWith.id" @click="cutWith(one.id)">{{ one.name }}</ActButton>
+          </div>
+        </FactEditor>
+        <FactEditor v-else name="Kerf" :width="290">
           <template #fact>kerf {{ plain(facts.kerf, workshop.unit) }}</template>
           <h2>Kerf in {{ stock.name }}{{ picked.machine ? `, ${picked.machine.name}` : '' }}</h2>
           <SizeField label="Full width of the cut" :size="kerfSize" :value="facts.kerf" :save="saveKerf" />
@@ -146,6 +165,7 @@ function go(station: string): void {
       >
         Show in {{ workshop.unit === 'mm' ? 'inches' : 'mm' }}
       </ActButton>
+      <GoLink v-if="workshop.shown" :to="`/projects/${workshop.shown.slug}/versions`">Versions</GoLink>
       <slot />
     </nav>
   </section>

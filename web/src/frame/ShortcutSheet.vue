@@ -2,15 +2,20 @@
 import PaperSheet from '../kit/PaperSheet.vue'
 import TickField from '../kit/TickField.vue'
 import { letterKeys } from './keys'
+import { STATIONS } from './stations'
 
 const open = defineModel<boolean>({ required: true })
 
 const KEYS = [
-  ['1 to 6', 'go to a station'],
+  [`1 to ${STATIONS.length}`, 'go to a station'],
   [', and .', 'the part before, the part after'],
   ['Tab', 'the next number or choice'],
   ['Enter, Esc', 'take a typed number, give it up'],
   ['arrows', 'nudge what is chosen by 1 mm (1/16 in); with Shift ten times, with Alt a tenth'],
+  ['Shift and a click', 'choose one more; Shift and a drag over the ground chooses all in the frame'],
+  ['Ctrl+A, C, X, V', 'choose all shapes of the part, copy, cut, paste'],
+  ['g, u', 'keep what is chosen as a group, take it apart; a double click chooses one of it'],
+  ['Alt', 'held while something is dragged: it is drawn to nothing'],
   ['r', 'turn the chosen part on its sheet by a quarter'],
   ['Delete', 'take away what is chosen'],
   ['Ctrl+Z, Ctrl+Shift+Z', 'undo, redo'],

@@ -30,6 +30,7 @@ const CHOICES: { seen: Seen; name: string; key: string }[] = [
       <p v-if="fits && workshop.document?.parts.length" class="which" role="group" aria-label="Shown">
         <ActButton look="bare" v-for="choice in CHOICES" :key="choice.seen" :pressed="seen === choice.seen" :title="`Key: ${choice.key}`" @click="picked.pick({ seen: choice.seen })">{{ choice.name }}</ActButton>
       </p>
+      <p v-if="$slots.which && seen !== 'dry fit'" class="which first" role="group" aria-label="The part is shown"><slot name="which" /></p>
     </section>
     <section class="side">
       <div class="settings" :aria-label="title" role="region"><slot /></div>
@@ -41,8 +42,9 @@ const CHOICES: { seen: Seen; name: string; key: string }[] = [
 <style scoped>
 .station { height: 100%; display: grid; grid-template-columns: minmax(0, 1fr) 306px; }
 .which { position: absolute; top: 24px; right: 10px; display: flex; background: var(--paper); border: 1px solid var(--ink); z-index: 3; }
-.which .act.el-button { border: 0; background: none; padding: 4px 10px; cursor: pointer; }
-.which .act.el-button.on { background: var(--ink); color: var(--paper); }
+.which.first { right: auto; left: 34px; }
+.which :deep(.act.el-button) { border: 0; background: none; padding: 4px 10px; cursor: pointer; }
+.which :deep(.act.el-button.on) { background: var(--ink); color: var(--paper); }
 .middle { position: relative; min-width: 0; min-height: 0; overflow: hidden; display: grid; grid-template: minmax(0, 1fr) / minmax(0, 1fr); }
 .middle.both { grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); }
 .half { position: relative; min-width: 0; min-height: 0; overflow: hidden; }

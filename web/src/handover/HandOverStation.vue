@@ -19,7 +19,10 @@ import FoldSection from '../kit/FoldSection.vue'
 import SendIt from '../prepare/SendIt.vue'
 import { usePrepared } from '../prepare/prepared'
 import CutList from './CutList.vue'
+import HandInPanel from './HandInPanel.vue'
+import ServicePanel from './ServicePanel.vue'
 import SetupSheet from './SetupSheet.vue'
+import SharePanel from './SharePanel.vue'
 
 /** The file for the machine: what goes into it, who compensates for the kerf, and only when it is proved. */
 const workshop = useWorkshop()
@@ -48,6 +51,7 @@ const here = computed(() => {
 
 watch(trouble, () => void nextTick(() => told.value?.scrollIntoView({ block: 'nearest' })))
 
+const bent = computed(() => here.value.some((part) => part.bends.length))
 const settings = computed(() => workshop.document?.hand_over ?? null)
 const sheet = computed(() => workshop.document?.layout.sheets[picked.sheet] ?? null)
 const stock = computed(() => workshop.document?.stocks.find((s) => s.id === sheet.value?.stock))
@@ -133,16 +137,23 @@ function choose(id: string, on: boolean): void {
     </template>
     <template v-if="settings">
       <h2>Hand over</h2>
-      <h3>Who compensates for the kerf<template v-if="facts"> of {{ withUnit(facts.kerf, workshop.unit) }}</template></h3>
+      <h3>Who compensates for the {{ prepared?.routed ? 'cutter' : 'kerf' }}<template v-if="facts"> of {{ withUnit(facts.kerf, workshop.unit) }}</template></h3>
       <WayField label="Who compensates for the kerf" :value="settings.kerf" :options="['in the file', 'at the machine']" :save="(kerf) => put({ kerf })" />
       <p class="explain">{{ settings.kerf === 'in the file' ? 'Cut on the line, with no offset at the machine.' : `The lines are the finished sizes; set an offset of ${withUnit((facts?.kerf ?? 0) / 2, workshop.unit)} at the machine.` }} The file says so too.</p>
-      <h3>Strokes in the SVG</h3>
-      <WayField label="Strokes in the SVG" :value="settings.strokes" :options="['visible', 'hairline']" :names="{ hairline: 'hairline, 0.01 mm' }" :save="(strokes) => put({ strokes })" />
+      <h3 v-if="kinds.includes('svg')">Strokes in the SVG</h3>
+      <WayField v-if="kinds.includes('svg')" label="Strokes in the SVG" :value="settings.strokes" :options="['visible', 'hairline']" :names="{ hairline: 'hairline, 0.01 mm' }" :save="(strokes) => put({ strokes })" />
       <h3>Part names</h3>
       <WayField label="Part names" :value="settings.names" :options="['score', 'leave out']" :names="{ score: 'as score lines', 'leave out': 'left out' }" :save="(names) => put({ names })" />
+      <template v-if="bent">
+        <h3>Bend lines</h3>
+        <WayField label="Bend lines" :value="settings.bends" :options="['centre', 'centre and tangents', 'leave out']" :names="{ centre: 'their middles', 'centre and tangents': 'with where they begin and end', 'leave out': 'left out' }" :save="(bends) => put({ bends })" />
+        <TickField :value="settings.bend_words" :save="(bend_words) => put({ bend_words })">Angle, radius, K and deduction written beside each</TickField>
+        <p class="explain">On layers of their own, up and down apart; never cut. The setup sheet has their table.</p>
+      </template>
       <h3>Besides</h3>
       <TickField :value="settings.check_square" :save="(check_square) => put({ check_square })">100 mm check square, not cut</TickField>
       <ChoiceField label="DXF version" :value="settings.dxf" :options="['R2010', 'R12']" :save="(dxf) => put({ dxf })" />
+      <ChoiceField v-if="(prepared?.cutters.length ?? 0) > 1" label="Programs" :value="settings.programs" :options="['one with changes', 'one a cutter'] as const" :names="{ 'one with changes': 'one, with changes of cutter', 'one a cutter': 'one for each cutter' }" :save="(programs) => put({ programs })" />
       <p v-if="workshop.shown?.layout_out_of_date" class="why">The layout is out of date; lay out again before you cut.</p>
       <FoldSection v-if="sheet && here.length > 1" title="Only some parts of this sheet" folded>
         <TickField v-for="part in here" :key="part.id" :value="only.includes(part.id)" :save="(on) => choose(part.id, on)">{{ part.name }}</TickField>
@@ -164,9 +175,11 @@ function choose(id: string, on: boolean): void {
         <FileLink :href="`/api/projects/${workshop.shown?.slug}/cut-list.csv`">Cut list as CSV</FileLink>
       </p>
       <SendIt v-if="prepared" :prepared="prepared" />
+      <FoldSection title="Hand in to the operator" name="hand-in" folded><HandInPanel /></FoldSection>
+      <FoldSection title="A cutting service" name="service" folded><ServicePanel /></FoldSection>
       <CutList v-if="paper === 'cut list'" @close="paper = null" />
       <SetupSheet v-if="paper === 'setup sheet'" @close="paper = null" />
-      <p><FileLink :href="`/api/projects/${workshop.shown?.slug}/file`">Save the project to a file</FileLink></p>
+      <FoldSection title="Share" name="share"><SharePanel /></FoldSection>
     </template>
     <template #notes><slot /></template>
   </StationFrame>
@@ -177,9 +190,13 @@ function choose(id: string, on: boolean): void {
 .edge { fill: var(--paper); stroke: var(--rule); stroke-width: 1; pointer-events: none; }
 .line { fill: none; pointer-events: none; }
 .cut { stroke: #151515; stroke-width: 1.2; }
+.drill { stroke: #7a3b52; stroke-width: 1.2; stroke-dasharray: 1 2; }
 .score { stroke: #8a5a00; stroke-width: 1; stroke-dasharray: 2.4 1; }
 .engrave { fill: rgb(138 90 0 / 22%); stroke: #8a5a00; stroke-width: 0.8; }
 .pocket { fill: rgb(28 36 51 / 14%); stroke: #151515; stroke-width: 0.9; stroke-dasharray: 6 2 1 2; }
+.bend-up { stroke: var(--soft-ink); stroke-width: 1; stroke-dasharray: 14 5; }
+.bend-down { stroke: var(--soft-ink); stroke-width: 1; stroke-dasharray: 14 4 2 4 2 4; }
+.bend-tangent { stroke: var(--soft-ink); stroke-width: 0.5; }
 .reference { stroke: #9a9a9a; stroke-width: 1; stroke-dasharray: 1 3; }
 .travel { fill: none; stroke: var(--accent); stroke-width: 0.7; stroke-dasharray: 1 4; pointer-events: none; }
 .legend { display: flex; flex-wrap: wrap; gap: 4px 22px; padding: 6px 14px; border-top: 1px solid var(--rule); }
@@ -187,7 +204,11 @@ function choose(id: string, on: boolean): void {
 .legend i { width: 26px; border-top: 2px solid #151515; }
 .legend i.score { border-top: 2px dashed #8a5a00; }
 .legend i.engrave { border-top: 2px solid #8a5a00; }
+.legend i.drill { border-top: 2px dotted #7a3b52; }
 .legend i.pocket { border-top: 3px double #151515; }
+.legend i.bend-up { border-top: 2px dashed var(--soft-ink); }
+.legend i.bend-down { border-top: 2px dotted var(--soft-ink); }
+.legend i.bend-tangent { border-top: 1px solid var(--soft-ink); }
 .legend i.reference, .legend i.travel-key { border-top: 2px dotted #9a9a9a; }
 .legend i.travel-key { border-color: var(--accent); }
 .go { margin: 10px 0; }

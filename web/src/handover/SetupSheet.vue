@@ -29,9 +29,10 @@ const COLUMNS = [
   { key: 'what', title: 'What is done', text: (row: Numbered) => `${STAGES[row.stage]}: ${row.name}` },
   { key: 'count', title: 'copies', width: 70, number: true, text: (row: Numbered) => String(row.jobs.length) },
   { key: 'length', title: 'length', width: 110, number: true, text: (row: Numbered) => withUnit(row.length, workshop.unit) },
-  { key: 'speed', title: 'mm/s', width: 70, number: true, text: (row: Numbered) => String(row.setting.speed) },
+  { key: 'cutter', title: 'cutter', width: 120, text: (row: Numbered) => row.worked?.name ?? '' },
+  { key: 'speed', title: 'speed', width: 100, number: true, text: (row: Numbered) => (row.worked ? `${Math.round(row.setting.speed * 60)} mm/min` : `${row.setting.speed} mm/s`) },
   { key: 'power', title: 'power', width: 90, number: true, text: (row: Numbered) => `${row.setting.power} ${prepared.value?.kind === 'router' ? 'rpm' : '%'}` },
-  { key: 'passes', title: 'passes', width: 70, number: true, text: (row: Numbered) => String(row.setting.passes) },
+  { key: 'passes', title: 'passes', width: 70, number: true, text: (row: Numbered) => String(row.worked?.passes ?? row.setting.passes) },
   { key: 'time', title: 'time', width: 110, number: true, text: (row: Numbered) => spoken(row.seconds) },
 ]
 

@@ -30,6 +30,12 @@ function commit(): void {
   if (text.value !== String(props.value)) props.save(text.value)
 }
 
+/** Also where the caret has stayed since the last answer: what is typed then is as much the maker's own. */
+function type(typed: string): void {
+  editing.value = true
+  text.value = typed
+}
+
 function begin(): void {
   editing.value = true
   input.value?.select()
@@ -44,6 +50,6 @@ function cancel(): void {
 <template>
   <div class="row-field">
     <label :for="id">{{ label }}</label>
-    <TextInput :id="id" ref="input" v-model="text" :most="80" :placeholder="blank" :inputmode="most === undefined ? undefined : 'numeric'" @focus="begin" @blur="commit" @keydown.enter="commit" @keydown.esc="cancel" />
+    <TextInput :id="id" ref="input" :model-value="text" :most="80" :placeholder="blank" :inputmode="most === undefined ? undefined : 'numeric'" @update:model-value="type" @focus="begin" @blur="commit" @keydown.enter="commit" @keydown.esc="cancel" />
   </div>
 </template>

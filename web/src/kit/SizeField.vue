@@ -4,6 +4,7 @@ import { computed, ref, useId, useTemplateRef, watch } from 'vue'
 import type { Size } from '../api/client'
 import type { Refusal } from '../state/refusal'
 import ActButton from './ActButton.vue'
+import NameOffers from './NameOffers.vue'
 import TextInput from './TextInput.vue'
 import { unitShown } from './unit'
 import { bareMillimetres, isBare, plain, withUnit } from './units'
@@ -64,6 +65,36 @@ async function commit(): Promise<void> {
   if (!refusal.value) text.value = asTyped()
 }
 
+/** Where the caret is while something is typed, for the names that may stand there. */
+const caret = ref(-1)
+const offers = useTemplateRef('offers')
+
+function look(event: KeyboardEvent): void {
+  caret.value = editing.value && text.value !== asTyped() ? ((event.target as HTMLInputElement).selectionStart ?? -1) : -1
+}
+
+function keyed(event: KeyboardEvent): void {
+  if (offers.value?.key(event)) return
+  if (event.key === 'Enter') {
+    event.preventDefault()
+    void commit()
+  } else if (event.key === 'Escape') {
+    event.stopPropagation()
+    cancel()
+  }
+}
+
+function offered(taken: string, at: number): void {
+  text.value = taken
+  caret.value = at
+}
+
+/** Also where the caret has stayed since the last answer: what is typed then is as much the maker's own. */
+function type(typed: string): void {
+  editing.value = true
+  text.value = typed
+}
+
 function begin(): void {
   editing.value = true
   input.value?.select()
@@ -87,24 +118,26 @@ async function take(value: string): Promise<void> {
 </script>
 
 <template>
-  <div class="size-field" :class="{ small, refused: refusal, 'bare-box': hideLabel }">
+  <div class="size-field offering" :class="{ small, refused: refusal, 'bare-box': hideLabel }">
     <label :for="id" :class="{ 'only-read-aloud': hideLabel }">{{ label }}</label>
     <div class="size-box">
       <TextInput
         :id="id"
         ref="input"
-        v-model="text"
+        :model-value="text"
+        @update:model-value="type"
         :wide="hideLabel ? Math.min(26, Math.max(5, text.length + 1)) : undefined"
         :aria-invalid="refusal !== null"
         :aria-describedby="refusal ? `${id}-why` : undefined"
         @focus="begin"
         @blur="commit"
-        @keydown.enter.prevent="commit"
-        @keydown.esc.stop="cancel"
+        @keydown="keyed"
+        @keyup="look"
       >
         <span v-if="!bare" class="unit">{{ unit }}</span>
       </TextInput>
     </div>
+    <NameOffers v-if="caret >= 0 && editing" ref="offers" :text="text" :caret="caret" @take="offered" />
     <span v-if="value !== undefined && !isBare(size.text) && !refusal" class="comes-to">= {{ bare ? value : withUnit(value, unitShown) }}</span>
     <p v-if="refusal" :id="`${id}-why`" class="why" role="alert">
       {{ refusal.message }}

@@ -35,7 +35,7 @@ const done = ref('')
 /** The pairs of the comb in this project, or those of the usual comb. */
 const pairs = computed(() => {
   const comb = workshop.document?.parts.find((part) => part.id === 'comb')
-  const marked = comb?.marks.map((mark) => Number(mark.text)).filter(Number.isFinite) ?? []
+  const marked = comb?.cutouts.flatMap(({ hole }) => (hole.kind === 'text' ? [Number(hole.text)] : [])).filter(Number.isFinite) ?? []
   return marked.length ? marked : USUAL
 })
 

@@ -4,6 +4,7 @@ import { computed, onMounted, ref } from 'vue'
 import { client, type Fit, type Size, type Stock } from '../api/client'
 import CouponHistory from './CouponHistory.vue'
 import CouponResults from './CouponResults.vue'
+import BendingFields from './BendingFields.vue'
 import BestSquare from './BestSquare.vue'
 import NewCoupon from './NewCoupon.vue'
 import NewSettingsCoupon from './NewSettingsCoupon.vue'
@@ -21,6 +22,7 @@ import StationFrame from '../frame/StationFrame.vue'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceBox from '../kit/ChoiceBox.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
+import FoldSection from '../kit/FoldSection.vue'
 import WayField from '../kit/WayField.vue'
 
 /** The sheet in the hand: caliper readings, kerf, clearances. */
@@ -227,6 +229,7 @@ function remove(): void {
         <ChoiceField label="Grain" :value="stock.grain" :options="['none', 'along width', 'along height']" :save="(grain) => now({ grain })" />
         <SizeField label="Smallest web" :size="stock.smallest_web" :save="(size) => put({ smallest_web: size })" />
       </div>
+      <FoldSection title="How it is bent" name="bending" folded><BendingFields :key="`${stock.id}bending`" :stock="stock" :put="put" /></FoldSection>
       <h3>Sheets at hand, in order of preference</h3>
       <div v-for="(sheet, index) in stock.sheets" :key="index" class="sheet">
         <SizeField :label="`Width of sheet ${index + 1}`" :size="sheet.width" :save="(width) => saveSheet(index, { width })" small hide-label />

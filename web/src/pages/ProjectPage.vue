@@ -98,7 +98,7 @@ useEventListener(window, 'keydown', (event) => {
       <p v-else>Opening …</p>
       <GoLink to="/">All projects</GoLink>
     </main>
-    <NoticeBar v-if="workshop.trouble && workshop.shown" :text="workshop.trouble" @understood="workshop.say('')" />
+    <NoticeBar v-if="workshop.trouble && workshop.shown" :text="workshop.trouble" :wrong="workshop.wrong" @understood="workshop.say('')" />
     <PartsRail />
     <ShortcutSheet v-model="keys" />
   </div>

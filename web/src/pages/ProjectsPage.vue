@@ -95,6 +95,11 @@ async function remove(slug: string): Promise<void> {
   await list()
 }
 
+async function duplicate(slug: string): Promise<void> {
+  await ask(client.POST('/api/projects/{slug}/duplicate', { params: { path: { slug } } }))
+  await list()
+}
+
 async function restore(slug: string): Promise<void> {
   await ask(client.POST('/api/deleted/{slug}/restore', { params: { path: { slug } } }))
   await list()
@@ -110,7 +115,7 @@ const COLUMNS = [
   { key: 'name', title: 'Project', least: 260, sorts: (row: Listed) => row.name },
   { key: 'parts', title: 'Parts', number: true, width: 90, text: (row: Listed) => String(row.parts ?? 'not known') },
   { key: 'changed', title: 'Changed', width: 160, sorts: (row: Listed) => row.changed, text: (row: Listed) => when(row.changed) },
-  { key: 'acts', title: 'What to do with it', width: 150 },
+  { key: 'acts', title: 'What to do with it', width: 220 },
 ]
 
 function when(date: string): string {
@@ -129,7 +134,7 @@ function day(date: string): string {
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
     <RowsTable v-if="projects?.length" label="Projects" :rows="projects" :columns="COLUMNS" :mark="(project) => (project.trouble ? 'wrong' : '')">
       <template #name="{ row: project }">
-        <GoLink v-if="!project.trouble" :to="`/projects/${project.slug}`">{{ project.name }}</GoLink>
+        <template v-if="!project.trouble"><GoLink :to="`/projects/${project.slug}`">{{ project.name }}</GoLink><span v-if="project.variant_of" class="until">, a variant of {{ project.variant_of }}</span></template>
         <template v-else>
           {{ project.name }}: {{ project.trouble }}
           <ActButton v-if="project.readable" @click="recover(project.slug)">Go back to its state of {{ when(project.readable) }}</ActButton>
@@ -139,6 +144,7 @@ function day(date: string): string {
       <template #acts="{ row: project }">
         <span class="actions">
           <FileLink v-if="!project.trouble" :href="`/api/projects/${project.slug}/file`" :aria-label="`Save to file: ${project.name}`">Save to file</FileLink>
+          <ActButton v-if="!project.trouble" :aria-label="`Duplicate: ${project.name}`" @click="duplicate(project.slug)">Duplicate</ActButton>
           <ActButton :aria-label="`Delete: ${project.name}`" @click="remove(project.slug)">Delete</ActButton>
         </span>
       </template>
@@ -151,7 +157,7 @@ function day(date: string): string {
       <ActButton look="main" @click="create">Begin</ActButton>
     </div>
     <p><GoLink to="/starters">Begin with a starter</GoLink>: a tray with compartments, a bracket, a rack … by a few numbers.</p>
-    <p class="in-line">Beside the projects: <GoLink to="/shelf">the offcut shelf</GoLink> <GoLink to="/machine">the simulated machine</GoLink></p>
+    <p class="in-line">Beside the projects: <GoLink to="/shelf">the offcut shelf</GoLink> <GoLink to="/machine">the simulated machine</GoLink> <GoLink to="/queue">the hand-in queue</GoLink> <GoLink to="/service">the simulated cutting service</GoLink></p>
     <FileField label="Open a saved project file" accept=".json,application/json" :take="open" />
     <FileField label="Bring a drawing that somebody made (SVG, DXF), or a mesh (STL, OBJ, PLY, 3MF, GLB)" :accept="DRAWINGS" :take="take" />
     <p v-if="reading" role="status">Reading {{ reading }} …</p>
@@ -169,7 +175,7 @@ function day(date: string): string {
 </template>
 
 <style scoped>
-.projects { max-width: 760px; margin: 0 auto; padding: 48px 24px; display: grid; gap: 18px; }
+.projects { max-width: 840px; margin: 0 auto; padding: 48px 24px; display: grid; gap: 18px; }
 h1 { display: flex; align-items: center; gap: 10px; }
 .lead { font-size: 16px; color: var(--soft-ink); margin-top: -12px; }
 .actions { display: flex; gap: 12px; white-space: nowrap; }

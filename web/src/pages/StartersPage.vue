@@ -5,6 +5,7 @@ import { useRoute } from 'vue-router'
 import { client, sentence } from '../api/client'
 import { CANNOT_DRAW } from '../dryfit/scene'
 import SpanLabels from '../dryfit/SpanLabels.vue'
+import OwnStarters from '../starters/OwnStarters.vue'
 import { useGround } from '../starters/ground'
 import { useKinds } from '../starters/kinds'
 import { needsOf, tintsOf } from '../starters/needs'
@@ -66,6 +67,7 @@ async function draw(key: string): Promise<void> {
       </GoLink>
     </nav>
     <p v-if="!stocks.length && kinds.length && !trouble" class="explain">They are drawn as soon as there is a stock to make them of: keep one in the library at the Measure station of any project.</p>
+    <OwnStarters />
   </main>
 </template>
 

@@ -29,7 +29,7 @@ function hold(change: Partial<Preparation['holding']>): Promise<Refusal | null> 
   return put(({ holding }) => ({ holding: { ...holding, ...change } }))
 }
 
-function size(field: 'every' | 'width' | 'waste'): (size: Size) => Promise<Refusal | null> {
+function size(field: 'every' | 'width' | 'waste' | 'height'): (size: Size) => Promise<Refusal | null> {
   return (typed) => hold({ [field]: typed })
 }
 
@@ -47,10 +47,14 @@ const startsOf = computed(() => [...new Set(now.value?.starts.map(({ part }) => 
     <SizeField v-if="now.holding.how === 'by distance'" label="One every" :size="now.holding.every" :save="size('every')" />
     <SizeField label="Wide" :size="now.holding.width" :save="size('width')" />
     <SizeField v-if="now.holding.how !== 'none'" label="Waste over, 0 none" :size="now.holding.waste" :save="size('waste')" />
-    <p class="explain">{{ props.prepared.tabs.length ? `${props.prepared.tabs.length} holding tabs on this sheet, as thick as the sheet.` : 'Nothing is held: all parts come free.' }}</p>
+    <template v-if="props.prepared.routed">
+      <SizeField label="High, of the sheet" :size="now.holding.height" :save="size('height')" />
+      <ChoiceField label="Their ends" :value="now.holding.ends" :options="['upright', 'sloping'] as const" :save="(ends) => void edits.told(hold({ ends }))" />
+    </template>
+    <p class="explain">{{ props.prepared.tabs.length ? `${props.prepared.tabs.length} holding tabs on this sheet${props.prepared.routed ? '' : ', as thick as the sheet'}.` : 'Nothing is held: all parts come free.' }}</p>
     <p v-for="{ part } in now.held" :key="part" class="explain">{{ nameOf(part) }}: tabs put by hand. <ActButton @click="edits.change({ do: 'let tabs go', part })">Let them go</ActButton></p>
-    <SizeField label="Lead-in from the waste" :size="now.lead" :save="(lead) => put(() => ({ lead }))" />
-    <TickField :value="now.common_lines" :save="(common_lines) => void edits.told(put(() => ({ common_lines })))">Neighbours a kerf apart share their line: it is cut once</TickField>
+    <SizeField v-if="!props.prepared.routed" label="Lead-in from the waste" :size="now.lead" :save="(lead) => put(() => ({ lead }))" />
+    <TickField v-if="!props.prepared.routed" :value="now.common_lines" :save="(common_lines) => void edits.told(put(() => ({ common_lines })))">Neighbours a kerf apart share their line: it is cut once</TickField>
     <p v-for="part in startsOf" :key="`s${part}`" class="explain">{{ nameOf(part) }}: begun where you put it. <ActButton @click="edits.change({ do: 'let starts go', part })">Let it go</ActButton></p>
   </div>
 </template>

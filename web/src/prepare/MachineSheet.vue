@@ -27,9 +27,9 @@ const trouble = ref('')
 const CORNERS = ['bottom left', 'bottom right', 'top right', 'top left'] as const
 const READS = ['svg', 'dxf', 'pdf', 'nc'] as const
 const NAMES = { svg: 'SVG', dxf: 'DXF', pdf: 'PDF', nc: 'G-code' }
-const WORKS = ['fill', 'engrave', 'score', 'pocket', 'cut'] as const
+const WORKS = ['fill', 'engrave', 'score', 'pocket', 'drill', 'cut'] as const
 /** Neutral colours and layers, to begin with where a machine wants its own. */
-const OURS = { fill: ['#3f5f9a', 5], engrave: ['#5b4a8a', 6], score: ['#8a5a00', 30], pocket: ['#2f6f6a', 4], cut: ['#151515', 7] } as const
+const OURS = { fill: ['#3f5f9a', 5], engrave: ['#5b4a8a', 6], score: ['#8a5a00', 30], pocket: ['#2f6f6a', 4], drill: ['#7a3b52', 12], cut: ['#151515', 7] } as const
 
 function put(change: (machine: Machine) => Partial<Machine>): Promise<Refusal | null> {
   return edits.edit((document) => {
@@ -125,6 +125,15 @@ function copy(): void {
     <p class="reads">Reads <TickField v-for="kind in READS" :key="kind" :value="picked.machine.reads.includes(kind)" :save="(on) => read(kind, on)">{{ NAMES[kind] }}</TickField></p>
     <PlainField label="Switches on with" :value="picked.machine.switches_on" :save="(switches_on) => now(() => ({ switches_on }))" />
     <PlainField label="and off with" :value="picked.machine.switches_off" :save="(switches_off) => now(() => ({ switches_off }))" />
+    <ChoiceField label="Programs are in" :value="picked.machine.unit" :options="['mm', 'in'] as const" :save="(unit) => now(() => ({ unit }))" />
+    <ChoiceField label="Decimal places" :value="picked.machine.decimals" :options="[2, 3, 4, 5, 6]" :save="(decimals) => now(() => ({ decimals }))" />
+    <ChoiceField label="Arcs" :value="picked.machine.arcs" :options="['I and J', 'short chords'] as const" :save="(arcs) => now(() => ({ arcs }))" />
+    <TickField :value="picked.machine.line_numbers" :save="(line_numbers) => void now(() => ({ line_numbers }))">Lines are numbered</TickField>
+    <template v-if="picked.machine.kind === 'router'">
+      <ChoiceField label="A cutter is changed" :value="picked.machine.changes" :options="['a pause', 'M6'] as const" :names="{ 'a pause': 'by hand, in a pause', M6: 'with M6' }" :save="(changes) => now(() => ({ changes }))" />
+      <PlainField label="Spins up in, s" :value="picked.machine.spins_up" :save="(text) => now(() => ({ spins_up: number(text) }))" />
+      <SizeField label="Into the spoilboard, most" :size="picked.machine.spoilboard" :save="(spoilboard) => put(() => ({ spoilboard }))" />
+    </template>
     <PlainField label="Programs begin with" :value="picked.machine.begins.join('; ')" blank="nothing more" :save="(text) => now(() => ({ begins: lines(text) }))" />
     <PlainField label="and end with" :value="picked.machine.ends.join('; ')" blank="nothing more" :save="(text) => now(() => ({ ends: lines(text) }))" />
     <div v-for="work in WORKS" :key="work" class="tell">

@@ -18,6 +18,10 @@ import BedGround from './BedGround.vue'
 import { usePlayer, workedOf } from './player'
 import { liesAt, onBed, onSheet, rowKey, spoken, usePrepared, type Task } from './prepared'
 import HowHeld from './HowHeld.vue'
+import CutterRack from './routed/CutterRack.vue'
+import FacingJob from './routed/FacingJob.vue'
+import HowItCuts from './routed/HowItCuts.vue'
+import InDepth from './routed/InDepth.vue'
 import MachineSheet from './MachineSheet.vue'
 import OnEdges, { type Sees } from './OnEdges.vue'
 import RowSettings from './RowSettings.vue'
@@ -43,7 +47,12 @@ const HINTS: Record<Sees, string> = {
   starts: 'A click on a cut begins it there, in all copies of the part.',
 }
 
+/** Whether the sheet is seen as a drawing or in space. */
+const seen = ref<'drawing' | 'in depth'>('drawing')
+
 const { prepared, trouble, sheet } = usePrepared()
+const sheetTint = computed(() => tint(workshop.document?.stocks.find(({ id }) => id === sheet.value?.stock)))
+const isRouter = computed(() => picked.machine?.kind === 'router')
 /** What the head goes round before it cuts, drawn on the bed. */
 const rounds = ref<'none' | 'box' | 'hull'>('none')
 const round = computed(() => (rounds.value === 'none' ? '' : (prepared.value?.[rounds.value] ?? []).map(({ x, y }) => `${x},${-y}`).join(' ')))
@@ -143,6 +152,7 @@ watchEffect(() => {
       <div class="split">
         <SheetChoice />
         <div v-if="!sheet" class="empty"><h2>Nothing to prepare yet</h2><p>Lay the parts out first.</p></div>
+        <InDepth v-else-if="seen === 'in depth' && prepared?.routed" :prepared="prepared" :player="player" :tint="sheetTint" />
         <RuledGround v-else ref="ground" :box="box" :label="`Sheet ${picked.sheet + 1} on the bed`" @ground="chosen = null">
           <template #default="{ view }">
             <template v-if="prepared">
@@ -150,6 +160,7 @@ watchEffect(() => {
               <g :transform="`${view.place.value} ${liesAt(prepared.lies)}`">
                 <path v-for="part in laid" :key="part.key" class="part" :transform="part.place" :d="part.path" :fill="part.fill" fill-rule="evenodd" />
                 <path v-for="part in free" :key="`f${part.key}`" class="free" :transform="part.place" :d="part.path" fill="url(#come-free)" fill-rule="evenodd" />
+                <path v-if="prepared.unreached" :d="prepared.unreached" class="unreached" vector-effect="non-scaling-stroke" />
                 <path :d="prepared.travel" class="travel" vector-effect="non-scaling-stroke" />
                 <path
                   v-for="(one, at) in prepared.jobs"
@@ -170,8 +181,9 @@ watchEffect(() => {
           </template>
         </RuledGround>
         <p v-if="prepared && sheet" class="sees" role="group" aria-label="A click on a line">
-          <ActButton v-for="(name, key) in SEES" :key="key" look="bare" :pressed="sees === key" @click="sees = key">{{ name }}</ActButton>
-          <span>{{ HINTS[sees] }}</span>
+          <ActButton v-for="(name, key) in SEES" :key="key" look="bare" :pressed="seen === 'drawing' && sees === key" @click="sees = key; seen = 'drawing'">{{ name }}</ActButton>
+          <ActButton v-if="prepared.routed" look="bare" :pressed="seen === 'in depth'" @click="seen = 'in depth'">In depth</ActButton>
+          <span>{{ seen === 'in depth' ? 'Played by the time bar below; turned with the mouse.' : HINTS[sees] }}</span>
         </p>
         <TimeBar v-if="prepared" :player="player" :whole="prepared.seconds" />
       </div>
@@ -179,8 +191,13 @@ watchEffect(() => {
     <h2>{{ prepared?.machine ?? 'Prepare' }}</h2>
     <p v-if="prepared && !prepared.chosen" class="explain">No machine is chosen yet: what is told here holds for one like this.</p>
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+    <template v-if="isRouter && !prepared?.routed">
+      <p v-if="sheet && !trouble" class="explain">No cutter is chosen: what is told here is as for a beam along the lines.</p>
+      <h3>The rack</h3>
+      <CutterRack />
+    </template>
     <template v-if="prepared && sheet">
-      <p class="whole"><strong>{{ spoken(prepared.seconds) }}</strong> for {{ plain(length, workshop.unit) }} {{ workshop.unit }} of lines, {{ plain(moved, workshop.unit) }} between them, {{ pierces }} {{ pierces === 1 ? 'pierce' : 'pierces' }}</p>
+      <p class="whole"><strong>{{ spoken(prepared.seconds) }}</strong> for {{ plain(length, workshop.unit) }} {{ workshop.unit }} of lines, {{ plain(moved, workshop.unit) }} between them, {{ pierces }} {{ prepared.routed ? (pierces === 1 ? 'time down' : 'times down') : pierces === 1 ? 'pierce' : 'pierces' }}</p>
       <RowSettings v-if="row" :row="row" :stock="sheet.stock" :kind="prepared.kind" :chosen="prepared.chosen" />
       <h3>Running order</h3>
       <ChoiceField v-if="workshop.document" label="Arranged" :value="workshop.document.preparation.arrange" :options="['operation', 'part'] as const" :names="{ operation: 'by operation', part: 'part after part' }" :save="arrange" />
@@ -188,8 +205,11 @@ watchEffect(() => {
       <p v-if="workshop.document?.preparation.order.length" class="explain">Put in order by hand. <ActButton @click="byRule">Back to the rule</ActButton></p>
       <SendIt :prepared="prepared" />
       <WayField label="Walk-round on the drawing" :value="rounds" :options="['none', 'box', 'hull'] as const" :names="{ none: 'no walk-round drawn', box: 'its box', hull: 'its hull' }" :save="(how) => { rounds = how }" />
-      <FoldSection title="Holding tabs and starts" name="holding"><HowHeld :prepared="prepared" /></FoldSection>
+      <FoldSection v-if="prepared.routed" title="The rack" name="rack" folded><CutterRack /></FoldSection>
+      <FoldSection v-if="prepared.routed" title="How it goes through" name="routing" folded><HowItCuts /></FoldSection>
+      <FoldSection :title="prepared.routed ? 'Holding tabs' : 'Holding tabs and starts'" name="holding"><HowHeld :prepared="prepared" /></FoldSection>
       <FoldSection title="Where the sheet lies" name="on-bed"><WhereItLies /></FoldSection>
+      <FoldSection v-if="prepared.routed" title="Facing of the spoilboard" name="facing" folded><FacingJob :prepared="prepared" /></FoldSection>
       <FoldSection title="The machine" name="machine" folded><MachineSheet /></FoldSection>
     </template>
     <WasCut :ready="Boolean(prepared && sheet && !workshop.shown?.layout_out_of_date)" />
@@ -211,6 +231,8 @@ watchEffect(() => {
 .engrave { stroke: #8a5a00; stroke-width: 1; }
 .fill { stroke: #8a5a00; stroke-width: 0.6; }
 .pocket { stroke: #2f6f6a; stroke-width: 0.6; }
+.drill { stroke: #7a3b52; stroke-width: 1.3; stroke-dasharray: 1 2; }
+.unreached { fill: var(--wrong); fill-opacity: 0.6; stroke: none; pointer-events: none; }
 .line.planned { stroke-opacity: 0.25; }
 .line.lit { stroke: var(--accent); stroke-width: 2.4; }
 .travel { fill: none; stroke: var(--accent); stroke-width: 0.6; stroke-dasharray: 1 4; pointer-events: none; }

@@ -19,8 +19,10 @@ const trouble = ref('')
 /** What the lines of a row can become instead; letters and cut-outs cannot be left out, an outline has nothing to fill. */
 type Becomes = 'cut' | 'score' | 'engrave' | 'fill' | 'pocket' | 'nothing'
 const MARKS: Becomes[] = ['score', 'engrave', 'fill', 'cut', 'pocket']
-const BECOMES: Record<Row['stage'], Becomes[]> = { fill: MARKS, engrave: MARKS, score: MARKS, pocket: MARKS, inner: MARKS, outer: ['cut', 'score', 'engrave', 'nothing'] }
+const BECOMES: Record<Row['stage'], Becomes[]> = { fill: MARKS, engrave: MARKS, score: MARKS, pocket: MARKS, rest: MARKS, drill: MARKS, inner: MARKS, outer: ['cut', 'score', 'engrave', 'nothing'] }
 const BECOME: Record<Becomes, string> = { cut: 'cut through', score: 'scored', engrave: 'engraved', fill: 'engraved, filled', pocket: 'sunk as pockets', nothing: 'left out' }
+/** What the lines of a row are now. */
+const IS: Record<Row['stage'], Becomes> = { fill: 'fill', engrave: 'engrave', score: 'score', pocket: 'pocket', rest: 'pocket', drill: 'cut', inner: 'cut', outer: 'cut' }
 const everywhere = ref(false)
 
 function become(to: Becomes): void {
@@ -40,14 +42,44 @@ async function put(change: Partial<Setting>): Promise<void> {
   }
   const { stock, row } = props
   const refused = await edits.edit(() => {
-    const now = workshop.shown?.stocks[stock]?.settings.find(({ operation }) => operation === row.setting.operation)
+    const now = settingNow(stock, row)
     return now ? { do: 'set setting', stock, setting: { ...now, ...change } } : null
   })
   trouble.value = refused?.message ?? ''
 }
 
+/** The setting as it stands; with a router that of the row's cutter, which is its own or one to start with. */
+function settingNow(stock: string, row: Row): Setting | undefined {
+  const { operation, cutter } = row.setting
+  if (!row.worked) return workshop.shown?.stocks[stock]?.settings.find((one) => one.operation === operation)
+  const machine = workshop.document?.machine
+  const own = workshop.document?.stocks.find(({ id }) => id === stock)?.on.find((known) => known.machine === machine)?.settings
+  return own?.find((one) => one.operation === operation && one.cutter === cutter) ?? row.setting
+}
+
+/** A feed is typed in mm a minute, as a router's are told. */
+function feed(field: 'speed' | 'plunge' | 'ramp', text: string): void {
+  void put({ [field]: number(text) / 60, tried: '' })
+}
+
+function minutes(speed: number): number {
+  return Math.round(speed * 60)
+}
+
 function number(text: string): number {
   return text.trim() ? Number(text.replace(',', '.')) : NaN
+}
+
+const onLine = computed(() => workshop.document?.preparation.routing.on_line.some(({ part, stage }) => part === props.row.part && stage === props.row.stage) ?? false)
+
+function setOnLine(on: boolean): void {
+  const { part, stage } = props.row
+  if (stage !== 'inner' && stage !== 'outer') return
+  void edits.told(edits.edit(({ preparation }) => {
+    const others = preparation.routing.on_line.filter((one) => one.part !== part || one.stage !== stage)
+    const on_line = on ? [...others, { part, stage }] : others
+    return { do: 'set preparation', preparation: { ...preparation, routing: { ...preparation.routing, on_line } } }
+  }))
 }
 
 function tried(): void {
@@ -58,9 +90,24 @@ function tried(): void {
 <template>
   <section aria-label="Settings">
     <h3>{{ setting.operation === 'fill' ? 'Filled engraving' : setting.operation[0]?.toUpperCase() + setting.operation.slice(1) }} in {{ stockName }}</h3>
-    <ChoiceField label="These lines are" :value="row.stage === 'inner' || row.stage === 'outer' ? 'cut' : row.stage" :options="BECOMES[row.stage]" :names="BECOME" :save="become" />
+    <ChoiceField label="These lines are" :value="IS[row.stage]" :options="BECOMES[row.stage]" :names="BECOME" :save="become" />
     <TickField :value="everywhere" :save="(on) => { everywhere = on }">in all parts, not in {{ row.name }} alone</TickField>
     <p v-if="!chosen" class="explain">Settings belong to a machine: choose one along the top.</p>
+    <div v-else-if="row.worked" class="stack">
+      <p class="explain">With {{ row.worked.name }}: <strong>{{ row.worked.chip.toFixed(3) }} mm a tooth</strong>, {{ row.worked.least.toFixed(3) }} to {{ row.worked.most.toFixed(3) }} is good; its edge goes {{ Math.round(row.worked.speed) }} m/min.</p>
+      <PlainField label="Spindle, rpm" :value="setting.power" :save="(text) => put({ power: number(text), tried: '' })" />
+      <PlainField label="Feed, mm/min" :value="minutes(setting.speed)" :save="(text) => feed('speed', text)" />
+      <PlainField label="Down a ramp, mm/min" :value="minutes(row.worked.ramp)" :save="(text) => feed('ramp', text)" />
+      <PlainField label="Straight down, mm/min" :value="minutes(row.worked.plunge)" :save="(text) => feed('plunge', text)" />
+      <PlainField label="Stepdown, mm" :value="setting.stepdown" :save="(text) => put({ stepdown: number(text), tried: '' })" />
+      <PlainField label="Note" :value="setting.note" blank="none" :save="(note) => put({ note })" />
+      <p class="explain in-line">
+        <template v-if="setting.tried">Tried on {{ setting.tried }}.</template>
+        <template v-else>Not tried: common practice to start with. <ActButton @click="tried">It was tried today</ActButton></template>
+        <ActButton @click="edits.change({ do: 'let setting go', stock, operation: setting.operation, cutter: setting.cutter })">Starting value</ActButton>
+      </p>
+      <TickField v-if="row.stage === 'inner' || row.stage === 'outer'" :value="onLine" :save="setOnLine">The cutter runs on the line, not beside it</TickField>
+    </div>
     <div v-else class="stack">
       <PlainField label="Speed, mm/s" :value="setting.speed" :save="(text) => put({ speed: number(text), tried: '' })" />
       <PlainField :label="kind === 'beam' ? 'Power, %' : 'Spindle, rpm'" :value="setting.power" :save="(text) => put({ power: number(text), tried: '' })" />
@@ -70,7 +117,7 @@ function tried(): void {
       <p class="explain in-line">
         <template v-if="setting.tried">Tried on {{ setting.tried }}.</template>
         <template v-else>Not tried: common practice to start with. <ActButton @click="tried">It was tried today</ActButton></template>
-        <ActButton @click="edits.change({ do: 'let setting go', stock, operation: setting.operation })">Starting value</ActButton>
+        <ActButton @click="edits.change({ do: 'let setting go', stock, operation: setting.operation, cutter: setting.cutter })">Starting value</ActButton>
       </p>
       <ChoiceField v-if="others.length" label="All settings as" :value="null" empty="another stock …" :options="others.map(({ id }) => id)" :names="Object.fromEntries(others.map(({ id, name }) => [id, `${name}, by thickness`]))" :save="(like) => edits.change({ do: 'settings as', stock, like })" />
     </div>

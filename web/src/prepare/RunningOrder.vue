@@ -61,7 +61,8 @@ function keyed(event: KeyboardEvent, at: number): void {
 
 const keyOf = (row: Row): string => rowKey(props.prepared, row)
 
-function settings({ setting }: Row): string {
+function settings({ setting, worked }: Row): string {
+  if (worked) return `${worked.name}, ${worked.passes} ${worked.passes === 1 ? 'pass' : 'passes'}, ${Math.round(setting.speed * 60)} mm/min, ${setting.power} rpm`
   const power = props.prepared.kind === 'beam' ? `${setting.power} %` : `${setting.power} rpm`
   return `${setting.speed} mm/s, ${power}${setting.passes > 1 ? `, ${setting.passes} passes` : ''}`
 }
@@ -78,7 +79,7 @@ function many({ jobs, lines }: Row): string {
         <i :class="row.operation"></i>
         <span class="what">{{ STAGES[row.stage] }}: {{ row.name }}</span>
         <span class="time">{{ spoken(row.seconds) }}</span>
-        <small>{{ many(row) }}, {{ Math.round(row.length / (workshop.unit === 'in' ? 25.4 : 1)) }} {{ workshop.unit }} · {{ settings(row) }}</small>
+        <small><template v-if="!row.worked">{{ many(row) }}, {{ Math.round(row.length / (workshop.unit === 'in' ? 25.4 : 1)) }} {{ workshop.unit }} · </template>{{ settings(row) }}</small>
       </ActButton>
     </li>
     <li class="last" :class="{ over: over === rows.length }" @dragover.prevent="over = rows.length"></li>
@@ -96,6 +97,7 @@ li.over { border-top-color: var(--accent); }
 .row i.score { border-top: 2px dashed #8a5a00; }
 .row i.engrave { border-top: 2px solid #8a5a00; }
 .row i.fill { border-top: 8px double #8a5a00; }
+.row i.drill { border-top: 2px dotted #7a3b52; }
 .row i.pocket { border-top: 3px double #151515; }
 .what { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .row small { grid-column: 2 / -1; color: var(--soft-ink); font-size: 11.5px; font-stretch: 88%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }

@@ -24,7 +24,8 @@ async function send(): Promise<void> {
   const { lies, width, height } = props.prepared
   const sheet = workshop.document?.layout.sheets[picked.sheet]
   const clips = (sheet?.barred ?? []).filter(({ what }) => what === 'clip').map(({ corners }) => corners.map((corner) => onBed(lies, corner)))
-  const laid = { width, height, x: lies.x, y: lies.y, turn: (Math.atan2(lies.sin, lies.cos) * 180) / Math.PI, clips }
+  const { thickness, cutters, clips_tall } = props.prepared
+  const laid = { width, height, x: lies.x, y: lies.y, turn: (Math.atan2(lies.sin, lies.cos) * 180) / Math.PI, clips, thickness, tall: clips_tall, cutters }
   sending.value = true
   try {
     await sendSheet(workshop.shown?.slug ?? '', picked.sheet + 1, kind.value, picked.machine, laid)

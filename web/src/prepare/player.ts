@@ -45,7 +45,7 @@ export function usePlayer(source: () => { slug: string; number: number; version:
   }
 
   const at = computed(() => placeAt(moves.value, now.value))
-  return { moves, now, total, playing, speed, at, play, seek, pause: () => { playing.value = false }, atSpeed: (times: number) => { speed.value = times } }
+  return { moves, now, total, playing, speed, at, load, play, seek, pause: () => { playing.value = false }, atSpeed: (times: number) => { speed.value = times } }
 }
 
 export type Player = ReturnType<typeof usePlayer>

@@ -69,6 +69,8 @@ export const STAGES: Record<Row['stage'], string> = {
   engrave: 'Engrave',
   score: 'Score',
   pocket: 'Pocket',
+  rest: 'Rest of the pocket',
+  drill: 'Drill',
   inner: 'Cut inside',
   outer: 'Cut out',
 }

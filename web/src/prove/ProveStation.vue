@@ -33,6 +33,7 @@ const box = computed(() => ({ left: 0, bottom: 0, right: laid.value?.width ?? 40
 const fill = computed(() => tint(workshop.document?.stocks.find((s) => s.id === laid.value?.stock)))
 const faults = computed(() => proof.value?.sheets.flatMap((s) => s.faults.map((fault) => ({ ...fault, sheet: s.sheet }))) ?? [])
 /** Parts on holding tabs: in all, and on this sheet. */
+const legs = computed(() => sheet.value?.parts.flatMap((row) => row.legs.map((leg) => ({ ...leg, of: `${row.name} ${row.copy_number}` }))) ?? [])
 const held = computed(() => rows.value.filter((row) => row.held > 0).length)
 const hanging = computed(() => sheet.value?.parts.filter((row) => row.held > 0).length ?? 0)
 const free = computed(() => (sheet.value ? sheet.value.pieces.length - slugs.value - hanging.value : 0))
@@ -86,6 +87,7 @@ watchEffect(() => {
               <rect class="rest" x="0" :y="-box.top" :width="box.right" :height="box.top" vector-effect="non-scaling-stroke" />
               <template v-if="sheet">
                 <path v-for="(piece, index) in sheet.pieces" :key="index" :d="piece.path" :fill="piece.kind === 'part' ? fill : '#efe9db'" fill-rule="evenodd" class="piece" vector-effect="non-scaling-stroke" />
+                <path :d="sheet.sunk" class="sunk" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
                 <path :d="sheet.lines" class="beam" vector-effect="non-scaling-stroke" />
               </template>
             </g>
@@ -119,16 +121,23 @@ watchEffect(() => {
         <template v-if="hanging"><dt>Parts that hang on holding tabs</dt><dd>{{ hanging }}</dd></template>
         <dt>Slugs</dt><dd>{{ slugs }}</dd>
         <dt>Largest deviation</dt><dd>{{ fine(worst, workshop.unit) }} {{ workshop.unit }}</dd>
-        <dt>Kerf swept</dt><dd>{{ sheet.compensated ? withUnit(sheet.kerf, workshop.unit) : `left to the machine (${plain(sheet.kerf, workshop.unit)})` }}</dd>
+        <dt>{{ sheet.routed ? 'Cutter swept' : 'Kerf swept' }}</dt><dd>{{ sheet.compensated ? withUnit(sheet.kerf, workshop.unit) : `left to the machine (${plain(sheet.kerf, workshop.unit)})` }}</dd>
       </dl>
+      <template v-if="legs.length">
+        <h3>Legs, outside once bent</h3>
+        <ul class="checks">
+          <li v-for="(leg, index) in legs" :key="index" :class="{ wrong: leg.proved === null || Math.abs(leg.proved - leg.wanted) > 0.01 }">{{ leg.of }}, {{ leg.called }}: {{ leg.proved === null ? 'not measured' : withUnit(leg.proved, workshop.unit) }} of {{ withUnit(leg.wanted, workshop.unit) }}</li>
+        </ul>
+      </template>
       <h3>The file of sheet {{ picked.sheet + 1 }}</h3>
       <ul v-if="sheet" class="checks">
         <li v-for="check in sheet.checks" :key="check.what" :class="{ wrong: !check.good }">{{ check.good ? 'Yes' : 'No' }}: {{ check.what }}</li>
-        <li>{{ sheet.open_lines }} open, {{ sheet.doubled }} doubled</li>
+        <li v-if="!sheet.routed">{{ sheet.open_lines }} open, {{ sheet.doubled }} doubled</li>
+        <li v-for="note in sheet.notes" :key="note">{{ note }}</li>
       </ul>
       <p class="explain">
-        The file of each sheet was written, read back, and the beam swept along its lines. Inside corners keep a radius of half the kerf,
-        {{ withUnit((sheet?.kerf ?? 0) / 2, workshop.unit) }}: no round beam can do better. What the proof does not know: whether the sheet is flat and the beam upright.
+        The file of each sheet was written, read back, and the {{ sheet?.routed ? 'cutter swept level by level' : 'beam swept along its lines' }}. Inside corners keep a radius of
+        {{ withUnit((sheet?.kerf ?? 0) / 2, workshop.unit) }}: nothing round can do better. What the proof does not know: whether the sheet is flat{{ sheet?.routed ? ', the cutter true, and the face at z 0' : ' and the beam upright' }}.
       </p>
     </template>
     <p v-if="!proving.going.value && workshop.shown?.sheets.length"><ActButton look="ink" @click="prove">Prove again</ActButton></p>
@@ -141,6 +150,7 @@ watchEffect(() => {
 .tables { border-top: 1px solid var(--ink); min-height: 0; }
 .rest { fill: url(#waste); stroke: var(--ink); stroke-width: 1; pointer-events: none; }
 .piece { stroke: none; pointer-events: none; }
+.sunk { fill: rgb(28 36 51 / 16%); stroke: var(--ink); stroke-width: 0.8; stroke-dasharray: 3 2; pointer-events: none; }
 .beam { fill: none; stroke: var(--ink); stroke-width: 1; pointer-events: none; }
 .fault { fill: none; stroke: var(--wrong); stroke-width: 2; }
 .verdict { font-size: 15px; font-weight: 600; color: var(--right); margin: 6px 0; }

@@ -17,7 +17,12 @@ interface Knot {
 }
 
 /** The points that a curve runs through, in mm: moved, made corners, added and taken away. */
-const props = defineProps<{ knots: Knot[]; save: (knots: Knot[]) => Promise<Refusal | null> }>()
+const props = defineProps<{
+  knots: Knot[]
+  save: (knots: Knot[]) => Promise<Refusal | null>
+  /** Places one point by a sum; without it only plain numbers do. */
+  place?: (index: number, way: 'x' | 'y', to: Size) => Promise<Refusal | null>
+}>()
 const workshop = useWorkshop()
 const edits = useEdits()
 const least = computed(() => props.knots.length <= 3)
@@ -27,6 +32,7 @@ function put(index: number, change: Partial<Knot>): Promise<Refusal | null> {
 }
 
 function move(index: number, way: 'x' | 'y', size: Size): Promise<Refusal | null> {
+  if (props.place) return props.place(index, way, size)
   if (isBare(size.text)) return put(index, { [way]: bareMillimetres(size) })
   return Promise.resolve(refusal('A point of a curve is placed by a plain number.'))
 }

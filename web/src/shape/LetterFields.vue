@@ -1,14 +1,14 @@
 <script setup lang="ts">
-import type { Mark, Size } from '../api/client'
+import type { Schemas, Size } from '../api/client'
 import ChoiceField from '../kit/ChoiceField.vue'
 import SizeField from '../kit/SizeField.vue'
 import type { Refusal } from '../state/refusal'
 
 /** How letters are set, of a text that is cut out or marked. */
 defineProps<{
-  letters: { align: Mark['align']; tracking: Size; bend: Size }
+  letters: { align: Schemas['TextHole']['align']; tracking: Size; bend: Size }
   value: (field: string) => number | undefined
-  save: (change: { align?: Mark['align']; tracking?: Size; bend?: Size }) => Promise<Refusal | null>
+  save: (change: { align?: Schemas['TextHole']['align']; tracking?: Size; bend?: Size }) => Promise<Refusal | null>
 }>()
 </script>
 

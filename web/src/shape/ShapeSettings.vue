@@ -8,7 +8,12 @@ import CutOutFields from './CutOutFields.vue'
 import { freeId } from '../state/fresh'
 import OutlineFields from './OutlineFields.vue'
 import PartFacts from './PartFacts.vue'
-import PartMarks from './PartMarks.vue'
+import BendsOnIt from './bent/BendsOnIt.vue'
+import BorderFields from './BorderFields.vue'
+import References from './References.vue'
+import TakenCorners from './TakenCorners.vue'
+import ManyShapes from './ManyShapes.vue'
+import ShapesOnIt from './ShapesOnIt.vue'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
@@ -53,7 +58,8 @@ function scale(): void {
 </script>
 
 <template>
-  <CutOutFields v-if="picked.cutout" chosen :part="part" :put-part="putPart" :put-cut="putCut" />
+  <ManyShapes v-if="picked.cutoutIds.length" />
+  <CutOutFields v-if="picked.cutout && picked.cutoutIds.length === 1" :key="picked.cutout.id" :cut="picked.cutout" :part="part" :put-cut="putCut" />
   <StarterSettings v-if="part.starter" :id="part.starter" :key="part.starter" />
   <h2 class="over">{{ part.name }}</h2>
   <div class="stack">
@@ -62,9 +68,12 @@ function scale(): void {
     <PlainField v-if="!part.starter" :key="`${part.id}count`" label="How many" :value="part.count" :most="500" :save="(count) => set({ count: Number(count) })" />
     <ChoiceField v-if="!part.starter" label="Drawn from its" :value="part.face" :options="['outside', 'inside']" :save="(face) => set({ face })" />
   </div>
-  <CutOutFields v-if="!picked.cutout" :part="part" :put-part="putPart" :put-cut="putCut" />
+  <ShapesOnIt :part="part" />
   <FoldSection title="Outline" name="outline"><OutlineFields :key="`${part.id}outline`" :part="part" :shown="picked.partShown" :put-part="putPart" /></FoldSection>
-  <FoldSection title="Scored text" name="marks"><PartMarks :part="part" :put-part="putPart" /></FoldSection>
+  <FoldSection title="Bends and flanges" name="bends" :folded="!part.bends.length"><BendsOnIt :key="`${part.id}bends`" :part="part" /></FoldSection>
+  <FoldSection title="Corners of the outline" name="corners" folded><TakenCorners :part="part" :put-part="putPart" /></FoldSection>
+  <FoldSection title="Border and smallest gap" name="border" folded><BorderFields :part="part" :put-part="putPart" /></FoldSection>
+  <FoldSection title="To design round" name="references" folded><References :key="part.id" :part="part" /></FoldSection>
   <FoldSection title="Named sizes of the project" name="names"><NamedSizes /></FoldSection>
   <FoldSection title="What follows, and the whole part" name="whole">
     <PartFacts v-if="picked.partShown" :shown="picked.partShown" />

@@ -8,16 +8,28 @@ import { leadersTo } from '../drawing/leaders'
 import { nudge } from '../drawing/nudge'
 import RuledGround from '../drawing/RuledGround.vue'
 import SizeField from '../kit/SizeField.vue'
-import { typed } from '../kit/units'
+import { plain, typed } from '../kit/units'
 import { useAddPart } from '../state/addPart'
-import type { View } from '../drawing/view'
+import type { Box } from '../drawing/view'
 import { tint } from '../look/tint'
 import { typeInPlace } from '../starters/inPlace'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import { refusal, type Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
+import BendsOnDrawing from './bent/BendsOnDrawing.vue'
+import FoldedView from './bent/FoldedView.vue'
+import { useBends } from './bent/bends'
+import ByHand from './ByHand.vue'
+import CornersOnDrawing from './CornersOnDrawing.vue'
+import GapsBeside from './GapsBeside.vue'
+import { useMode } from './mode'
+import PointsOnDrawing from './PointsOnDrawing.vue'
 import ShapeSettings from './ShapeSettings.vue'
+import ShapesOnDrawing from './ShapesOnDrawing.vue'
+import SpotsOfRepeat from './SpotsOfRepeat.vue'
+import WhileDragged from './WhileDragged.vue'
+import { useShapes } from './shapes'
 import { isHeard } from '../frame/keys'
 import StationFrame from '../frame/StationFrame.vue'
 import ActButton from '../kit/ActButton.vue'
@@ -27,6 +39,9 @@ const workshop = useWorkshop()
 const picked = useChoice()
 const edits = useEdits()
 const addPart = useAddPart()
+const shapes = useShapes()
+const mode = useMode()
+const bends = useBends()
 const ground = ref<InstanceType<typeof RuledGround> | null>(null)
 
 const part = computed(() => picked.part)
@@ -37,9 +52,14 @@ const box = computed(() => {
   const { left = 0, bottom = 0, right = 0, top = 0 } = bounds ?? {}
   return { left: Math.min(0, left), bottom: Math.min(0, bottom), right: Math.max(width, right), top: Math.max(height, top) }
 })
-const cut = computed(() => picked.cutout)
-const lettered = computed(() => new Set(part.value?.cutouts.filter((c) => c.hole.kind === 'text').map((c) => c.id)))
-const cutShown = computed(() => shown.value?.cutouts.find((c) => c.id === picked.cutoutId) ?? null)
+
+/** Pictures laid under the part, by their keys, where they are shown. */
+const pictures = computed(() =>
+  (part.value?.cutouts ?? []).flatMap(({ id, hole, hidden }) => {
+    const seen = shown.value?.cutouts.find((c) => c.id === id)
+    return hole.kind === 'picture' && hole.picture && seen && !hidden ? [{ id, key: hole.picture, shown: seen }] : []
+  }),
+)
 
 function putPart(change: (part: Part) => Partial<Part>): Promise<Refusal | null> {
   return edits.editPart(picked.partId ?? '', change)
@@ -64,102 +84,34 @@ function value(path: string): number | undefined {
   return workshop.shown?.values[`parts/${picked.partId}/${path}`]
 }
 
-// Moving a cut-out: while it is dragged only the drawing moves; the server hears of it when it is let go.
-
-const dragged = ref({ x: 0, y: 0 })
-
-/** Distances run into the part from the corner that a cut-out is placed from. */
-function signs(origin: CutOut['origin']): { x: number; y: number } {
-  return { x: origin.includes('right') ? -1 : 1, y: origin.includes('top') ? -1 : 1 }
-}
-
-async function moveCut(dx: number, dy: number): Promise<void> {
-  const chosen = cut.value
-  if (!chosen) return
-  const sign = signs(chosen.origin)
-  const x = (value(`cutouts/${chosen.id}/x`) ?? 0) + dx * sign.x
-  const y = (value(`cutouts/${chosen.id}/y`) ?? 0) + dy * sign.y
-  await edits.told(putCut(chosen.id, () => ({ x: typed(x, workshop.unit), y: typed(y, workshop.unit) })))
-}
-
-function press(event: PointerEvent, id: string): void {
-  event.stopPropagation()
-  picked.pick({ cutoutId: id })
-  ground.value?.view.drag(
-    event,
-    (x, y) => { dragged.value = { x, y } },
-    async (x, y) => {
-      if (Math.hypot(x, y) * (ground.value?.view.scale.value ?? 1) > 3) await moveCut(x, y)
-      dragged.value = { x: 0, y: 0 }
-    },
-  )
-}
-
-// Points of a curve move the same way: the dot while it is dragged, the curve when it is let go.
-
-const draggedKnot = ref({ index: -1, x: 0, y: 0 })
-
-async function moveKnot(index: number, dx: number, dy: number): Promise<void> {
-  const id = picked.partId
-  const knots = shown.value?.knots.map((knot, i) => (i === index ? { ...knot, x: knot.x + dx, y: knot.y + dy } : knot))
-  if (id && knots) await edits.change({ do: 'reshape curve', id, knots })
-}
-
-function pressKnot(event: PointerEvent, index: number): void {
-  event.stopPropagation()
-  picked.pick({ cutoutId: null })
-  ground.value?.view.drag(
-    event,
-    (x, y) => { draggedKnot.value = { index, x, y } },
-    async (x, y) => {
-      if (Math.hypot(x, y) * (ground.value?.view.scale.value ?? 1) > 2) await moveKnot(index, x, y)
-      draggedKnot.value = { index: -1, x: 0, y: 0 }
-    },
-  )
-}
-
-function nudgeKnot(event: KeyboardEvent, index: number): void {
-  const by = nudge(event, workshop.unit)
-  if (!by) return
-  event.stopPropagation()
-  void moveKnot(index, by.x, by.y)
-}
-
 useEventListener(window, 'keydown', (event) => {
   if (!isHeard(event)) return
-  const by = cut.value && nudge(event, workshop.unit)
-  if (by) void moveCut(by.x, by.y)
-  if (event.key === 'Delete' && cut.value) {
-    const gone = cut.value.id
-    void edits.told(putPart(({ cutouts }) => ({ cutouts: cutouts.filter((c) => c.id !== gone) })))
-    picked.pick({ cutoutId: null })
+  const by = picked.cutoutIds.length ? nudge(event, workshop.unit) : null
+  if (by) void shapes.move(by.x, by.y)
+  const key = event.key.toLowerCase()
+  if (event.ctrlKey || event.metaKey) {
+    const act = { a: shapes.chooseAll, c: shapes.copy, x: () => void shapes.cut(), v: () => void shapes.paste() }[key]
+    if (!act || window.getSelection()?.toString()) return
+    event.preventDefault()
+    act()
+    return
   }
-  if (event.key === 'Escape') picked.pick({ cutoutId: null })
+  if (key === 'delete') void shapes.remove()
+  else if (key === 'escape') picked.pick({ cutoutId: null })
+  else if (key === 'g') shapes.group()
+  else if (key === 'u') shapes.ungroup()
 })
+
+/** Chooses all that lies wholly in a frame, beside what is chosen. */
+function framed(frame: Box): void {
+  const inside = shown.value?.cutouts.filter(({ box: b, hidden }) => !hidden && b.left >= frame.left && b.right <= frame.right && b.bottom >= frame.bottom && b.top <= frame.top) ?? []
+  for (const { id } of inside) if (!shapes.chosen.has(id)) shapes.choose(id, { more: true })
+}
 
 /** A side as it was typed; of a part that a starter keeps, as it comes to. */
 function side(which: 'width' | 'height'): Size {
   const typedSize = part.value?.shape[which] ?? { text: '', unit: 'mm' as const }
   return part.value?.starter && shown.value ? typed(shown.value[which], workshop.unit) : typedSize
-}
-
-/** The corner (or middle) that the chosen cut-out is measured from. */
-const from = computed(() => {
-  const origin = cut.value?.origin ?? 'bottom left'
-  const width = shown.value?.width ?? 0
-  const height = shown.value?.height ?? 0
-  if (origin === 'middle') return { x: width / 2, y: height / 2 }
-  return { x: origin.includes('right') ? width : 0, y: origin.includes('top') ? height : 0 }
-})
-
-/** Where a distance of the chosen cut-out is typed: on its line, or under the cut-out where the line is too short. */
-function besideCut(view: View, way: 'x' | 'y'): { left: string; top: string } {
-  const hole = cutShown.value ?? { x: 0, y: 0, width: 0, height: 0 }
-  const short = Math.abs(from.value[way] - hole[way]) * view.scale.value < 70
-  const x = way === 'x' && !short ? (from.value.x + hole.x) / 2 : hole.x
-  const y = way === 'y' && !short ? (from.value.y + hole.y) / 2 : hole.y
-  const under = short ? (hole.height / 2) * view.scale.value + (way === 'x' ? 20 : 48) : 0
-  return { left: `${view.toScreen(x, 0).x}px`, top: `${view.toScreen(0, y).y + under}px` }
 }
 
 watchEffect(() => {
@@ -182,54 +134,48 @@ watchEffect(() => {
         <p>A part is what you want to hold: a rectangle to begin with, then its corners and cut-outs. Its sizes are typed on the drawing.</p>
         <ActButton look="main" @click="addPart">Add the first part</ActButton>
       </div>
-      <RuledGround v-else ref="ground" :box="box" :label="`Drawing of ${part.name}`" @ground="picked.pick({ cutoutId: null })">
+      <FoldedView v-else-if="bends.folded && part.bends.length" :part="part" />
+      <RuledGround v-else ref="ground" :box="box" :label="`Drawing of ${part.name}`" frames @framed="framed" @ground="picked.pick({ cutoutId: null })">
         <template #default="{ view }">
           <g v-if="shown" :transform="view.place.value">
             <path :d="shown.path" :fill="fill" fill-rule="evenodd" class="finished" vector-effect="non-scaling-stroke" />
             <path :d="shown.pockets" class="pocket" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
+            <image
+              v-for="seen in pictures"
+              :key="seen.id"
+              :href="`/api/pictures/${seen.key}.jpg`"
+              :transform="seen.shown.picture"
+              :x="-seen.shown.width / 2"
+              :y="-seen.shown.height / 2"
+              :width="seen.shown.width"
+              :height="seen.shown.height"
+              preserveAspectRatio="none"
+              class="picture"
+            />
             <path :d="shown.references" class="reference" vector-effect="non-scaling-stroke" />
+            <path :d="shown.border" class="border" vector-effect="non-scaling-stroke" />
             <path :d="shown.marks" class="mark" vector-effect="non-scaling-stroke" />
             <path :d="shown.base" class="intent" vector-effect="non-scaling-stroke" />
-            <path
-              v-for="hole in shown.cutouts"
-              :key="hole.id"
-              :d="hole.path"
-              class="hole"
-              :class="{ chosen: hole.id === picked.cutoutId, letters: lettered.has(hole.id), material: hole.does === 'add' || hole.does === 'keep' }"
-              :transform="hole.id === picked.cutoutId ? `translate(${dragged.x} ${-dragged.y})` : undefined"
-              vector-effect="non-scaling-stroke"
-              tabindex="0"
-              role="button"
-              :aria-label="`Cut-out ${hole.id}`"
-              @focus="picked.pick({ cutoutId: hole.id })"
-              @keydown.space.prevent="picked.pick({ cutoutId: hole.id })"
-              @pointerdown="press($event, hole.id)"
-            />
           </g>
-          <circle
-            v-for="(knot, index) in shown?.knots"
-            :key="`k${index}`"
-            class="knot"
-            :class="{ corner: knot.corner }"
-            :cx="view.toScreen(knot.x + (draggedKnot.index === index ? draggedKnot.x : 0), 0).x"
-            :cy="view.toScreen(0, knot.y + (draggedKnot.index === index ? draggedKnot.y : 0)).y"
-            r="5"
-            tabindex="0"
-            role="button"
-            :aria-label="`Point ${index + 1} of the curve`"
-            @pointerdown="pressKnot($event, index)"
-            @keydown="nudgeKnot($event, index)"
-          />
+          <ShapesOnDrawing v-if="shown" :view="view" :shapes="shown.cutouts" />
+          <GapsBeside v-if="mode.mode === 'choose'" :view="view" lines />
+          <WhileDragged :view="view" />
+          <SpotsOfRepeat :view="view" />
+          <PointsOnDrawing :view="view" />
+          <BendsOnDrawing v-if="shown?.bends.length" :view="view" :bends="shown.bends" />
+          <CornersOnDrawing v-if="mode.mode === 'take corners'" :view="view" />
+          <g v-for="(place, index) in shown?.narrow" :key="`n${index}`" class="narrow">
+            <circle :cx="view.toScreen(place.x, 0).x" :cy="view.toScreen(0, place.y).y" r="7" />
+            <text v-if="index < 40" :x="view.toScreen(place.x, 0).x + 10" :y="view.toScreen(0, place.y).y + 4">{{ plain(place.gap, workshop.unit) }}</text>
+          </g>
           <template v-if="shown">
             <DimensionLine :view="view" :from="[0, 0]" :to="[shown.width, 0]" :off="26" />
             <DimensionLine :view="view" :from="[0, 0]" :to="[0, shown.height]" :off="-44" />
-            <template v-if="cutShown">
-              <line class="measure" :x1="view.toScreen(from.x, cutShown.y + dragged.y).x" :x2="view.toScreen(cutShown.x + dragged.x, 0).x" :y1="view.toScreen(0, cutShown.y + dragged.y).y" :y2="view.toScreen(0, cutShown.y + dragged.y).y" />
-              <line class="measure" :x1="view.toScreen(cutShown.x + dragged.x, 0).x" :x2="view.toScreen(cutShown.x + dragged.x, 0).x" :y1="view.toScreen(0, from.y).y" :y2="view.toScreen(0, cutShown.y + dragged.y).y" />
-            </template>
           </template>
+          <ByHand :view="view" />
         </template>
         <template #overlay="{ view }">
+          <ByHand :view="view" panel />
           <template v-if="shown">
             <div class="on-drawing" :style="{ left: `${view.toScreen(shown.width / 2, 0).x}px`, top: `${view.toScreen(0, 0).y + 26}px` }">
               <SizeField label="Width" :size="side('width')" :value="value('width')" :save="(size) => saveSize('width', size)" small hide-label />
@@ -237,18 +183,15 @@ watchEffect(() => {
             <div class="on-drawing beside" :style="{ left: `${view.toScreen(0, 0).x - 8}px`, maxWidth: `${Math.max(70, view.toScreen(0, 0).x - 30)}px`, top: `${view.toScreen(0, shown.height / 2).y}px` }">
               <SizeField label="Height" :size="side('height')" :value="value('height')" :save="(size) => saveSize('height', size)" small hide-label />
             </div>
-            <template v-if="cut && cutShown">
-              <div class="on-drawing" :style="besideCut(view, 'x')">
-                <SizeField label="Distance across" :size="cut.x" :value="value(`cutouts/${cut.id}/x`)" :save="(x) => putCut(cut!.id, () => ({ x }))" small hide-label />
-              </div>
-              <div class="on-drawing" :style="besideCut(view, 'y')">
-                <SizeField label="Distance up" :size="cut.y" :value="value(`cutouts/${cut.id}/y`)" :save="(y) => putCut(cut!.id, () => ({ y }))" small hide-label />
-              </div>
-            </template>
+            <GapsBeside v-if="mode.mode === 'choose'" :view="view" />
           </template>
           <p v-else class="cannot">{{ part.name }} cannot be built as it is; see the margin notes.</p>
         </template>
       </RuledGround>
+    </template>
+    <template v-if="part?.bends.length" #which>
+      <ActButton look="bare" :pressed="!bends.folded" @click="bends.folded = false">Flat</ActButton>
+      <ActButton look="bare" :pressed="bends.folded" @click="bends.folded = true">Folded</ActButton>
     </template>
     <ShapeSettings v-if="part" :part="part" :put-part="putPart" :put-cut="putCut" />
     <template #notes><slot /></template>
@@ -261,15 +204,11 @@ watchEffect(() => {
 .reference { fill: none; stroke: var(--soft-ink); stroke-width: 0.9; stroke-dasharray: 1 3; pointer-events: none; }
 .intent { fill: none; stroke: var(--soft-ink); stroke-width: 0.7; stroke-dasharray: 7 4; pointer-events: none; }
 .pocket { fill: rgb(28 36 51 / 16%); stroke: var(--ink); stroke-width: 0.9; stroke-dasharray: 3 2; pointer-events: none; }
-.knot { fill: #fff; stroke: var(--accent); stroke-width: 1.6; cursor: move; outline: none; }
-.knot.corner { fill: var(--accent); }
-.knot:focus-visible { stroke-width: 4; }
-.hole.material { stroke: rgb(23 63 143 / 45%); stroke-width: 1; stroke-dasharray: 2 3; }
-.hole { fill: transparent; stroke: transparent; stroke-width: 5; cursor: move; outline: none; }
-.hole:hover { stroke: rgb(23 63 143 / 30%); }
-.hole.letters { pointer-events: bounding-box; }
-.hole.chosen { stroke: var(--accent); stroke-width: 1.8; fill: rgb(23 63 143 / 9%); }
-.measure { stroke: var(--accent); stroke-width: 0.9; }
+.picture { opacity: 0.55; pointer-events: none; }
+.border { fill: none; stroke: var(--accent); stroke-width: 0.8; stroke-dasharray: 10 4 2 4; pointer-events: none; }
+.narrow { pointer-events: none; }
+.narrow circle { fill: none; stroke: var(--wrong); stroke-width: 1.2; }
+.narrow text { fill: var(--wrong); font-size: 11px; }
 .on-drawing { position: absolute; width: max-content; transform: translate(-50%, -50%); background: var(--ground); padding: 0 2px; z-index: 2; }
 .on-drawing.beside { transform: translate(-100%, -50%); }
 .cannot { position: absolute; left: 30%; top: 45%; color: var(--wrong); }

@@ -12,6 +12,7 @@ export const useEdits = defineStore('edits', () => {
   const busy = ref(0)
   const queue = new Queue()
 
+  /** Does something once what was asked before it is done. */
   function inTurn<T>(work: () => Promise<T>): Promise<T> {
     busy.value++
     return queue.inTurn(work).finally(() => busy.value--)
@@ -33,7 +34,7 @@ export const useEdits = defineStore('edits', () => {
         const { data, error } = await client.POST('/api/projects/{slug}/edit', { params: { path }, body })
         if (!data) return refused(error)
         await workshop.change(data)
-        workshop.say('')
+        workshop.say(data.said, false)
         return null
       } catch (fault) {
         return refused(fault)
@@ -133,5 +134,5 @@ export const useEdits = defineStore('edits', () => {
     })
   }
 
-  return { busy, edit, editPart, editStock, editKnown, editJoint, told, change, mend, step, cutSheet }
+  return { busy, inTurn, edit, editPart, editStock, editKnown, editJoint, told, change, mend, step, cutSheet }
 })

@@ -2,21 +2,34 @@ import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
 import { client, sentence, type Changes, type Shown } from '../api/client'
+import { sizeNames, type SizeName } from '../kit/sizeNames'
 import { unitShown } from '../kit/unit'
+import { withUnit } from '../kit/units'
 import { withChanges } from './changes'
 
 /** The open project as the server last told it. */
 export const useWorkshop = defineStore('workshop', () => {
   const shown = shallowRef<Shown | null>(null)
   const trouble = ref('')
+  const wrong = ref(true)
 
   const document = computed(() => shown.value?.document ?? null)
   const unit = computed(() => document.value?.unit ?? 'mm')
   watch(unit, (now) => { unitShown.value = now }, { immediate: true, flush: 'sync' })
+  watch(shown, (now) => { sizeNames.value = now ? namesOf(now) : [] })
 
-  /** Says on the page what went wrong; nothing, once it is understood. */
-  function say(text: string): void {
+  /** What sizes of a project may use by name, with what it comes to. */
+  function namesOf({ document: found, stocks, values }: Shown): SizeName[] {
+    const named = found.names.map(({ name, note }) => ({ name, says: `${withUnit(values[`names/${name}`] ?? 0, found.unit)}${note ? `, ${note}` : ''}` }))
+    const thick = Object.entries(stocks).map(([id, { thickness }]) => ({ name: `${id}.thickness`, says: withUnit(thickness, found.unit) }))
+    const own = ['thickness', 'width', 'height', 'kerf', 'clearance'].map((name) => ({ name, says: 'of the part' }))
+    return [...named, ...own, ...thick]
+  }
+
+  /** Says on the page what went wrong, or is only worth knowing; nothing, once it is understood. */
+  function say(text: string, isWrong = true): void {
     trouble.value = text
+    wrong.value = isWrong
   }
 
   /** Takes what the server tells; an answer that was overtaken by that to a later edit is let go. */
@@ -55,5 +68,5 @@ export const useWorkshop = defineStore('workshop', () => {
     take(data)
   }
 
-  return { shown, document, unit, trouble, say, open, take, change }
+  return { shown, document, unit, trouble, wrong, say, open, take, change }
 })

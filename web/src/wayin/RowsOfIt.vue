@@ -13,7 +13,7 @@ const props = defineProps<{ look: Look }>()
 const rows = computed(() => props.look.shown.value?.rows ?? [])
 
 type Row = WayIn['rows'][number]
-const PURPOSES: Row['purpose'][] = ['cut', 'score', 'engrave', 'pocket', 'reference', 'left out']
+const PURPOSES: Row['purpose'][] = ['cut', 'score', 'engrave', 'pocket', 'bend up', 'bend down', 'reference', 'left out']
 const choices = PURPOSES.map((value) => ({ value, label: value }))
 
 function put(key: string, purpose: Row['purpose']): void {

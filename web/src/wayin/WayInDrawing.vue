@@ -67,6 +67,8 @@ path { fill: none; stroke-width: 1; }
 .row.score { stroke-dasharray: 6 3; }
 .row.engrave { stroke-dasharray: 2 2; }
 .row.pocket { stroke-dasharray: 9 3 2 3; }
+.row.bend-up { stroke: var(--accent); stroke-dasharray: 14 4; }
+.row.bend-down { stroke: var(--accent); stroke-dasharray: 14 4 2 4 2 4; }
 .row.reference, .row.left-out { stroke: var(--faint-rule); }
 .grab { stroke: transparent; stroke-width: 9; pointer-events: stroke; cursor: crosshair; }
 .frame { stroke: var(--soft-ink); stroke-dasharray: 12 6; pointer-events: none; }

@@ -1,0 +1,51 @@
+import { defineStore } from 'pinia'
+import { computed, ref } from 'vue'
+
+import type { Bend, Side } from '../../api/client'
+import { useChoice } from '../../state/choice'
+import { useEdits } from '../../state/edits'
+import { freeId } from '../../state/fresh'
+import { refusal, type Refusal } from '../../state/refusal'
+
+/** The bends of the part that is looked at, which of them is chosen, and whether the part is shown folded. */
+export const useBends = defineStore('bends', () => {
+  const picked = useChoice()
+  const edits = useEdits()
+  const wanted = ref<string | null>(null)
+  const folded = ref(false)
+
+  const all = computed(() => picked.part?.bends ?? [])
+  const chosen = computed(() => all.value.find(({ id }) => id === wanted.value) ?? null)
+
+  function choose(id: string | null): void {
+    wanted.value = id
+  }
+
+  /** Adds a flange to a side, or to the end of another one; without a side, a bend line. */
+  async function add(side: Side | null, of = ''): Promise<void> {
+    const part = picked.part
+    if (!part) return
+    const id = freeId('bend', part.bends)
+    if (await edits.change({ do: 'begin bend', part: part.id, id, side, of })) wanted.value = id
+  }
+
+  function put(id: string, change: Partial<Bend>): Promise<Refusal | null> {
+    const part = picked.partId ?? ''
+    return edits.edit((document) => {
+      const bend = document.parts.find((p) => p.id === part)?.bends.find((b) => b.id === id)
+      return bend ? { do: 'put bend', part, bend: { ...bend, ...change } as Bend } : null
+    })
+  }
+
+  /** As `put`, of a bend that may be a starter's: its numbers are typed there. */
+  function type(bend: Bend, change: Partial<Bend>): Promise<Refusal | null> {
+    if (bend.starter) return Promise.resolve(refusal('It follows from the numbers of its starter, on the right; change those, or let it go.'))
+    return put(bend.id, change)
+  }
+
+  async function remove(id: string): Promise<void> {
+    await edits.change({ do: 'remove bend', part: picked.partId ?? '', id })
+  }
+
+  return { all, chosen, folded, choose, add, put, type, remove }
+})

@@ -1,0 +1,53 @@
+import { defineStore } from 'pinia'
+import { reactive, ref } from 'vue'
+
+import type { View } from '../drawing/view'
+import { useChoice } from '../state/choice'
+import { round } from './beside'
+import { snapper, type Drawn } from './snap'
+import { useShapes } from './shapes'
+
+/** Pixels on the screen within which what is dragged is drawn to an edge, a middle or an equal gap. */
+const DRAWN_TO = 7
+
+/**
+ * The chosen shapes on their way: while they are dragged only the drawing moves, and it is told where they were drawn
+ * to; the server hears of it when they are let go.
+ */
+export const useDragging = defineStore('dragging', () => {
+  const picked = useChoice()
+  const shapes = useShapes()
+  const way = reactive({ x: 0, y: 0 })
+  const drawn = ref<Drawn[]>([])
+
+  function press(event: PointerEvent, view: View): void {
+    const shown = picked.partShown
+    const moving = new Set(picked.cutoutIds)
+    const boxes = shown?.cutouts.filter((c) => moving.has(c.id)).map((c) => c.box) ?? []
+    if (!shown || !boxes.length) return
+    const others = shown.cutouts.filter((c) => !moving.has(c.id) && !c.hidden).map((c) => c.box)
+    const part = { left: 0, bottom: 0, right: shown.width, top: shown.height }
+    const to = snapper(round(boxes), others, part)
+    const stopped = (x: number, y: number, free: boolean): { x: number; y: number; drawn: Drawn[] } =>
+      free ? { x, y, drawn: [] } : to(x, y, DRAWN_TO / view.scale.value)
+    view.drag(
+      event,
+      (x, y, e) => {
+        const now = stopped(x, y, e.altKey)
+        Object.assign(way, { x: now.x, y: now.y })
+        drawn.value = now.drawn
+      },
+      async (x, y, e) => {
+        drawn.value = []
+        const far = Math.hypot(x, y) * view.scale.value > 3
+        if (far) {
+          const now = stopped(x, y, e.altKey)
+          await shapes.move(now.x, now.y)
+        }
+        Object.assign(way, { x: 0, y: 0 })
+      },
+    )
+  }
+
+  return { way, drawn, press }
+})

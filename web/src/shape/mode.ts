@@ -1,0 +1,37 @@
+import { defineStore } from 'pinia'
+import { reactive, ref, watch } from 'vue'
+
+import type { CutOut, Schemas } from '../api/client'
+import type { Spot } from '../drawing/view'
+import { useChoice } from '../state/choice'
+
+/** What a press on the drawing of a part does: mostly it chooses; else it draws, or sets places. */
+export type Mode = 'choose' | 'draw a shape' | 'draw the outline' | 'redraw a piece' | 'make straight' | 'take corners' | 'set to scale'
+
+/** A stroke on its way (mm), what it would become, and how it is to be taken. */
+interface Hand {
+  stroke: Spot[]
+  preview: Schemas['StrokeShown'] | null
+  why: string
+  smooth: number
+  closed: boolean
+  does: CutOut['does']
+}
+
+export const useMode = defineStore('mode', () => {
+  const picked = useChoice()
+  const mode = ref<Mode>('choose')
+  const hand = reactive<Hand>({ stroke: [], preview: null, why: '', smooth: 0.35, closed: true, does: 'cut out' })
+
+  function again(): void {
+    Object.assign(hand, { stroke: [], preview: null, why: '' })
+  }
+
+  function be(next: Mode): void {
+    mode.value = mode.value === next ? 'choose' : next
+    again()
+  }
+
+  watch(() => picked.partId, () => { mode.value = 'choose' })
+  return { mode, hand, be, again }
+})
