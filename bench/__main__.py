@@ -11,6 +11,7 @@ from dataclasses import asdict
 from leannotch_core.project import read_project
 
 from bench.assembly import divider_grid, largest_tray
+from bench.bending import bending
 from bench.edits import edit_through_the_api, large_edit
 from bench.evaluation import evaluation, growth
 from bench.figure import Figure
@@ -18,6 +19,8 @@ from bench.kernel import arcs_of_curves, kernel
 from bench.machining import machining
 from bench.nesting import nesting
 from bench.proving import dxf_export, proof_of_a_sheet
+from bench.routing import routing
+from bench.shapes import shapes
 from bench.way_in import way_in
 
 
@@ -31,9 +34,12 @@ def figures() -> list[Figure]:
         *evaluation(document),
         edit_through_the_api(),
         *large_edit(),
+        *shapes(),
         *proof_of_a_sheet(),
         dxf_export(),
         *machining(),
+        *routing(),
+        *bending(),
         growth(),
         *kernel(),
         *arcs_of_curves(),

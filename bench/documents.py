@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
-from leannotch_core.project import Project
+from leannotch_core.project import Project, read_project
 
 
 def grid(parts: int, joints: int) -> Any:
@@ -13,7 +12,7 @@ def grid(parts: int, joints: int) -> Any:
 
     from workshop.demo import FOLDER
 
-    document = json.loads((FOLDER / "sorting_tray.json").read_bytes())
+    document = read_project((FOLDER / "sorting_tray.json").read_bytes()).model_dump()
     half = parts // 2
     boards = [
         {

@@ -34,6 +34,12 @@ def part(part_id, width, height, stock_id="ply", **more):
     return {"id": part_id, "name": part_id.capitalize(), "stock": stock_id, "shape": shape} | more
 
 
+def text(words, x, y, does="score", cut_id="text", turn="0", **hole):
+    """A text that is marked on a part."""
+    hole = {"kind": "text", "font": "single line", "height": "4", "text": words, **hole}
+    return {"id": cut_id, "hole": hole, "x": x, "y": y, "turn": turn, "does": does}
+
+
 def project(parts, joints=(), stocks=None, **more) -> Project:
     return Project.model_validate(
         {"name": "Test", "stocks": stocks or [stock()], "parts": list(parts), "joints": list(joints), **more}

@@ -16,7 +16,7 @@ from leannotch_core.document.starter import Starter
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.starter import PutStarter
 from leannotch_core.evaluate import evaluate
-from leannotch_core.joints.captive_nut.hardware import SCREWS
+from leannotch_core.parts.standards.threads import SCREWS
 
 from ..projects import cross_lap, demo, finger, nuts, part, project, splice, stock, tab
 

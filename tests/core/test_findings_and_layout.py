@@ -9,8 +9,9 @@ from leannotch_core.document.edit import CannotApply, SetValue
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.layout import PlaceExactly, PlaceParts
 from leannotch_core.edits.layout_mends import with_mends
+from leannotch_core.edits.names import PutName
 from leannotch_core.edits.part import PutPart, RemovePart
-from leannotch_core.edits.project import PutName, RenameProject
+from leannotch_core.edits.project import RenameProject
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.sheets import check_layout, placed
@@ -139,7 +140,7 @@ def test_a_joint_stays_on_its_edge_when_sizes_change():
 
 
 def test_a_row_and_a_grid_are_placed_from_the_chosen_corner():
-    repeat = {"columns": 3, "rows": 2, "step_x": "10", "step_y": "8"}
+    repeat = {"kind": "grid", "columns": 3, "rows": 2, "step_x": "10", "step_y": "8"}
     cut = {
         "id": "g",
         "hole": {"kind": "round", "diameter": "4"},
@@ -162,7 +163,7 @@ def test_a_project_file_is_read_back_and_a_foreign_one_is_not():
     for bad, says in (
         (b"{}", "is not a Lean Notch project"),
         (b"\x89PNG", "is not a Lean Notch project"),
-        (data.replace(b'"version": 3', b'"version": 7'), "of version 7; this program reads up to version 3"),
+        (data.replace(b'"version": 6', b'"version": 7'), "of version 7; this program reads up to version 6"),
         (data[: len(data) // 2], "damaged"),
         (b" " * 50_000_000, "has 50.0 MB; a project file has at most 8 MB"),
         (data.replace(b'"count": 2', b'"count": -2'), "damaged: parts › 1 › count"),

@@ -441,7 +441,7 @@ def test_a_router_gets_no_program_that_cuts_nothing():
     router = shipped()["router"]
     document = laid(demo().model_copy(update={"machines": [router], "machine": router.id}))
     ready = prepare(document, evaluate(document), 0)
-    with pytest.raises(CannotPlan, match="Programs for Shed router are not written yet"):
+    with pytest.raises(CannotPlan, match="No cutter is chosen for Shed router; choose one of the rack at Prepare"):
         write_gcode(ready)
     assert FORMATS["dxf"].write(ready, document.hand_over)
 

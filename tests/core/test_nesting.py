@@ -26,7 +26,7 @@ from shapely.affinity import affine_transform
 
 from bench.nesting import TANGRAM
 
-from ..projects import part, project, stock
+from ..projects import part, project, stock, text
 
 #: Layouts are right to a millionth of a mm; chords of the judge leave an arc by less than that.
 EXACT, CHORDS = 1e-6, 2e-7
@@ -274,7 +274,7 @@ def test_a_part_good_on_both_faces_is_turned_over_and_cut_as_intended():
     area = sum(loop.area for loop in result.parts["wedge"].outline.moved(motion(over[-1])).loops)
     assert area == pytest.approx(result.parts["wedge"].outline.area)
     # What is marked is good on one face only.
-    marked = wedge | {"marks": [{"text": "N", "height": "6", "x": "10", "y": "40"}]}
+    marked = wedge | {"cutouts": [text("N", "10", "40", height="6")]}
     document = document.model_copy(update={"parts": project([marked]).parts})
     assert "lies on its face" in check_layout(document, evaluate(document)).findings[0].text
 

@@ -28,7 +28,7 @@ from leannotch_core.parts.lettering.outlines import Setting, islands, text_outli
 from leannotch_core.parts.shapes.ellipse import ellipse
 from leannotch_core.proof.sheet_proof import prove_sheet
 
-from ..projects import cross_lap, finger, part, project, stock, tab
+from ..projects import cross_lap, finger, part, project, stock, tab, text
 from .shapes import arcs, area, judge, outlines
 
 FONTS = Path(lettering.__file__).parent / "fonts"
@@ -195,8 +195,8 @@ def test_a_grown_rim_is_the_judges_buffer():
 @pytest.mark.parametrize(("kind", "who"), [("svg", "in the file"), ("dxf", "in the file"), ("dxf", "at the machine")])
 def test_pockets_and_engraving_stay_off_the_cutting_layer_and_are_proved(kind, who):
     joint = tab("shelf", "left", "side", 30, 20, pocket="1.5", width="14", inset="5")
-    mark = {"text": "STAKE 7", "x": "40", "y": "40", "font": "stencil", "operation": "engrave", "height": "8"}
-    document = project([part("side", 90, 70, marks=[mark]), part("shelf", 60, 45)], [joint], hand_over={"kerf": who})
+    mark = text("STAKE 7", "40", "40", "engrave", font="stencil", height="8")
+    document = project([part("side", 90, 70, cutouts=[mark]), part("shelf", 60, 45)], [joint], hand_over={"kerf": who})
     result = evaluate(document)
     assert not result.findings
     first = next(iter(nest(document, result, 0)))

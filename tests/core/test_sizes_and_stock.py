@@ -1,8 +1,9 @@
 """Typed sizes, thickness and kerf: sums by hand and common-practice values."""
 
 import pytest
-from leannotch_core.document.sizes import Size, SizeError, length, positive, shown
+from leannotch_core.document.sizes import Size, length, positive, shown
 from leannotch_core.document.stock import PlugKerf, StripKerf, TypedKerf
+from leannotch_core.document.sums import SizeError
 from leannotch_core.stock import facts, kerf_width
 
 from ..projects import stock
@@ -24,6 +25,20 @@ NAMES = {"thickness": 3.07, "birch.thickness": 3.07, "tray_length": 240.0}
         ("12,5", "mm", 12.5),
         ("-(2 + 3) cm", "mm", -50),
         ("tray_length/thickness*1 mm", "in", 240 / 3.07),
+        ("max(40, tray_length/3; thickness)", "mm", 80),
+        ("min(1 in, 30 mm)", "mm", 25.4),
+        ("round(thickness)", "mm", 3),
+        ("round(tray_length, 50)", "mm", 250),
+        ("floor(10/3)", "mm", 3),
+        ("ceil(thickness, 0,5)", "mm", 3.5),
+        ("ceil(2.7/0.9)", "mm", 3),
+        ("round(10 mm)", "in", 0),
+        ("sqrt(30*30 + 40*40)", "mm", 50),
+        ("sqrt((3 mm)*(12 mm))", "mm", 6),
+        ("100*sin(30)", "mm", 50),
+        ("tray_length*cos(60) + 10*tan(45)", "mm", 130),
+        ("if(tray_length > 200, 12, 8)", "mm", 12),
+        ("if(thickness >= 4; 12 mm; 8) + if(1 = 1, 1, 0)", "mm", 9),
         # Common practice, no source: half-inch plywood measures 0.475 in.
         ("0.475 in", "mm", 12.065),
     ],
@@ -43,8 +58,16 @@ def test_sums_units_fractions_and_names(text, unit, mm):
         ("3 4", "did not expect “4”"),
         ("nan", "not known"),
         ("9" * 60, "beyond 100 m"),
-        ("3; drop", "cannot be read at “; drop”"),
+        ("3; drop", "did not expect “;”"),
         ("(" * 40 + "1" + ")" * 40, "too many brackets"),
+        ("min(4)", "min takes 2 or more values"),
+        ("sqrt(thickness)", "sqrt takes a plain number or an area"),
+        ("sin(thickness)", "sin takes an angle in degrees"),
+        ("if(thickness, 1, 2)", "if takes a comparison first"),
+        ("log(3)", "“log” is nothing to work out; there are min, max"),
+        ("max(1, 2", "bracket is not closed"),
+        ("round(3, 0)", "round takes steps of more than 0"),
+        ("min(3 mm, (2 mm)*(2 mm))", "a length is added to something that is not one"),
         ("0", "must be more than 0"),
         ("-5", "must be more than 0"),
     ],

@@ -24,7 +24,6 @@ from leannotch_core.edits.bring import BringMotifs
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.part import MirrorPart
 from leannotch_core.evaluate import evaluate
-from leannotch_core.geometry.loop import joined_bounds
 from leannotch_core.handover.svg import write_svg
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.lettered import marks
@@ -242,10 +241,10 @@ def test_live_text_is_set_on_the_part_that_it_lies_on_with_its_words_kept():
     found = bring(labels_of(["RAIN", "TIDE", "RAIN"]), Bringing(lettering="plain")).parts
     assert [(part.count, [text.words for text in part.texts]) for part in found] == [(2, ["RAIN"]), (1, ["TIDE"])]
     taken = part_from(found[0], "label", "ply")
-    lettered = evaluate(project([taken])).parts["label"].marks[0]
-    left, bottom, right, top = joined_bounds(outline.bounds for outline in lettered.outlines)
+    lettered = evaluate(project([taken])).parts["label"].cutouts[0]
+    left, bottom, right, top = lettered.own_box
     # Middle on middle, and capitals as high as the DXF says (group 40 of TEXT; DXF reference).
-    assert lettered.middle == pytest.approx(20 + 10j) and top - bottom == pytest.approx(4, abs=0.15)
+    assert lettered.at == pytest.approx(20 + 10j) and top - bottom == pytest.approx(4, abs=0.15)
     assert (left + right) / 2 == pytest.approx(0, abs=0.5)
 
 
@@ -295,7 +294,7 @@ def test_shapes_of_a_drawing_go_onto_a_part_and_references_to_no_machine():
         shapes = motifs_from(found, document.parts[0], does, "motifs.dxf")
         board = evaluate(apply(document, BringMotifs(file="motifs.dxf", part="board", shapes=shapes))).parts["board"]
         outlines[does] = (len(board.outline.cutouts), len(marks(board)), len(board.pockets), len(board.lines))
-        middles = sorted(cut.middle.real for cut in board.cutouts)
+        middles = sorted(cut.at.real for cut in board.cutouts)
         assert middles == pytest.approx([40 - 12.5, 40 + 12.5])
     assert outlines == {
         "cut out": (2, 0, 0, 0),

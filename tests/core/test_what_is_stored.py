@@ -8,19 +8,20 @@ from hypothesis import strategies as st
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.limits import MOST_COPIES, MOST_LINES
 from leannotch_core.document.starter import NamedSize, Starter
-from leannotch_core.edits.command import apply
+from leannotch_core.edits.command import Command, apply
 from leannotch_core.edits.joint import PutJoint
 from leannotch_core.edits.layout import SetLayout
+from leannotch_core.edits.names import PutName
 from leannotch_core.edits.part import MirrorPart, PutPart, ScalePart
-from leannotch_core.edits.project import PutName
 from leannotch_core.edits.starter import LetGo, PutStarter
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
 from leannotch_core.parts.part import Part
 from leannotch_core.project import NotAProject, Project, read_back, read_project, write_project
 from leannotch_core.stock import facts
+from pydantic import TypeAdapter
 
-from ..projects import cross_lap, demo, finger, part, project, stock, tab
+from ..projects import cross_lap, demo, finger, part, project, stock, tab, text
 
 
 def tray(number=1, **sizes):
@@ -90,7 +91,7 @@ def test_what_would_be_too_much_is_refused_with_its_number():
             "hole": {"kind": "round", "diameter": "2"},
             "x": "5",
             "y": "5",
-            "repeat": {"columns": 60, "rows": 60},
+            "repeat": {"kind": "grid", "columns": 60, "rows": 60},
         }
         for number in range(9)
     ]
@@ -160,7 +161,7 @@ def test_a_document_of_version_1_is_carried_forward_with_what_its_starters_own()
         del thing["starter"]
     raw["names"].append({"name": "gap", "size": {"text": "4"}})
     carried = read_project(json.dumps(raw).encode())
-    assert carried.version == 3
+    assert carried.version == 6
     assert [name for name in carried.names if not name.starter] == [NamedSize(name="gap", size="4")]
     assert carried.joints == made.joints and carried.parts == made.parts
     # It goes on living: a changed number replaces what the starter made, and no more.
@@ -195,7 +196,7 @@ def test_a_document_of_version_2_has_its_machines_as_things_of_their_own():
     raw["stocks"].append(elsewhere)
     carried = read_project(json.dumps(raw).encode())
     [machine] = carried.machines
-    assert (machine.name, carried.machine, carried.version) == ("Club laser", machine.id, 3)
+    assert (machine.name, carried.machine, carried.version) == ("Club laser", machine.id, 6)
     [on] = carried.stocks[0].on
     # What was cut on another machine is not known of this one, and is not lost either.
     assert [coupon.date for coupon in on.history] == ["2026-11-02"] and len(carried.stocks[0].history) == 2
@@ -210,8 +211,29 @@ MARKED = part(
     "plate",
     90,
     60,
-    marks=[{"text": "N", "x": "12", "y": "9", "turn": "30"}],
-    cutouts=[{"id": "cut", "hole": {"kind": "round", "diameter": "6"}, "origin": "middle", "x": "a + 2", "y": "3"}],
+    cutouts=[
+        text("N", "12", "9", turn="30"),
+        {"id": "cut", "hole": {"kind": "round", "diameter": "6"}, "origin": "middle", "x": "a + 2", "y": "3"},
+        {
+            "id": "beside",
+            "hole": {"kind": "rectangle", "width": "4", "height": "2"},
+            "point": "left",
+            "origin": "right",
+            "x_of": "cut",
+            "y_of": "cut",
+            "x": "5",
+            "y": "0",
+            "repeat": {"kind": "round a point", "count": 3, "step": "20", "x": "1"},
+            "twin": "up and down",
+        },
+        {
+            "id": "edged",
+            "hole": {"kind": "obround", "width": "4", "height": "2"},
+            "x": "5",
+            "y": "5",
+            "repeat": {"kind": "along the edge", "count": 2, "step": "8"},
+        },
+    ],
 )
 
 
@@ -235,8 +257,8 @@ def test_a_part_turned_over_twice_is_as_it_was_typed_however_often(joint):
 
 
 def test_a_size_too_long_to_turn_over_is_a_refusal():
-    long = " + ".join(["1"] * 29)
-    marked = part("plate", 90, 60, marks=[{"text": "N", "x": long, "y": "9"}])
+    long = " + ".join(["1"] * 29) + " + 11"
+    marked = part("plate", 90, 60, cutouts=[text("N", long, "9") | {"origin": "middle"}])
     with pytest.raises(CannotApply, match="more than 120 characters"):
         apply(project([marked]), MirrorPart(do="mirror part", id="plate"))
 
@@ -256,3 +278,54 @@ def test_whatever_is_done_in_a_row_can_be_read_again(steps):
         except CannotApply as refusal:
             assert len(str(refusal)) < 400
         assert read_back(document) == document
+
+
+# Names
+
+
+NAMED = [
+    {"name": "a", "size": "b + 2"},
+    {"name": "b", "size": "4", "note": "of the gauge"},
+    {"name": "long_b", "size": "2*b"},
+]
+
+
+def named_board(names):
+    cut = {
+        "id": "hole",
+        "hole": {"kind": "round", "diameter": "b + max(b; long_b)"},
+        "x": "ply.thickness + b",
+        "y": "9",
+    }
+    return project([part("plate", 90, 60, cutouts=[cut])], names=names)
+
+
+def test_names_rest_on_one_another_in_any_order_and_follow_when_one_is_called_otherwise():
+    document = named_board(NAMED)
+    before = evaluate(document)
+    assert before.names["a"] == 6 and not before.errors
+    command = TypeAdapter(Command).validate_python({"do": "rename name", "name": "b", "to": "gauge"})
+    after = apply(document, command)
+    assert [n.size.text for n in after.names] == ["gauge + 2", "4", "2*gauge"] and after.names[1].note == "of the gauge"
+    cut = after.part("plate").cutouts[0]
+    assert (cut.hole.diameter.text, cut.x.text) == ("gauge + max(gauge; long_b)", "ply.thickness + gauge")
+    assert evaluate(after).parts["plate"].outline == before.parts["plate"].outline
+    with pytest.raises(CannotApply, match="“long_b” is the name of another size"):
+        apply(document, command.model_copy(update={"to": "long_b"}))
+
+
+def test_a_name_in_use_stays_with_its_uses_told_and_one_in_none_goes():
+    document = named_board(NAMED)
+    remove = TypeAdapter(Command).validate_python({"do": "remove name", "name": "b"})
+    says = "“b” is used by the named size a; the named size long_b; Plate, round hole 1 diameter; Plate, round hole 1 x"
+    with pytest.raises(CannotApply, match=says):
+        apply(document, remove)
+    assert [n.name for n in apply(document, remove.model_copy(update={"name": "a"})).names] == ["b", "long_b"]
+    move = TypeAdapter(Command).validate_python({"do": "move name", "name": "a", "place": 2})
+    assert [n.name for n in apply(document, move).names] == ["b", "long_b", "a"]
+
+
+def test_names_in_a_circle_are_told_with_all_of_them():
+    circle = [{"name": "a", "size": "b"}, {"name": "b", "size": "2*c"}, {"name": "c", "size": "a + 1"}]
+    [first, *_] = evaluate(project([], names=circle)).errors
+    assert first.text == "c rests on itself: a on b on c on a; give one of them a number"

@@ -24,7 +24,17 @@ def test_the_demo_is_loaded_once_and_a_second_start_keeps_the_makers_data(client
     assert answer.status_code == 200
     assert load_demo() == []
     names = {"My tray", "Lens stand", "Quadrat frame", "Drip bracket", "Stake tags", "Display whelk"}
-    assert {p["name"] for p in client.get("/api/projects").json()} == names
+    drawn = {
+        "Logger cover",
+        "Felt pennant",
+        "Gull",
+        "Cross-staff",
+        "Sorting tray of card",
+        "Boot rack",
+        "Tide staff",
+        "Tide-gauge rest",
+    }
+    assert {p["name"] for p in client.get("/api/projects").json()} == names | drawn
 
 
 def test_an_edit_is_stored_and_its_answer_shows_what_follows(client, tray):
@@ -224,7 +234,14 @@ def test_a_comb_has_the_clearances_that_were_asked_for_and_is_laid_out(client, t
     birch = client.get("/api/library").json()[0]
     body = {"stock": birch, "kind": "fit comb", "low": 0, "high": 0.2, "step": 0.05}
     comb = post(client, "coupons", body).json()
-    assert [m["text"] for m in comb["document"]["parts"][0]["marks"]] == ["0", "0.05", "0.1", "0.15", "0.2"]
+    labels = [c["hole"]["text"] for c in comb["document"]["parts"][0]["cutouts"] if c["does"] == "score"]
+    assert labels == [
+        "0",
+        "0.05",
+        "0.1",
+        "0.15",
+        "0.2",
+    ]
     assert len(comb["sheets"]) == 1 and comb["findings"] == []
     strip = post(client, "coupons", {"stock": birch, "kind": "kerf strip"}).json()
     assert (

@@ -80,6 +80,47 @@ CLIP = [(0, 3), (15, 3), (15, 0), (25, 0), (25, 3), (40, 3), (40, 20), (0, 20)]
 PLATE, SLOT = [(0, 0), (60, 0), (60, 40), (0, 40)], [(25, 20), (25, 23), (35, 23), (35, 20)]
 
 
+def on_gauge(cut_id, hole, x, **more):
+    return {"id": cut_id, "hole": hole, "x": x, "y": "30", **more}
+
+
+ROUND = {"kind": "round", "diameter": "8"}
+RING = {"kind": "annulus", "diameter": "12", "inner": "4"}
+SMOOTH = {
+    "kind": "curve",
+    "width": "12",
+    "height": "10",
+    "knots": [{"x": 0, "y": 0}, {"x": 1, "y": 0}, {"x": 0.5, "y": 1}],
+}
+#: A plate with shapes on it: in a row, one placed from another, two near each other, a curve and a reference.
+GAUGE = part("gauge", 160, 60, "birch") | {
+    "cutouts": [
+        on_gauge("one", ROUND, "20", repeat={"kind": "grid", "columns": 2, "step_y": "4", "step_x": "14"}),
+        on_gauge("two", ROUND, "12", x_of="one", origin="right"),
+        on_gauge("three", {"kind": "rectangle", "width": "9", "height": "6"}, "84"),
+        on_gauge("four", {"kind": "rectangle", "width": "9", "height": "6"}, "93.3"),
+        on_gauge("bent", SMOOTH, "120", groups=["both"]),
+        on_gauge("ring", RING, "140", does="reference", groups=["both"]),
+        on_gauge("out", ROUND, "157"),
+        on_gauge("pair", {"kind": "combined", "members": [{"hole": ROUND}, {"hole": ROUND, "x": "5"}]}, "60"),
+    ]
+}
+
+
+FLAP = {"id": "flap", "kind": "flange", "length": "30"}
+HINGE = {
+    "id": "hinge",
+    "name": "Hinge",
+    "stock": "birch",
+    "shape": {"kind": "rectangle", "width": "60", "height": "50"},
+    "bends": [FLAP, {**FLAP, "id": "lip", "of": "flap", "length": "40"}],
+}
+
+
+def bends(document):
+    return next(part for part in document.parts if part.id == "hinge").bends
+
+
 def kit():
     """The demo laid out, with a starter's bracket, brought parts, and a stock that nothing is cut from."""
     document = demo()
@@ -91,6 +132,10 @@ def kit():
         },
         {"do": "put part", "part": brought("clip", 40, 20, CLIP)},
         {"do": "put part", "part": brought("clip_board", 60, 40, PLATE, SLOT)},
+        {"do": "put part", "part": GAUGE},
+        {"do": "put part", "part": HINGE},
+        {"do": "put name", "name": {"name": "spare_size", "size": "5"}},
+        {"do": "put cutter", "cutter": {"id": "fine", "name": "Fine mill", "diameter": "3"}},
     ):
         document = apply(document, COMMANDS.validate_python(command))
     first = next(iter(nest(document, evaluate(document), 0)))
@@ -126,6 +171,27 @@ MOTIF = {
     "does": "score",
 }
 PUT = {"part": "floor", "copy_number": 1, "sheet": 0, "turn": 0}
+
+SPOT = {"x": 140, "y": 30}
+STROKE = [
+    {"x": 80 + 9 * x, "y": 46 + 9 * y}
+    for x, y in ((0, 0), (0.5, 0), (1, 0), (1, 0.5), (1, 1), (0.5, 1), (0, 1), (0, 0.5))
+]
+
+
+def shapes(do, *chosen, **more):
+    return {"do": do, "part": "gauge", "ids": list(chosen), **more}
+
+
+def shape(document, cut_id):
+    return next((cut for cut in document.part("gauge").cutouts if cut.id == cut_id), None)
+
+
+def at(document, cut_id):
+    return shape(document, cut_id).x.text, shape(document, cut_id).y.text
+
+
+CHORD = [{"x": 120, "y": 35}, {"x": 126, "y": 25}]
 
 LASER = "club_laser"
 ROUTER = shipped()["router"]
@@ -166,11 +232,6 @@ DONE = [
         lambda d: [cut.hole.diameter.text for cut in d.part("floor").cutouts] == ["10"],
     ),
     (
-        {"do": "begin mark", "part": "floor"},
-        "Text added to Floor",
-        lambda d: [mark.text for mark in d.part("floor").marks] == ["TEXT"],
-    ),
-    (
         {
             "do": "begin joint",
             "id": "new",
@@ -200,9 +261,187 @@ DONE = [
         lambda d: d.names[0].size.text == "250",
     ),
     (
-        {"do": "remove name", "name": "tray_length"},
-        "tray_length removed",
-        lambda d: "tray_length" not in [n.name for n in d.names],
+        {"do": "remove name", "name": "spare_size"},
+        "spare_size removed",
+        lambda d: "spare_size" not in [n.name for n in d.names],
+    ),
+    (
+        {"do": "rename name", "name": "tray_length", "to": "long"},
+        "tray_length is called long",
+        lambda d: d.part("floor").shape.width.text == "long",
+    ),
+    (
+        {"do": "move name", "name": "spare_size", "place": 0},
+        "spare_size listed elsewhere",
+        lambda d: d.names[0].name == "spare_size",
+    ),
+    (
+        shapes("move shapes", "one", "three", x="3", y="-2"),
+        "round hole 1, rectangle 3 moved",
+        lambda d: (at(d, "one"), at(d, "two"), at(d, "three")) == (("23", "28"), ("12", "30"), ("87", "28")),
+    ),
+    (
+        shapes("turn shapes", "three", by="45"),
+        "rectangle 3 turned by 45 degrees",
+        lambda d: shape(d, "three").turn.text == "45",
+    ),
+    (
+        shapes("turn along", "three", side={"side": "left"}),
+        "rectangle 3 turned along left",
+        lambda d: shape(d, "three").turn.text == "90",
+    ),
+    (
+        {"do": "place from", "part": "gauge", "id": "four", "point": "left", "origin": "right", "x_of": "three"},
+        "rectangle 4 placed from elsewhere",
+        lambda d: at(d, "four") == ("0.3", "0"),
+    ),
+    (
+        {"do": "begin bend", "part": "hinge", "id": "fold"},
+        "Bend line added to Hinge",
+        lambda d: [bend.id for bend in bends(d)] == ["flap", "lip", "fold"],
+    ),
+    (
+        {"do": "put bend", "part": "hinge", "bend": {**FLAP, "angle": "45"}},
+        "Hinge, flange 1 changed",
+        lambda d: bends(d)[0].angle.text == "45",
+    ),
+    (
+        {"do": "remove bend", "part": "hinge", "id": "flap"},
+        "Hinge, flange 1 removed",
+        lambda d: not bends(d),
+    ),
+    (
+        {"do": "set gap", "part": "gauge", "id": "four", "side": "left", "of": "three", "gap": "7"},
+        "rectangle 4 7 from rectangle 3",
+        lambda d: shape(d, "four").x_of == "three" and at(d, "four")[0] == "7",
+    ),
+    (
+        {"do": "leave out", "part": "gauge", "id": "one", "place": 1, "out": True},
+        "round hole 1, place 2 left out",
+        lambda d: shape(d, "one").left_out == [1],
+    ),
+    (
+        shapes("duplicate shapes", "one", "two", new=["five", "six"], x="0", y="15"),
+        "round hole 1, round hole 2 duplicated",
+        lambda d: shape(d, "six") and shape(d, "six").x_of == "five",
+    ),
+    (
+        {
+            "do": "paste shapes",
+            "part": "floor",
+            "copied": [{"shape": on_gauge("one", ROUND, "20"), "x": 20, "y": 30}],
+            "new": ["pasted"],
+        },
+        "1 shape pasted on Floor",
+        lambda d: "pasted" in ids(d.part("floor").cutouts),
+    ),
+    (
+        shapes("remove shapes", "one"),
+        "round hole 1 removed",
+        lambda d: not shape(d, "one") and shape(d, "two").x_of == "",
+    ),
+    (
+        shapes("align shapes", "three", "one", line="top"),
+        "rectangle 3, round hole 1 aligned, top",
+        lambda d: at(d, "three") == ("84", "31"),
+    ),
+    (
+        shapes("space shapes", "one", "three", across=True, size="10"),
+        "round hole 1, rectangle 3 spaced by equal gaps",
+        lambda d: at(d, "three")[0] == "52.5",
+    ),
+    (
+        shapes("group shapes", "three", "four"),
+        "rectangle 3, rectangle 4 kept as a group",
+        lambda d: shape(d, "three").groups == ["group"],
+    ),
+    (
+        shapes("ungroup shapes", "bent"),
+        "Group of curve 5 taken apart",
+        lambda d: shape(d, "ring").groups == [],
+    ),
+    (
+        shapes("combine shapes", "three", "four", how="add"),
+        "rectangle 3, rectangle 4 joined",
+        lambda d: not shape(d, "four") and shape(d, "three").hole.kind == "combined",
+    ),
+    (
+        shapes("scale shapes", "three", by="2"),
+        "rectangle 3 made 2 times as large",
+        lambda d: shape(d, "three").hole.width.text == "18",
+    ),
+    (
+        shapes("fit inside", "out"),
+        "round hole 7 fitted inside",
+        lambda d: at(d, "out")[0] == "155.995",
+    ),
+    (
+        {"do": "take apart", "part": "gauge", "id": "pair"},
+        "combined shape 8 taken apart",
+        lambda d: shape(d, "pair_2") and at(d, "pair_2")[0] == "65",
+    ),
+    (
+        {"do": "spread shapes", "part": "gauge"},
+        "Shapes on Gauge spread",
+        lambda d: at(d, "three") != ("84", "30"),
+    ),
+    (
+        {"do": "take holes", "part": "gauge", "id": "ring", "larger": "0.2"},
+        "Holes of ring 6 cut, 0.2 larger",
+        lambda d: shape(d, "hole") and shape(d, "hole").hole.diameter.text == "4 + 0.2",
+    ),
+    (
+        {
+            "do": "set to scale",
+            "part": "gauge",
+            "id": "ring",
+            "first": SPOT,
+            "second": SPOT | {"x": 144},
+            "length": "6",
+        },
+        "ring 6 set to scale",
+        lambda d: shape(d, "ring").hole.diameter.text == "18",
+    ),
+    (
+        {"do": "draw stroke", "part": "gauge", "id": "drawn", "stroke": STROKE, "smoothing": 0.5},
+        "Drawn by hand on Gauge",
+        lambda d: shape(d, "drawn") and len(shape(d, "drawn").hole.points) >= 4,
+    ),
+    (
+        {
+            "do": "redraw piece",
+            "part": "gauge",
+            "id": "bent",
+            "straight": True,
+            "stroke": CHORD,
+        },
+        "A piece of Gauge made straight",
+        lambda d: len(shape(d, "bent").hole.knots) != 3,
+    ),
+    (
+        {"do": "move point", "part": "gauge", "id": "bent", "index": 2, "x": 0, "y": 5},
+        "curve 5, point 3 moved",
+        lambda d: shape(d, "bent").hole.height.text != "10",
+    ),
+    (
+        {"do": "place knot", "part": "gauge", "id": "bent", "index": 2, "way": "y", "to": "2*9"},
+        "Gauge, point 3 placed",
+        lambda d: float(shape(d, "bent").hole.height.text) > 14,
+    ),
+    (
+        {"do": "set parts", "ids": ["gauge", "clip"], "count": 4, "heading": "tools"},
+        "Clip, Gauge: count 4, heading tools",
+        lambda d: [(p.count, p.heading) for p in d.parts if p.id in ("gauge", "clip")] == [(4, "tools")] * 2,
+    ),
+    (
+        {"do": "duplicate parts", "ids": ["floor", "long_wall"]},
+        "Floor, Long wall duplicated",
+        lambda d: "floor_2" in ids(d.parts) and any("floor_2" in j.parts for j in d.joints),
+    ),
+    (
+        {"do": "remove parts", "ids": ["gauge", "clip"]},
+        "Clip, Gauge removed",
+        lambda d: not {"gauge", "clip"} & ids(d.parts),
     ),
     (
         {"do": "put machine", "machine": ROUTER.model_dump(), "use": True},
@@ -210,6 +449,12 @@ DONE = [
         lambda d: (d.machine, len(d.machines)) == ("shed_router", 2),
     ),
     ({"do": "use machine", "machine": ""}, "Cut on no machine in particular", lambda d: not d.machine),
+    (
+        {"do": "put cutter", "cutter": {"id": "mill", "name": "Mill", "diameter": "6"}, "use": True},
+        "Mill added",
+        lambda d: (d.cutters[-1].id, d.preparation.routing.cutter) == ("mill", "mill"),
+    ),
+    ({"do": "remove cutter", "id": "fine"}, "Fine mill taken out of the rack", lambda d: not d.cutters),
     (
         {"do": "remove machine", "id": LASER},
         "Club laser removed",
@@ -303,7 +548,7 @@ DONE = [
     (
         {"do": "remove starter", "id": "bracket_1"},
         "Starter removed",
-        lambda d: ids(d.parts) == ids(demo().parts) | {"clip", "clip_board"},
+        lambda d: ids(d.parts) == ids(demo().parts) | {"clip", "clip_board", "gauge", "hinge"},
     ),
     ({"do": "let go", "id": "bracket_1"}, "Starter let go", lambda d: not d.starters and len(d.parts) > 5),
     (

@@ -36,7 +36,7 @@ def test_a_project_that_cannot_be_read_is_told_and_goes_back_to_its_last_state(c
     tray.refresh_from_db()
     spoil(tray, text)
     shown = listed(client)
-    assert len(shown) == 6 and [slug for slug, told in shown.items() if told["trouble"]] == ["sorting-tray"]
+    assert len(shown) == 14 and [slug for slug, told in shown.items() if told["trouble"]] == ["sorting-tray"]
     told = shown["sorting-tray"]
     assert "cannot be opened as it is stored" in told["trouble"] and told["parts"] is None and told["readable"]
     for path in ("", "/dry-fit", "/plans/1", "/sheets/1.svg", "/file"):
@@ -84,7 +84,7 @@ def test_no_number_without_an_end_is_stored_whatever_way_it_comes(client, tray, 
         assert refused.status_code == 422, (path, refused.content)
         message = refused.json()["message"]
         assert what in message and ("no finite number" in message or "1e+300" in message), message
-    assert len(listed(client)) == 6 and {told["trouble"] for told in listed(client).values()} == {""}
+    assert len(listed(client)) == 14 and {told["trouble"] for told in listed(client).values()} == {""}
 
 
 def test_the_twenty_first_starter_is_refused_with_its_number_and_the_list_stays(client):
@@ -155,7 +155,7 @@ def test_after_thirty_days_it_goes_with_all_its_rows_and_nothing_else(client, tr
     assert post(client, "deleted/sorting-tray/restore", {}).status_code == 404
     assert take_away_what_is_over() == 1
     assert not Revision.objects.filter(project_id=tray.id) and not Run.objects.filter(project_id=tray.id)
-    assert Project.objects.count() == 5 and Project.objects.filter(slug="lens-stand").exists()
+    assert Project.objects.count() == 13 and Project.objects.filter(slug="lens-stand").exists()
 
 
 def named(length):

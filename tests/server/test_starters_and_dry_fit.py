@@ -161,7 +161,9 @@ def test_a_file_that_gives_no_outline_is_answered_with_a_sentence(client, data, 
 def placed(fit):
     """The solids of a dry fit as trimesh sees them, in space."""
     meshes = {
-        mesh["part"]: trimesh.Trimesh(np.reshape(mesh["corners"], (-1, 3)), np.reshape(mesh["triangles"], (-1, 3)))
+        mesh["part"]: trimesh.Trimesh(
+            np.reshape(mesh["corners"], (-1, 3)), np.reshape(mesh["triangles"], (-1, 3)), process=False
+        )
         for mesh in fit["meshes"]
     }
     found = []
@@ -183,7 +185,9 @@ def test_what_the_browser_draws_are_closed_solids_of_true_size_moved_without_bei
             wanted = parts[copy["part"]]
             assert body.is_watertight
             if not wanted["pockets"]:
-                assert body.volume == pytest.approx(wanted["area"] * wanted["thickness"], rel=2e-3)
+                # In a bend the middle of the sheet is longer than its neutral line.
+                near = 2e-2 if wanted["bends"] else 2e-3
+                assert body.volume == pytest.approx(wanted["area"] * wanted["thickness"], rel=near)
         overall = sorted(span["length"] for span in fit["overall"])
         main = trimesh.util.concatenate([b for b, c in zip(placed(fit), fit["copies"], strict=True) if c["group"] == 0])
         assert overall == pytest.approx(sorted(main.extents), abs=0.06)

@@ -1,0 +1,199 @@
+"""The hand-in queue: sheets kept as they were handed in, each step once, and who is let in from elsewhere."""
+
+import json
+
+import pytest
+from device.models import Device
+from django.test import Client
+from handin import gate
+from handin.models import HandIn
+
+HEAD = {"content_type": "application/json"}
+TRAY = "sorting-tray"
+
+
+def post(client, path, status=200, **body):
+    answer = client.post(f"/api/{path}", json.dumps(body), **HEAD)
+    assert answer.status_code == status, answer.content[:400]
+    return answer.json()
+
+
+def handed(client, owner="Mo", **more):
+    [one] = post(client, f"projects/{TRAY}/hand-in", 201, **{"sheets": [1], "owner": owner, "group": "shore", **more})
+    return one
+
+
+def tags(client, owner):
+    """A few tags of a sheet, which leave room for those of others."""
+    [one] = post(client, "projects/stake-tags/hand-in", 201, sheets=[1], owner=owner, group="shore")
+    return one
+
+
+def ticked(client, one):
+    looked = client.get(f"/api/queue/{one['number']}").json()
+    codes = [check["code"] for check in looked["sheet"]["checks"]]
+    return post(client, f"queue/{one['number']}/ticks", version=one["version"], ticks=codes)["shown"]
+
+
+def test_what_was_handed_in_stays_as_it_was(client, tray):
+    one = handed(client, due="2026-12-01")
+    before = client.get(f"/api/queue/{one['number']}").json()["sheet"]
+    project = client.get(f"/api/projects/{TRAY}").json()
+    post(
+        client,
+        f"projects/{TRAY}/edit",
+        version=project["version"],
+        command={"do": "rename project", "name": "Renamed"},
+    )
+    now = client.get(f"/api/queue/{one['number']}").json()
+    assert now["sheet"] == before and now["shown"]["project_name"] != "Renamed"
+    assert {check["code"] for check in now["sheet"]["checks"]} == {
+        "size", "stock", "bed", "closed", "doubles", "text", "web", "kerf", "proof",
+    }  # fmt: skip
+    assert one["facts"]["seconds"] > 0 and one["facts"]["faults"] == 0
+
+
+def test_it_is_released_once_all_is_ticked_and_the_machine_takes_it(client, tray):
+    one = handed(client)
+    said = post(client, f"queue/{one['number']}/release", 422, version=one["version"])["message"]
+    assert said.startswith("Not all is ticked yet: Unit and size")
+    one = ticked(client, one)
+    released = post(client, f"queue/{one['number']}/release", version=one["version"])["shown"]
+    assert released["state"] == "released"
+    assert Device.objects.get().name.startswith(f"{one['number']}-Mo.")
+    # Nobody cuts it twice: it is released already, whoever asks.
+    said = post(client, f"queue/{one['number']}/release", 409, version=one["version"])["message"]
+    assert "Somebody else has just been at number" in said
+    again = post(client, f"queue/{one['number']}/release", 422, version=released["version"])["message"]
+    assert "is released; that cannot be done with it now" in again
+
+
+def test_two_operators_at_once_get_a_clear_answer(client, tray):
+    one = ticked(client, handed(client))
+    post(client, f"queue/{one['number']}/return", version=one["version"], why="a gap of 2 mm")
+    said = post(client, f"queue/{one['number']}/release", 409, version=one["version"])["message"]
+    assert "returned: a gap of 2 mm" in said
+    assert HandIn.objects.get(pk=one["number"]).state == "returned"
+
+
+def test_a_returned_one_is_handed_in_anew_and_the_old_one_is_kept(client, tray):
+    one = handed(client)
+    assert post(client, f"queue/{one['number']}/return", 422, version=one["version"], why=" ")["message"]
+    post(client, f"queue/{one['number']}/return", version=one["version"], why="too near")
+    fresh = handed(client, instead_of=one["number"])
+    rows = {row["number"]: row for row in client.get(f"/api/projects/{TRAY}/hand-ins").json()}
+    assert rows[one["number"]]["state"] == "replaced" and rows[one["number"]]["replaced_by"] == fresh["number"]
+    back = post(client, f"queue/{fresh['number']}/take-back", version=fresh["version"])
+    assert back["state"] == "taken back"
+    assert post(client, f"queue/{fresh['number']}/take-back", 422, version=back["version"])["message"]
+
+
+def test_what_failed_is_cut_again_and_only_that(client, tray):
+    one = ticked(client, handed(client))
+    one = post(client, f"queue/{one['number']}/release", version=one["version"])["shown"]
+    gather = client.get(f"/api/queue/{one['number']}").json()["sheet"]["gather"]
+    failed = [{"part": gather[0]["part"], "copy_number": gather[0]["copies"][0]}]
+    again = post(client, f"queue/{one['number']}/cut", version=one["version"], failed=failed)
+    assert again["shown"]["state"] == "waiting" and again["ticks"] == []
+    assert [(row["part"], row["copies"]) for row in again["sheet"]["gather"]] == [(gather[0]["part"], [1])]
+    one = ticked(client, again["shown"])
+    one = post(client, f"queue/{one['number']}/release", version=one["version"])["shown"]
+    assert post(client, f"queue/{one['number']}/cut", version=one["version"])["shown"]["state"] == "cut"
+
+
+def test_several_are_laid_together_and_each_part_knows_its_owner(client, tray):
+    one, other = tags(client, "Mo"), tags(client, "Ada")
+    body = {"numbers": [one["number"], other["number"]], "versions": [one["version"], other["version"]]}
+    said = post(client, "together", 201, **body)
+    sheet = client.get(f"/api/together/{said['number']}").json()
+    owners = {row["owner"] for row in sheet["gather"]}
+    assert owners == {f"{one['number']}, Mo shore", f"{other['number']}, Ada shore"}
+    post(client, f"together/{said['number']}/release")
+    assert {HandIn.objects.get(pk=n).state for n in said["members"]} == {"released"}
+    first = next(row for row in sheet["gather"] if row["owner"].startswith(f"{one['number']},"))
+    failed = [{"part": first["part"], "copy_number": 1}]
+    post(client, f"together/{said['number']}/cut", failed=failed)
+    assert HandIn.objects.get(pk=one["number"]).state == "waiting"
+    assert HandIn.objects.get(pk=other["number"]).state == "cut"
+
+
+def test_the_operator_sets_holding_tabs_and_the_datum(client, tray):
+    one = handed(client)
+    holding = {"how": "by count", "count": 3}
+    held = post(client, f"queue/{one['number']}/set-up", version=one["version"], holding=holding)
+    assert held["sheet"]["holding"]["how"] == "by count" and not held["sheet"]["faults"]
+    moved = post(client, f"queue/{one['number']}/set-up", version=held["shown"]["version"], datum="top right")
+    assert moved["sheet"]["seconds"] > 0
+    assert json.loads(HandIn.objects.get(pk=one["number"]).machine)["datum"] == "top right"
+
+
+def test_sheets_of_two_stocks_are_not_laid_together(client, tray):
+    one = handed(client)
+    [tag] = post(client, "projects/stake-tags/hand-in", 201, sheets=[1], owner="Ada")
+    body = {"numbers": [one["number"], tag["number"]], "versions": [one["version"], tag["version"]]}
+    assert "Only sheets of one stock are laid together" in post(client, "together", 422, **body)["message"]
+
+
+@pytest.mark.parametrize(("sheets", "owner"), [([9], "Mo"), ([1], " ")])
+def test_what_cannot_be_handed_in_is_refused_with_a_sentence(client, tray, sheets, owner):
+    assert post(client, f"projects/{TRAY}/hand-in", 422, sheets=sheets, owner=owner)["message"].endswith(
+        ("has 2.", "somebody.")
+    )
+
+
+# Others
+
+
+@pytest.fixture
+def elsewhere(client, settings, db):
+    """A caller from elsewhere, once the application is open to others."""
+    settings.HOST = "testserver"
+    gate.set_word("operator", "the tide is out")
+    gate.set_word("maker", "gulls and whelks")
+    client.defaults["REMOTE_ADDR"] = "192.0.2.7"
+    return client
+
+
+def said(client, word):
+    client.get("/")
+    return client.post(
+        "/api/enter", json.dumps({"word": word}), **HEAD, headers={"X-CSRFToken": client.cookies["csrftoken"].value}
+    )
+
+
+def test_from_elsewhere_nothing_is_answered_without_a_word(elsewhere):
+    assert elsewhere.get("/api/projects").status_code == 401
+    assert elsewhere.get("/api/role").json()["role"] == ""
+    assert said(elsewhere, "open sesame").status_code == 403
+
+
+def test_a_maker_hands_in_and_the_operator_alone_is_at_the_desk(tray, elsewhere):
+    assert said(elsewhere, "gulls and whelks").json()["role"] == "maker"
+    assert elsewhere.get("/api/projects").status_code == 200
+    for path in ("queue", "queue/1", "words", "device", "together/1"):
+        assert elsewhere.get(f"/api/{path}").status_code == 403, path
+    token = {"X-CSRFToken": elsewhere.cookies["csrftoken"].value}
+    body = json.dumps({"sheets": [1], "owner": "Mo"})
+    path = f"/api/projects/{TRAY}/hand-in"
+    [one] = elsewhere.post(path, body, **HEAD, headers=token).json()
+    back = json.dumps({"version": one["version"]})
+    assert elsewhere.post(f"/api/queue/{one['number']}/take-back", back, **HEAD, headers=token).status_code == 200
+    assert said(elsewhere, "the tide is out").json()["role"] == "operator"
+    assert elsewhere.get("/api/queue").status_code == 200
+
+
+def test_a_forged_call_from_elsewhere_is_refused(tray, settings):
+    settings.HOST = "testserver"
+    gate.set_word("maker", "gulls and whelks")
+    caller = Client(enforce_csrf_checks=True, REMOTE_ADDR="192.0.2.7")
+    assert said(caller, "gulls and whelks").status_code == 200
+    body = json.dumps({"sheets": [1], "owner": "Mo"})
+    forged = caller.post(f"/api/projects/{TRAY}/hand-in", body, **HEAD)
+    assert forged.status_code == 403 and "own pages only" in forged.json()["message"]
+
+
+def test_words_are_kept_hashed_and_are_no_two_alike(client, db):
+    assert post(client, "words", role="operator", word="the tide is out") == {"operator": True, "maker": False}
+    assert "at least 8" in post(client, "words", 422, role="maker", word="whelk")["message"]
+    assert "the other word" in post(client, "words", 422, role="maker", word="the tide is out")["message"]
+    assert "tide" not in gate.Word.objects.get(role="operator").hashed
