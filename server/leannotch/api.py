@@ -6,6 +6,7 @@ from django.http import HttpRequest, JsonResponse
 from handin.api import router as handin
 from handin.words import router as words
 from leannotch_core.bureau.catalogue import catalogue
+from ninja import NinjaAPI
 from workshop.api import api
 
 api.add_router("/device", device)
@@ -17,10 +18,9 @@ api.add_router("", words)
 @api.get("/service/openapi.json", include_in_schema=False)
 def schema_of_service(request: HttpRequest) -> JsonResponse:
     """The schema of the cutting service's calls alone, as an outside one would have it."""
-    whole = dict(api.get_openapi_schema())
-    paths = {path: calls for path, calls in whole["paths"].items() if path.startswith("/api/service/")}
-    info = {"title": f"{catalogue().name}, a simulated cutting service", "version": "1"}
-    return JsonResponse(whole | {"paths": paths, "info": info})
+    alone = NinjaAPI(title=f"{catalogue().name}, a simulated cutting service", version="1", urls_namespace="service")
+    alone.add_router("/service", bureau)
+    return JsonResponse(alone.get_openapi_schema(path_prefix="api/"))
 
 
 __all__ = ["api"]

@@ -79,6 +79,9 @@ def test_its_calls_have_a_schema_of_their_own(client, db):
     schema = client.get("/api/service/openapi.json").json()
     assert schema["openapi"].startswith("3.") and all(path.startswith("/api/service/") for path in schema["paths"])
     assert "/api/service/files/{number}/order" in schema["paths"]
+    # It knows nothing of projects.
+    assert "EnquiryShown" in schema["components"]["schemas"]
+    assert "ProjectShown" not in schema["components"]["schemas"]
 
 
 def test_the_project_is_held_against_it_made_for_it_and_sent(client, tray):
