@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from typing import Generic, TypeVar
 
+from drawn.part import PartShown
 from leannotch_core.joints.families import Joint
 from leannotch_core.parts.part import Part
 from leannotch_core.project import Project as Document
@@ -12,7 +13,7 @@ from pydantic import BaseModel
 
 from workshop.models import Project
 from workshop.revisions import current_id, document_of, result_of
-from workshop.shown import LedgerRow, PartShown, StateShown, ledger_of, ledger_row, parts_of, state_of
+from workshop.shown import LedgerRow, StateShown, ledger_of, ledger_row, parts_of, state_of
 
 T = TypeVar("T", Part, Joint, PartShown)
 V = TypeVar("V")

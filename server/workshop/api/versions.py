@@ -6,6 +6,7 @@ from datetime import datetime
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
+from drawn.part import BoxShown, outline_path
 from leannotch_core.compared import differences
 from leannotch_core.document.model import Name
 from leannotch_core.evaluate import EvaluatedPart, Result
@@ -20,7 +21,7 @@ from workshop.api.edits import ANSWERS, changed_by
 from workshop.models import Project, Version
 from workshop.prepared import prepared_sheet
 from workshop.revisions import current_id, document_of, result_of
-from workshop.shown import BoxShown, ProjectShown, outline_path
+from workshop.shown import ProjectShown
 
 router = Router()
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from functools import lru_cache
 
+from drawn.part import BoxShown, outline_path
 from leannotch_core.bring import thickness_of
 from leannotch_core.drawings.again import known_again
 from leannotch_core.drawings.apart import apart
@@ -46,7 +47,6 @@ from workshop.brought.shown import (
 from workshop.brought.taken import thick_key
 from workshop.models import BroughtFile
 from workshop.revisions import current_id, document_of, result_of
-from workshop.shown import BoxShown, outline_path
 
 #: So many places of a kind are shown.
 _MOST = 400

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Literal
 
+from drawn.part import BoxShown
 from leannotch_core.document.model import Align
 from leannotch_core.drawings.again import What
 from leannotch_core.drawings.purposes import Purpose
 from ninja import Schema
 
 from workshop.brought.choices import Choices, Spot
-from workshop.shown import BoxShown
 
 
 class CutShown(Schema):
