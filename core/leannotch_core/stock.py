@@ -12,7 +12,7 @@ from .document.bend import Bending, DeductionMeasured, KAt, KTyped, Neutral, Str
 from .document.keep_out import Barring, KeepOut
 from .document.model import Fit
 from .document.sizes import Size, length, number, positive
-from .document.stock import Clearances, Kerf, PlugKerf, Sheet, Stock, StripKerf, TypedKerf
+from .document.stock import Clearances, Kerf, Material, PlugKerf, Sheet, Stock, StripKerf, TypedKerf
 from .document.sums import SizeError
 
 #: So many corners stand for a round keep-out.
@@ -35,7 +35,8 @@ class SheetFacts:
 class BendingFacts:
     """How a stock is bent, mm. ``k`` holds for all radii; without it K goes by the ``rows``.
 
-    ``least_radius`` and ``least_flange`` are what it takes; ``assumed`` is whether no die was typed.
+    ``least_radius`` and ``least_flange`` are what it takes; ``assumed`` is whether no die was typed. ``breaks`` is
+    what it is made of where that breaks along a bend.
     """
 
     radius: float
@@ -45,6 +46,7 @@ class BendingFacts:
     rows: tuple[KAt, ...]
     k: float | None
     assumed: bool
+    breaks: str
 
     def k_at(self, radius: float, thickness: float) -> float:
         return k_from_table(self.rows, radius / thickness) if self.k is None else self.k
@@ -88,7 +90,7 @@ def facts(stock: Stock, machine: str = "", cutter: float | None = None) -> Stock
         smallest_web=_field("smallest web", stock.smallest_web),
         clearance=_clearances(known.clearances, thickness),
         sheets=_sheets(stock.sheets),
-        bending=_bending(stock.bending, thickness),
+        bending=_bending(stock.bending, thickness, stock.material),
         routed=cutter is not None,
     )
 
@@ -103,7 +105,11 @@ def thickness_of(stock: Stock) -> float:
 _DIE, _REACH = 8.0, 0.7
 
 
-def _bending(bending: Bending, thickness: float) -> BendingFacts:
+#: Boards that break along a bend at a press: common practice, no source.
+_BREAKS = ("plywood", "solid wood", "MDF")
+
+
+def _bending(bending: Bending, thickness: float, material: Material) -> BendingFacts:
     def read(what: str, size: Size | None, otherwise: float) -> float:
         return otherwise if size is None else _field(what, size)
 
@@ -117,6 +123,7 @@ def _bending(bending: Bending, thickness: float) -> BendingFacts:
         rows=() if isinstance(neutral, KTyped | DeductionMeasured | StripBent) else tuple(neutral.rows),
         k=_k(neutral, thickness),
         assumed=bending.die is None and bending.least_flange is None,
+        breaks=material if material in _BREAKS else "",
     )
 
 

@@ -7,7 +7,7 @@ from typing import Literal
 from leannotch_core.assembly.poses import assemble
 from leannotch_core.document.sizes import Size
 from leannotch_core.document.starter import NamedSize, Starter
-from leannotch_core.document.stock import Stock
+from leannotch_core.document.stock import Material, Stock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.findings import Finding
 from leannotch_core.project import Project as Document
@@ -34,7 +34,9 @@ class ChoiceShown(Schema):
 
 
 class KindShown(Schema):
-    """A kind of starter. ``second_stock`` is what the second stock is for, empty where there is none."""
+    """A kind of starter. ``second_stock`` is what the second stock is for, empty where there is none; it begins with a
+    stock of its ``material`` where there is one.
+    """
 
     key: str
     title: str
@@ -42,6 +44,7 @@ class KindShown(Schema):
     numbers: list[NumberShown]
     choices: list[ChoiceShown]
     second_stock: str
+    material: Material | None
 
 
 class StarterWanted(Schema):
@@ -94,6 +97,7 @@ def _kind(kind: Kind) -> KindShown:
         ],
         choices=[ChoiceShown.model_validate(choice, from_attributes=True) for choice in kind.choices],
         second_stock=kind.second_stock,
+        material=kind.material,
     )
 
 

@@ -14,6 +14,7 @@ from .made import CannotMake, Kind, Making, Number
 
 BRACKET = Kind(
     key="bent_bracket",
+    material="aluminium",
     title="Bent bracket",
     says="A back and an arm of one piece of sheet metal, with holes for screws and rounded corners.",
     numbers=(
@@ -56,6 +57,7 @@ def _screws(width: str, height: str, screw: str) -> list[CutOut]:
 
 REST = Kind(
     key="bent_rest",
+    material="aluminium",
     title="Rest of one strip",
     says="A strip with three bends: a foot, a post that leans as you say, and a shelf that is level with the foot.",
     numbers=(
@@ -95,6 +97,7 @@ def make_rest(making: Making) -> None:
 
 BOX = Kind(
     key="bent_box",
+    material="aluminium",
     title="Open box with flanges",
     says="A tray of one sheet: four sides bent up, open at the corners by a gap.",
     numbers=(

@@ -10,6 +10,7 @@ from typing import Any, Literal
 from ..document.bend import Bend
 from ..document.sizes import Size, length, number
 from ..document.starter import NamedSize, Starter
+from ..document.stock import Material
 from ..document.sums import SizeError
 from ..joints.cross_lap.typed import CrossLap
 from ..joints.ends import EdgeOf, FaceLine, SlotAt
@@ -50,7 +51,10 @@ class Choice:
 
 @dataclass(frozen=True, slots=True)
 class Kind:
-    """A kind of starter: its title, what it is good for, and its numbers and choices in the order to show them."""
+    """A kind of starter: its title, what it is good for, and its numbers and choices in the order to show them.
+
+    It begins with a stock of its ``material`` where there is one.
+    """
 
     key: str
     title: str
@@ -58,6 +62,7 @@ class Kind:
     numbers: tuple[Number, ...]
     choices: tuple[Choice, ...] = ()
     second_stock: str = ""
+    material: Material | None = None
 
     def number(self, name: str) -> Number:
         return next(n for n in self.numbers if n.name == name)

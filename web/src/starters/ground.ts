@@ -3,7 +3,7 @@ import { computed, ref, shallowRef, type ComputedRef, type Ref, type ShallowRef 
 import { client, sentence, type Shown, type Stock } from '../api/client'
 import { freeId } from '../state/fresh'
 import { useWorkshop } from '../state/workshop'
-import type { Starter } from './kinds'
+import { askForKinds, useKinds, type Starter } from './kinds'
 
 /** What a starter is made in: a project that is open, or one of its own with stocks of the library. */
 export interface Ground {
@@ -18,9 +18,11 @@ export function useGround(slug: string | null): Ground {
   const workshop = useWorkshop()
   const stocks = shallowRef<Stock[]>([])
   const trouble = ref('')
+  const kinds = useKinds()
   const project = computed(() => (slug && workshop.shown?.slug === slug ? workshop.shown : null))
 
   async function load(): Promise<void> {
+    await askForKinds()
     if (slug) {
       await workshop.open(slug)
       trouble.value = workshop.trouble
@@ -32,9 +34,13 @@ export function useGround(slug: string | null): Ground {
     else trouble.value = sentence(error)
   }
 
-  /** A starter of a kind as it begins, with an id that nothing in the project has; null without a stock. */
+  /**
+   * A starter of a kind as it begins, of the material that it is for where there is some, with an id that nothing in
+   * the project has; null without a stock.
+   */
   function begin(kind: string): Starter | null {
-    const [first] = stocks.value
+    const material = kinds.value.find(({ key }) => key === kind)?.material
+    const first = stocks.value.find((stock) => stock.material === material) ?? stocks.value[0]
     if (!first) return null
     const { starters = [], parts = [] } = project.value?.document ?? {}
     const id = freeId(kind, [...starters, ...parts.map((part) => ({ id: part.starter }))])

@@ -6,16 +6,19 @@ export type Kind = Schemas['KindShown']
 export type Starter = Schemas['Starter']
 
 const known = shallowRef<Kind[]>([])
-let asked = false
+let asking: Promise<void> | null = null
 
 /** Every kind of starter, asked for once. */
 export function useKinds(): typeof known {
-  if (!asked) {
-    asked = true
-    void client.GET('/api/starters').then(({ data }) => {
-      if (data) known.value = data
-      else asked = false
-    })
-  }
+  void askForKinds()
   return known
+}
+
+/** Settled once the kinds are known, or could not be had. */
+export function askForKinds(): Promise<void> {
+  asking ??= client.GET('/api/starters').then(({ data }) => {
+    if (data) known.value = data
+    else asking = null
+  })
+  return asking
 }
