@@ -103,5 +103,6 @@ async function send(number: number): Promise<void> {
 
 <style scoped>
 :deep(.wrong) { color: var(--wrong); }
+:deep(.el-table .cell.el-tooltip) { white-space: normal; overflow-wrap: anywhere; }
 .sent { margin: 6px 0; padding-left: 16px; font-size: 12.5px; }
 </style>
