@@ -7,6 +7,8 @@ from leannotch_core.assembly.bend_notes import order_of
 from leannotch_core.assembly.bent import SolidPiece, solid_pieces
 from leannotch_core.assembly.press import Reached, names_of_faces
 from leannotch_core.bends.folded import Folded
+from leannotch_core.bends.legs import Leg, legs_of, typed_leg
+from leannotch_core.document.bend import Bend, Measured
 from leannotch_core.evaluate import EvaluatedPart
 from pydantic import BaseModel
 
@@ -26,6 +28,14 @@ class FaceShown(BaseModel):
     angles: list[float]
 
 
+class LegShown(BaseModel):
+    """The leg that is typed of a bend: the mesh that it is, and how long it is (mm), as it is typed."""
+
+    mesh: str
+    length: float
+    measured: Measured
+
+
 class FoldShown(BaseModel):
     """A bend in space: what turns with it about which axis (a point and a direction), and how far it is turned.
 
@@ -40,6 +50,7 @@ class FoldShown(BaseModel):
     axis: list[float]
     at: list[float]
     angle: float
+    leg: LegShown | None
 
 
 class FoldedShown(BaseModel):
@@ -60,7 +71,7 @@ def folded_shown(part: EvaluatedPart, bent: Folded) -> FoldedShown:
         meshes=[_mesh(piece) for piece in pieces],
         copies=[CopyShown(part=_key(p), number=1, group=0, matrix=np.eye(4)[:3].ravel().tolist()) for p in pieces],
         faces=_faces(bent, pieces),
-        folds=_folds(bent),
+        folds=_folds(part, bent),
         overall=_overall(bent),
         order=list(order.order) if isinstance(order, Reached) else [],
     )
@@ -95,8 +106,10 @@ def _faces(bent: Folded, pieces: list[SolidPiece]) -> list[FaceShown]:
     ]
 
 
-def _folds(bent: Folded) -> list[FoldShown]:
+def _folds(part: EvaluatedPart, bent: Folded) -> list[FoldShown]:
     found: dict[str, FoldShown] = {}
+    legs = legs_of(bent)
+    typed = {bend.id: _leg(legs, bend) for bend in part.part.bends}
     for at, piece in enumerate(bent.bent):
         bend, t = piece.hinge.bend, bent.thickness
         if bend.id in found:
@@ -118,8 +131,16 @@ def _folds(bent: Folded) -> list[FoldShown]:
             axis=axis.round(6).tolist(),
             at=middle.round(3).tolist(),
             angle=bend.bend.angle,
+            leg=typed.get(bend.id),
         )
     return list(found.values())
+
+
+def _leg(legs: list[Leg], typed: Bend) -> LegShown | None:
+    leg = typed_leg(legs, typed)
+    if leg is None:
+        return None
+    return LegShown(mesh=_face(leg.face), length=leg.typed(typed.measured), measured=typed.measured)
 
 
 def _beyond(bent: Folded, at: int) -> list[str]:

@@ -88,6 +88,33 @@ def test_a_flange_is_dragged_in_space(maker, page, served):
     expect(number(page, "Angle of flange 1")).to_have_text("90°")
 
 
+def test_a_leg_is_typed_on_the_folded_view_and_a_hole_too_near_is_moved_clear(maker, page, served):
+    slug = begun(maker, page, served, "Clip", "50", "80")
+    fold(page, "Bends and flanges")
+    page.get_by_role("button", name="+ Bend line").click()
+    expect(page.get_by_text(re.compile("^(bend 1, )?90° up")).first).to_be_attached()
+    page.get_by_role("button", name="Folded").click()
+    number(page, "Leg before bend 1").click()
+    typed = page.get_by_role("textbox", name="Leg before bend 1")
+    typed.fill("35")
+    typed.press("Enter")
+    expect(number(page, "Leg before bend 1")).to_have_text("35 mm")
+    [bend] = shown(served, slug)["parts"][0]["bends"]
+    # What is left of the flat sheet is the other leg: both less the deduction are 80.
+    assert bend["near"] == pytest.approx(35)
+    assert bend["far"] == pytest.approx(80 - 35 + bend["deduction"])
+    page.get_by_role("button", name="Flat", exact=True).click()
+    page.get_by_role("button", name="+ Round hole").click()
+    maker.type("Distance up", f"{bend['y1']:g}")
+    note = maker.note(re.compile("bend 1 runs over a cut-out"))
+    expect(note).to_be_visible()
+    page.get_by_role("complementary", name="Margin notes").get_by_role(
+        "button", name="Move it clear of the bend"
+    ).click()
+    expect(note).to_have_count(0)
+    assert not [f for f in served.get(f"/api/projects/{slug}/findings") if f["code"] == "near-bend"]
+
+
 def test_a_short_flange_and_a_strip_that_was_measured(maker, page, served):
     slug = begun(maker, page, served, "Clip", "50", "50")
     fold(page, "Bends and flanges")

@@ -21,6 +21,7 @@ from leannotch_core.assembly.press import Blocked, Reached, names_of_faces
 from leannotch_core.bends.allowance import Allowance, NoSuchBend, k_from_strip, k_from_table
 from leannotch_core.bends.legs import legs_of
 from leannotch_core.document.bend import DIN_6935
+from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.hand_over import HandOver
 from leannotch_core.document.sheet import LaidSheet, Layout, Placement
 from leannotch_core.document.starter import Starter
@@ -30,6 +31,7 @@ from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.edits.bend import BeginBend, RemoveBend
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.part import MirrorPart, ScalePart
+from leannotch_core.edits.shapes.shape_mends import with_mends
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.handover.proved import written
@@ -298,6 +300,10 @@ def test_what_is_wrong_with_a_bend_is_told_with_a_mend_that_settles_it(code, ben
     assert code not in told(apply(found, finding.mends[0].command))
 
 
+def of_board(made):
+    return made.model_copy(update={"stocks": [made.stocks[0].model_copy(update={"material": "plywood"})]})
+
+
 def hole_at(y, diameter="8"):
     return [{"id": "h", "hole": {"kind": "round", "diameter": diameter}, "x": "40", "y": str(y)}]
 
@@ -312,11 +318,48 @@ def hole_at(y, diameter="8"):
         ("bend-circle", bent([line("a", 30, of="b"), line("b", 30, of="a")]), "bend 1 on bend 2 on bend 1"),
         ("flat-overlaps", bent([flange("a", 30, end="0"), flange("b", 20, end="30")]), "over one another"),
         ("bent-into-itself", bent([flange("a", 50, angle="150"), flange("b", 50, "bottom", angle="150")]), "share"),
+        ("breaks-when-bent", of_board(bent([flange("a", 30)])), "P is bent, and plywood breaks along a bend"),
         ("not-placed", bent([], cutouts=[hole_at(9)[0] | {"on": "gone"}]), "flange that is not there"),
     ],
 )
 def test_what_cannot_be_bent_is_told_by_name_and_number(code, made, says):
     assert says in told(made)[code].text
+
+
+@pytest.mark.parametrize(
+    ("code", "made", "room"),
+    [
+        ("near-bend", bent([flange("a", 30)], cutouts=hole_at(49)), True),
+        ("near-bend", bent([flange("a", 30)], cutouts=[hole_at(10)[0] | {"on": "a"}]), True),
+        ("bend-over-cut-out", bent([line("a", 30)], cutouts=hole_at(31)), True),
+        ("near-bend", bent([line("a", 20), line("b", 37)], cutouts=hole_at(28)), False),
+    ],
+)
+def test_a_cut_too_near_a_bend_is_moved_clear_of_it_where_there_is_room(code, made, room):
+    [mend] = with_mends(told(made)[code]).mends
+    if not room:
+        with pytest.raises(CannotApply, match="no room between the bends"):
+            apply(made, mend.command)
+        return
+    after = apply(made, mend.command)
+    assert "near-bend" not in told(after) and "bend-over-cut-out" not in told(after)
+    # As far as is wanted, judged apart: the hole's round to the line that the bend begins at, less two thicknesses.
+    [shape], bend = only(after).cutouts, only(after).bends[0]
+    [hole] = shape.loops
+    lines = shapely.MultiLineString([[(a.real, a.imag), (b.real, b.imag)] for a, b in bend.tangents])
+    assert as_polygon(hole, 1e-4).distance(lines) == pytest.approx(2 * T + 0.01, abs=1e-3)
+
+
+@pytest.mark.parametrize(("runs", "middle"), [("down", 20), ("up", 40)])
+@pytest.mark.parametrize(("gap", "near"), [(3, True), (4.1, False)])
+def test_a_notch_in_the_edge_too_near_a_bend_is_told(runs, middle, gap, near):
+    """It comes from the top edge; the bend's middle is so far below that."""
+    bend = line("a", 20, runs=runs, measured="flat")
+    deep = middle - only(bent([bend])).bends[0].half - gap
+    notch = {"id": "n", "hole": {"kind": "rectangle", "width": "10", "height": f"{2 * deep:.6f}"}, "x": "40", "y": "60"}
+    finding = told(bent([bend], cutouts=[notch])).get("near-bend")
+    assert bool(finding) == near
+    assert not finding or "its edge is 3 mm from where bend 1 begins to bend" in finding.text
 
 
 def test_a_bend_along_the_grain_is_told_as_the_copy_lies():

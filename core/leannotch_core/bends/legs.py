@@ -1,15 +1,15 @@
-"""The legs of a bent part: how long each is outside, from bend to bend or from a bend to an edge."""
+"""The legs of a bent part: how long each is, from bend to bend or to an edge, and which of them is typed."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
-from ..document.bend import Measured
-from ..geometry.loop import Outline
-from ..geometry.segment import Arc, dot
+from ..document.bend import Bend, Measured
+from ..geometry.segment import dot
 from .folded import Folded
 from .laid import LaidBend
+from .near import reached
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,13 +45,33 @@ def legs_of(folded: Folded) -> list[Leg]:
     return [leg for number in range(len(folded.faces.hinges)) for leg in _both(folded, number)]
 
 
+def typed_leg(legs: Iterable[Leg], typed: Bend) -> Leg | None:
+    """The leg whose length is what was typed of a bend; none of a line that is turned, or measured from what is no
+    end of a leg.
+    """
+    own = [leg for leg in legs if leg.bend.id == typed.id]
+    if typed.kind == "flange":
+        return next((leg for leg in own if leg.onward), None)
+    return next((leg for leg in own if not leg.onward and _square(leg) and _from(leg) == typed.of), None)
+
+
+def _from(leg: Leg) -> str:
+    return leg.beyond.id if leg.beyond else ""
+
+
+def _square(leg: Leg) -> bool:
+    """Whether a leg runs along a side of the part."""
+    out = leg.bend.onward
+    return min(abs(out.real), abs(out.imag)) < 1e-9
+
+
 def _both(folded: Folded, number: int) -> Iterator[Leg]:
     hinge = folded.faces.hinges[number]
     bend = hinge.bend
     for onward, face in ((False, hinge.near), (True, hinge.far)):
         out = bend.onward if onward else -bend.onward
         begins = dot(out, bend.middle) + bend.half
-        reach = max(dot(out, point) for point in _reached(folded.faces.flat[face], out))
+        reach = max(dot(out, point) for point in reached(folded.faces.flat[face].outer, out))
         beyond = next(
             (
                 other.bend
@@ -66,12 +86,3 @@ def _both(folded: Folded, number: int) -> Iterator[Leg]:
 def _across(bend: LaidBend, out: complex, reach: float) -> bool:
     """Whether a bend lies square across a way, where what reaches so far ends."""
     return abs(abs(dot(bend.onward, out)) - 1) < 1e-9 and abs(dot(out, bend.middle) - bend.half - reach) < 1e-6
-
-
-def _reached(face: Outline, out: complex) -> Iterator[complex]:
-    for segment in face.outer:
-        yield segment.start
-        if isinstance(segment, Arc):
-            far = segment.centre + out * segment.radius
-            if 0 <= segment.share_of(far) <= 1:
-                yield far

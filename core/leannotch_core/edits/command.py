@@ -33,6 +33,7 @@ from .parts import DuplicateParts, RemoveParts, SetParts
 from .preparation import LetStartsGo, LetTabsGo, MoveStart, MoveTab, SetPreparation
 from .project import RenameProject, SetFit, SetUnit
 from .shapes.arranging import AlignShapes, SpaceShapes
+from .shapes.clearing import ClearOfBends
 from .shapes.combining import CombineShapes, TakeApart
 from .shapes.copying import DuplicateShapes, PasteShapes, RemoveShapes
 from .shapes.drawing import DrawStroke, MovePoint, PlaceKnot, RedrawPiece
@@ -92,6 +93,7 @@ Command = Annotated[
     | ScaleShapes
     | FitInside
     | SpreadShapes
+    | ClearOfBends
     | TakeHoles
     | SetToScale
     | DrawStroke

@@ -9,20 +9,18 @@ from ..bends.faces import holds
 from ..bends.folded import Folded
 from ..bends.laid import LaidBend
 from ..bends.legs import Leg, legs_of
+from ..bends.near import NEAR, apart, boxes_near, edge_near
 from ..document.sizes import shown
-from ..findings import mend
+from ..findings import Place, mend
 from ..geometry.boolean import intersect
 from ..geometry.loop import Loop, Outline
-from ..geometry.measure import distance
-from ..geometry.segment import dot
+from ..geometry.segment import Point
 from ..reading import Reader
 from ..stock import StockFacts
 from .bent import at_bend
 from .part import Part
-from .places import of
+from .places import of, of_cut_out
 
-#: A cut nearer to a bend than so many thicknesses is drawn out of shape: common practice, no source.
-NEAR = 2.0
 #: A point this far (mm) beyond the end of a bend tells what lies there.
 _BESIDE = 0.05
 
@@ -40,8 +38,12 @@ class _Checking:
     ) -> None:
         self._part, self._stock, self._outline = part, stock, outline
         self._folded, self._bends, self._reader = folded, bends, reader
+        self._within = NEAR * stock.thickness
 
     def run(self) -> None:
+        if breaks := self._stock.bending.breaks:
+            text = f"{self._part.name} is bent, and {breaks} breaks along a bend; choose a stock that bends"
+            self._reader.warn("breaks-when-bent", text, of(self._part, "stock"))
         crossing = list(self._crossing())
         for one, other in crossing:
             text = f"and {one.name} cross on the part; end one of them at a cut, or move it"
@@ -54,10 +56,13 @@ class _Checking:
         for bend in self._folded.faces.loose:
             text = "has nothing to bend beyond it; move it into the part"
             self._tell("nothing-to-bend", bend, "length", text, error=True)
-        for leg in legs_of(self._folded):
+        legs = legs_of(self._folded)
+        for leg in legs:
             self._check_leg(leg)
+        reach = {(leg.bend.id, leg.onward): leg.straight for leg in legs}
         for bend in self._bends:
             self._check_relief(bend)
+            self._check_edge(bend, (reach.get((bend.id, False), 0.0), reach.get((bend.id, True), 0.0)))
             for loop in self._cuts():
                 self._check_cut(bend, loop)
 
@@ -100,23 +105,37 @@ class _Checking:
         return (loop for loop in self._outline.cutouts if not loop.segments[0].source.shape.endswith("/relief"))
 
     def _check_cut(self, bend: LaidBend, loop: Loop) -> None:
-        strip = bend.strip()
         cut = Outline(loop.reversed())
-        within = NEAR * self._stock.thickness
-        if not _boxes_near(strip, cut, within):
+        near = apart(bend, cut, self._within)
+        if near is None:
             return
-        at = cut.outer.segments[0].start
-        inside = any(bend.takes(segment.start) and _beside(bend, segment.start) for segment in cut.outer)
-        apart = 0.0 if inside else distance(strip, cut)
-        if apart <= 1e-6:
+        at, shape = cut.outer.segments[0].start, loop.segments[0].source.shape
+        if near <= 1e-6:
             text = f"{self._part.name}, {bend.name} runs over a cut-out; move one of them, or end the bend at it"
-            self._reader.warn("bend-over-cut-out", text, of(self._part, f"bends/{bend.id}/length", at))
-        elif apart < within - 1e-6:
-            text = (
-                f"{self._part.name}: a cut is {shown(apart)} from where {bend.name} begins to bend, and will deform; "
-                f"{shown(within)} are wanted: move it {shown(within - apart)} away"
-            )
-            self._reader.warn("near-bend", text, of(self._part, f"bends/{bend.id}/length", at))
+            self._reader.warn("bend-over-cut-out", text, self._at_cut(shape, bend, at))
+        else:
+            self._tell_near("a cut", near, bend, self._at_cut(shape, bend, at))
+
+    def _check_edge(self, bend: LaidBend, legs: tuple[float, float]) -> None:
+        found = edge_near(bend, self._outline.outer, self._within, legs)
+        if found:
+            at, near = found
+            self._tell_near("its edge", near, bend, of(self._part, f"bends/{bend.id}/length", at))
+
+    def _tell_near(self, what: str, near: float, bend: LaidBend, place: Place) -> None:
+        wanted = self._within
+        text = (
+            f"{self._part.name}: {what} is {shown(near)} from where {bend.name} begins to bend, and will deform; "
+            f"{shown(wanted)} are wanted: move it {shown(wanted - near)} away"
+        )
+        self._reader.warn("near-bend", text, place)
+
+    def _at_cut(self, shape: str, bend: LaidBend, at: Point) -> Place:
+        """A shape's own place, so that it can be moved from there; that of the bend for a joint's opening."""
+        own = shape.removeprefix(f"{self._part.id}/")
+        if any(cut.id == own for cut in self._part.cutouts):
+            return of_cut_out(self._part, own, "x").model_copy(update={"x": at.real, "y": at.imag})
+        return of(self._part, f"bends/{bend.id}/length", at)
 
     def _tell(self, code: str, bend: LaidBend, field: str, text: str, error: bool = False) -> None:
         tell = self._reader.error if error else self._reader.warn
@@ -124,14 +143,4 @@ class _Checking:
 
 
 def _near(one: LaidBend, other: LaidBend) -> bool:
-    return _boxes_near(one.strip(), other.strip(), 0.0)
-
-
-def _boxes_near(one: Outline, other: Outline, within: float) -> bool:
-    a, b = one.bounds, other.bounds
-    return a[0] < b[2] + within and b[0] < a[2] + within and a[1] < b[3] + within and b[1] < a[3] + within
-
-
-def _beside(bend: LaidBend, point: complex) -> bool:
-    """Whether a point lies between the ends of a bend."""
-    return 2 * abs(dot(bend.along, point - bend.middle)) <= abs(bend.end - bend.start)
+    return boxes_near(one.strip(), other.strip(), 0.0)

@@ -1,8 +1,9 @@
-"""What settles a finding on the shapes of a part: they are fitted inside its border, or spread."""
+"""What settles a finding on the shapes of a part: they are fitted inside its border, spread, or moved off a bend."""
 
 from __future__ import annotations
 
 from ...findings import Finding, Mend
+from .clearing import ClearOfBends
 from .fitting import FitInside, SpreadShapes
 
 
@@ -18,6 +19,9 @@ def _mends(finding: Finding) -> list[Mend]:
         case "crosses-border" | "reaches-out" if place.kind == "cut-out":
             fit = FitInside(do="fit inside", part=place.part, ids=[place.id])
             return [Mend(label="Fit it inside", command=fit)]
+        case "near-bend" | "bend-over-cut-out" if place.kind == "cut-out":
+            clear = ClearOfBends(do="clear of bends", part=place.part, id=place.id)
+            return [Mend(label="Move it clear of the bend", command=clear)]
         case "narrow-web":
             return [Mend(label="Spread", command=SpreadShapes(do="spread shapes", part=place.part))]
     return []

@@ -35,7 +35,6 @@ const { width, height, trouble, drawn, turnBy } = useScene(frame, canvas, (begun
 let looked = ''
 
 const typed = computed(() => Object.fromEntries(props.part.bends.map((bend) => [bend.id, bend])) as Record<string, Bend>)
-const legs = computed(() => Object.fromEntries(workshop.shown?.parts.find((p) => p.id === props.part.id)?.bends.map((bend) => [bend.id, bend]) ?? []))
 
 async function load(): Promise<void> {
   const slug = workshop.shown?.slug
@@ -109,11 +108,13 @@ const numbers = computed(() => {
     if (!bend) return []
     const angle = dragged.value?.id === fold.id ? dragged.value.angle : fold.angle
     const found: Number[] = [{ key: `${fold.id} angle`, label: `Angle of ${fold.called}`, text: `${Number(angle.toFixed(2))}°`, bend, size: bend.angle, field: 'angle', at: at.project(fold.at) }]
-    const face = folded.value?.faces.find((one) => one.mesh === fold.turns[0])
-    const leg = legs.value[fold.id]?.far
-    if (bend.kind === 'flange' && face && typeof leg === 'number') {
+    const { leg } = fold
+    const face = folded.value?.faces.find(({ mesh }) => mesh === leg?.mesh)
+    if (leg && face) {
       const middle = at.project(face.middle)
-      found.push({ key: `${fold.id} leg`, label: `Length of ${fold.called}`, text: withUnit(leg, workshop.unit), bend, size: bend.length, field: 'length', at: { x: middle.x, y: middle.y - 16 } })
+      const label = bend.kind === 'flange' ? `Length of ${fold.called}` : `Leg before ${fold.called}`
+      const text = `${withUnit(leg.length, workshop.unit)}${leg.measured === 'outside' ? '' : ` ${leg.measured}`}`
+      found.push({ key: `${fold.id} leg`, label, text, bend, size: bend.length, field: 'length', at: { x: middle.x, y: middle.y - 16 } })
     }
     return found
   })
