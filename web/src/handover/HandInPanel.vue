@@ -7,10 +7,12 @@ import DateField from '../kit/DateField.vue'
 import PlainField from '../kit/PlainField.vue'
 import TickField from '../kit/TickField.vue'
 import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 
 /** Sheets handed in to whoever runs the machine: whose they are, by when, and where each stands. */
 const workshop = useWorkshop()
+const edits = useEdits()
 const picked = useChoice()
 const owner = ref(localStorage.getItem('hands-in') ?? '')
 const group = ref('')
@@ -39,7 +41,7 @@ function choose(sheet: number, on: boolean): void {
 async function handIn(): Promise<void> {
   trouble.value = done.value = ''
   const body = { sheets: instead.value ? [picked.sheet + 1] : chosen.value, owner: owner.value, group: group.value, due: due.value || null, instead_of: instead.value }
-  const { data, error } = await client.POST('/api/projects/{slug}/hand-in', { params: { path: { slug: slug.value } }, body })
+  const { data, error } = await edits.inTurn(() => client.POST('/api/projects/{slug}/hand-in', { params: { path: { slug: slug.value } }, body }))
   if (!data) {
     trouble.value = sentence(error)
     return

@@ -9,10 +9,12 @@ import GoLink from '../kit/GoLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import { priced, useCatalogue } from '../service/service'
 import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 
 /** What a cutting service would make of the project: held against its catalogue, made for it, sent, and what was. */
 const workshop = useWorkshop()
+const edits = useEdits()
 const picked = useChoice()
 const router = useRouter()
 const { catalogue } = useCatalogue()
@@ -72,14 +74,14 @@ watch(slug, look)
 async function makeVariant(): Promise<void> {
   if (!stock.value) return
   const body = { stock: stock.value.id, offered: offered.value, thickness: thickness.value }
-  const { data, error } = await client.POST('/api/projects/{slug}/service/variant', { params: { path: { slug: slug.value } }, body })
+  const { data, error } = await edits.inTurn(() => client.POST('/api/projects/{slug}/service/variant', { params: { path: { slug: slug.value } }, body }))
   trouble.value = data ? '' : sentence(error)
   if (data) await router.push(`/projects/${data.slug}/lay-out`)
 }
 
 async function send(number: number): Promise<void> {
   busy.value = true
-  const { data, error } = await client.POST('/api/projects/{slug}/service/send', { params: { path: { slug: slug.value }, query: { sheet: number } } })
+  const { data, error } = await edits.inTurn(() => client.POST('/api/projects/{slug}/service/send', { params: { path: { slug: slug.value }, query: { sheet: number } } }))
   busy.value = false
   trouble.value = data ? '' : sentence(error)
   if (data) await router.push(`/service/${data.number}`)

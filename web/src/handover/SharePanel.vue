@@ -8,10 +8,12 @@ import FileLink from '../kit/FileLink.vue'
 import GoLink from '../kit/GoLink.vue'
 import PlainField from '../kit/PlainField.vue'
 import TickField from '../kit/TickField.vue'
+import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 
 /** The project handed on: as one file, as a page to look at, or as a starter whose numbers are some of its named sizes. */
 const workshop = useWorkshop()
+const edits = useEdits()
 const router = useRouter()
 const says = ref('')
 const title = ref('')
@@ -39,7 +41,7 @@ async function make(): Promise<void> {
     return
   }
   const body = { name: title.value || (workshop.document?.name ?? 'Starter'), says: says.value, numbers: chosen }
-  const { data, error } = await client.POST('/api/projects/{slug}/own-starter', { params: { path: { slug: slug.value } }, body })
+  const { data, error } = await edits.inTurn(() => client.POST('/api/projects/{slug}/own-starter', { params: { path: { slug: slug.value } }, body }))
   if (data) await router.push('/starters')
   else trouble.value = sentence(error)
 }

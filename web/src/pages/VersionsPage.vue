@@ -9,12 +9,14 @@ import GoLink from '../kit/GoLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import TextInput from '../kit/TextInput.vue'
 import { withUnit } from '../kit/units'
+import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 
 /** States of a project that were given a name, what is different between two of them, and its variants. */
 const route = useRoute()
 const router = useRouter()
 const workshop = useWorkshop()
+const edits = useEdits()
 const slug = computed(() => String(route.params.slug))
 const versions = ref<Schemas['VersionShown'][]>([])
 const variants = ref<Schemas['VariantRow'][]>([])
@@ -58,7 +60,7 @@ async function keep(): Promise<void> {
     trouble.value = 'Give the version a name first, such as “five millimetre card”.'
     return
   }
-  if (await asked(client.POST('/api/projects/{slug}/versions', { ...at.value, body: { name: name.value.trim() } }))) name.value = ''
+  if (await asked(edits.inTurn(() => client.POST('/api/projects/{slug}/versions', { ...at.value, body: { name: name.value.trim() } })))) name.value = ''
   await list()
 }
 
@@ -77,12 +79,12 @@ async function begin(): Promise<void> {
     trouble.value = 'Give the variant a name first, such as “Tray of five millimetre card”.'
     return
   }
-  const made = await asked(client.POST('/api/projects/{slug}/variants', { ...at.value, body: { name: variant.value.trim() } }))
+  const made = await asked(edits.inTurn(() => client.POST('/api/projects/{slug}/variants', { ...at.value, body: { name: variant.value.trim() } })))
   if (made) void router.push(`/projects/${made.slug}/measure`)
 }
 
 async function duplicate(): Promise<void> {
-  const made = await asked(client.POST('/api/projects/{slug}/duplicate', at.value))
+  const made = await asked(edits.inTurn(() => client.POST('/api/projects/{slug}/duplicate', at.value)))
   if (made) void router.push(`/projects/${made.slug}/shape`)
 }
 

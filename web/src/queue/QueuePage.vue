@@ -11,6 +11,7 @@ import PlainField from '../kit/PlainField.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import TickField from '../kit/TickField.vue'
 import TextInput from '../kit/TextInput.vue'
+import { Queue } from '../state/queue'
 import AccessWords from './AccessWords.vue'
 import SheetHandedIn from './SheetHandedIn.vue'
 
@@ -57,7 +58,14 @@ async function look(): Promise<void> {
 }
 onMounted(look)
 
-async function open(number: number): Promise<void> {
+// Each step is made of what the one before it has left, and a sheet is opened after the steps with the last one.
+const turns = new Queue()
+
+function open(number: number): Promise<void> {
+  return turns.inTurn(() => load(number))
+}
+
+async function load(number: number): Promise<void> {
   trouble.value = why.value = ''
   failed.value = []
   joint.value = null
@@ -78,24 +86,28 @@ async function openTogether(shown: Schemas['TogetherShown']): Promise<void> {
 type Answer = { data?: Schemas['HandInLooked']; error?: unknown }
 
 /** A step with the sheet that is looked at. Where somebody else was there first, it is shown as it stands now. */
-async function step(answer: (path: { number: number }, version: number) => Promise<Answer>): Promise<boolean> {
-  const now = looked.value?.shown
-  if (!now) return false
-  const { data, error } = await answer({ number: now.number }, now.version)
-  if (data) {
-    looked.value = data
-    trouble.value = ''
-  } else {
-    await open(now.number)
-    trouble.value = sentence(error)
-  }
-  await look()
-  return Boolean(data)
+function step(answer: (path: { number: number }, version: number) => Promise<Answer>): Promise<boolean> {
+  return turns.inTurn(async () => {
+    const now = looked.value?.shown
+    if (!now) return false
+    const { data, error } = await answer({ number: now.number }, now.version)
+    if (data) {
+      looked.value = data
+      trouble.value = ''
+    } else {
+      await load(now.number)
+      trouble.value = sentence(error)
+    }
+    await look()
+    return Boolean(data)
+  })
 }
 
 function tick(code: string, on: boolean): void {
-  const ticks = (looked.value?.ticks ?? []).filter((one) => one !== code)
-  void step((path, version) => client.POST('/api/queue/{number}/ticks', { params: { path }, body: { version, ticks: on ? [...ticks, code] : ticks } }))
+  void step((path, version) => {
+    const ticks = (looked.value?.ticks ?? []).filter((one) => one !== code)
+    return client.POST('/api/queue/{number}/ticks', { params: { path }, body: { version, ticks: on ? [...ticks, code] : ticks } })
+  })
 }
 
 async function giveBack(): Promise<void> {
@@ -113,8 +125,9 @@ function setUp(change: Partial<Schemas['SetUp']>): void {
 const copies = computed(() => failed.value.map((one) => ({ part: one.split('#')[0] ?? '', copy_number: Number(one.split('#')[1]) })))
 
 function wasCut(): void {
-  void step((path, version) => client.POST('/api/queue/{number}/cut', { params: { path }, body: { version, failed: copies.value } }))
+  const gone = copies.value
   failed.value = []
+  void step((path, version) => client.POST('/api/queue/{number}/cut', { params: { path }, body: { version, failed: gone } }))
 }
 
 function fail(part: string, copy: number, on: boolean): void {

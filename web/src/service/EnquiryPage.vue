@@ -12,6 +12,7 @@ import RowsTable from '../kit/RowsTable.vue'
 import TickField from '../kit/TickField.vue'
 import WayField from '../kit/WayField.vue'
 import FoldedOrder from './FoldedOrder.vue'
+import { Queue } from '../state/queue'
 import { inBoth, priced, useCatalogue, type Enquiry, type Wanted } from './service'
 
 /** A file as the service sees it, what it is to be made of, and what that costs. */
@@ -59,30 +60,38 @@ const COLUMNS = [
 ]
 
 type Answer = { data?: Enquiry; error?: unknown }
-async function told(answer: Promise<Answer>): Promise<boolean> {
-  const { data, error } = await answer
-  trouble.value = data ? '' : sentence(error)
-  if (data) enquiry.value = data
-  else await look()
-  return Boolean(data)
+// Each change is made of what the one before it has left.
+const queue = new Queue()
+
+/** Asks for a change of the file as it then stands. */
+function change(ask: (now: Enquiry) => Promise<Answer>): Promise<void> {
+  return queue.inTurn(async () => {
+    if (!enquiry.value) return
+    const { data, error } = await ask(enquiry.value)
+    trouble.value = data ? '' : sentence(error)
+    if (data) enquiry.value = data
+    else await look()
+  })
 }
 
-function want(change: Partial<Wanted>): Promise<boolean> | undefined {
-  const now = enquiry.value
-  if (!now) return
-  const body = { version: now.version, wanted: { ...now.wanted, ...change } }
-  return told(client.POST('/api/service/files/{number}/wanted', { params: { path: { number: now.id } }, body }))
+function want(changed: (now: Enquiry) => Partial<Wanted>): Promise<void> {
+  return change((now) => {
+    const body = { version: now.version, wanted: { ...now.wanted, ...changed(now) } }
+    return client.POST('/api/service/files/{number}/wanted', { params: { path: { number: now.id } }, body })
+  })
 }
 
 function takeAs(unit: Enquiry['unit']): void {
-  if (enquiry.value) void told(client.POST('/api/service/files/{number}/unit', { params: { path: { number: enquiry.value.id } }, body: { unit } }))
+  void change((now) => client.POST('/api/service/files/{number}/unit', { params: { path: { number: now.id } }, body: { unit } }))
 }
 
-function setBend(change: Partial<Schemas['SetBend']>): void {
-  const now = part.value
-  if (!now || !bend.value) return
-  const all = now.bends.map(({ id, angle, up }) => ({ id, angle, up, ...(id === bend.value?.id ? change : {}) }))
-  void want({ bends: { ...enquiry.value?.wanted.bends, [String(now.number)]: all } })
+function setBend(changed: Partial<Schemas['SetBend']>): void {
+  const { number, id: chosenBend } = { number: part.value?.number, id: bend.value?.id }
+  void want((now) => {
+    const bends = now.parts.find((one) => one.number === number)?.bends ?? []
+    const all = bends.map(({ id, angle, up }) => ({ id, angle, up, ...(id === chosenBend ? changed : {}) }))
+    return { bends: { ...now.wanted.bends, [String(number)]: all } }
+  })
 }
 
 function setAngle(text: string): void {
@@ -92,11 +101,11 @@ function setAngle(text: string): void {
 }
 
 function finish(id: string, on: boolean): void {
-  const now = enquiry.value?.wanted.finishes ?? []
-  void want({ finishes: on ? [...now, id] : now.filter((one) => one !== id) })
+  void want(({ wanted }) => ({ finishes: on ? [...wanted.finishes, id] : wanted.finishes.filter((one) => one !== id) }))
 }
 
 async function order(): Promise<void> {
+  await queue.done()
   const now = enquiry.value
   if (!now) return
   const { data, error } = await client.POST('/api/service/files/{number}/order', { params: { path: { number: now.id } }, body: { version: now.version } })
@@ -148,14 +157,14 @@ async function order(): Promise<void> {
       <template v-if="part">
         <p class="size">{{ inBoth(part.width) }}<br />by {{ inBoth(part.height) }}</p>
         <WayField label="The numbers of the file are" :value="enquiry.unit" :options="['as the file says', 'mm', 'in']" :names="{ 'as the file says': 'as it says', in: 'inch' }" :save="takeAs" />
-        <TickField :value="enquiry.wanted.size_is_right" :save="(size_is_right) => void want({ size_is_right })">These sizes are right</TickField>
+        <TickField :value="enquiry.wanted.size_is_right" :save="(size_is_right) => void want(() => ({ size_is_right }))">These sizes are right</TickField>
       </template>
       <h2>Made of</h2>
       <div class="stack">
-        <ChoiceField label="Material" :value="enquiry.wanted.stock || null" empty="choose one" :options="catalogue?.stocks.map(({ id }) => id) ?? []" :names="Object.fromEntries(catalogue?.stocks.map(({ id, name }) => [id, name]) ?? [])" :save="(stock) => void want({ stock, thickness: 0 })" />
-        <ChoiceField v-if="stock" label="Thickness, as it measures" :value="enquiry.wanted.thickness || null" empty="choose one" :options="stock.offers.map(({ thickness }) => thickness)" :names="Object.fromEntries(stock.offers.map(({ thickness }) => [thickness, `${thickness} mm`]))" :save="(thickness) => void want({ thickness })" />
+        <ChoiceField label="Material" :value="enquiry.wanted.stock || null" empty="choose one" :options="catalogue?.stocks.map(({ id }) => id) ?? []" :names="Object.fromEntries(catalogue?.stocks.map(({ id, name }) => [id, name]) ?? [])" :save="(stock) => void want(() => ({ stock, thickness: 0 }))" />
+        <ChoiceField v-if="stock" label="Thickness, as it measures" :value="enquiry.wanted.thickness || null" empty="choose one" :options="stock.offers.map(({ thickness }) => thickness)" :names="Object.fromEntries(stock.offers.map(({ thickness }) => [thickness, `${thickness} mm`]))" :save="(thickness) => void want(() => ({ thickness }))" />
         <TickField v-for="one in finishes" :key="one.id" :value="enquiry.wanted.finishes.includes(one.id)" :save="(on) => finish(one.id, on)">{{ one.name }}</TickField>
-        <PlainField label="Sets of all parts" :value="enquiry.wanted.sets" :most="1000" :save="(sets) => void want({ sets: Number(sets) })" />
+        <PlainField label="Sets of all parts" :value="enquiry.wanted.sets" :most="1000" :save="(sets) => void want(() => ({ sets: Number(sets) }))" />
       </div>
       <template v-if="part?.bends.length">
         <h3>Bends</h3>

@@ -63,7 +63,7 @@ function limits({ least, most }: Schemas['OwnNumber']): string {
           <p class="says">{{ [limits(number), number.note].filter(Boolean).join('. ') }}</p>
         </div>
       </div>
-      <p class="in-line"><ActButton look="ink" @click="begin(own)">Begin with {{ own.name }}</ActButton> <FileLink :href="`/api/own-starters/${own.id}/file`">Save it to a file</FileLink> <ActButton :aria-label="`Forget ${own.name}`" @click="forget(own)">Forget it</ActButton></p>
+      <p class="in-line"><ActButton look="ink" @click="begin(own)">Begin with {{ own.name }}</ActButton> <FileLink :href="`/api/own-starters/${own.id}/file`">Save it to a file</FileLink> <ActButton :aria-label="`Forget it: ${own.name}`" @click="forget(own)">Forget it</ActButton></p>
     </article>
     <FileField label="Open a starter that somebody sent" accept=".json" :take="open" />
     <p class="says">Make one of a project under “Share” at Hand over.</p>
