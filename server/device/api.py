@@ -16,7 +16,7 @@ from ninja import Router, Schema, Status
 from pydantic import Base64Bytes, Field
 
 from device import machine
-from device.machine import Laid, Refusal, Spot
+from device.machine import BedPoint, Laid, Refusal
 from device.models import Device
 
 router = Router(tags=["device"])
@@ -46,13 +46,13 @@ class DeviceShown(Schema):
     run: str
     bed_width: float
     bed_height: float
-    keep_outs: list[list[Spot]]
+    keep_outs: list[list[BedPoint]]
     datum_x: float
     datum_y: float
     origin_x: float
     origin_y: float
     laid: Laid
-    sheet: list[Spot]
+    sheet: list[BedPoint]
     gone: float
     seconds: float
     times: float
@@ -143,8 +143,8 @@ def _shown(found: Device) -> DeviceShown:
     )
 
 
-def _spots(points: Iterable[complex]) -> list[Spot]:
-    return [Spot(x=point.real, y=point.imag) for point in points]
+def _spots(points: Iterable[complex]) -> list[BedPoint]:
+    return [BedPoint(x=point.real, y=point.imag) for point in points]
 
 
 @router.get("", response=DeviceShown)

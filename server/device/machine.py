@@ -32,7 +32,7 @@ class Refusal(ValueError):  # noqa: N818 - it is a statement, and read as one
     """Something the machine does not do now; the message is a sentence to show."""
 
 
-class Spot(BaseModel):
+class BedPoint(BaseModel):
     """A place of the bed (mm), as one stands before it."""
 
     x: float = Field(ge=-100_000, le=100_000, allow_inf_nan=False)
@@ -58,7 +58,7 @@ class Laid(BaseModel):
     x: float = Field(ge=-100_000, le=100_000, default=0)
     y: float = Field(ge=-100_000, le=100_000, default=0)
     turn: float = Field(ge=-360, le=360, default=0)
-    clips: list[list[Spot]] = Field(default=[], max_length=40)
+    clips: list[list[BedPoint]] = Field(default=[], max_length=40)
     thickness: float = Field(ge=0, le=1000, default=0)
     tall: float | None = Field(ge=0, le=1000, default=None)
     cutters: list[InSpindle] = Field(default=[], max_length=20)

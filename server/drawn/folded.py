@@ -28,7 +28,7 @@ class FaceShown(BaseModel):
     angles: list[float]
 
 
-class LegShown(BaseModel):
+class TypedLegShown(BaseModel):
     """The leg that is typed of a bend: the mesh that it is, and how long it is (mm), as it is typed."""
 
     mesh: str
@@ -50,7 +50,7 @@ class FoldShown(BaseModel):
     axis: list[float]
     at: list[float]
     angle: float
-    leg: LegShown | None
+    leg: TypedLegShown | None
 
 
 class FoldedShown(BaseModel):
@@ -136,11 +136,11 @@ def _folds(part: EvaluatedPart, bent: Folded) -> list[FoldShown]:
     return list(found.values())
 
 
-def _leg(legs: list[Leg], typed: Bend) -> LegShown | None:
+def _leg(legs: list[Leg], typed: Bend) -> TypedLegShown | None:
     leg = typed_leg(legs, typed)
     if leg is None:
         return None
-    return LegShown(mesh=_face(leg.face), length=leg.typed(typed.measured), measured=typed.measured)
+    return TypedLegShown(mesh=_face(leg.face), length=leg.typed(typed.measured), measured=typed.measured)
 
 
 def _beyond(bent: Folded, at: int) -> list[str]:

@@ -310,7 +310,7 @@ def send(looked: Looked, name: str) -> None:
     barred = looked.project.layout.sheets[looked.sheet].barred
     lies = ready.lies
     clips = [
-        [device.Spot(x=at.real, y=at.imag) for corner in one.corners for at in [lies(complex(corner.x, corner.y))]]
+        [device.BedPoint(x=at.real, y=at.imag) for corner in one.corners for at in [lies(complex(corner.x, corner.y))]]
         for one in barred
         if one.what == "clip"
     ]

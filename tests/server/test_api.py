@@ -1,9 +1,12 @@
 """The server: what is acknowledged is stored, and two windows never overwrite each other."""
 
+from importlib import import_module
+
 import pytest
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.project import write_project
 from leannotch_core.proof.sweep import prove
+from pydantic import BaseModel
 from workshop.demo import load_demo
 from workshop.long_work import work
 from workshop.models import Project, Revision, Run
@@ -250,3 +253,19 @@ def test_a_comb_has_the_clearances_that_were_asked_for_and_is_laid_out(client, t
     )
     refused = post(client, "coupons", body | {"step": 0.001})
     assert refused.status_code == 422 and "at most 20 fit" in refused.json()["message"]
+
+
+def below(kind):
+    for one in kind.__subclasses__():
+        yield one
+        yield from below(one)
+
+
+def test_no_two_schemas_share_a_name():
+    """The schema of the calls knows them by their names alone."""
+    import_module("leannotch.api")
+    rooms = {}
+    for model in below(BaseModel):
+        if model.__module__.split(".")[0] in ("workshop", "handin", "bureau", "device", "drawn", "leannotch_core"):
+            rooms.setdefault(model.__name__, set()).add(model.__module__)
+    assert len(rooms) > 300 and [name for name, found in rooms.items() if len(found) > 1] == []
