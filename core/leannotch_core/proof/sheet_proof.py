@@ -18,7 +18,7 @@ from ..document.sheet import Placement
 from ..document.sizes import shown
 from ..document.statement import statement
 from ..drawings.drawing import Drawing, DrawnLine
-from ..evaluate import Result
+from ..evaluate import EvaluatedPart, Result
 from ..joints.fit import Gauge, Mating
 from ..layout.sheets import motion, placed
 from ..machining.plan import SheetPlan
@@ -199,37 +199,35 @@ def _coordinates(line: DrawnLine) -> list[tuple[float, float]]:
 
 def prove_part(placement: Placement, free: Taken, result: Result, plan: SheetPlan, found: SheetProof) -> ProvedPart:
     part = result.parts[placement.part]
-    wanted = placed(part.outline, placement)
-    inner = wanted.representative_point()
+    proved = came_free(placement, free, part, found)
+    if proved.shape is None:
+        return proved
+    inner = placed(part.outline, placement).representative_point()
+    called, at = f"{proved.name} {proved.copy_number}", complex(inner.x, inner.y)
+    off = deviation(part.outline, proved.shape, plan.kerf if plan.compensated else 0.0)
+    if off > ALLOWED:
+        found.faults.append((f"{called} differs from intent by {off:.3f} mm", at))
+    openings, meant = len(proved.shape.interiors), len(part.outline.cutouts)
+    if openings != meant:
+        found.faults.append((f"{called} has {openings} cut-outs of {meant}", at))
+    return replace(proved, deviation=off)
+
+
+def came_free(placement: Placement, free: Taken, part: EvaluatedPart, found: SheetProof) -> ProvedPart:
+    """What comes free where a copy lies, and how large it is; a fault where nothing does."""
+    inner = placed(part.outline, placement).representative_point()
     match = free.at(inner)
     left, bottom, right, top = part.outline.bounds
     proved = ProvedPart(
         placement.part, part.part.name, placement.copy_number, right - left, top - bottom, None, None, None, None
     )
-    called = f"{part.part.name} {placement.copy_number}"
-    at = complex(inner.x, inner.y)
     if match is None:
-        found.faults.append((f"{called} does not come free", at))
+        found.faults.append((f"{proved.name} {proved.copy_number} does not come free", complex(inner.x, inner.y)))
         return proved
     shape = own_frame(match.shape, placement)
-    off = deviation(part.outline, shape, plan.kerf if plan.compensated else 0.0)
-    if off > ALLOWED:
-        found.faults.append((f"{called} differs from intent by {off:.3f} mm", at))
-    if len(shape.interiors) != len(part.outline.cutouts):
-        found.faults.append((f"{called} has {len(shape.interiors)} cut-outs of {len(part.outline.cutouts)}", at))
     x_min, y_min, x_max, y_max = shape.bounds
-    return ProvedPart(
-        placement.part,
-        part.part.name,
-        placement.copy_number,
-        right - left,
-        top - bottom,
-        float(x_max - x_min),
-        float(y_max - y_min),
-        off,
-        shape,
-        held=match.held,
-    )
+    width, height = float(x_max - x_min), float(y_max - y_min)
+    return replace(proved, proved_width=width, proved_height=height, shape=shape, held=match.held)
 
 
 def _prove_pockets(

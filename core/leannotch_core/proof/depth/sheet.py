@@ -20,7 +20,7 @@ from ...geometry.segment import Segment
 from ...layout.sheets import motion, placed
 from ...machining.plan import SheetPlan
 from ..chords import as_lines, as_polygon
-from ..sheet_proof import ALLOWED, ProvedPart, SheetProof, Taken, own_frame, prove_part
+from ..sheet_proof import ALLOWED, ProvedPart, SheetProof, Taken, came_free, own_frame, prove_part
 from ..sweep import TOLERANCE, Proof
 from .dangers import Limits, dangers
 from .freed import Freed, freed
@@ -101,26 +101,8 @@ def _on_line(placement: Placement, part: EvaluatedPart, taken: Taken, plan: Shee
     """A part that the cutter takes half its width from, as it was asked to: told, and measured so."""
     called = f"{part.part.name} {placement.copy_number}"
     found.notes.append(f"{called} is cut on its line: half the cutter, {shown(plan.kerf / 2)}, is taken from it.")
-    match = taken.at(placed(part.outline, placement).representative_point())
-    left, bottom, right, top = part.outline.bounds
-    if match is None:
-        found.faults.append((f"{called} does not come free", complex(placement.x, placement.y)))
-        size = right - left, top - bottom
-        return ProvedPart(placement.part, part.part.name, placement.copy_number, *size, None, None, None, None)
-    shape = own_frame(match.shape, placement)
-    x_min, y_min, x_max, y_max = shape.bounds
-    return ProvedPart(
-        placement.part,
-        part.part.name,
-        placement.copy_number,
-        right - left,
-        top - bottom,
-        float(x_max - x_min),
-        float(y_max - y_min),
-        0.0,
-        shape,
-        held=match.held,
-    )
+    proved = came_free(placement, taken, part, found)
+    return proved if proved.shape is None else replace(proved, deviation=0.0)
 
 
 # Depths
