@@ -36,7 +36,7 @@ def load_demo() -> list[str]:
             for stock in document.stocks:
                 library.keep(stock)
             for machine in document.machines:
-                library.keep_machine(machine)
+                library.keep(machine)
             loaded.append(document.name)
         _with_a_variant(Project.objects.get(slug="sorting-tray"))
     return loaded

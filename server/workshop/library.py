@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Iterable
+from typing import Any, TypeVar
 
+from django.db.models import Manager
 from leannotch_core.document.cutter import Cutter
 from leannotch_core.document.faults import first_fault
 from leannotch_core.document.machine import Machine
@@ -16,56 +18,53 @@ from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project as Document
 from pydantic import ValidationError
 
-from workshop.models import LibraryCutter, LibraryMachine, LibraryStock
+from workshop.models import Kept, LibraryCutter, LibraryMachine, LibraryStock
 
 log = logging.getLogger(__name__)
 
 
+K = TypeVar("K", Stock, Machine, Cutter)
+_ROWS: dict[type, Manager[Any]] = {
+    Stock: LibraryStock.objects,
+    Machine: LibraryMachine.objects,
+    Cutter: LibraryCutter.objects,
+}
+
+
 def stocks() -> list[Stock]:
-    return _read(LibraryStock.objects.all())
-
-
-def _read(rows: Iterable[LibraryStock]) -> list[Stock]:
-    """The stocks of rows that can be read: one that cannot never takes the others with it."""
-    found = []
-    for row in rows:
-        try:
-            found.append(Stock.model_validate_json(row.document))
-        except ValidationError as error:
-            log.error("the stock “%s” in the library cannot be read: %s", row.name, first_fault(error))
-    return found
-
-
-def keep(stock: Stock) -> None:
-    """Adds a stock to the library, or replaces the one of its name."""
-    LibraryStock.objects.update_or_create(name=stock.name, defaults={"document": stock.model_dump_json()})
+    return _read(Stock, LibraryStock.objects.all())
 
 
 def machines() -> list[Machine]:
-    """Those that ship and those that are kept; one that is kept takes the place of the shipped one of its name."""
-    found = {machine.name: machine for machine in shipped().values()}
-    for row in LibraryMachine.objects.all():
-        try:
-            found[row.name] = Machine.model_validate_json(row.document)
-        except ValidationError as error:
-            log.error("the machine “%s” in the library cannot be read: %s", row.name, first_fault(error))
-    return list(found.values())
+    return _over(shipped().values(), _read(Machine, LibraryMachine.objects.all()))
 
 
 def cutters() -> list[Cutter]:
-    """Those that ship and those that are kept; one that is kept takes the place of the shipped one of its name."""
-    found = {cutter.name: cutter for cutter in SHIPPED}
-    for row in LibraryCutter.objects.all():
+    return _over(SHIPPED, _read(Cutter, LibraryCutter.objects.all()))
+
+
+def _read(kind: type[K], rows: Iterable[Kept]) -> list[K]:
+    """What of the rows can be read: one that cannot never takes the others with it."""
+    found = []
+    for row in rows:
         try:
-            found[row.name] = Cutter.model_validate_json(row.document)
+            found.append(kind.model_validate_json(row.document))
         except ValidationError as error:
-            log.error("the cutter “%s” in the library cannot be read: %s", row.name, first_fault(error))
+            what = kind.__name__.lower()
+            log.error("the %s “%s” in the library cannot be read: %s", what, row.name, first_fault(error))
+    return found
+
+
+def _over(ship: Iterable[K], kept: Iterable[K]) -> list[K]:
+    """Those that ship and those that are kept; one that is kept takes the place of the shipped one of its name."""
+    found = {thing.name: thing for thing in ship}
+    found.update({thing.name: thing for thing in kept})
     return list(found.values())
 
 
-def keep_cutter(cutter: Cutter) -> None:
-    """Adds a cutter to the library, or replaces the one of its name."""
-    LibraryCutter.objects.update_or_create(name=cutter.name, defaults={"document": cutter.model_dump_json()})
+def keep(thing: Stock | Machine | Cutter) -> None:
+    """Adds it to the library, or replaces the one of its name."""
+    _ROWS[type(thing)].update_or_create(name=thing.name, defaults={"document": thing.model_dump_json()})
 
 
 def begun(name: str) -> Document:
@@ -76,15 +75,10 @@ def begun(name: str) -> Document:
     return Document(name=name, stocks=taken, machines=machine, machine=machine[0].id if machine else "")
 
 
-def keep_machine(machine: Machine) -> None:
-    """Adds a machine to the library, or replaces the one of its name."""
-    LibraryMachine.objects.update_or_create(name=machine.name, defaults={"document": machine.model_dump_json()})
-
-
 def stock_news(document: Document) -> list[Finding]:
     """For each stock of a project whose namesake in the library had a coupon since: what changed, and the mend."""
     names = {stock.name for stock in document.stocks}
-    kept = {stock.name: stock for stock in _read(LibraryStock.objects.filter(name__in=names))}
+    kept = {stock.name: stock for stock in _read(Stock, LibraryStock.objects.filter(name__in=names))}
     found = []
     for stock in document.stocks:
         if stock.name not in kept:

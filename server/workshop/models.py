@@ -115,43 +115,30 @@ class BroughtFile(models.Model):
         return self.name
 
 
-class LibraryStock(models.Model):
-    """A stock that is kept for other projects."""
+class Kept(models.Model):
+    """Something that is kept for other projects, as its JSON."""
 
     name = models.CharField(max_length=80, unique=True)
     document = models.TextField()
 
     class Meta:
+        abstract = True
         ordering = ["name"]
 
     def __str__(self) -> str:
         return self.name
 
 
-class LibraryCutter(models.Model):
-    """A cutter that is kept for other projects."""
-
-    name = models.CharField(max_length=80, unique=True)
-    document = models.TextField()
-
-    class Meta:
-        ordering = ["name"]
-
-    def __str__(self) -> str:
-        return self.name
+class LibraryStock(Kept):
+    """A stock that is kept."""
 
 
-class LibraryMachine(models.Model):
-    """A machine that is kept for other projects."""
+class LibraryCutter(Kept):
+    """A cutter that is kept."""
 
-    name = models.CharField(max_length=80, unique=True)
-    document = models.TextField()
 
-    class Meta:
-        ordering = ["name"]
-
-    def __str__(self) -> str:
-        return self.name
+class LibraryMachine(Kept):
+    """A machine that is kept."""
 
 
 class ShelfOffcut(models.Model):

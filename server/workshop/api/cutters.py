@@ -17,6 +17,6 @@ def list_cutters(request: HttpRequest) -> list[Cutter]:
 
 
 @router.post("/cutters", response=list[Cutter])
-def keep_cutter(request: HttpRequest, payload: Cutter) -> list[Cutter]:
-    library.keep_cutter(payload)
+def keep(request: HttpRequest, payload: Cutter) -> list[Cutter]:
+    library.keep(payload)
     return library.cutters()

@@ -21,8 +21,8 @@ def list_machines(request: HttpRequest) -> list[Machine]:
 
 
 @router.post("/machines", response={200: list[Machine], 422: Trouble})
-def keep_machine(request: HttpRequest, payload: Machine) -> list[Machine]:
-    library.keep_machine(payload)
+def keep(request: HttpRequest, payload: Machine) -> list[Machine]:
+    library.keep(payload)
     return library.machines()
 
 
