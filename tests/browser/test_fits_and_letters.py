@@ -130,7 +130,7 @@ def test_a_point_of_a_curve_is_dragged(maker, page, served):
 
 def test_what_a_coupon_showed_is_taken_over_here_and_in_another_project(maker, page, served):
     stand = json.loads((ROOT / "demo" / "lens_stand.json").read_bytes())
-    stand["stocks"][0]["name"] = "Birch from the shed"
+    stand["stocks"][0]["name"] = "Ply from the shed"
     here, there = (served.post("/api/projects/open", stand)["slug"] for _ in range(2))
     maker.open("measure", here)
     choose(page.get_by_role("region", name="What came out").get_by_label("Kerf"), "from the square and its hole")

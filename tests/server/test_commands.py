@@ -114,6 +114,7 @@ HINGE = {
     "stock": "birch",
     "shape": {"kind": "rectangle", "width": "60", "height": "50"},
     "bends": [FLAP, {**FLAP, "id": "lip", "of": "flap", "length": "40"}],
+    "cutouts": [{"id": "pin", "hole": ROUND, "x": "30", "y": "38"}],
 }
 
 
@@ -309,6 +310,11 @@ DONE = [
         {"do": "remove bend", "part": "hinge", "id": "flap"},
         "Hinge, flange 1 removed",
         lambda d: not bends(d),
+    ),
+    (
+        {"do": "clear of bends", "part": "hinge", "id": "pin"},
+        "round hole 1 moved clear of the bend",
+        lambda d: d.part("hinge").cutouts[0].x.text == "30" and d.part("hinge").cutouts[0].y.text != "38",
     ),
     (
         {"do": "set gap", "part": "gauge", "id": "four", "side": "left", "of": "three", "gap": "7"},

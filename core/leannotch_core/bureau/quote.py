@@ -121,7 +121,7 @@ def _bends(seen: SeenPart, chosen: Sequence[SetBend]) -> list[Bend]:
 def _sheet(stock: StockOffered | None, offer: Offer | None) -> Stock:
     begun = Stock.begun("sheet", stock.name if stock else "Sheet").model_dump()
     if offer is None:
-        return Stock.model_validate({**begun, "nominal": "2", "readings": ["2"]})
+        return Stock.model_validate({**begun, "material": "other", "nominal": "2", "readings": ["2"]})
     bends = offer.bends
     return Stock.model_validate(
         {
