@@ -7,8 +7,9 @@ from __future__ import annotations
 
 import cmath
 import math
+from collections.abc import Mapping
 from functools import partial
-from typing import Literal
+from typing import Literal, NamedTuple
 
 from leannotch_core.bends.legs import legs_of
 from leannotch_core.evaluate import EvaluatedPart
@@ -92,7 +93,8 @@ class NarrowShown(BaseModel):
 class BendShown(BaseModel):
     """A bend on the flat part, in mm and degrees: its middle line, and the two lines that it begins and ends at.
 
-    ``near`` and ``far`` are the outside lengths of its two legs, none of one that cannot be bent.
+    ``near`` and ``far`` are the outside lengths of its two legs, none of one that cannot be bent. ``length_of`` and
+    ``angle_of`` are the numbers of its starter that its length and angle are, if they are one.
     """
 
     id: str
@@ -112,6 +114,8 @@ class BendShown(BaseModel):
     setback: float
     near: float | None
     far: float | None
+    length_of: DrivenShown | None
+    angle_of: DrivenShown | None
 
 
 class PartShown(BaseModel):
@@ -153,7 +157,15 @@ def outline_path(outline: Outline) -> str:
     return "".join(_PATHS.of(loop, (), partial(path_data, loop)) for loop in outline.loops)
 
 
-def part_shown(part: EvaluatedPart, width_of: DrivenShown | None, height_of: DrivenShown | None) -> PartShown:
+class Drives(NamedTuple):
+    """The numbers of its starter that a part's width and height are, and the length and angle of its bends by ids."""
+
+    width: DrivenShown | None = None
+    height: DrivenShown | None = None
+    bends: Mapping[str, tuple[DrivenShown | None, DrivenShown | None]] = {}
+
+
+def part_shown(part: EvaluatedPart, driven: Drives) -> PartShown:
     balance = centroid(part.outline)
     typed = {cut.id: cut for cut in part.part.cutouts}
     called = names_of(part.part.cutouts)
@@ -181,13 +193,13 @@ def part_shown(part: EvaluatedPart, width_of: DrivenShown | None, height_of: Dri
         knots=knots_of(part.part, part.width, part.height),
         sides=[_side(part, side) for side in SIDES],
         cutouts=[_cut_out(shape, typed[shape.id], called[shape.id]) for shape in part.cutouts],
-        bends=_bends(part),
-        width_of=width_of,
-        height_of=height_of,
+        bends=_bends(part, driven),
+        width_of=driven.width,
+        height_of=driven.height,
     )
 
 
-def _bends(part: EvaluatedPart) -> list[BendShown]:
+def _bends(part: EvaluatedPart, driven: Drives) -> list[BendShown]:
     legs = {(leg.bend.id, leg.onward): leg.outside for leg in legs_of(part.folded)} if part.folded else {}
     return [
         BendShown(
@@ -208,8 +220,11 @@ def _bends(part: EvaluatedPart) -> list[BendShown]:
             setback=bend.bend.setback(),
             near=legs.get((bend.id, False)),
             far=legs.get((bend.id, True)),
+            length_of=length_of,
+            angle_of=angle_of,
         )
         for bend in part.bends
+        for length_of, angle_of in [driven.bends.get(bend.id, (None, None))]
     ]
 
 

@@ -7,11 +7,12 @@ from __future__ import annotations
 
 from dataclasses import fields
 from functools import lru_cache, partial
-from typing import Any
+from typing import Any, Literal
 
-from drawn.part import PartShown, part_shown
+from drawn.part import Drives, PartShown, part_shown
 from drawn.space import DrivenShown
 from leannotch_core.bends.allowance import Allowance
+from leannotch_core.document.bend import Bend
 from leannotch_core.document.model import Fit
 from leannotch_core.document.setting import Setting
 from leannotch_core.evaluate import EvaluatedPart, Result
@@ -20,7 +21,7 @@ from leannotch_core.joints.fit import Mating
 from leannotch_core.machining.settings import WORKS, setting_of
 from leannotch_core.project import Project as Document
 from leannotch_core.remembered import Remembered
-from leannotch_core.starters.in_place import drives_side
+from leannotch_core.starters.in_place import drives_bend, drives_side
 from leannotch_core.stock import StockFacts
 from pydantic import BaseModel
 
@@ -181,19 +182,24 @@ def parts_of(revision_id: int) -> dict[str, PartShown]:
     shown = {}
     for part_id, part in result.parts.items():
         driven = _driven(document, result, part)
-        shown[part_id] = _READY.of(part, driven, partial(part_shown, part, *driven))
+        shown[part_id] = _READY.of(part, (driven,), partial(part_shown, part, driven))
     return shown
 
 
 _READY = Remembered[PartShown]()
 
 
-def _driven(document: Document, result: Result, part: EvaluatedPart) -> tuple[DrivenShown | None, DrivenShown | None]:
-    """The numbers of its starter that a part's width and height are."""
+def _driven(document: Document, result: Result, part: EvaluatedPart) -> Drives:
+    """The numbers of its starter that a part's sizes are."""
     if not part.part.starter:
-        return None, None
+        return Drives()
     width, height = (driven_shown(drives_side(document, result, part.part, side)) for side in ("width", "height"))
-    return width, height
+
+    def drives(bend: Bend, which: Literal["length", "angle"]) -> DrivenShown | None:
+        return driven_shown(drives_bend(document, bend, which))
+
+    bends = {bend.id: (drives(bend, "length"), drives(bend, "angle")) for bend in part.part.bends}
+    return Drives(width, height, bends)
 
 
 def ledger_of(result: Result) -> dict[str, list[Mating]]:

@@ -20,10 +20,11 @@ from leannotch_core.assembly.bent import bent_solid, self_clashes
 from leannotch_core.assembly.press import Blocked, Reached, names_of_faces
 from leannotch_core.bends.allowance import Allowance, NoSuchBend, k_from_strip, k_from_table
 from leannotch_core.bends.legs import legs_of
-from leannotch_core.document.bend import DIN_6935
+from leannotch_core.document.bend import DIN_6935, Flange
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.hand_over import HandOver
 from leannotch_core.document.sheet import LaidSheet, Layout, Placement
+from leannotch_core.document.sizes import Size
 from leannotch_core.document.starter import Starter
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.drawings.taken import part_from
@@ -39,6 +40,7 @@ from leannotch_core.handover.setup_sheet import write_setup_sheet
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.project import Project
 from leannotch_core.proof.sheet_proof import prove_sheet
+from leannotch_core.starters.in_place import drives_bend, with_size
 from leannotch_core.starters.live import put_starter
 
 from ..projects import part, project, stock
@@ -513,3 +515,25 @@ def test_lines_that_say_bend_come_in_as_bends():
     ends = sorted(sorted((round(p.real, 3), round(p.imag, 3)) for p in (b.start, b.end)) for b in laid_out)
     assert ends == [[(0, 30), (100, 30)], [(20, 0), (40, 70)]]
     assert [b.up for b in laid_out] == [True, False]
+
+
+@pytest.mark.parametrize(
+    ("kind", "bend", "angles", "leg"),
+    [
+        ("bent_bracket", "arm", {"arm": 70}, "arm"),
+        ("bent_rest", "shelf", {"post": 70, "shelf": 70, "lip": 90}, "shelf"),
+        ("bent_box", "left_side", dict.fromkeys(("bottom_side", "right_side", "top_side", "left_side"), 70), "height"),
+    ],
+)
+def test_what_is_typed_at_a_bend_of_a_starter_goes_into_its_numbers(kind, bend, angles, leg):
+    starter = Starter(id="s", kind=kind, stock="alu", second_stock="alu")
+    found = put_starter(project([], stocks=[metal()]), starter)
+    typed = {one.id: one for one in found.parts[0].bends}
+    turned, long = (drives_bend(found, typed[bend], which) for which in ("angle", "length"))
+    assert long.number == leg and not drives_bend(found, Flange.model_validate(flange("x", 30)), "angle")
+    starter = with_size(starter, turned.number, turned.index, Size(text="70"))
+    after = put_starter(found, with_size(starter, long.number, long.index, Size(text="44")))
+    laid = {one.id: one.bend.angle for one in only(after).bends}
+    assert laid == angles
+    legs = {one.bend.id: one.outside for one in legs_of(only(after).folded) if one.onward}
+    assert legs[bend] == pytest.approx(44)

@@ -8,7 +8,7 @@ from ..document.bend import Bend, Flange
 from ..document.sizes import Angle, Size
 from ..parts.cut_out import CutOut
 from ..parts.repeats.grid import Grid
-from ..parts.shapes.rectangle import CornerCut, Rectangle
+from ..parts.shapes.rectangle import SIDES, CornerCut, Rectangle
 from ..parts.shapes.round_hole import RoundHole
 from .made import CannotMake, Kind, Making, Number
 
@@ -21,7 +21,7 @@ BRACKET = Kind(
         Number("width", "Width", "60"),
         Number("height", "Height of the back", "80"),
         Number("arm", "The arm reaches out", "90"),
-        Number("angle", "The arm is turned by, degrees", "90", holds="plain"),
+        Number("angle", "The arm is turned by, degrees", "90", holds="plain", turns=("arm",)),
         Number("screw", "Screw holes", "5.5"),
         Number("corner", "Corners", "8"),
     ),
@@ -66,7 +66,7 @@ REST = Kind(
         Number("post", "Post", "110"),
         Number("shelf", "Shelf", "50"),
         Number("lip", "Lip of the shelf", "18"),
-        Number("lean", "The post is turned up by, degrees", "75", holds="plain"),
+        Number("lean", "The post is turned up by, degrees", "75", holds="plain", turns=("post", "shelf")),
         Number("screw", "Screw holes in the foot", "5.5"),
     ),
 )
@@ -95,6 +95,9 @@ def make_rest(making: Making) -> None:
     making.part("strip", "Tide-gauge rest", (width, foot), cutouts=[hole], bends=bends)
 
 
+#: The bends of a box, by their ids.
+BOX_SIDES = tuple(f"{side}_side" for side in SIDES)
+
 BOX = Kind(
     key="bent_box",
     material="aluminium",
@@ -105,7 +108,7 @@ BOX = Kind(
         Number("width", "Width", "80"),
         Number("height", "Height", "30"),
         Number("gap", "Gap at the corners", "0.3"),
-        Number("lean", "Sides are turned up by, degrees", "90", holds="plain"),
+        Number("lean", "Sides are turned up by, degrees", "90", holds="plain", turns=BOX_SIDES),
     ),
 )
 
@@ -128,6 +131,6 @@ def make_box(making: Making) -> None:
                 "gap": gap,
             }
         )
-        for side in ("bottom", "right", "top", "left")
+        for side in SIDES
     ]
     making.part("box", "Open box", (length, width), bends=bends)

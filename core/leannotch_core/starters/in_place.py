@@ -9,6 +9,7 @@ from typing import Literal
 from ..assembly.inner import Span
 from ..assembly.poses import Assembly
 from ..assembly.space import extent
+from ..document.bend import Bend
 from ..document.sizes import Size, length
 from ..document.starter import Starter
 from ..document.sums import SizeError
@@ -82,6 +83,17 @@ def drives_side(project: Project, result: Result, part: Part, which: Literal["wi
     except SizeError:
         return None
     return Driven(starter.id, number) if abs(typed - result.values[f"parts/{part.id}/{which}"]) < 1e-6 else None
+
+
+def drives_bend(project: Project, bend: Bend, which: Literal["length", "angle"]) -> Driven | None:
+    """Which number of its starter a bend's length or angle is, if it is just that number."""
+    starter = next((known for known in project.starters if known.id == bend.starter), None)
+    if starter is None:
+        return None
+    for number in KINDS[starter.kind][0].numbers:
+        if bend.id in number.turns if which == "angle" else bend.length.text == f"{starter.id}_{number.name}":
+            return Driven(starter.id, number.name)
+    return None
 
 
 def _names(project: Project, result: Result) -> dict[str, float]:

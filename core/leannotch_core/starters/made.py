@@ -30,7 +30,8 @@ class Number:
     """A number of a starter: its name, what to call it and what it begins with.
 
     It holds a size, a ``plain`` number (a count, an angle), or a ``list`` of sizes. One that ``follows`` another
-    number begins as so many times that one, and goes with it until it is typed.
+    number begins as so many times that one, and goes with it until it is typed. An angle ``turns`` the bends of these
+    ids.
     """
 
     name: str
@@ -38,6 +39,7 @@ class Number:
     begins: str
     holds: Literal["size", "plain", "list"] = "size"
     follows: str = ""
+    turns: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

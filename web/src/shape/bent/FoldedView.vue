@@ -9,7 +9,6 @@ import { useScene } from '../../dryfit/useScene'
 import ActButton from '../../kit/ActButton.vue'
 import { withUnit } from '../../kit/units'
 import { tint } from '../../look/tint'
-import { typeInPlace } from '../../starters/inPlace'
 import { useEdits } from '../../state/edits'
 import type { Refusal } from '../../state/refusal'
 import { useWorkshop } from '../../state/workshop'
@@ -120,14 +119,7 @@ const numbers = computed(() => {
   })
 })
 
-/** A leg of a starter's part is typed into the starter's number that it is. */
 function put({ bend, field }: Number, size: Size): Promise<Refusal | null> {
-  const starter = workshop.document?.starters.find((one) => one.id === bend.starter)
-  const named = starter && field === 'length' && bend.length.text.startsWith(`${starter.id}_`)
-  if (named) {
-    const driven = { starter: starter.id, number: bend.length.text.slice(starter.id.length + 1), index: null }
-    return typeInPlace(starter, driven, size, (changed) => edits.edit({ do: 'put starter', starter: changed }))
-  }
   return bends.type(bend, { [field]: size })
 }
 

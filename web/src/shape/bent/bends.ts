@@ -6,11 +6,14 @@ import { useChoice } from '../../state/choice'
 import { useEdits } from '../../state/edits'
 import { freeId } from '../../state/fresh'
 import { refusal, type Refusal } from '../../state/refusal'
+import { useWorkshop } from '../../state/workshop'
+import { typeInPlace } from '../../starters/inPlace'
 
 /** The bends of the part that is looked at, which of them is chosen, and whether the part is shown folded. */
 export const useBends = defineStore('bends', () => {
   const picked = useChoice()
   const edits = useEdits()
+  const workshop = useWorkshop()
   const wanted = ref<string | null>(null)
   const folded = ref(false)
 
@@ -37,10 +40,14 @@ export const useBends = defineStore('bends', () => {
     })
   }
 
-  /** As `put`, of a bend that may be a starter's: its numbers are typed there. */
+  /** As `put`, of a bend that may be a starter's: then its length or angle goes into the starter's number that it is. */
   function type(bend: Bend, change: Partial<Bend>): Promise<Refusal | null> {
-    if (bend.starter) return Promise.resolve(refusal('It follows from the numbers of its starter, on the right; change those, or let it go.'))
-    return put(bend.id, change)
+    if (!bend.starter) return put(bend.id, change)
+    const shown = picked.partShown?.bends.find(({ id }) => id === bend.id)
+    const [driven, size] = change.angle ? [shown?.angle_of, change.angle] : [shown?.length_of, change.length]
+    if (!driven || !size) return Promise.resolve(refusal('It follows from the numbers of its starter, on the right; change those, or let it go.'))
+    const starter = workshop.document?.starters.find(({ id }) => id === bend.starter)
+    return typeInPlace(starter, driven, size, (changed) => edits.edit({ do: 'put starter', starter: changed }))
   }
 
   async function remove(id: string): Promise<void> {
