@@ -32,6 +32,7 @@ from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.edits.bend import BeginBend, RemoveBend
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.part import MirrorPart, ScalePart
+from leannotch_core.edits.shapes.clearing import ClearOfBends
 from leannotch_core.edits.shapes.shape_mends import with_mends
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.chords import as_polygon
@@ -350,6 +351,27 @@ def test_a_cut_too_near_a_bend_is_moved_clear_of_it_where_there_is_room(code, ma
     [hole] = shape.loops
     lines = shapely.MultiLineString([[(a.real, a.imag), (b.real, b.imag)] for a, b in bend.tangents])
     assert as_polygon(hole, 1e-4).distance(lines) == pytest.approx(2 * T + 0.01, abs=1e-3)
+
+
+@given(
+    st.floats(10, 50),
+    st.sampled_from(["up", "down"]),
+    st.floats(4, 56),
+    st.floats(2, 8),
+    st.integers(0, 160),
+)
+@settings(deadline=None, max_examples=40)
+def test_whatever_is_moved_clear_is_as_far_as_is_wanted_or_there_is_no_room(at, runs, y, diameter, angle):
+    bends = [line("a", f"{at:.3f}", runs=runs, measured="flat", angle=str(angle)), flange("b", 30, "bottom")]
+    made = bent(bends, cutouts=hole_at(f"{y:.3f}", f"{diameter:.3f}"))
+    try:
+        after = apply(made, ClearOfBends(do="clear of bends", part="p", id="h"))
+    except CannotApply as error:
+        assert "no room between the bends" in str(error)
+        return
+    [hole] = only(after).cutouts[0].loops
+    for bend in (bend for bend in only(after).bends if bend.half > 0):
+        assert as_polygon(hole, 1e-4).distance(as_polygon(bend.strip(), 1e-4)) >= 2 * T - 1e-3
 
 
 @pytest.mark.parametrize(("runs", "middle"), [("down", 20), ("up", 40)])

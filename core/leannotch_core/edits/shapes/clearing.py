@@ -49,5 +49,5 @@ class ClearOfBends(Edit):
 
 def _furthest(chosen: Chosen, cut: Outline, within: float) -> complex:
     """The longest way that one of the bends sends a cut; none where all are far enough."""
-    near = [bend for bend in chosen.drawn.bends if apart(bend, cut, within) is not None]
+    near = [bend for bend in chosen.drawn.bends if bend.half > 0 and apart(bend, cut, within) is not None]
     return max((way_clear(bend, cut, within) for bend in near), key=abs, default=0j)
