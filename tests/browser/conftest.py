@@ -15,10 +15,18 @@ os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 expect.set_options(timeout=60_000)
 
 
+#: What of the browser's own is left out: above all pages of its address bar, which it would load beside every page.
+#: The last list counts, so what the driver leaves out is named again.
+LEFT_OUT = (
+    "WebUIOmniboxPopup,WebUIOmniboxAimPopup,AimEnabled,LensOverlay,MediaRouter,PaintHolding,HttpsUpgrades,"
+    "OptimizationHints,NetworkTimeServiceQuerying,PreconnectToSearch"
+)
+
+
 @pytest.fixture(scope="session")
 def browser():
     with sync_playwright() as playwright:
-        flags = ["--no-sandbox", "--disable-gpu", "--disable-background-networking"]
+        flags = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", f"--disable-features={LEFT_OUT}"]
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=flags)
         yield browser
         browser.close()
