@@ -5,7 +5,7 @@ type Shown = Schemas['StarterShown']
 
 /** What a starter needs, as a sentence. */
 export function needsOf({ parts, joints, area }: Shown): string {
-  return `${parts} parts, ${joints} ${joints === 1 ? 'joint' : 'joints'}, ${(area / 100).toFixed(0)} cm² of sheet`
+  return `${parts} ${parts === 1 ? 'part' : 'parts'}, ${joints} ${joints === 1 ? 'joint' : 'joints'}, ${(area / 100).toFixed(0)} cm² of sheet`
 }
 
 /** The tint of each of its parts, by that part's stock. */

@@ -129,7 +129,8 @@ const handles = computed(() => {
   if (!folded.value || !at || at.turning) return []
   return folded.value.folds.flatMap((fold) => {
     const face = folded.value?.faces.find((one) => one.mesh === fold.turns[0])
-    if (!face || typed.value[fold.id]?.starter) return []
+    const bend = typed.value[fold.id]
+    if (!face || !bend || !bends.turns(bend)) return []
     const angle = dragged.value?.id === fold.id ? dragged.value.angle : fold.angle
     return [{ fold, face, at: at.project(at.turnedPoint(face.middle, fold.point, fold.axis, angle - fold.angle)) }]
   })

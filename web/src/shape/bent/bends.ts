@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref } from 'vue'
 
-import type { Bend, Side } from '../../api/client'
+import type { Bend, Schemas, Side } from '../../api/client'
 import { useChoice } from '../../state/choice'
 import { useEdits } from '../../state/edits'
 import { freeId } from '../../state/fresh'
@@ -40,10 +40,19 @@ export const useBends = defineStore('bends', () => {
     })
   }
 
+  function shownOf(bend: Bend): Schemas['BendShown'] | undefined {
+    return picked.partShown?.bends.find(({ id }) => id === bend.id)
+  }
+
+  /** Whether a bend can be turned: one of a starter's follows from its numbers, and may be none of them. */
+  function turns(bend: Bend): boolean {
+    return !bend.starter || Boolean(shownOf(bend)?.angle_of)
+  }
+
   /** As `put`, of a bend that may be a starter's: then its length or angle goes into the starter's number that it is. */
   function type(bend: Bend, change: Partial<Bend>): Promise<Refusal | null> {
     if (!bend.starter) return put(bend.id, change)
-    const shown = picked.partShown?.bends.find(({ id }) => id === bend.id)
+    const shown = shownOf(bend)
     const [driven, size] = change.angle ? [shown?.angle_of, change.angle] : [shown?.length_of, change.length]
     if (!driven || !size) return Promise.resolve(refusal('It follows from the numbers of its starter, on the right; change those, or let it go.'))
     const starter = workshop.document?.starters.find(({ id }) => id === bend.starter)
@@ -54,5 +63,5 @@ export const useBends = defineStore('bends', () => {
     await edits.change({ do: 'remove bend', part: picked.partId ?? '', id })
   }
 
-  return { all, chosen, folded, choose, add, put, type, remove }
+  return { all, chosen, folded, choose, add, put, turns, type, remove }
 })
