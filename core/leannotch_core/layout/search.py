@@ -41,6 +41,8 @@ def fewer(grounds: list[Ground], kinds: Sequence[Kind], effort: Effort, seed: in
             return
         choice = min(choices, key=lambda some: (tried[some], -_room(some, kinds)))
         tried[choice] += 1
+        # What turns out to be hopeless at once has been looked at all the same.
+        effort.spent.rounds += 1
         fresh = _sheets(choice, kinds, held)
         share = 1.0 if len(choices) == 1 else 0.35
         spent = effort.part(share)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from typing import NamedTuple
 
@@ -12,6 +12,7 @@ from ..document.sheet import Placement
 from ..evaluate import EvaluatedPart
 from ..geometry.loop import Loop, Outline
 from ..geometry.offset import Corner, grow
+from ..geometry.shallow import without_shallow
 from ..layout.sheets import motion
 from .edges import Edges
 from .lettered import marks, name_of
@@ -92,7 +93,12 @@ def jobs_of(
     for stage, paths in sorted(by_stage.items(), key=lambda one: STAGES.index(one[0])):
         if paths:
             key = Key(stage, placement.part, placement.copy_number)
-            yield Job(key, tuple(path.moved(place) for path in paths), inside)
+            yield Job(key, tuple(_writable(path).moved(place) for path in paths), inside)
+
+
+def _writable(path: CutPath) -> CutPath:
+    """A path that any machine follows: without arcs about places that are further off than any bed is long."""
+    return replace(path, segments=tuple(without_shallow(path.segments)))
 
 
 def drilled_apart(outline: Outline, rack: Rack | None) -> tuple[list[CutPath], Outline]:

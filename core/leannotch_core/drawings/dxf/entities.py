@@ -10,8 +10,10 @@ from typing import Any
 from ezdxf.lldxf.const import DXFError
 from ezdxf.math import Vec3
 
+from ...document.sizes import LARGEST
 from ...geometry.biarc import TOLERANCE, arcs_along
 from ...geometry.segment import Arc, Line, Point, Segment, Source, arc_from_bulge
+from ...geometry.shallow import RISE, chords
 from ..drawing import SHORTEST, BrokenFile, check_points, check_reach
 
 SOURCE = Source("file", "line")
@@ -85,6 +87,13 @@ def _full_turn(centre: Point, radius: float, scale: float) -> Iterator[Segment]:
 
 def _arc(entity: Any, scale: float) -> Iterator[Segment]:
     upright = _upright(entity)
+    centre, radius = _point(entity.ocs().to_wcs(entity.dxf.center)), float(entity.dxf.radius)
+    if LARGEST <= radius * scale < math.inf:
+        # Its centre lies beyond all that is read, and what is drawn of it need not.
+        arc = Arc(_point(entity.start_point), _point(entity.end_point), centre, upright, SOURCE)
+        check_points(point * scale for point in (arc.start, arc.end))
+        yield from chords(arc, RISE / scale)
+        return
     centre, radius = _centre(entity, scale)
     turned = (float(entity.dxf.end_angle) - float(entity.dxf.start_angle)) % 360
     check_reach(turned)

@@ -12,8 +12,10 @@ from xml.etree.ElementTree import Element
 from fontTools.misc.transform import Transform
 from fontTools.svgLib.path import parse_path
 
+from ...document.sizes import LARGEST
 from ...geometry.biarc import arcs_along, bezier, ellipse
 from ...geometry.segment import Arc, Line, Point, Segment, Source
+from ...geometry.shallow import along_ellipse
 from ..drawing import SHORTEST, BrokenFile, check_points
 from .lengths import pixels
 
@@ -178,9 +180,12 @@ class _Pen:
         self, centre: Point, axes: tuple[complex, complex], begin: float, sweep: float, start: Point, end: Point
     ) -> Iterable[Segment]:
         centre, (axis, other) = self._mm(centre), (self._vector(axes[0]), self._vector(axes[1]))
-        check_points((centre, centre + axis, centre + other, start, end))
+        check_points((start, end))
         if min(abs(axis), abs(other)) < SHORTEST:
             return [Line(start, end, SOURCE)]
+        if LARGEST <= max(abs(centre), abs(axis), abs(other)) < math.inf:
+            return along_ellipse(centre, axis, other, begin, sweep, (start, end), SOURCE)
+        check_points((centre, centre + axis, centre + other))
         square = abs((axis.conjugate() * other).real) < 1e-9 * abs(axis) ** 2
         if not square or abs(abs(axis) - abs(other)) > 1e-6 * abs(axis):
             return arcs_along(ellipse(centre, axis, other), begin, begin + sweep, SOURCE)
