@@ -68,9 +68,7 @@ def _on(project: Project, machine: str, routing: dict[str, object]) -> Project:
         changed = changed.model_copy(update={"cutter": ""})
     preparation = preparation.model_copy(update={"routing": changed})
     profile = shipped()[machine]
-    return project.model_copy(
-        update={"machines": [profile], "machine": profile.id, "preparation": preparation}
-    )
+    return project.model_copy(update={"machines": [profile], "machine": profile.id, "preparation": preparation})
 
 
 def sheets() -> Iterator[tuple[str, Project]]:

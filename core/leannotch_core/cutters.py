@@ -94,13 +94,17 @@ def cutter_facts(cutter: Cutter) -> CutterFacts:
     )
 
 
-def chip_load(cutter: Cutter, facts: CutterFacts, material: Material) -> tuple[float, float]:
-    """From where to where (mm a tooth) it works well in a material: its own values, or those to start with."""
+def chip_load(cutter: Cutter, facts: CutterFacts, material: Material, depth: float = 0.0) -> tuple[float, float]:
+    """From where to where (mm a tooth) it works well in a material: its own values, or those to start with.
+
+    A V or a ball that is ``depth`` mm deep is as wide as it cuts there, not as its shank; 0 is all of it.
+    """
     own = next((load for load in cutter.chip_loads if load.material == material), None)
     if own:
         return own.least, own.most
     least, most = USUAL[material]
-    return least * facts.diameter, most * facts.diameter
+    width = facts.width_at(depth) if depth > 0 else facts.diameter
+    return least * width, most * width
 
 
 def feed(turns: float, flutes: int, chip: float) -> float:

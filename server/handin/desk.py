@@ -99,7 +99,7 @@ def _facts(found: HandIn) -> str:
     looked = looked_at(found)
     plan = looked.ready.plan
     return Facts(
-        stock=looked.ready.stock,
+        stock=looked.ready.stock.name,
         thickness=looked.ready.thickness,
         machine=looked.ready.machine.name,
         width=plan.width,

@@ -31,10 +31,13 @@ _STANDS = Source("device", "stands")
 
 @dataclass(frozen=True, slots=True)
 class Alarm:
-    """Why the machine stopped: the line of the program that it could not carry out, and a sentence."""
+    """Why the machine stopped: the line of the program that it could not carry out, and a sentence; where it then is
+    in its coordinates (mm), if it moved there.
+    """
 
     line: int
     text: str
+    at: Point | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,25 +101,29 @@ def run(program: Iterable[Step], machine: Machine, origin: Point = 0, laid: Laid
     Raises `NoBed` where the machine's own profile is wrong.
     """
     bed, alarms = bed_of(machine), []
-    done, fault = _taken(program, origin)
+    laid = laid or LaidDown()
+    done, fault = _taken(program, origin, laid.thickness if machine.z_datum == "the spoilboard" else 0.0)
     if fault:
         alarms.append(fault)
-    found = list(_checked(done, machine, bed, laid or LaidDown()))
+    found = list(_checked(done, machine, bed, laid))
     if found:
         at, text = min(found, key=lambda one: one[0])
-        alarms = [Alarm(done[at].line, text)]
+        way = done[at].segment
+        alarms = [Alarm(done[at].line, text, way.start if way else None)]
         done = done[:at]
     return Run(done, np.cumsum(_times(done, machine)), alarms)
 
 
-def _taken(program: Iterable[Step], origin: Point) -> tuple[list[Step], Alarm | None]:
-    """The steps up to the first that cannot be read, where the program's origin lies elsewhere.
+def _taken(program: Iterable[Step], origin: Point, down: float) -> tuple[list[Step], Alarm | None]:
+    """The steps up to the first that cannot be read, where the program's origin lies elsewhere, its z 0 ``down`` mm
+    below the face of the sheet.
 
     One that only goes up or down is a way from where it is to there.
     """
     place, steps, here = Motion(shift=origin), [], 0j
     try:
-        for step in program:
+        for read in program:
+            step = replace(read, from_z=read.from_z - down, z=read.z - down) if down else read
             way = step.segment or (Line(here, here, _STANDS) if step.z != step.from_z else None)
             here = way.end if way else here
             moved = way.moved(place) if way and origin else way
@@ -192,8 +199,13 @@ def _routed(steps: Sequence[Step], machine: Machine, laid: LaidDown) -> Iterator
     """What a spindle must not do, in its depth."""
     under = [(at, step) for at, step in enumerate(steps) if min(step.from_z, step.z) < -ROUNDING]
     off = ((at, step) for at, step in under if step.feed is not None and step.power <= 0)
+    back = ((at, step) for at, step in under if step.feed is not None and step.power > 0 and step.reverse)
     fast = ((at, step) for at, step in under if step.feed is None and not _only_up(step))
-    told = (("it works with the spindle off", off), ("it moves at speed below the face of the sheet", fast))
+    told = (
+        ("it works with the spindle off", off),
+        ("it works with the spindle turning backwards", back),
+        ("it moves at speed below the face of the sheet", fast),
+    )
     for text, found in told:
         for at, step in found:
             yield at, f"{text}, at z {min(step.from_z, step.z):.2f}"

@@ -44,11 +44,14 @@ def read_sent(data: bytes, name: str, machine: Machine) -> Iterator[Step]:
         raise BrokenFile(f"The file has {len(data) / 1e6:.0f} MB; at most {LARGEST / 1e6:.0f} MB are read.")
     if kind == "nc":
         return steps(data.decode("utf-8", "replace"), dialect=Dialect.of(machine))
-    return _of_drawing(read_drawing(data, name), machine)
+    return of_drawing(read_drawing(data, name), machine)
 
 
-def _of_drawing(drawing: Drawing, machine: Machine) -> Iterator[Step]:
-    """Line by line as the drawing has them; its lower left corner lies in that of the bed."""
+def of_drawing(drawing: Drawing, machine: Machine, edges_alone: bool = False) -> Iterator[Step]:
+    """Line by line as the drawing has them; its lower left corner lies in that of the bed.
+
+    Where it is only asked how far it reaches, the edges of what is filled are enough.
+    """
     axes, here = bed_of(machine).axes, 0j
     for number, line in enumerate(drawing.lines, 1):
         work = _work_of(line, machine)
@@ -57,7 +60,7 @@ def _of_drawing(drawing: Drawing, machine: Machine) -> Iterator[Step]:
         speed, share = USUAL[work]
         feed = min(speed, machine.working.speed) * 60
         rows: list[list[Segment]] = [list(line.segments)]
-        if work in ("fill", "pocket"):
+        if work in ("fill", "pocket") and not edges_alone:
             rows = [list(row) for row in hatched([line.segments], GAP)]
         for row in rows:
             for segment in (one.moved(axes) for one in row):

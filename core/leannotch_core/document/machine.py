@@ -22,6 +22,9 @@ Work = Literal["fill", "engrave", "score", "pocket", "drill", "cut"]
 #: A line of a program, written as it stands.
 Words = Annotated[str, Field(max_length=80), PRINTABLE]
 
+#: What a router's z 0 is: where each of its cutters is touched off.
+ZDatum = Literal["the face of the sheet", "the spoilboard"]
+
 
 class Pace(Model):
     """The highest speed (mm/s), and the acceleration (mm/s²) by which it is reached."""
@@ -74,6 +77,10 @@ class Machine(Model):
     changes: Literal["M6", "a pause"] = "a pause"
     spins_up: float = Field(default=0, ge=0, le=60)
     spoilboard: Size = Size(text="3")
+    z_datum: ZDatum = "the face of the sheet"
+    hold_down: Words = ""
+    focus: Words = ""
+    air: Words = ""
     switches_on: Words = "M3"
     switches_off: Words = "M5"
     begins: list[Words] = Field(default=[], max_length=20)

@@ -103,7 +103,9 @@ def typed_in(unit: Unit, mm: float) -> Size:
 
 
 def shown(mm: float, unit: Unit = "mm") -> str:
-    """A length for a sentence: ``3.07 mm`` or ``0.121 in``, without needless zeros."""
+    """A length for a sentence: ``3.07 mm`` or ``0.121 in``, without needless zeros; from ten metres on ``59.0 m``."""
+    if unit != "in" and abs(mm) >= 10_000:
+        return f"{mm / 1000:.1f} m"
     digits = 3 if unit == "in" else 2
     text = f"{mm / UNITS[unit]:.{digits}f}".rstrip("0").rstrip(".")
     return f"{'0' if text == '-0' else text} {unit}"

@@ -31,7 +31,6 @@ def checks(project: Project, result: Result, ready: Prepared, written: Written, 
     faults = [text for text, _ in proof.faults]
     texts = [] if kind == "nc" else read_drawing(written.data, f"sheet.{kind}").texts
     by = "in the file" if plan.compensated else "left to the machine"
-    stock = next((stock for stock in project.stocks if stock.name == ready.stock), None)
     return [
         Check(
             code="size",
@@ -42,8 +41,8 @@ def checks(project: Project, result: Result, ready: Prepared, written: Written, 
         Check(
             code="stock",
             what="Stock and thickness",
-            told=f"{ready.stock}, measured {shown(ready.thickness)} by {len(stock.readings) if stock else 0} readings",
-            good=bool(stock and stock.readings),
+            told=f"{ready.stock.name}, measured {shown(ready.thickness)} by {len(ready.stock.readings)} readings",
+            good=bool(ready.stock.readings),
         ),
         Check(code="bed", what="Inside the bed", told=outside[0] if outside else "all of it", good=not outside),
         Check(

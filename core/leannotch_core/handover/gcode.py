@@ -8,7 +8,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from ..cutters import CutterFacts
 from ..document.machine import Machine
 from ..document.sizes import shown
-from ..document.statement import statement
+from ..document.statement import statement, z_statement
 from ..document.sums import UNITS
 from ..geometry.chords import points
 from ..geometry.segment import Arc, Point, Segment
@@ -17,6 +17,8 @@ from ..machining.prepared import CALLED, Prepared
 from ..machining.program import Move
 from ..machining.walk import Round, walk_round
 
+#: Shorter moves (mm) are not written: they are no more than numbers are rounded by.
+SHORTEST = 0.0005
 #: Short chords in place of an arc leave it by at most this (mm).
 CHORDS = 0.002
 
@@ -29,15 +31,17 @@ def write_gcode(ready: Prepared, cutter: str = "") -> bytes:
     machine, plan = ready.machine, ready.plan
     if machine.kind == "router":
         _check_routed(ready)
+    routed = machine.kind == "router"
     head = [
         f"({_plain(plan.name)})",
-        f"({_plain(ready.stock)}, {shown(ready.thickness)})",
+        f"({_plain(ready.stock.name)}, {shown(ready.thickness)})",
         f"({_plain(machine.name)}, datum {machine.datum}, {len(plan.jobs)} jobs)",
         f"({statement(plan.kerf, plan.compensated, machine.unit)})",
+        *([f"({z_statement(machine.z_datum)})"] if routed else []),
         *(f"(cutter T{number} {_plain(one.name)}, {shown(one.diameter)})" for number, one in _numbered(ready)),
         f"{_UNIT[machine.unit]} G90 G17 G94",
     ]
-    body = _Body(machine)
+    body = _Body(machine, ready.z_zero)
     numbers = {one.id: number for number, one in _numbered(ready)}
     before: Move | None = None
     for move in ready.moves:
@@ -45,7 +49,8 @@ def write_gcode(ready: Prepared, cutter: str = "") -> bytes:
             continue
         if move.cutter and (before is None or move.cutter != before.cutter):
             one = next(one for _, one in _numbered(ready) if one.id == move.cutter)
-            body.change(numbers[move.cutter], one, _turns(ready.moves, move.cutter), is_first=before is None)
+            # Its first move lifts it: to there before anything turns.
+            body.change(numbers[move.cutter], one, _turns(ready.moves, move.cutter), move.z, is_first=before is None)
         if before is None or move.job != before.job:
             # Where a job begins just where the one before it ended, they are two all the same.
             body.between_jobs()
@@ -92,11 +97,11 @@ def _turns(moves: Sequence[Move], cutter: str) -> float:
 
 def write_walk(ready: Prepared, how: Round) -> bytes:
     """The bytes of a program that goes round what is cut on a sheet, by its box or its hull, and cuts nothing."""
-    body = _Body(ready.machine)
+    body = _Body(ready.machine, ready.z_zero)
     worked = [move.segment for move in ready.moves if move.power is not None]
     corners = walk_round(worked, how)
     for corner in [*corners, *corners[:1], 0]:
-        body.go(corner, ready.plan.rack.safe if ready.plan.rack else 0.0)
+        body.go(corner, ready.parked.height if ready.parked else 0.0)
     head = [f"({_plain(ready.plan.name)}: walk-round by its {how})", f"{_UNIT[ready.machine.unit]} G90 G17 G94"]
     return _text(ready.machine, head, body.lines)
 
@@ -104,11 +109,12 @@ def write_walk(ready: Prepared, how: Round) -> bytes:
 def write_moves(machine: Machine, moves: Sequence[Move], cutter: CutterFacts, title: str) -> bytes:
     """The bytes of a program of moves that belong to no sheet, with one cutter."""
     body = _Body(machine)
-    body.change(1, cutter, _turns(moves, cutter.id), is_first=True)
+    body.change(1, cutter, _turns(moves, cutter.id), moves[0].z if moves else 0.0, is_first=True)
     for move in moves:
         body.move(move)
     body.off()
-    head = [f"({_plain(title)})", f"(cutter T1 {_plain(cutter.name)}, {shown(cutter.diameter)})"]
+    about = f"cutter T1 {_plain(cutter.name)}, {shown(cutter.diameter)}"
+    head = [f"({_plain(title)})", f"({z_statement('the spoilboard')})", f"({about})"]
     return _text(machine, [*head, f"{_UNIT[machine.unit]} G90 G17 G94"], body.lines)
 
 
@@ -125,17 +131,19 @@ def _plain(text: str) -> str:
 
 
 class _Body:
-    """Writes moves, each number only where it changes."""
+    """Writes moves, each number only where it changes. Heights are over the face of the sheet, which lies ``z_zero``
+    mm above the machine's own z 0.
+    """
 
-    def __init__(self, machine: Machine) -> None:
+    def __init__(self, machine: Machine, z_zero: float = 0.0) -> None:
         self.lines: list[str] = []
-        self._machine = machine
+        self._machine, self._z_zero = machine, z_zero
         self._spindle = machine.kind == "router"
         self._on = False
         self._feed = self._s = ""
-        # Programs of a spindle begin where the machine is homed to.
-        self._x = self._y = "0" if self._spindle else ""
-        self._z = ""
+        # Where it stands is not known: what comes first says all of it.
+        self._x = self._y = self._z = ""
+        self._at: Point | None = None
 
     def say(self, comment: str) -> None:
         self.lines.append(f"({_plain(comment)})")
@@ -150,15 +158,22 @@ class _Body:
         if not self._spindle:
             self.off()
 
-    def change(self, number: int, cutter: CutterFacts, turns: float, is_first: bool) -> None:
-        """Another cutter, and its spindle up to speed before anything is touched; the first is in already."""
+    def change(self, number: int, cutter: CutterFacts, turns: float, lifted: float, is_first: bool) -> None:
+        """Another cutter; the first is in already. It is lifted, then its spindle comes up to speed, then it travels.
+
+        Whoever puts a cutter in touches it off, and leaves it standing on the sheet.
+        """
         self.off()
         if not is_first:
             self.say(f"put in cutter T{number}: {cutter.name}, {shown(cutter.diameter)}")
+            self.say(f"zero z again with it, on {self._machine.z_datum}")
             # A machine without a changer lets the number pass; who reads the program knows by it which one is in.
             self.lines.append(f"T{number} M6" if self._machine.changes == "M6" else f"T{number} M0")
         elif self._machine.changes == "M6":
             self.lines.append(f"T{number} M6")
+        self._x = self._y = ""
+        self._z = self._height(lifted)
+        self.lines.append(f"G0 Z{self._z}")
         self._switch_on(_plain_number(turns, 1))
         if self._machine.spins_up:
             self.lines.append(f"G4 P{_plain_number(self._machine.spins_up, 2)}")
@@ -171,9 +186,10 @@ class _Body:
         """There as fast as it moves, with nothing on; a cutter is lifted first."""
         self.off()
         if self._spindle and not self._z:
-            self.lines.append(f"G0 Z{self.number(z)}")
-            self._z = self.number(z)
+            self._z = self._height(z)
+            self.lines.append(f"G0 Z{self._z}")
         self.lines.append(" ".join(["G0", *self._there(there, z)]))
+        self._at = there
 
     def move(self, move: Move) -> None:
         if move.rapid and not self._spindle:
@@ -181,11 +197,16 @@ class _Body:
             return
         if move.rapid:
             # Straight up or down, or over everything: never both at once, however high it was left before.
-            words = self._there(move.segment.start, move.z) if not self._z else []
-            self.lines.append(" ".join(["G0", *(words or self._there(move.segment.end, move.z))]))
-            if words and move.segment.length:
+            if not self._x and self._height(move.z) != self._z:
+                self.lines.append(" ".join(["G0", *self._there(move.segment.start, move.from_z)]))
+            if move.segment.length or self._height(move.z) != self._z:
                 self.lines.append(" ".join(["G0", *self._there(move.segment.end, move.z)]))
+            self._at = move.segment.end
             return
+        # What is shorter than numbers are fine is no move: the next begins where the last one ended.
+        if self._at is not None and self._height(move.z) == self._z and move.segment.length < 1.0:
+            if abs(move.segment.end - self._at) < SHORTEST:
+                return
         # With the beam on for a run, it is its power that is changed on the way, and not the switch.
         s = _plain_number(self._power(move), 1)
         if not self._on:
@@ -199,6 +220,7 @@ class _Body:
                 words.append(f"F{feed}")
                 self._feed = feed
             self.lines.append(" ".join([code, *words]))
+        self._at = move.segment.end
 
     def _pieces(self, move: Move) -> Iterator[tuple[str, list[str]]]:
         segment = move.segment
@@ -217,11 +239,14 @@ class _Body:
         return move.power if self._spindle else self._machine.most * move.power / 100
 
     def _there(self, point: Point, z: float = 0.0) -> list[str]:
-        x, y, height = self.number(point.real), self.number(point.imag), self.number(z)
+        x, y, height = self.number(point.real), self.number(point.imag), self._height(z)
         words = [f"X{x}"] * (x != self._x) + [f"Y{y}"] * (y != self._y)
         words += [f"Z{height}"] * (self._spindle and height != self._z)
         self._x, self._y, self._z = x, y, height
         return words or [f"X{x}"]
+
+    def _height(self, z: float) -> str:
+        return self.number(z + self._z_zero)
 
     def number(self, mm: float) -> str:
         return _plain_number(mm / UNITS[self._machine.unit], self._machine.decimals)

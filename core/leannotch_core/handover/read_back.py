@@ -21,7 +21,8 @@ def read_program_back(programs: Sequence[bytes], ready: Prepared) -> Read:
     """The ways in the bytes of a router's programs, in the frame of the sheet. Raises `BrokenFile`."""
     read = read_program(programs, Dialect.of(ready.machine))
     back = ready.to_machine.back
-    return replace(read, way=read.way.moved(lambda z: back.turn * (z.conj() if back.mirrored else z) + back.shift))
+    way = read.way.moved(lambda z: back.turn * (z.conj() if back.mirrored else z) + back.shift, down=ready.z_zero)
+    return replace(read, way=way)
 
 
 def read_back(data: bytes, kind: str, ready: Prepared) -> Drawing:

@@ -56,7 +56,7 @@ def _facts(ready: Prepared, wanted: HandOver) -> list[str]:
     corner = ready.lies(0)
     at = f"x {shown(corner.real)}, y {shown(corner.imag)} from the lower left corner of the bed"
     return [
-        f"{ready.stock}, {shown(ready.thickness)}; sheet {shown(ready.plan.width)} x {shown(ready.plan.height)}",
+        f"{ready.stock.name}, {shown(ready.thickness)}; sheet {shown(ready.plan.width)} x {shown(ready.plan.height)}",
         f"{ready.machine.name}; its datum is at the {ready.machine.datum}; the sheet's lower left corner lies at {at}",
         f"Kerf {shown(ready.plan.kerf)}, made up for {wanted.kerf}; {len(ready.plan.tabs)} holding tabs",
         f"{len(ready.machine.keep_outs)} keep-outs of the machine",

@@ -61,7 +61,9 @@ def loses_something(part: EvaluatedPart, kerf: float, rack: Rack | None = None) 
     """Whether a cut-out or a pocket of the part is too narrow for the kerf or the cutter (mm)."""
     _, outline = drilled_apart(part.outline, rack)
     whole = len(cut_line(part, outline, kerf, rack).cutouts) == len(outline.cutouts)
-    return not whole or len(pockets(part, rack.pockets.diameter if rack else kerf)) < len(part.pockets)
+    return not whole or any(
+        not grow([pocket.outline], -(rack.pockets.diameter if rack else kerf) / 2) for pocket in part.pockets
+    )
 
 
 def jobs_of(
@@ -125,4 +127,9 @@ def cut_line(part: EvaluatedPart, outline: Outline, kerf: float, rack: Rack | No
 def pockets(part: EvaluatedPart, kerf: float) -> list[CutPath]:
     """Outlines of the part's pockets, moved in by half the cutter: what is inside them is cleared at the machine."""
     shrunk = [(pocket, grow([pocket.outline], -kerf / 2)) for pocket in part.pockets]
-    return [CutPath("pocket", found[0].outer.segments, True, pocket.depth) for pocket, found in shrunk if found]
+    return [
+        CutPath("pocket", loop.segments, True, pocket.depth)
+        for pocket, found in shrunk
+        for outline in found
+        for loop in outline.loops
+    ]

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -16,6 +16,7 @@ from ..evaluate import EvaluatedPart, Result
 from ..geometry.arrangement import contains
 from ..geometry.segment import Line, Point, Source
 from ..layout.sheets import motion, placed
+from ..layout.spacing import room_for_tabs
 from ..project import Project
 from .bend_lines import Written, bend_lines, bend_words
 from .common_lines import with_common_lines
@@ -48,6 +49,8 @@ class SheetPlan:
     ``within`` tells for a copy that lies in a cut-out of another which one that is. ``tabs`` are what holds parts and
     waste in the sheet, each ``tab_width`` mm wide. With a ``rack`` a router cuts: lines run over its tabs, and only in
     the program is it lifted there. ``bent`` are copies to be bent afterwards, ``words`` what is written for that.
+    ``names`` are those of the parts by their ids, ``gap_for_tabs`` (mm) is how far apart a router's parts lie that hang
+    on tabs, and ``sequence`` is that of a machine that has its own.
     """
 
     name: str
@@ -65,10 +68,14 @@ class SheetPlan:
     rack: Rack | None = None
     bent: tuple[tuple[Placement, EvaluatedPart], ...] = ()
     words: tuple[Written, ...] = ()
+    names: Mapping[str, str] = field(default_factory=dict)
+    gap_for_tabs: float = 0.0
+    sequence: tuple[str, ...] = ()
 
     @property
     def paths(self) -> tuple[CutPath, ...]:
-        return (*(path for job in self.jobs for path in job.paths), *self.beside)
+        """What a drawing has; the rest of a pocket is cleared within the line of that."""
+        return (*(path for job in self.jobs if job.key.stage != "rest" for path in job.paths), *self.beside)
 
 
 class CannotPlan(ValueError):  # noqa: N818 - it is a statement, and read as one
@@ -131,6 +138,9 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
         rack=rack,
         bent=bent,
         words=tuple(w for p, part in bent if project.hand_over.bend_words for w in bend_words(part, p)),
+        names={p.part: result.parts[p.part].part.name for p in placements},
+        gap_for_tabs=room_for_tabs(kerf, result.stocks[sheet.stock].smallest_web)[1] if rack and tabs else 0.0,
+        sequence=tuple(machine.sequence) if (machine := project.machine_of(project.machine)) else (),
     )
 
 

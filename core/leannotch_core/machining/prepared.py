@@ -24,13 +24,14 @@ from ..layout.sheets import placed
 from ..profiles.shipped import shipped
 from ..project import Project
 from ..remembered import Remembered
-from ..stock import corners_of
+from ..stock import StockFacts, corners_of
 from .clock import Numbers
 from .jobs import Job, Key
 from .plan import CannotPlan, SheetPlan, plan_sheet
 from .program import Move, moves, times
 from .routed.moves import routed_moves, routed_times
-from .routed.rack import Rack
+from .routed.parking import Parking, parking
+from .routed.rack import Rack, depth_of
 from .routed.told import routed_findings
 from .routed.work import RoutedSettings, Run, Sheet, Workshop
 from .running_order import rows, too_early
@@ -84,15 +85,16 @@ class Row:
 
 @dataclass(slots=True)
 class Prepared:
-    """A sheet on its machine, with the name of its stock and the thickness of that (mm).
+    """A sheet on its machine, with its stock and the ``facts`` of that.
 
     ``lies`` takes the sheet to the bed as it is seen, where it is ``held`` by a corner or a mark; ``moves`` are in the
-    machine's coordinates, and ``took`` is how long (s) each takes.
+    machine's coordinates, and ``took`` is how long (s) each takes. ``clips`` are what the head must not cross, on the
+    bed as it is seen, and ``parked`` is where a router stands while nothing is cut.
     """
 
     plan: SheetPlan
-    stock: str
-    thickness: float
+    stock: Stock
+    facts: StockFacts
     machine: Machine
     bed: Bed
     lies: Motion
@@ -103,6 +105,18 @@ class Prepared:
     runs: list[Run] = field(default_factory=list)
     rows: list[Row] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
+    clips: list[Polygon] = field(default_factory=list)
+    parked: Parking | None = None
+
+    @property
+    def thickness(self) -> float:
+        """As it measures on the whole, mm."""
+        return self.facts.thickness
+
+    @property
+    def z_zero(self) -> float:
+        """How high (mm) the face of the sheet lies in the machine's heights."""
+        return self.facts.thickness if self.machine.z_datum == "the spoilboard" else 0.0
 
     @property
     def seconds(self) -> float:
@@ -132,22 +146,26 @@ def prepare(project: Project, result: Result, index: int) -> Prepared:
     except NoBed as error:
         raise CannotPlan(str(error)) from error
     settings = settings_of(project, stock, machine, plan.rack)
-    thickness, frame = result.stocks[stock.id].thickness, lies.then(bed.axes)
+    facts, frame = result.stocks[stock.id], lies.then(bed.axes)
+    clips = _clips(project, index, machine, lies)
+    parked: Parking | None = None
     runs: list[Run] = []
     if plan.rack:
         try:
-            runs = _runs(plan, plan.rack, result, stock, settings)
+            runs = _runs(plan, plan.rack, result, stock, machine, settings)
         except NoCutter as error:
             raise CannotPlan(str(error)) from error
-        found = routed_moves(runs, plan.rack.safe, machine, frame)
+        parked = _parked(plan, plan.rack, machine, bed, lies, clips)
+        found = routed_moves(runs, plan.rack.safe, machine, frame, parked)
         took = routed_times(found, machine)
     else:
         # Without a cutter a router is told of as if its lines were a beam's.
         found = moves(plan.jobs, lambda part, operation: settings(part, _work(operation), ""), machine, frame)
         took = times(found, machine)
-    ready = Prepared(plan, stock.name, thickness, machine, bed, lies, held, settings, found, took, runs)
+    ready = Prepared(
+        plan, stock, facts, machine, bed, lies, held, settings, found, took, runs, clips=clips, parked=parked
+    )
     ready.rows = list(_rows(ready, result, project))
-    clips = _clips(project, index, machine, lies)
     told = (
         _order_findings(ready, result, index),
         _tab_findings(ready, result, index),
@@ -168,7 +186,8 @@ def _planned(project: Project, result: Result, index: int) -> SheetPlan:
     sheet, lying = project.layout.sheets[index], [p for p in project.layout.placements if p.sheet == index]
     ids = {placement.part for placement in lying}
     parts = [part for part_id, part in result.parts.items() if part_id in ids]
-    called = project.name, machine.name if machine else "", is_routed(project), project.cutters
+    told = (machine.name, machine.sequence) if machine else ("", [])
+    called = project.name, told, is_routed(project), project.cutters
     given = (index, called, other, project.hand_over, lying, parts, result.stocks.get(sheet.stock))
     return _PLANS.of(sheet, given, lambda: plan_sheet(project, result, index))
 
@@ -188,7 +207,7 @@ def settings_of(project: Project, stock: Stock, machine: Machine, rack: Rack | N
     """The settings of a stock on a machine by cutter, but for those parts that have their own."""
     cutters = [project.cutter(one.id) for one in rack.in_turn] if rack else [None]
     common = {
-        (work, cutter.id if cutter else ""): setting_of(stock, machine, work, cutter)
+        (work, cutter.id if cutter else ""): setting_of(stock, machine, work, cutter, depth_of(work, 0.0, rack))
         for work in WORKS
         for cutter in cutters
     }
@@ -196,13 +215,26 @@ def settings_of(project: Project, stock: Stock, machine: Machine, rack: Rack | N
     return lambda part, operation, cutter: own.get((part, operation, cutter)) or common[operation, cutter]
 
 
-def _runs(plan: SheetPlan, rack: Rack, result: Result, stock: Stock, settings: RoutedSettings) -> list[Run]:
+def deepest(facts: StockFacts, machine: Machine) -> float:
+    """How far (mm) the back of the sheet lies below z 0's face: where it is thickest, but for one who counts from it."""
+    return facts.thickness if machine.z_datum == "the spoilboard" else facts.thickest
+
+
+def _runs(
+    plan: SheetPlan, rack: Rack, result: Result, stock: Stock, machine: Machine, settings: RoutedSettings
+) -> list[Run]:
     facts = result.stocks[stock.id]
     kept = [placed(result.parts[p.part].outline, p) for p in plan.placements]
     by_copy = {(p.part, p.copy_number): p for p in plan.placements}
     places = {job.key: by_copy[job.key.part, job.key.copy_number] for job in plan.jobs}
-    work = Workshop(rack, Sheet(facts.thickness, facts.thickest), settings, kept)
+    work = Workshop(rack, Sheet(facts.thickness, deepest(facts, machine)), settings, kept)
     return work.runs(plan.jobs, result.parts, places)
+
+
+def _parked(plan: SheetPlan, rack: Rack, machine: Machine, bed: Bed, lies: Motion, clips: Sequence[Polygon]) -> Parking:
+    corners = [lies(complex(x, y)) for x, y in ((0, 0), (plan.width, 0), (plan.width, plan.height), (0, plan.height))]
+    widest = max(one.radius for one in rack.in_turn)
+    return parking(bed, corners, clips, widest, rack.safe, rack.clips if clips else 0.0)
 
 
 def _rows(ready: Prepared, result: Result, project: Project) -> Iterator[Row]:
@@ -234,15 +266,15 @@ def _rows(ready: Prepared, result: Result, project: Project) -> Iterator[Row]:
 
 
 def _worked(run: Run, project: Project, ready: Prepared) -> Worked:
-    known, stock = project.cutter(run.cutter.id), next(s for s in project.stocks if s.name == ready.stock)
-    least, most = chip_load(known, run.cutter, stock.material) if known else (0.0, 0.0)
+    known, deep = project.cutter(run.cutter.id), depth_of(run.operation, run.setting.stepdown, ready.plan.rack)
+    least, most = chip_load(known, run.cutter, ready.stock.material, deep) if known else (0.0, 0.0)
     return Worked(
         cutter=run.cutter.id,
         name=run.cutter.name,
         chip=chip_of(run.setting.speed, run.setting.power, run.cutter.flutes),
         least=least,
         most=most,
-        speed=cutting_speed(run.cutter.diameter, run.setting.power),
+        speed=cutting_speed(run.cutter.width_at(deep), run.setting.power),
         plunge=plunge_speed(run.setting),
         ramp=ramp_speed(run.setting),
         passes=len(_heights(run, ready)),

@@ -76,7 +76,10 @@ def _rapid(here: Point, there: Point, machine: Machine, job: int, operation: str
 def _of_job(job: Job, at: int, settings: Settings, machine: Machine, frame: Motion) -> Iterator[Move]:
     paths = [path.moved(frame) for path in job.paths]
     if machine.kind == "beam" and paths[0].operation in FILLED:
-        yield from _filled(paths, at, settings(job.key.part, paths[0].operation), machine)
+        # What is deeper within something shallow is gone over once more.
+        for depth in sorted({path.depth or 0.0 for path in paths}):
+            some = [path for path in paths if (path.depth or 0.0) == depth]
+            yield from _filled(some, at, settings(job.key.part, paths[0].operation), machine)
         return
     for path in paths:
         setting = settings(job.key.part, path.operation)

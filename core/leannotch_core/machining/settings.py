@@ -32,8 +32,10 @@ _CUTS: Mapping[Material, tuple[float, float]] = {
 _MARKS: Mapping[Work, tuple[float, float]] = {"fill": (250, 25), "engrave": (150, 20), "score": (120, 15)}
 
 
-def setting_of(stock: Stock, machine: Machine, operation: Work, cutter: Cutter | None = None) -> Setting:
-    """The stock's own setting on the machine, with a cutter if it has one; else one to start with.
+def setting_of(
+    stock: Stock, machine: Machine, operation: Work, cutter: Cutter | None = None, depth: float = 0.0
+) -> Setting:
+    """The stock's own setting on the machine, with a cutter if it has one, ``depth`` mm deep; else one to start with.
 
     Raises `SizeError` where the stock's thickness cannot be read, `NoCutter` where the cutter cannot.
     """
@@ -41,13 +43,15 @@ def setting_of(stock: Stock, machine: Machine, operation: Work, cutter: Cutter |
     own = known.settings if isinstance(known, OnMachine) else []
     with_it = cutter.id if cutter else ""
     typed = next((s for s in own if s.operation == operation and s.cutter == with_it), None)
-    return typed or starting(stock, machine, operation, cutter)
+    return typed or starting(stock, machine, operation, cutter, depth)
 
 
-def starting(stock: Stock, machine: Machine, operation: Work, cutter: Cutter | None = None) -> Setting:
+def starting(
+    stock: Stock, machine: Machine, operation: Work, cutter: Cutter | None = None, depth: float = 0.0
+) -> Setting:
     """What is common practice for a stock of this material and thickness. Raises `SizeError` or `NoCutter`."""
     if machine.kind == "router":
-        return _routed(stock, machine, operation, cutter or _ANY)
+        return _routed(stock, machine, operation, cutter or _ANY, depth)
     thickness = thickness_of(stock)
     speed, power = _MARKS.get(operation, _CUTS[stock.material])
     if operation not in _MARKS:
@@ -59,16 +63,16 @@ def starting(stock: Stock, machine: Machine, operation: Work, cutter: Cutter | N
 _ANY = Cutter(id="any", name="a cutter of 3 mm", diameter=Size(text="3"), cutting_length=Size(text="12"))
 
 
-def _routed(stock: Stock, machine: Machine, operation: Work, cutter: Cutter) -> Setting:
-    """Feed and speed of the middle of the chip loads that are good for the cutter in this material."""
+def _routed(stock: Stock, machine: Machine, operation: Work, cutter: Cutter, depth: float) -> Setting:
+    """Feed and speed of the middle of the chip loads that are good for the cutter in this material, so deep (mm)."""
     facts = cutter_facts(cutter)
     turns = min(TURNS.get(stock.material, USUAL_TURNS), facts.top_rpm, machine.most)
     turns = max(turns, machine.least)
-    chip = sum(chip_load(cutter, facts, stock.material)) / 2
+    stepdown = min(DEEP.get(stock.material, 1.0) * facts.diameter, facts.cutting_length)
+    chip = sum(chip_load(cutter, facts, stock.material, min(depth or stepdown, stepdown))) / 2
     # Where the machine does not go so fast, the cutter turns slower, so that it does not rub.
     turns = max(min(turns, machine.working.speed * 60 / (facts.flutes * chip)), machine.least)
     speed = feed(turns, facts.flutes, chip)
-    stepdown = min(DEEP.get(stock.material, 1.0) * facts.diameter, facts.cutting_length)
     return Setting(
         operation=operation,
         cutter="" if cutter is _ANY else cutter.id,

@@ -47,13 +47,14 @@ class Hanging:
         return self.across.length
 
 
-def without_gaps(chains: Sequence[Chain]) -> tuple[list[Chain], list[Hanging]]:
+def without_gaps(chains: Sequence[Chain], meant: Sequence[Point] = ()) -> tuple[list[Chain], list[Hanging]]:
     """The chains with those closed that only holding tabs keep open; and these tabs.
 
-    Two ends are one gap where each is the nearest to the other and the line goes on in its direction.
+    Two ends are one gap where each is the nearest to the other and the line goes on in its direction. An arc of a
+    circle that stays open is no hole with a tab, unless there is one ``meant`` in its gap.
     """
     loose = [chain for chain in chains if not chain.closed]
-    gaps = _open_ones(_gaps(loose), chains)
+    gaps = [gap for gap in _open_ones(_gaps(loose), chains) if _is_gap(gap, loose, meant)]
     if not gaps:
         return list(chains), []
     bridged = chained([*(s for chain in loose for s in chain.segments), *(gap.across for gap in gaps)])
@@ -65,9 +66,30 @@ def without_gaps(chains: Sequence[Chain]) -> tuple[list[Chain], list[Hanging]]:
         for segment in chain.segments
         if (gap := ends.get((segment.start, segment.end)) or ends.get((segment.end, segment.start)))
     ]
-    still = {id(s) for chain in bridged if not chain.closed for s in chain.segments}
-    left = [chain for chain in loose if any(id(s) in still for s in chain.segments)]
+    # By their ends: on the way they may have been turned about.
+    still = {_ends(s) for chain in bridged if not chain.closed for s in chain.segments}
+    left = [chain for chain in loose if any(_ends(s) in still for s in chain.segments)]
     return [*(chain for chain in chains if chain.closed), *closed, *left], used
+
+
+def _ends(segment: Segment) -> tuple[frozenset[Point], Point]:
+    return frozenset((segment.start, segment.end)), segment.centre if isinstance(segment, Arc) else 0j
+
+
+def _is_gap(gap: Hanging, loose: Sequence[Chain], meant: Sequence[Point]) -> bool:
+    if any(abs(gap.middle - tab) <= WIDEST / 2 for tab in meant):
+        return True
+    if gap.length > WIDEST:
+        return False
+    own = next(
+        (chain for chain in loose if {chain.segments[0].start, chain.segments[-1].end} == {gap.start, gap.end}), None
+    )
+    return own is None or not _on_one_circle(own)
+
+
+def _on_one_circle(chain: Chain) -> bool:
+    centres = [segment.centre for segment in chain.segments if isinstance(segment, Arc)]
+    return len(centres) == len(chain.segments) and all(abs(centre - centres[0]) < CLOSED for centre in centres)
 
 
 def _open_ones(gaps: Sequence[Hanging], chains: Sequence[Chain]) -> list[Hanging]:

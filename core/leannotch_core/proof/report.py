@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from ..drawings.apart import READING, within
 from ..drawings.formats import read_drawing
-from .sweep import Piece, Proof, prove
+from .against.order import order_faults
+from .fault import Fault
+from .sweep import Piece, Proof, in_turn, prove
 
 
 def piece_told(piece: Piece) -> dict[str, object]:
@@ -20,15 +22,24 @@ def piece_told(piece: Piece) -> dict[str, object]:
     }
 
 
+def fault_told(fault: Fault) -> dict[str, object]:
+    """A fault as plain JSON values: its place is in mm."""
+    at = fault.at
+    spot = {} if at is None else {"x": round(at.real, 3), "y": round(at.imag, 3)}
+    return {"code": fault.code, "text": fault.text, "mend": fault.mend, **spot}
+
+
 def report(proof: Proof) -> dict[str, object]:
     """The proof as plain JSON values: mm and mm²."""
     return {
         "unit": "mm",
         "kerf": proof.kerf,
         "open": len(proof.open_chains),
+        "slits": proof.slits,
         "doubled": proof.doubled,
         "pieces": [piece_told(piece) for piece in proof.pieces],
-        "findings": [text for text, _ in proof.faults] + proof.notes,
+        "faults": [fault_told(fault) for fault in proof.faults],
+        "findings": [fault.text for fault in proof.faults] + proof.notes,
     }
 
 
@@ -37,6 +48,9 @@ def proved_apart(data: bytes, name: str, kerf: float) -> dict[str, object]:
     with within(READING.seconds):
         drawing = read_drawing(data, name)
     proof = prove(drawing, kerf)
+    proof.faults += order_faults(in_turn(drawing), [chain.segments for chain in proof.closed], marks_first=True)
+    if not drawing.ended:
+        proof.faults.append(Fault("no-end", "The program does not end with M2 or M30"))
     return {"report": report(proof), "sentences": _sentences(proof)}
 
 
@@ -49,5 +63,6 @@ def _sentences(proof: Proof) -> str:
         held = f", held by {piece.held} tabs" if piece.held else ""
         size = f"{piece.width:9.3f} x {piece.height:.3f} mm, {piece.shape.area:.1f} mm²"
         lines.append(f"  {piece.kind:5} {size}{holes}{held}")
-    lines.append(f"Open lines: {len(proof.open_chains)}. Doubled lines: {proof.doubled}.")
-    return "\n".join([*lines, *(text for text, _ in proof.faults), *proof.notes])
+    slits = f", {proof.slits} of them slits within a piece" if proof.slits else ""
+    lines.append(f"Open lines: {len(proof.open_chains)}{slits}. Doubled lines: {proof.doubled}.")
+    return "\n".join([*lines, *(f"{fault.text}. {fault.mend}." for fault in proof.faults), *proof.notes])

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
-from typing import TypeVar
+from functools import reduce
+from typing import NamedTuple, TypeVar
 
 import numpy as np
 import shapely
@@ -21,11 +22,21 @@ from ..drawings.drawing import Drawing, DrawnLine
 from ..evaluate import EvaluatedPart, Result
 from ..joints.fit import Gauge, Mating
 from ..layout.sheets import motion, placed
+from ..machining.jobs import Key
 from ..machining.plan import SheetPlan
+from .against.fills import Filled, fill_faults
+from .against.fills import Row as FilledRow
+from .against.marks import Drawn, Meant, marks_faults
+from .against.order import order_faults
+from .against.outline import Beam, apart, left_by, uncut
+from .against.own_lines import own_line_faults
+from .against.power import Row, power_faults
 from .bends import Bend, ProvedLeg, drawn_as_meant, legs
-from .chords import Point, as_line, as_lines, as_polygon
-from .deviation import deviation
-from .sweep import TOLERANCE, Piece, Proof, prove, quarter
+from .chords import Point, as_line, as_polygon
+from .depth.program import Read
+from .fault import Code, Fault
+from .round_beam import TOLERANCE, quarter
+from .sweep import Piece, Proof, in_turn, prove
 
 G = TypeVar("G", Polygon, LineString)
 
@@ -61,43 +72,74 @@ class ProvedPart:
         return self.deviation is not None and self.deviation <= ALLOWED
 
 
+class Check(NamedTuple):
+    """Something that was looked at in a file: which kind of fault it could have, in words, and whether it holds."""
+
+    code: Code
+    what: str
+    good: bool
+
+
 @dataclass(slots=True)
 class SheetProof:
-    """A sheet's proof: ``faults`` are sentences, each with a point on the sheet where there is one. ``sunk`` is what a
-    cutter clears without going through, on the sheet.
-    """
+    """A sheet's proof. ``sunk`` is what a cutter clears without going through, on the sheet."""
 
     proof: Proof
     parts: list[ProvedPart] = field(default_factory=list)
-    faults: list[tuple[str, Point | None]] = field(default_factory=list)
+    faults: list[Fault] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
-    checks: list[tuple[str, bool]] = field(default_factory=list)
+    checks: list[Check] = field(default_factory=list)
     sunk: list[Polygon] = field(default_factory=list)
 
-    def check(self, what: str, fault: str = "", at: Point | None = None) -> None:
+    def check(self, code: Code, what: str, fault: str = "", at: Point | None = None) -> None:
         """Notes a cross-check of the file, and the fault where it failed."""
-        self.checks.append((what, not fault))
+        self.checks.append(Check(code, what, not fault))
         if fault:
-            self.faults.append((fault, at))
+            self.fault(code, fault, at)
+
+    def checked(self, code: Code, what: str, faults: Iterable[Fault]) -> None:
+        """Notes a cross-check with all that it found."""
+        found = list(faults)
+        self.checks.append(Check(code, what, not found))
+        self.faults += found
+
+    def fault(self, code: Code, text: str, at: Point | None = None) -> None:
+        self.faults.append(Fault(code, text, at))
 
 
-def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof:
-    """Proves a sheet from the drawing that was read back from its written file."""
-    proof = prove(drawing, plan.kerf if plan.compensated else 0.0)
+@dataclass(frozen=True, slots=True)
+class BeamProgram:
+    """A beam's program as it was read, in the frame of the sheet, and what its rows were meant to do.
+
+    ``begins`` and ``ends`` are the machine's own lines.
+    """
+
+    read: Read
+    rows: Sequence[Row] = ()
+    filled: Sequence[Filled] = ()
+    begins: Sequence[str] = ()
+    ends: Sequence[str] = ()
+
+
+def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result, program: BeamProgram | None = None) -> SheetProof:
+    """Proves a sheet from the drawing that was read back from its written file; of a program with all that it does."""
     meant = any(path.operation == "cut" for path in plan.paths)
+    proof = prove(drawing, plan.kerf if plan.compensated else 0.0, [tab.middle for tab in plan.tabs])
     # Where nothing is meant to be cut, that no line is cut is no fault.
-    found = SheetProof(proof, faults=list(proof.faults) if meant else [], notes=list(proof.notes))
-    _check_file(plan, drawing, found)
+    found = SheetProof(proof, faults=[f for f in proof.faults if meant or f.code != "no-cuts"], notes=list(proof.notes))
+    _check_words(plan, drawing, found)
+    _check_lines(plan, drawing, found)
+    _check_marks(plan, drawing, program, found)
+    if program:
+        check_program(program, found)
     free = [piece for piece in proof.pieces if piece.kind == "part"]
     kerf = plan.kerf if plan.compensated else 0.0
-    cleared = [
-        Polygon(as_line(line.segments, TOLERANCE).coords).buffer(kerf / 2, quad_segs=quarter(kerf / 2))
-        for line in drawing.lines
-        if operation_named(line.layer) == "pocket"
-    ]
+    cleared = [] if program else _cleared(drawing, kerf)
     bent = [(line.layer, LineString(_coordinates(line))) for line in drawing.lines if line.layer in _BENDS]
-    if plan.bent and not bent:
-        found.notes.append("The file has no bend lines; the legs of bent parts were not measured")
+    if plan.bent and not bent and not any(path.operation in _BENDS for path in plan.beside):
+        found.notes.append("The file has no bend lines, as was asked for; the legs of bent parts were not measured")
+    elif plan.bent and program:
+        found.notes.append("A program has no bend lines; the legs of bent parts were not measured")
     taken = Taken(free)
     for placement in plan.placements:
         part = result.parts[placement.part]
@@ -107,14 +149,25 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result) -> SheetProof
                 taken.at(Polygon(ring).representative_point())
             continue
         proved = prove_part(placement, taken, result, plan, found)
-        sunk = _prove_pockets(placement, cleared, result, kerf, found)
+        sunk = () if program else _prove_pockets(placement, cleared, result, kerf, found)
         found.parts.append(replace(proved, pockets=sunk, legs=_prove_legs(placement, proved, bent, result, found)))
+    check_left(taken, found)
+    for name in plan.lost:
+        found.fault("lost", f"{name}: a cut-out is narrower than the kerf of {shown(plan.kerf)} and is lost")
+    return found
+
+
+def check_left(taken: Taken, found: SheetProof) -> None:
     for piece in taken.left():
         at = piece.shape.representative_point()
-        found.faults.append((f"A piece of {piece.shape.area:.2f} mm² comes free that is no part", complex(at.x, at.y)))
-    for name in plan.lost:
-        found.faults.append((f"{name}: a cut-out is narrower than the kerf of {shown(plan.kerf)} and is lost", None))
-    return found
+        found.fault("no-part", f"A piece of {piece.shape.area:.2f} mm² comes free that is no part", complex(at.x, at.y))
+
+
+def _cleared(drawing: Drawing, kerf: float) -> list[Polygon]:
+    """What a cutter clears within each closed line that is drawn for a pocket."""
+    lines = [line for line in drawing.lines if operation_named(line.layer) == "pocket" and len(line.segments) > 1]
+    shapes = [Polygon(as_line(line.segments, TOLERANCE).coords) for line in lines]
+    return [shape.buffer(kerf / 2, quad_segs=quarter(kerf / 2)) for shape in shapes]
 
 
 class Taken:
@@ -138,58 +191,115 @@ class Taken:
         return [piece for index, piece in enumerate(self._pieces) if index not in self._taken]
 
 
-def _check_file(plan: SheetPlan, drawing: Drawing, found: SheetProof) -> None:
-    """The cross-checks of the file itself; each is told, whether it holds or not."""
-    found.check("millimetres are stated", "" if drawing.unit_stated else "The file does not state its unit")
+def _check_words(plan: SheetPlan, drawing: Drawing, found: SheetProof) -> None:
+    """What the file says of itself; each is told, whether it holds or not."""
+    found.check("unit", "millimetres are stated", "" if drawing.unit_stated else "The file does not state its unit")
     silent = "" if drawing.says else "The file does not say who compensates for the kerf"
     wrong = (
         ""
         if drawing.says == statement(plan.kerf, plan.compensated)
         else "The file says otherwise about the kerf than was asked for"
     )
-    found.check("it says who compensates for the kerf", silent or wrong)
+    found.check("kerf-statement", "it says who compensates for the kerf", silent or wrong)
+
+
+def _check_lines(plan: SheetPlan, drawing: Drawing, found: SheetProof) -> None:
     cuts = [line for line in drawing.lines if line.layer == "cut" and not line.lead]
     written = sum(path.operation == "cut" for path in plan.paths)
     lost = "" if len(cuts) == written else f"{len(cuts)} cut lines were read back of {written} that were written"
-    found.check("one outline is one line", lost)
-    found.checks.append(("every outline is closed", not found.proof.open_chains))
-    found.checks.append(("no line is drawn twice", found.proof.doubled == 0))
-    lines = [LineString(_coordinates(line)) for line in cuts]
-    found.check("inner cuts come before outer ones", _order_fault(lines, found.proof))
+    found.check("line-count", "one outline is one line", lost)
+    found.checks.append(Check("open-line", "every outline is closed", not found.proof.open_chains))
+    found.checks.append(Check("doubled", "no line is drawn twice", found.proof.doubled == 0))
+    outlines = [chain.segments for chain in found.proof.closed]
+    found.checked(
+        "order",
+        "marks come before cuts, inner cuts before outer ones, each outline as a whole",
+        order_faults(in_turn(drawing), outlines, marks_first=not plan.sequence),
+    )
     # A router lifts over its tabs: a drawing for it has none.
     if found.proof.hanging or (plan.tabs and plan.rack is None):
-        found.check("holding tabs are where they were put, as wide as wanted", _tab_fault(plan, found.proof))
-    marks = [LineString(_coordinates(line)) for line in drawing.lines if line.layer == "score"]
-    crossing = bool(marks) and STRtree(lines).query(marks, predicate="crosses").size > 0
-    found.check("names keep off the cut lines", "A score line crosses a cut" if crossing else "")
+        what = "holding tabs are where they were put, as wide as wanted"
+        found.check("tabs", what, *_tab_fault(plan, found.proof))
 
 
-def _tab_fault(plan: SheetPlan, proof: Proof) -> str:
-    """What is wrong with the tabs that were found, beside those that were meant."""
+def _check_marks(plan: SheetPlan, drawing: Drawing, program: BeamProgram | None, found: SheetProof) -> None:
+    """Everything that is not cut: in a drawing line by line, in a program what is filled row by row."""
+    named = {(job.key.part, job.key.copy_number): called(job.key, plan) for job in plan.jobs}
+    meant = [
+        Meant(path.layer, named[job.key.part, job.key.copy_number], path.segments)
+        for job in plan.jobs
+        # The rest of a pocket is cleared within the same line.
+        if job.key.stage != "rest"
+        for path in job.paths
+        if path.operation != "cut"
+    ]
+    if not program:
+        meant += [Meant(path.layer, "The sheet", path.segments) for path in plan.beside]
+    drawn = [Drawn(line.layer, line.segments) for line in drawing.lines if line.layer != "cut" and not line.lead]
+    what = "every mark and bend line is where it was meant, and nothing else is"
+    if not program:
+        found.checked("mark-lost", what, marks_faults(meant, drawn))
+        return
+    filled = {one.layer for one in program.filled}
+    lines = [one for one in meant if one.layer.partition("-")[0] not in filled]
+    own = [one for one in drawn if one.layer not in filled]
+    rows = [
+        FilledRow(line.layer, side.start, side.end)
+        for line in drawing.lines
+        if line.layer in filled
+        for side in line.segments
+    ]
+    found.checked("mark-lost", what, (*marks_faults(lines, own), *fill_faults(program.filled, rows)))
+
+
+def called(key: Key, plan: SheetPlan) -> str:
+    """What a copy is called in a sentence."""
+    return f"{plan.names.get(key.part, key.part)} {key.copy_number}"
+
+
+def check_program(program: BeamProgram, found: SheetProof) -> None:
+    """What a beam's program does beside going along its lines."""
+    found.checked("power", "every row has its speed, power and passes; the beam is off between", _power(program))
+    told = program.read.told
+    found.check("no-end", "it ends with M2", "" if told.ended else "The program does not end with M2 or M30")
+    found.checked(
+        "own-lines", "it begins and ends as its machine wants", own_line_faults(told, program.begins, program.ends)
+    )
+
+
+def _power(program: BeamProgram) -> Iterator[Fault]:
+    yield from power_faults(program.read.way, program.rows)
+    backwards = np.flatnonzero(program.read.way.reverse & (program.read.way.turns > 0))
+    if len(backwards):
+        way, at = program.read.way, int(backwards[0])
+        text = f"Line {int(way.line[at])}: the beam is not switched on by the machine's own word for it"
+        yield Fault("switches", text, complex(way.start[at]))
+
+
+def _tab_fault(plan: SheetPlan, proof: Proof) -> tuple[str, Point | None]:
+    """What is wrong with the tabs that were found, beside those that were meant, and where."""
     meant = {(round(tab.middle.real, 1), round(tab.middle.imag, 1)) for tab in plan.tabs}
     if len(proof.hanging) != len(meant):
-        return f"{len(proof.hanging)} holding tabs were found of {len(meant)} that were meant"
+        text = f"{len(proof.hanging)} holding tabs were found of {len(meant)} that were meant"
+        found, wanted = [tab.middle for tab in proof.hanging], [tab.middle for tab in plan.tabs]
+        return text, odd_one(found, wanted)
     for tab in proof.hanging:
         near = min(abs(tab.middle - wanted.middle) for wanted in plan.tabs)
         wide = tab.length - plan.kerf
         if near > ALLOWED + plan.tab_width / 100 or abs(wide - plan.tab_width) > ALLOWED:
-            return f"A holding tab of {shown(wide)} stands where one of {shown(plan.tab_width)} was meant"
-    return ""
+            text = f"A holding tab of {shown(wide)} stands where one of {shown(plan.tab_width)} was meant"
+            return text, tab.middle
+    return "", None
 
 
-def _order_fault(lines: Sequence[LineString], proof: Proof) -> str:
-    """Whether an outline is cut before one that lies in it: holding tabs make several lines of one."""
-    if len(proof.closed) < 2:
-        return ""
-    rings = as_lines([chain.segments for chain in proof.closed], TOLERANCE)
-    middles = shapely.line_interpolate_point(lines, 0.5, normalized=True)
-    of, which = STRtree(rings).query_nearest(middles, max_distance=ALLOWED, all_matches=False)
-    first, last = np.full(len(rings), len(lines)), np.full(len(rings), -1)
-    np.minimum.at(first, which, of)
-    np.maximum.at(last, which, of)
-    shapes = [Polygon(shapely.get_coordinates(ring)) for ring in rings]
-    outer, inner = STRtree(shapes).query(shapes, predicate="contains_properly")
-    return "An inner cut comes after the cut round it" if (last[inner] > first[outer]).any() else ""
+def odd_one(some: Sequence[Point], others: Sequence[Point]) -> Point | None:
+    """The place of either list that is furthest from all of the other."""
+    off = [
+        (min((abs(a - b) for b in those), default=np.inf), a)
+        for these, those in ((some, others), (others, some))
+        for a in these
+    ]
+    return max(off, key=lambda one: one[0])[1] if off else None
 
 
 def _coordinates(line: DrawnLine) -> list[tuple[float, float]]:
@@ -203,14 +313,38 @@ def prove_part(placement: Placement, free: Taken, result: Result, plan: SheetPla
     if proved.shape is None:
         return proved
     inner = placed(part.outline, placement).representative_point()
-    called, at = f"{proved.name} {proved.copy_number}", complex(inner.x, inner.y)
-    off = deviation(part.outline, proved.shape, plan.kerf if plan.compensated else 0.0)
-    if off > ALLOWED:
-        found.faults.append((f"{called} differs from intent by {off:.3f} mm", at))
+    name, at = f"{proved.name} {proved.copy_number}", complex(inner.x, inner.y)
+    beam = beam_of(part, plan)
+    off = apart(left_by(part.outline, beam), proved.shape)
+    place = motion(placement)
     openings, meant = len(proved.shape.interiors), len(part.outline.cutouts)
     if openings != meant:
-        found.faults.append((f"{called} has {openings} cut-outs of {meant}", at))
-    return replace(proved, deviation=off)
+        found.fault(
+            "openings", f"{name} has {openings} cut-outs of {meant}", place(off.at) if off.distance > ALLOWED else at
+        )
+    elif off.distance > ALLOWED:
+        spot = f"at x {off.at.real:.2f}, y {off.at.imag:.2f} of it"
+        found.fault("differs", f"{name} differs from intent by {off.distance:.3f} mm, {spot}", place(off.at))
+    # A cut-out that is lost as a whole has been told by its count.
+    for notch in uncut(part.outline, beam.radius) if openings == meant and not (beam.on_outer or beam.on_inner) else ():
+        spot = notch.representative_point()
+        text = f"{name}: {notch.area:.2f} mm² of a notch stay, {shown(plan.kerf)} does not get into it"
+        found.fault("lost", text, place(complex(spot.x, spot.y)))
+    return replace(proved, deviation=off.distance)
+
+
+def beam_of(part: EvaluatedPart, plan: SheetPlan) -> Beam:
+    """What cuts a part, as the proof knows it."""
+    radius = plan.kerf / 2 if plan.compensated else 0.0
+    if plan.rack is None:
+        return Beam(radius)
+    on = {one.stage for one in plan.rack.routing.on_line if one.part == part.part.id}
+    drilled = [
+        (circle[0], drill.diameter)
+        for circle in (loop.circle() for loop in part.outline.cutouts)
+        if circle and (drill := plan.rack.drill_for(2 * circle[1]))
+    ]
+    return Beam(radius, tuple(drilled), "outer" in on, "inner" in on)
 
 
 def came_free(placement: Placement, free: Taken, part: EvaluatedPart, found: SheetProof) -> ProvedPart:
@@ -222,7 +356,7 @@ def came_free(placement: Placement, free: Taken, part: EvaluatedPart, found: She
         placement.part, part.part.name, placement.copy_number, right - left, top - bottom, None, None, None, None
     )
     if match is None:
-        found.faults.append((f"{proved.name} {proved.copy_number} does not come free", complex(inner.x, inner.y)))
+        found.fault("not-free", f"{proved.name} {proved.copy_number} does not come free", complex(inner.x, inner.y))
         return proved
     shape = own_frame(match.shape, placement)
     x_min, y_min, x_max, y_max = shape.bounds
@@ -238,17 +372,21 @@ def _prove_pockets(
     own = [own_frame(shape, placement) for shape in cleared] if part.pockets else []
     shapes = []
     for pocket in part.pockets:
-        inner = as_polygon(pocket.outline, TOLERANCE).representative_point()
-        match = next((shape for shape in own if shape.contains(inner)), None)
-        at = motion(placement)(complex(inner.x, inner.y))
-        called = f"A pocket of {part.part.name} {placement.copy_number}"
-        if match is None:
-            found.faults.append((f"{called} is not in the file", at))
+        inside = as_polygon(pocket.outline, TOLERANCE)
+        inner, place = inside.representative_point(), motion(placement)
+        name = f"A pocket of {part.part.name} {placement.copy_number}"
+        within = [shape for shape in own if shape.buffer(-ALLOWED).intersects(inside)]
+        if not within:
+            found.fault("pocket", f"{name} is not in the file", place(complex(inner.x, inner.y)))
             continue
-        off = deviation(pocket.outline, match, kerf)
-        if off > ALLOWED:
-            found.faults.append((f"{called} differs from intent by {off:.3f} mm", at))
-        shapes.append(match)
+        # Lines within others leave islands standing.
+        got = reduce(lambda a, b: a.symmetric_difference(b), sorted(within, key=lambda one: -one.area))
+        radius = kerf / 2
+        wanted = inside.buffer(-radius, quad_segs=quarter(radius)).buffer(radius, quad_segs=quarter(radius))
+        off = apart(wanted, got)
+        if off.distance > ALLOWED:
+            found.fault("pocket", f"{name} differs from intent by {off.distance:.3f} mm", place(off.at))
+        shapes += [piece for piece in shapely.get_parts(got) if isinstance(piece, Polygon)]
     return tuple(shapes)
 
 
@@ -272,10 +410,10 @@ def _prove_legs(
     other = {"bend-up": "bend-down", "bend-down": "bend-up"} if placement.mirrored else {}
     near = [(other.get(layer, layer), own_frame(line, placement)) for layer, line in drawn]
     own = [(layer, line) for layer, line in near if line.distance(proved.shape) < ALLOWED]
-    called = f"{part.part.name} {placement.copy_number}"
+    name = f"{part.part.name} {placement.copy_number}"
     for bend, what in drawn_as_meant(bends, own):
         middle = motion(placement)((bend.start + bend.end) / 2)
-        found.faults.append((f"{called}, {bend.name}: {what}", middle))
+        found.fault("bend-line", f"{name}, {bend.name}: {what}", middle)
     measured = {(bend, left): size for bend, left, size in legs(proved.shape, bends, [line for _, line in own])}
     by_id = {bend.id: bend for bend in bends}
     rows = []
@@ -287,7 +425,7 @@ def _prove_legs(
         if size is None or abs(size - leg.outside) > ALLOWED:
             told = "cannot be measured" if size is None else f"is {shown(size)} outside once it is bent"
             at = motion(placement)((bend.start + bend.end) / 2)
-            found.faults.append((f"{called}, {bend.name}: its leg of {shown(leg.outside)} {told}", at))
+            found.fault("leg", f"{name}, {bend.name}: its leg of {shown(leg.outside)} {told}", at)
     return tuple(rows)
 
 

@@ -6,7 +6,6 @@ what it judges. Its chords, and those of the beam, leave the true curve by at mo
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from typing import Any, Literal
@@ -18,25 +17,19 @@ from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 from shapely import Polygon, STRtree
 
-from ..document.operations import is_cut, operation_named
+from ..document.operations import BY_NAME, is_cut, operation_named
 from ..document.sizes import shown
 from ..drawings.chains import Chain, chained, without_doubles
 from ..drawings.drawing import BrokenFile, Drawing
+from .against.order import Worked
 from .chords import Point, as_lines
+from .fault import Fault
 from .hanging import Hanging, without_gaps
+from .round_beam import TOLERANCE, quarter
 from .shared import bounded, joined, outlines
 
 #: An array of shapely shapes.
 Shapes = npt.NDArray[Any]
-
-#: Chords of the sweep leave the true curve by at most this (mm).
-TOLERANCE = 0.0002
-
-
-def quarter(radius: float) -> int:
-    """Chords for a quarter of a round beam of ``radius`` mm, within the tolerance."""
-    return 4 if radius <= TOLERANCE else max(4, math.ceil(math.pi / 4 / math.acos(1 - TOLERANCE / radius)))
-
 
 #: Smaller crumbs (mm²) are dust.
 DUST = 1e-4
@@ -73,7 +66,10 @@ class Piece:
 
 @dataclass(slots=True)
 class Proof:
-    """What a file would give: its closed outlines, pieces, the tabs that these hang on, and faults, each at a point."""
+    """What a file would give: its closed outlines, pieces, the tabs that these hang on, and its faults.
+
+    ``slits`` are how many of the open lines lie within a piece, and open it without anything coming out.
+    """
 
     kerf: float
     pieces: list[Piece] = field(default_factory=list)
@@ -81,12 +77,13 @@ class Proof:
     open_chains: list[Chain] = field(default_factory=list)
     doubled: int = 0
     hanging: list[Hanging] = field(default_factory=list)
-    faults: list[tuple[str, Point | None]] = field(default_factory=list)
+    slits: int = 0
+    faults: list[Fault] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
 
 
-def prove(drawing: Drawing, kerf: float) -> Proof:
-    """Sweeps a beam of width ``kerf`` (mm) along every cut line of a drawing.
+def prove(drawing: Drawing, kerf: float, tabs: Sequence[Point] = ()) -> Proof:
+    """Sweeps a beam of width ``kerf`` (mm) along every cut line of a drawing; ``tabs`` are where some are meant.
 
     A kerf of 0 measures the lines as they stand, for a file whose kerf is left to the machine. Raises `BrokenFile`
     where lines cross one another more often than can be swept.
@@ -95,15 +92,15 @@ def prove(drawing: Drawing, kerf: float) -> Proof:
     cut = [s for line in drawing.lines if is_cut(line.layer) and not line.lead for s in line.segments]
     leads = [s for line in drawing.lines if is_cut(line.layer) and line.lead for s in line.segments]
     if not cut:
-        proof.faults.append(("The file has no cut lines", None))
+        proof.faults.append(Fault("no-cuts", "The file has no cut lines"))
         return proof
     _check_few(shapely.linestrings([[(s.start.real, s.start.imag), (s.end.real, s.end.imag)] for s in cut]))
     kept, doubles = without_doubles(cut)
     proof.doubled = len(doubles)
     for double in doubles[:20]:
         at = double.at(0.5)
-        proof.faults.append((f"A line of {shown(double.length)} at {_spot(at)} is drawn twice", at))
-    chains, proof.hanging = without_gaps(chained(kept))
+        proof.faults.append(Fault("doubled", f"A line of {shown(double.length)} at {_spot(at)} is drawn twice", at))
+    chains, proof.hanging = without_gaps(chained(kept), tabs)
     lead_chains = [Chain((lead,), closed=False) for lead in leads]
     shared = bounded(chains)
     sharing = {id(chain) for chain in shared}
@@ -114,7 +111,26 @@ def prove(drawing: Drawing, kerf: float) -> Proof:
     _check_crossings(closed, proof)
     found = _drilled(_pieces([*chains, *lead_chains], closed, shared, kerf), drawing)
     proof.pieces = [_held(piece, proof.hanging, kerf) for piece in found]
+    proof.slits = _slits(proof)
     return proof
+
+
+def _slits(proof: Proof) -> int:
+    """How many open lines begin and end within what is cut out."""
+    if not proof.open_chains or not proof.closed:
+        return 0
+    shapes = [Polygon(ring.coords) for ring in as_lines([chain.segments for chain in proof.closed], TOLERANCE)]
+    ends = [[(p.real, p.imag) for p in (c.segments[0].start, c.segments[-1].end)] for c in proof.open_chains]
+    within = STRtree(shapes).query(shapely.multipoints(ends), predicate="within")[0]
+    return len(np.unique(within))
+
+
+def in_turn(drawing: Drawing) -> list[Worked]:
+    """What a machine works along of a drawing, line by line as the file has it."""
+    lines = ((line, operation_named(line.layer)) for line in drawing.lines if not line.lead)
+    return [
+        Worked(line.segments, is_cut(line.layer)) for line, named in lines if named is None or not BY_NAME[named].beside
+    ]
 
 
 def _drilled(pieces: Sequence[Piece], drawing: Drawing) -> list[Piece]:
@@ -139,11 +155,11 @@ def _spot(point: Point) -> str:
     return f"x {point.real:.2f}, y {point.imag:.2f}"
 
 
-def _open_fault(chain: Chain) -> tuple[str, Point]:
+def _open_fault(chain: Chain) -> Fault:
     start, end = chain.segments[0].start, chain.segments[-1].end
     length = sum(segment.length for segment in chain.segments)
     text = f"An open line of {shown(length)} ends at {_spot(end)}, {shown(abs(end - start))} from where it began"
-    return text, end
+    return Fault("open-line", text, end)
 
 
 def _check_crossings(closed: Sequence[Chain], proof: Proof) -> None:
@@ -154,7 +170,7 @@ def _check_crossings(closed: Sequence[Chain], proof: Proof) -> None:
         if i < j:
             point = rings[i].intersection(rings[j]).representative_point()
             at = complex(point.x, point.y)
-            proof.faults.append((f"Two outlines cross at {_spot(at)}", at))
+            proof.faults.append(Fault("crossing", f"Two outlines cross at {_spot(at)}", at))
 
 
 def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], shared: Sequence[Chain], kerf: float) -> list[Piece]:

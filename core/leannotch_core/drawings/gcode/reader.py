@@ -45,6 +45,7 @@ def read_gcode(data: bytes, most: int = MOST_READ, dialect: Dialect = STANDARD) 
         _end(drawing, layer, run)
     drawing.unit_stated = told.unit_stated
     drawing.says = next((comment for comment in told.comments if comment.startswith((IN_MILLIMETRES, IN_INCHES))), "")
+    drawing.ended = told.ended
     if not told.ended:
         drawing.note("The program does not end with M2 or M30.")
     if not drawing.lines:
@@ -58,7 +59,10 @@ def _goes_round(run: list[Segment]) -> bool:
 
 
 def _back_at(run: list[Segment], place: int) -> bool:
-    return abs(run[-1].end - run[place].start) <= _ONE_PLACE
+    if abs(run[-1].end - run[place].start) > _ONE_PLACE:
+        return False
+    # What has hardly moved yet has not come back.
+    return sum(segment.length for segment in run[place:]) > 10 * _ONE_PLACE
 
 
 def _end(drawing: Drawing, layer: str, run: list[Segment]) -> None:

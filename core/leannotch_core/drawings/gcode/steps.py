@@ -19,6 +19,9 @@ _MM: Mapping[int, float] = {200: 25.4, 210: 1.0}
 #: What a program waits for in the middle of it.
 Stop = Literal["", "pause", "cutter"]
 
+#: Air and coolant, in tenths.
+_SWITCHES = frozenset({70, 80, 90})
+
 _OPERATION = re.compile(r"operation (\w+)")
 _SOURCE = Source("program", "line")
 
@@ -29,6 +32,7 @@ class Step:
     beam or spindle is on, else 0. ``z`` and ``from_z`` are heights. ``operation`` is what the program calls it;
     ``begun`` is whether the beam or spindle was switched on just before. ``tool`` is the number of the cutter that is
     in, as the program counts; a step that ``stops`` waits for somebody, with M6 for the cutter that it names.
+    ``reverse`` is whether it was switched on the other way round, by M4.
     """
 
     line: int
@@ -42,6 +46,7 @@ class Step:
     begun: bool = False
     tool: int = 1
     stops: Stop = ""
+    reverse: bool = False
 
 
 @dataclass(slots=True)
@@ -55,6 +60,7 @@ class _State:
     s: float = 0.0
     on: bool = False
     begun: bool = False
+    reverse: bool = False
     operation: str = "cut"
     unit_stated: bool = False
     wanted: int = 0
@@ -64,11 +70,17 @@ class _State:
 
 @dataclass(slots=True)
 class Told:
-    """What a program says of itself beside its moves."""
+    """What a program says of itself beside its moves. ``own`` are the lines that are its machine's own, ``switched``
+    what else it switches than a spindle or a beam (M7 to M9), each with the number of its line, and ``worked`` are the
+    first and the last line that it moves on.
+    """
 
     unit_stated: bool = False
     comments: list[str] = field(default_factory=list)
     ended: bool = False
+    own: list[tuple[int, str]] = field(default_factory=list)
+    switched: list[tuple[int, str]] = field(default_factory=list)
+    worked: tuple[int, int] = (0, 0)
 
 
 def steps(text: str, told: Told | None = None, dialect: Dialect = STANDARD) -> Iterator[Step]:
@@ -81,11 +93,17 @@ def steps(text: str, told: Told | None = None, dialect: Dialect = STANDARD) -> I
     for block in blocks(text, dialect):
         if told.ended and (block.g or block.m or block.words):
             raise BadBlock(block.line, "it stands behind the end of the program")
+        if block.own:
+            told.own.append((block.line, block.own))
+        told.switched += [(block.line, f"M{code // 10}") for code in sorted(block.m & _SWITCHES)]
         told.comments += block.comments
         for comment in block.comments:
             match = _OPERATION.match(comment)
             state.operation = match[1] if match else state.operation
-        yield from _carried_out(block, state)
+        for step in _carried_out(block, state):
+            if step.segment is not None:
+                told.worked = told.worked[0] or step.line, step.line
+            yield step
         told.unit_stated = state.unit_stated
         told.ended = told.ended or bool(block.m & {20, 300})
 
@@ -101,7 +119,8 @@ def _carried_out(block: Block, state: _State) -> Iterator[Step]:
         if words.get("P", -1) < 0:
             raise BadBlock(block.line, "G4 does not say with P how long to wait")
         here = state.operation, state.z, state.z
-        yield Step(block.line, None, None, _power(state), *here, wait=words["P"], tool=state.tool)
+        waits = words["P"]
+        yield Step(block.line, None, None, _power(state), *here, wait=waits, tool=state.tool, reverse=state.reverse)
         return
     state.relative = 910 in block.g or (state.relative and 900 not in block.g)
     motion = block.g & {0, 10, 20, 30, 800}
@@ -124,6 +143,7 @@ def _switch(block: Block, state: _State) -> None:
     state.s = words.get("S", state.s)
     if block.m & {30, 40}:
         state.on = state.begun = True
+        state.reverse = 40 in block.m
     if block.m & {50, 20, 300}:
         state.on = False
 
@@ -174,7 +194,16 @@ def _moved(block: Block, state: _State) -> Step:
     else:
         segment = Line(state.here, there, _SOURCE) if there != state.here else None
     step = Step(
-        block.line, segment, feed, _power(state), state.operation, state.z, z, begun=state.begun, tool=state.tool
+        block.line,
+        segment,
+        feed,
+        _power(state),
+        state.operation,
+        state.z,
+        z,
+        begun=state.begun,
+        tool=state.tool,
+        reverse=state.reverse,
     )
     state.begun = False
     state.worked = state.worked or feed is not None

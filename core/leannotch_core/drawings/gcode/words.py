@@ -13,6 +13,7 @@ from ...document.machine import Machine
 LONGEST = 256
 
 _WORD = re.compile(r"([A-Z])([+-]?(?:\d+\.?\d*|\.\d+))")
+_NUMBER = re.compile(r"^N\d+\s*", re.IGNORECASE)
 _COMMENT = re.compile(r"\(([^()]*)\)|;(.*)$")
 
 #: Codes by modal group: of one group only one may stand on a line (NISTIR 6556, table 4). In tenths: G38.2 is 382.
@@ -52,16 +53,20 @@ class BadBlock(ValueError):  # noqa: N818 - it is a statement, and read as one
 
 @dataclass(frozen=True, slots=True)
 class Block:
-    """The words of a line: G and M codes in tenths, all others by their letters, and what is in its comments."""
+    """The words of a line: G and M codes in tenths, all others by their letters, and what is in its comments.
+
+    One that is the machine's ``own`` has no words: it stands in the program as its profile has it.
+    """
 
     line: int
     g: frozenset[int] = frozenset()
     m: frozenset[int] = frozenset()
     words: Mapping[str, float] = field(default_factory=dict)
     comments: tuple[str, ...] = ()
+    own: str = ""
 
     def __bool__(self) -> bool:
-        return bool(self.g or self.m or self.words or self.comments)
+        return bool(self.g or self.m or self.words or self.comments or self.own)
 
 
 class Dialect(NamedTuple):
@@ -76,20 +81,31 @@ class Dialect(NamedTuple):
         own = frozenset(line.strip() for line in (*machine.begins, *machine.ends))
         return cls(own, machine.switches_on.strip(), machine.switches_off.strip())
 
+    def is_own(self, line: str) -> bool:
+        """Whether a line is the machine's own: it says nothing of where it goes."""
+        return _unnumbered(line) in self.own
+
     def read(self, line: str) -> str:
-        """A line in standard words; what is the machine's own says nothing of where it goes."""
-        bare = line.strip()
-        if bare in self.own:
-            return ""
-        for said, standard in ((self.on, "M3"), (self.off, "M5")):
+        """A line in standard words. Where a machine has a word of its own for M3, that for it is M4: another way round."""
+        bare = _unnumbered(line)
+        words = [(self.on, "M3"), (self.off, "M5"), *([("M3", "M4")] if self.on != "M3" else [])]
+        for said, standard in words:
             if bare == said or bare.startswith(f"{said} "):
                 return standard + bare.removeprefix(said)
         return line
 
 
+def _unnumbered(line: str) -> str:
+    """A line without the number that it may begin with."""
+    return _NUMBER.sub("", line.strip())
+
+
 def blocks(text: str, dialect: Dialect) -> Iterator[Block]:
     """The blocks of a program. Raises `BadBlock` at the first line that cannot be read."""
     for number, line in enumerate(text.splitlines(), 1):
+        if dialect.own and dialect.is_own(line):
+            yield Block(number, own=_unnumbered(line))
+            continue
         block = _block(number, dialect.read(line))
         if block:
             yield block

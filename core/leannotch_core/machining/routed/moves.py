@@ -12,6 +12,7 @@ from ...geometry.segment import Line, Motion, Point, Source
 from ..clock import Numbers, seconds
 from ..program import Move
 from ..settings import plunge_speed, ramp_speed
+from .parking import Parking
 from .stroke import Stroke
 from .work import Run
 
@@ -21,31 +22,42 @@ ABOVE = 1.0
 _WAY = Source("move", "between")
 
 
-def routed_moves(runs: Sequence[Run], safe: float, machine: Machine, frame: Motion) -> list[Move]:
-    """All moves for the runs in the machine's coordinates, begun and ended at its origin, at a safe height (mm).
+def routed_moves(
+    runs: Sequence[Run], safe: float, machine: Machine, frame: Motion, parking: Parking | None = None
+) -> list[Move]:
+    """All moves for the runs in the machine's coordinates, begun at its origin, at a safe height (mm) over the sheet.
 
-    ``frame`` takes the sheet to the machine. For another cutter it goes home.
+    ``frame`` takes the sheet to the machine. Each cutter first of all is lifted where it stands, and goes to the
+    parking place when it is done; without one it goes home at the safe height.
     """
-    found: list[Move] = [_rapid(runs[0], 0, 0, 0.0, safe, machine)] if runs else []
+    rest = parking or Parking(0, safe)
+    found: list[Move] = []
+    here: Point = 0
     for _, some in groupby(runs, key=lambda run: run.cutter.id):
-        here: Point = 0
-        for run in some:
-            found += _to(run, here, safe, machine, frame)
+        high = rest.height
+        for at, run in enumerate(some):
+            if at == 0:
+                found.append(_rapid(run, here, here, high if found else 0.0, high, machine))
+            found += _to(run, here, high, safe, machine, frame)
             found += (_stroke(run, stroke, frame) for stroke in run.strokes)
             here = found[-1].segment.end
+            high = safe
             found.append(_rapid(run, here, here, found[-1].z, safe, machine))
-        if abs(here) > 1e-6:
-            found.append(_rapid(run, here, 0, safe, safe, machine))
+        if rest.height > safe:
+            found.append(_rapid(run, here, here, safe, rest.height, machine))
+        if abs(here - rest.at) > 1e-6:
+            found.append(_rapid(run, here, rest.at, rest.height, rest.height, machine))
+            here = rest.at
     return found
 
 
-def _to(run: Run, here: Point, safe: float, machine: Machine, frame: Motion) -> Iterator[Move]:
+def _to(run: Run, here: Point, high: float, safe: float, machine: Machine, frame: Motion) -> Iterator[Move]:
     """Over the sheet to where a run is begun, and down to it: at speed as far as nothing is touched."""
     there, first = frame(run.start), run.strokes[0]
     if abs(there - here) > 1e-6:
-        yield _rapid(run, here, there, safe, safe, machine)
+        yield _rapid(run, here, there, high, high, machine)
     above = min(ABOVE, safe)
-    yield _rapid(run, there, there, safe, above, machine)
+    yield _rapid(run, there, there, high, above, machine)
     if above - first.from_z > 1e-9:
         yield Move(
             Line(there, there, _WAY),

@@ -116,3 +116,10 @@ def read(routing: Routing, holding: Holding) -> dict[str, float]:
             f"{STEEPEST:g} degrees, or choose to go straight down."
         )
     return numbers | {"ramp": ramp}
+
+
+def depth_of(operation: str, stepdown: float, rack: Rack | None) -> float:
+    """How deep (mm) a cutter is in what it cuts: marks as deep as they are, all else by a stepdown; 0 if unknown."""
+    if rack and operation in ("fill", "engrave", "score"):
+        return min(rack.mark_depth, stepdown or rack.mark_depth)
+    return stepdown

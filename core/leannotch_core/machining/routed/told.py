@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence
 from itertools import pairwise
@@ -10,13 +11,12 @@ import shapely
 from shapely import STRtree
 from shapely.geometry.base import BaseGeometry
 
-from ...cutters import RUBS, CutterFacts, chip_load, chip_of
-from ...document.setting import Setting
+from ...cutters import RUBS, chip_load, chip_of
 from ...document.sheet import Placement
 from ...document.sizes import shown
 from ...document.stock import Stock
 from ...evaluate import EvaluatedPart, Result
-from ...findings import Finding, Place
+from ...findings import Finding, Place, mend
 from ...geometry.loop import Loop, Outline
 from ...geometry.offset import grow
 from ...geometry.segment import Point
@@ -25,7 +25,7 @@ from ...project import Project
 from ..jobs import cut_line, drilled_apart
 from ..plan import SheetPlan
 from .pocket import WIDEST_RINGS
-from .rack import Rack
+from .rack import Rack, depth_of
 from .reach import CRUMB, uncut
 from .work import Run
 
@@ -70,7 +70,7 @@ class _Say:
 def _of_settings(say: _Say, rack: Rack, project: Project, stock: Stock, runs: Sequence[Run]) -> Iterator[Finding]:
     used = {(run.cutter.id, run.setting): run for run in reversed(runs)}
     for run in reversed(list(used.values())):
-        yield from _of_setting(say, run.cutter, run.setting, project, stock, run.start)
+        yield from _of_setting(say, run, rack, project, stock)
     changes = sum(a.cutter.id != b.cutter.id for a, b in pairwise(runs))
     if changes >= len({run.cutter.id for run in runs}):
         text = f"The cutter is changed {changes} times; arranged by operation it is changed less often"
@@ -83,18 +83,19 @@ def _of_settings(say: _Say, rack: Rack, project: Project, stock: Stock, runs: Se
         yield say.note("wide-rings", text)
 
 
-def _of_setting(
-    say: _Say, cutter: CutterFacts, setting: Setting, project: Project, stock: Stock, at: Point
-) -> Iterator[Finding]:
+def _of_setting(say: _Say, run: Run, rack: Rack, project: Project, stock: Stock) -> Iterator[Finding]:
+    cutter, setting, at = run.cutter, run.setting, run.start
     known = project.cutter(cutter.id)
     if known is None:
         return
     called = f"{cutter.name}, to {setting.operation}"
     chip = chip_of(setting.speed, setting.power, cutter.flutes)
-    least, most = chip_load(known, cutter, stock.material)
+    least, most = chip_load(known, cutter, stock.material, depth_of(run.operation, setting.stepdown, rack))
     own = any(load.material == stock.material for load in known.chip_loads)
     whose = "its own range" if own else "common practice"
-    if chip < RUBS or chip < least / 2:
+    # What cuts with the point of a V, or of a ball, takes less than any other does.
+    rubs = min(RUBS, least) if cutter.tip in ("ball", "V") else RUBS
+    if chip < rubs or chip < least / 2:
         text = f"{called}: {chip:.3f} mm a tooth rubs more than it cuts; {least:.3f} to {most:.3f} is {whose}"
         yield say.warn("rubs", f"{text}. Go faster, or turn slower", at)
     elif chip < least - 5e-4:
@@ -212,6 +213,23 @@ def _of_neighbours(say: _Say, plan: SheetPlan, rack: Rack, result: Result) -> It
         names = " and ".join(_called(plan.placements[at], result) for at in (a, b))
         text = f"{names} lie {gap} apart; a cutter of {shown(rack.cut.diameter)} cuts into both"
         yield say.warn("no-room-between", f"{text}. Lay the sheet out again", complex(line.x, line.y))
+    if not plan.gap_for_tabs:
+        return
+    # What hangs on a tab hangs in the waste, which has to stand between both grooves.
+    held = {(tab.key.part, tab.key.copy_number) for tab in plan.tabs}
+    hangs = [(placement.part, placement.copy_number) in held for placement in plan.placements]
+    first, second = STRtree(shapes).query(shapes, predicate="dwithin", distance=2 * rack.cut.diameter - 1e-6)
+    pairs = [(a, b) for a, b in zip(first.tolist(), second.tolist(), strict=True) if a < b and (hangs[a] or hangs[b])]
+    for a, b in [pair for pair in pairs if pair not in close][:1]:
+        gap = shown(float(shapely.distance(shapes[a], shapes[b])))
+        line = shapely.shortest_line(shapes[a], shapes[b]).interpolate(0.5, normalized=True)
+        names = " and ".join(_called(plan.placements[at], result) for at in (a, b))
+        wide = f"{math.ceil(100 * plan.gap_for_tabs - 1e-6) / 100:g}"
+        text = f"{names} lie {gap} apart; cut out, each cuts off the other's holding tabs"
+        told = say.warn(
+            "no-room-for-tabs", f"{text}. They need {wide} mm: lay the sheet out again", complex(line.x, line.y)
+        )
+        yield told.model_copy(update={"mends": (mend(f"Gap of {wide} mm", ("layout", "gap"), wide),)})
 
 
 def _called(placement: Placement, result: Result) -> str:

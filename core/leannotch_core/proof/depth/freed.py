@@ -40,34 +40,38 @@ class Standing:
 
 @dataclass(slots=True)
 class Freed:
-    """Pieces as they measure once they are broken out, the tabs, and all that goes through, tabs included."""
+    """Pieces as they measure once they are broken out, the tabs, and all that goes through, tabs included; ``level`` is
+    from how low (mm) on a way goes through.
+    """
 
     pieces: list[Piece]
     tabs: list[Standing]
     through: BaseGeometry
+    level: float
 
 
-def freed(way: Way, thickness: float, cutters: Cutters) -> Freed:
-    """What comes free of a sheet of a thickness (mm)."""
-    level = -thickness + THROUGH
+def freed(way: Way, thickness: float, cutters: Cutters, thickest: float | None = None) -> Freed:
+    """What comes free of a sheet of a thickness (mm); what is to come free everywhere, where it is thickest too."""
+    level = -(thickness if thickest is None else max(thickness, thickest)) + THROUGH
     tabs, bridged = _tabs(way, level, thickness, cutters)
     through = below(way.some(way.feed > 0), level)
     radius = max((cutters[tool].diameter for tool in np.unique(through.tool).tolist()), default=0.0) / 2
     middles = [*lines(through), *bridged]
     if not middles:
-        return Freed([], tabs, Polygon())
+        return Freed([], tabs, Polygon(), level)
     regions = [
         swept_by(through.some(through.tool == tool), cutters[tool].diameter / 2)
         for tool in np.unique(through.tool).tolist()
     ]
     bridges = shapely.buffer(bridged, radius, quad_segs=64) if bridged else []
     whole = shapely.union_all([*regions, *bridges])
-    return Freed(_pieces(middles, whole, tabs, radius), tabs, whole)
+    return Freed(_pieces(middles, whole, tabs, radius), tabs, whole, level)
 
 
 def _pieces(middles: Sequence[LineString], whole: BaseGeometry, tabs: Sequence[Standing], radius: float) -> list[Piece]:
     """What the lines of the cutter's middle go round, less what it takes of it; a part or waste by how often."""
-    cells = shapely.get_parts(shapely.polygonize([shapely.node(shapely.multilinestrings(list(middles)))]))
+    # On a grid: a ramp and the pass that it leads to are the same line, but for the last bits.
+    cells = shapely.get_parts(shapely.polygonize([shapely.union_all(list(middles), grid_size=SAME)]))
     left = shapely.get_parts(_less(cells, whole))
     left = left[shapely.area(left) >= DUST]
     if not len(left):
@@ -91,7 +95,12 @@ def _apart(cells: Shapes, whole: BaseGeometry) -> Shapes:
     tree = STRtree(filled)
     outer, inner = tree.query(filled, predicate="contains")
     outer, inner = outer[outer != inner], inner[outer != inner]
-    between = shapely.difference(filled[outer], filled[inner])
+    # Chords of one circle that were begun at different places cross one another.
+    one, other = tree.query(filled, predicate="overlaps")
+    area = shapely.area(filled)
+    larger = (area[one] > area[other]) | ((area[one] == area[other]) & (one > other))
+    outer, inner = np.concatenate([outer, one[larger]]), np.concatenate([inner, other[larger]])
+    between = shapely.symmetric_difference(filled[outer], filled[inner])
     only_groove = shapely.area(_less(between, whole)) < DUST
     kept = np.ones(len(filled), dtype=bool)
     kept[outer[only_groove]] = False

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from array import array
 from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, fields, replace
 
 import numpy as np
 import numpy.typing as npt
@@ -29,8 +29,9 @@ MOST = 6_000_000
 class Way:
     """All ways of a program in order, a column each (mm): from where to where, and from which height to which.
 
-    ``feed`` is in mm/min, 0 at speed; ``turns`` what the spindle does, 0 off; ``tool`` the cutter's number from 1, and
-    ``line`` that of the program's line.
+    ``feed`` is in mm/min, 0 at speed; ``turns`` what the spindle does (or the S of a beam), 0 off; ``tool`` the
+    cutter's number from 1, and ``line`` that of the program's line. ``reverse`` is whether the spindle turns backwards,
+    ``waited`` for how long (s) the program has waited since it was switched on.
     """
 
     start: Points
@@ -41,25 +42,18 @@ class Way:
     turns: Numbers
     tool: npt.NDArray[np.int64]
     line: npt.NDArray[np.int64]
+    reverse: npt.NDArray[np.bool_]
+    waited: Numbers
 
     def __len__(self) -> int:
         return len(self.line)
 
     def some(self, which: npt.NDArray[np.bool_] | npt.NDArray[np.int64]) -> Way:
-        return Way(
-            self.start[which],
-            self.end[which],
-            self.from_z[which],
-            self.z[which],
-            self.feed[which],
-            self.turns[which],
-            self.tool[which],
-            self.line[which],
-        )
+        return Way(*(getattr(self, column.name)[which] for column in fields(self)))
 
-    def moved(self, place: Callable[[Points], Points]) -> Way:
-        rest = (self.from_z, self.z, self.feed, self.turns, self.tool, self.line)
-        return Way(place(self.start), place(self.end), *rest)
+    def moved(self, place: Callable[[Points], Points], down: float = 0.0) -> Way:
+        """The same ways elsewhere, and so much (mm) further down."""
+        return replace(self, start=place(self.start), end=place(self.end), from_z=self.from_z - down, z=self.z - down)
 
 
 @dataclass(slots=True)
@@ -72,7 +66,7 @@ class Read:
 
 def read_program(programs: Sequence[bytes], dialect: Dialect, heard: Callable[[float], None] = lambda _: None) -> Read:
     """Reads programs that are carried out one after the other, each with the next cutter. Raises `BrokenFile`."""
-    columns = [array("d") for _ in range(10)]
+    columns = [array("d") for _ in range(12)]
     told = Told()
     for number, data in enumerate(programs):
         told.ended = False
@@ -80,21 +74,32 @@ def read_program(programs: Sequence[bytes], dialect: Dialect, heard: Callable[[f
             _take(steps(data.decode("utf-8", "replace"), told, dialect), columns, number, data.count(b"\n"), heard)
         except BadBlock as fault:
             raise BrokenFile(f"The program cannot be read. {fault}.") from fault
-    x, y, to_x, to_y, from_z, z, feed, turns, tool, line = (np.frombuffer(column) for column in columns)
-    way = Way(x + 1j * y, to_x + 1j * to_y, from_z, z, feed, turns, tool.astype(np.int64), line.astype(np.int64))
-    return Read(way, told)
+    x, y, to_x, to_y, from_z, z, feed, turns, tool, line, reverse, waited = (np.frombuffer(each) for each in columns)
+    numbers = tool.astype(np.int64), line.astype(np.int64), reverse > 0
+    return Read(Way(x + 1j * y, to_x + 1j * to_y, from_z, z, feed, turns, *numbers, waited), told)
 
 
 def _take(
     found: Iterable[Step], columns: Sequence[array[float]], number: int, lines: int, heard: Callable[[float], None]
 ) -> None:
-    here = 0j
+    here, was_on, waited = 0j, False, 0.0
     for step in found:
+        if step.power > 0 and not was_on:
+            waited = 0.0
+        was_on = step.power > 0
+        waited += step.wait
         if step.line % 20_000 == 0:
             heard(step.line / max(lines, 1))
         if step.segment is None and step.from_z == step.z:
             continue
-        rest = (step.feed or 0.0, step.power, float(step.tool + number), float(step.line))
+        rest = (
+            step.feed or 0.0,
+            step.power,
+            float(step.tool + number),
+            float(step.line),
+            float(step.reverse),
+            waited,
+        )
         if step.segment is None:
             _put(columns, here, here, step.from_z, step.z, rest)
             continue

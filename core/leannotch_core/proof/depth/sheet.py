@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
+from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
@@ -11,98 +12,180 @@ import shapely
 from shapely import Polygon
 from shapely.geometry.base import BaseGeometry
 
+from ...document.machine import Machine
 from ...document.sheet import Placement
 from ...document.sizes import shown
-from ...document.statement import statement
-from ...document.sums import Unit
+from ...document.statement import Z_STATED, statement
 from ...evaluate import EvaluatedPart, Result
-from ...geometry.segment import Segment
 from ...layout.sheets import motion, placed
 from ...machining.plan import SheetPlan
+from ..against.fills import region_of
+from ..against.marks import Meant, lost_along
+from ..against.own_lines import own_line_faults
 from ..chords import as_lines, as_polygon
-from ..sheet_proof import ALLOWED, ProvedPart, SheetProof, Taken, came_free, own_frame, prove_part
-from ..sweep import TOLERANCE, Proof
+from ..fault import Code, Fault
+from ..round_beam import TOLERANCE
+from ..sheet_proof import ALLOWED, SheetProof, Taken, beam_of, called, check_left, odd_one, own_frame, prove_part
+from ..sweep import Proof
 from .dangers import Limits, dangers
+from .directions import Edge, direction_faults
 from .freed import Freed, freed
+from .order import Copy, routed_order_faults
+from .passes import Takes, pass_faults
 from .program import Read, Way
-from .swept import Cutters, gone
+from .swept import Cutters, gone, lines
 
 #: Less than this (mm²) is a crumb.
 CRUMB = 0.02
 
 
+class Depths(NamedTuple):
+    """How thick the sheet is (mm): on the whole, and as deep as it must be gone through everywhere."""
+
+    thickness: float
+    deepest: float
+
+
 def prove_routed(
-    plan: SheetPlan, read: Read, result: Result, thickness: float, cutters: Cutters, limits: Limits, unit: Unit
+    plan: SheetPlan,
+    read: Read,
+    result: Result,
+    depths: Depths,
+    cutters: Cutters,
+    limits: Limits,
+    takes: Mapping[int, Takes],
+    machine: Machine,
 ) -> SheetProof:
-    """Proves a sheet from its program, whose ways are in the frame of the sheet; thickness in mm."""
-    out = freed(read.way, thickness, cutters)
+    """Proves a sheet from its program, whose ways are in the frame of the sheet, with its face at 0."""
+    way, thickness = read.way, depths.thickness
+    cutters = {**cutters, **{int(tool): cutters[max(cutters)] for tool in np.unique(way.tool) if tool not in cutters}}
+    out = freed(way, thickness, cutters, depths.deepest)
     found = SheetProof(Proof(plan.kerf, pieces=out.pieces))
-    _check_words(plan, read, unit, found)
+    _check_words(plan, read, machine, found)
     _check_tabs(plan, out, found)
-    harm = list(dangers(read.way, thickness, cutters, limits))
-    found.check("nothing is done that breaks a cutter or throws a part")
-    for danger in harm:
-        found.check(danger.text.split(": ", 1)[-1], danger.text, danger.at)
+    found.checked(
+        "danger", "nothing is done that breaks a cutter or throws a part", dangers(way, thickness, cutters, limits)
+    )
+    found.checked(
+        "pass-depth",
+        "depth, feed and spindle of every pass are as meant",
+        pass_faults(way, takes, cutters, machine.spins_up),
+    )
+    edges = list(_edges(plan, result))
+    meant = plan.rack.routing.direction if plan.rack else "climb"
+    found.checked("direction", f"every edge is cut {meant}", direction_faults(way, edges, cutters, meant))
     _prove_parts(plan, out, result, found)
-    _prove_depths(plan, read.way, out, result, cutters, found)
-    below = max(0.0, -float(read.way.z.min(initial=0.0)) - thickness)
-    found.notes.append(f"The cutter goes {shown(below)} below the sheet, into the spoilboard.")
+    found.checked(
+        "order",
+        "pockets and marks come before cuts, inner cuts before outer ones",
+        _order(plan, way, result, out, cutters),
+    )
+    _prove_depths(plan, way, out, result, cutters, found)
+    below = max(0.0, -float(way.z.min(initial=0.0)) - thickness)
+    found.notes.append(
+        f"The cutter goes {shown(below)} below the sheet, into the spoilboard; z 0 is {machine.z_datum}."
+    )
     return found
 
 
-def _check_words(plan: SheetPlan, read: Read, unit: Unit, found: SheetProof) -> None:
+def _check_words(plan: SheetPlan, read: Read, machine: Machine, found: SheetProof) -> None:
     told = read.told
-    found.check("its unit is stated", "" if told.unit_stated else "The program does not state its unit")
-    said = statement(plan.kerf, plan.compensated, unit) in told.comments
-    found.check("it says that the cutter's width is in it", "" if said else "The program does not say who compensates")
-    found.check("it ends with M2", "" if told.ended else "The program does not end with M2 or M30")
+    found.check("unit", "its unit is stated", "" if told.unit_stated else "The program does not state its unit")
+    said = statement(plan.kerf, plan.compensated, machine.unit) in told.comments
+    silent = "" if said else "The program does not say who compensates"
+    found.check("kerf-statement", "it says that the cutter's width is in it", silent)
+    stated = next((Z_STATED[comment] for comment in told.comments if comment in Z_STATED), None)
+    other = (
+        f"The program says that its z 0 is {stated}, and on {machine.name} it is {machine.z_datum}" if stated else ""
+    )
+    wrong = other if stated != machine.z_datum else ""
+    unsaid = "" if stated else f"The program does not say that its z 0 is {machine.z_datum}"
+    found.check("z-datum", "it says where z 0 is", unsaid or wrong)
+    found.check("no-end", "it ends with M2", "" if told.ended else "The program does not end with M2 or M30")
+    own = own_line_faults(told, machine.begins, machine.ends)
+    found.checked("own-lines", "it begins and ends as its machine wants", own)
 
 
 def _check_tabs(plan: SheetPlan, out: Freed, found: SheetProof) -> None:
     if plan.rack is None or not (plan.tabs or out.tabs):
         return
-    found.check("holding tabs are where they were put, as wide and as high as wanted", _tab_fault(plan, out))
+    found.check("tabs", "holding tabs are where they were put, as wide and as high as wanted", *_tab_fault(plan, out))
 
 
-def _tab_fault(plan: SheetPlan, out: Freed) -> str:
+def _tab_fault(plan: SheetPlan, out: Freed) -> tuple[str, complex | None]:
     wanted = {(round(tab.middle.real, 1), round(tab.middle.imag, 1)) for tab in plan.tabs}
     if len(out.tabs) != len(wanted):
-        return f"{len(out.tabs)} holding tabs are left of {len(wanted)} that were meant"
+        text = f"{len(out.tabs)} holding tabs are left of {len(wanted)} that were meant"
+        cut_off = _cut_by_neighbours(plan)
+        where = odd_one([tab.middle for tab in out.tabs], [tab.middle for tab in plan.tabs])
+        return (f"{text}; {cut_off}" if cut_off else text), where
     high = plan.rack.tab_height if plan.rack else 0.0
     for tab in out.tabs:
         near = min(abs(tab.middle - one.middle) for one in plan.tabs)
         # What is meant is the middle between two ends, on an arc a little beside the line.
         if near > 0.5 or abs(tab.width - plan.tab_width) > 0.05 or abs(tab.height - high) > ALLOWED:
             size = f"{shown(tab.width)} x {shown(tab.height)}"
-            return f"A holding tab of {size} is left where one of {shown(plan.tab_width)} x {shown(high)} was meant"
-    return ""
+            wide = f"{shown(plan.tab_width)} x {shown(high)}"
+            return f"A holding tab of {size} is left where one of {wide} was meant", tab.middle
+    return "", None
+
+
+def _cut_by_neighbours(plan: SheetPlan) -> str:
+    """That parts lie so near each other that what is cut out of one cuts through the tabs of the next."""
+    if plan.rack is None or not plan.tabs:
+        return ""
+    room = plan.gap_for_tabs
+    return f"with holding tabs parts lie at least {shown(room)} apart" if room else ""
 
 
 def _prove_parts(plan: SheetPlan, out: Freed, result: Result, found: SheetProof) -> None:
     """Every part's outline at its through depth, and what comes free beside them."""
     taken = Taken([piece for piece in out.pieces if piece.kind == "part"])
-    on_line = {one.part for one in plan.rack.routing.on_line} if plan.rack else set()
     for placement in plan.placements:
         part = result.parts[placement.part]
         if part.part.edge != "cut":
             for ring in placed(part.outline, placement).interiors:
                 taken.at(Polygon(ring).representative_point())
             continue
-        if placement.part in on_line:
-            found.parts.append(_on_line(placement, part, taken, plan, found))
-        else:
-            found.parts.append(prove_part(placement, taken, result, plan, found))
-    for piece in taken.left():
-        at = piece.shape.representative_point()
-        found.faults.append((f"A piece of {piece.shape.area:.2f} mm² comes free that is no part", complex(at.x, at.y)))
+        beam = beam_of(part, plan)
+        if beam.on_outer or beam.on_inner:
+            half = shown(plan.kerf / 2)
+            name = f"{part.part.name} {placement.copy_number}"
+            found.notes.append(f"{name} is cut on its line: half the cutter, {half}, is taken from it.")
+        found.parts.append(prove_part(placement, taken, result, plan, found))
+    check_left(taken, found)
 
 
-def _on_line(placement: Placement, part: EvaluatedPart, taken: Taken, plan: SheetPlan, found: SheetProof) -> ProvedPart:
-    """A part that the cutter takes half its width from, as it was asked to: told, and measured so."""
-    called = f"{part.part.name} {placement.copy_number}"
-    found.notes.append(f"{called} is cut on its line: half the cutter, {shown(plan.kerf / 2)}, is taken from it.")
-    proved = came_free(placement, taken, part, found)
-    return proved if proved.shape is None else replace(proved, deviation=0.0)
+# Directions and order
+
+
+def _edges(plan: SheetPlan, result: Result) -> Iterator[Edge]:
+    """All edges that a cutter runs beside: of outlines, of cut-outs, and of pockets."""
+    for placement in plan.placements:
+        part = result.parts[placement.part]
+        beam, name = beam_of(part, plan), f"{part.part.name} {placement.copy_number}"
+        place, outer, *inner = motion(placement), part.outline.outer, *part.outline.cutouts
+        loops = [*((f"The outline of {name}", outer) for _ in range(not beam.on_outer and part.part.edge == "cut"))]
+        loops += [(f"A cut-out of {name}", loop) for loop in inner if not beam.on_inner]
+        loops += [(f"A pocket of {name}", loop) for pocket in part.pockets for loop in pocket.outline.loops]
+        for called, loop in loops:
+            yield Edge(called, as_lines([[side.moved(place) for side in loop.segments]], TOLERANCE)[0])
+
+
+def _order(plan: SheetPlan, way: Way, result: Result, out: Freed, cutters: Cutters) -> Iterator[Fault]:
+    """Marks and pockets of a copy before it is cut into, its inner cuts before its outline, and what lies in a cut-out
+    before that: by when each is gone through for the last, and for the first time.
+    """
+    copies = [
+        Copy(
+            f"{result.parts[p.part].part.name} {p.copy_number}",
+            placed(result.parts[p.part].outline, p),
+            beam_of(result.parts[p.part], plan),
+        )
+        for p in plan.placements
+        if result.parts[p.part].part.edge == "cut"
+    ]
+    return routed_order_faults(copies, way, out.level, cutters)
 
 
 # Depths
@@ -135,7 +218,7 @@ class _Depths:
         meant = shapely.union_all([*wanted.values(), self._marks.intersection(whole), through])
         face = gone(self._under.some(_near(self._under, whole.bounds, self._reach)), -ALLOWED, self._cutters)
         stray = face.intersection(whole.buffer(-2 * ALLOWED)).difference(meant.buffer(2 * ALLOWED))
-        self._fault(f"{called}: something is cut that was not meant", stray)
+        self._fault("stray-cut", f"{called}: something is cut that was not meant", stray)
         return tuple(shapes)
 
     def _pocket(
@@ -149,15 +232,17 @@ class _Depths:
         reached = want.buffer(-self._smallest).buffer(self._smallest, quad_segs=64)
         deeper = [shape for deep, shape in wanted.items() if deep > depth]
         name = f"A pocket of {called}, {shown(depth)} deep,"
-        self._fault(f"{name} is not cleared everywhere", reached.intersection(whole).buffer(-ALLOWED).difference(got))
-        self._fault(f"{name} is cut beyond its outline", got.difference(_round(want, through)))
-        self._fault(f"{name} is cut below its floor", under.difference(_round(*deeper, through)))
+        self._fault(
+            "pocket", f"{name} is not cleared everywhere", reached.intersection(whole).buffer(-ALLOWED).difference(got)
+        )
+        self._fault("pocket", f"{name} is cut beyond its outline", got.difference(_round(want, through)))
+        self._fault("pocket", f"{name} is cut below its floor", under.difference(_round(*deeper, through)))
         return got.intersection(want.buffer(1.0))
 
-    def _fault(self, text: str, shape: BaseGeometry) -> None:
+    def _fault(self, code: Code, text: str, shape: BaseGeometry) -> None:
         if shape.buffer(-ALLOWED / 4).area > CRUMB:
             at = shape.representative_point()
-            self._found.faults.append((f"{text}: {shape.area:.1f} mm²", complex(at.x, at.y)))
+            self._found.fault(code, f"{text}: {shape.area:.1f} mm²", complex(at.x, at.y))
 
 
 def _round(*shapes: BaseGeometry) -> BaseGeometry:
@@ -175,10 +260,8 @@ def _prove_depths(plan: SheetPlan, way: Way, out: Freed, result: Result, cutters
             found.parts[number] = replace(found.parts[number], pockets=shapes)
     sunk = sum(len(result.parts[placement.part].pockets) for placement in plan.placements)
     if sunk and len(found.faults) == before:
-        found.check(f"{sunk} pockets are as wide and as deep as meant, and nothing else is cut into a part")
-    missing = _unmarked(plan, way, cutters)
-    if missing is not None:
-        found.faults.append(("A score or engraving is not cut as deep as it was meant", missing))
+        found.check("pocket", f"{sunk} pockets are as wide and as deep as meant, and nothing else is cut into a part")
+    found.checked("mark-lost", "every mark is cut where it was meant, to its depth", _unmarked(plan, way, cutters))
 
 
 def _pockets(part: EvaluatedPart, placement: Placement) -> dict[float, BaseGeometry]:
@@ -197,34 +280,48 @@ def _near(way: Way, bounds: tuple[float, float, float, float], reach: float) -> 
     return np.asarray(found)
 
 
-def _mark_lines(plan: SheetPlan) -> Iterator[tuple[str, tuple[Segment, ...]]]:
+def _mark_lines(plan: SheetPlan) -> Iterator[Meant]:
     for job in plan.jobs:
         for path in job.paths:
             if path.operation in ("score", "engrave", "fill"):
-                yield path.operation, path.segments
+                yield Meant(path.operation, called(job.key, plan), path.segments)
+
+
+def _fills(plan: SheetPlan) -> Iterator[tuple[str, BaseGeometry]]:
+    """What is to be cleared of the marks of each copy, whose it is first."""
+    for job in plan.jobs:
+        loops = [path.segments for path in job.paths if path.operation == "fill" and path.closed]
+        if loops:
+            yield called(job.key, plan), region_of(loops)
 
 
 def _marks(plan: SheetPlan) -> BaseGeometry:
     """What is to be gone at the face for all marks of the sheet."""
-    drawn = list(_mark_lines(plan))
-    if not drawn or plan.rack is None:
+    drawn = [one for one in _mark_lines(plan) if one.layer != "fill"]
+    filled = [region for _, region in _fills(plan)]
+    if plan.rack is None or not (drawn or filled):
         return Polygon()
-    lines = as_lines([segments for _, segments in drawn], TOLERANCE)
     half = plan.rack.marks.width_at(plan.rack.mark_depth) / 2
-    filled = [Polygon(line.coords) for line, (what, _) in zip(lines, drawn, strict=True) if what == "fill"]
+    lines = as_lines([one.sides for one in drawn], TOLERANCE) if drawn else []
     return shapely.union_all([*shapely.buffer(lines, half + ALLOWED), *filled])
 
 
-def _unmarked(plan: SheetPlan, way: Way, cutters: Cutters) -> complex | None:
-    """A place of a score or engraving that is not cut to its depth."""
-    drawn = [segments for what, segments in _mark_lines(plan) if what != "fill"]
-    if not drawn or plan.rack is None:
-        return None
-    lines = as_lines(drawn, TOLERANCE)
-    got = gone(way, -plan.rack.mark_depth + ALLOWED, cutters).buffer(ALLOWED)
-    shapely.prepare(got)
-    missed = lines[~shapely.covers(got, lines)]
-    if not len(missed):
-        return None
-    at = missed[0].interpolate(0.5, normalized=True)
-    return complex(at.x, at.y)
+def _unmarked(plan: SheetPlan, way: Way, cutters: Cutters) -> Iterator[Fault]:
+    """Lines along which the middle of no cutter goes at their depth, and what of a filling stays."""
+    if plan.rack is None:
+        return
+    deep = plan.rack.mark_depth
+    drawn = [one for one in _mark_lines(plan) if one.layer != "fill"]
+    level = (way.feed > 0) & (np.abs(way.z + deep) <= ALLOWED) & (np.abs(way.from_z + deep) <= ALLOWED)
+    yield from lost_along([Meant("mark", one.called, one.sides) for one in drawn], lines(way.some(level)))
+    half = plan.rack.marks.width_at(deep) / 2
+    for name, region in _fills(plan):
+        # What the cutter does not get into stays, as it does in corners of pockets.
+        reached = region.buffer(-half - ALLOWED).buffer(half, quad_segs=64)
+        near = way.some(_near(way, region.bounds, 2 * half + 1.0))
+        left = reached.difference(gone(near, -deep + 2 * ALLOWED, cutters).buffer(ALLOWED))
+        if left.area > max(CRUMB, 0.01 * reached.area):
+            at = left.representative_point()
+            yield Fault(
+                "mark-lost", f"{name}: {left.area:.1f} mm² of what is to be filled are not cut", complex(at.x, at.y)
+            )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -54,16 +54,13 @@ def below(way: Way, level: float) -> Way:
     first = np.where(some.from_z > level, share, 0.0)
     last = np.where(some.z > level, share, 1.0)
     along = some.end - some.start
-    return Way(
+    return replace(
+        some,
         # What is not cut off keeps its ends to the last bit, so that neighbours still meet there.
-        np.where(first > 0, some.start + along * first, some.start),
-        np.where(last < 1, some.start + along * last, some.end),
-        some.from_z + fall * first,
-        some.from_z + fall * last,
-        some.feed,
-        some.turns,
-        some.tool,
-        some.line,
+        start=np.where(first > 0, some.start + along * first, some.start),
+        end=np.where(last < 1, some.start + along * last, some.end),
+        from_z=some.from_z + fall * first,
+        z=some.from_z + fall * last,
     )
 
 

@@ -1,0 +1,126 @@
+"""A piece that was proved against the outline that was meant, as regions, over their whole edges.
+
+What is round cannot follow a sharp inside corner. What it leaves is known beforehand: all places that no disc of its
+width reaches from outside, which is the outline closed by that disc (a morphological closing; Serra 1982, from memory).
+"""
+
+from __future__ import annotations
+
+from functools import lru_cache
+from typing import NamedTuple
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from shapely import Polygon, STRtree
+from shapely.geometry.base import BaseGeometry
+from shapely.geometry.polygon import orient
+
+from ..chords import Point, Shape, as_lines
+from ..round_beam import TOLERANCE, quarter
+
+Ends = npt.NDArray[np.float64]
+
+
+class Off(NamedTuple):
+    """How far (mm) two edges are apart at most, and where."""
+
+    distance: float
+    at: Point
+
+
+class Beam(NamedTuple):
+    """What cuts: its radius (mm), those diameters (mm) that it drills, and whether its middle follows the outer or the
+    inner edges themselves.
+    """
+
+    radius: float
+    drilled: tuple[tuple[Point, float], ...] = ()
+    on_outer: bool = False
+    on_inner: bool = False
+
+
+@lru_cache(maxsize=1024)
+def left_by(shape: Shape, beam: Beam) -> BaseGeometry:
+    """What a round beam or cutter leaves of an outline, in its own frame."""
+    rings = [Polygon(ring.coords) for ring in as_lines([r.segments for r in (shape.outer, *shape.cutouts)], TOLERANCE)]
+    outer, holes = rings[0], rings[1:]
+    whole = _grown(outer, -beam.radius, beam) if beam.on_outer else _closed(outer, beam)
+    taken = [_grown(hole, beam.radius, beam) if beam.on_inner else _opened(hole, beam) for hole in holes]
+    drilled = [
+        shapely.Point(at.real, at.imag).buffer(width / 2, quad_segs=quarter(width / 2)) for at, width in beam.drilled
+    ]
+    return whole.difference(shapely.union_all([*taken, *drilled])) if taken or drilled else whole
+
+
+def _grown(shape: BaseGeometry, by: float, beam: Beam) -> BaseGeometry:
+    return shape.buffer(by, quad_segs=quarter(beam.radius)) if by else shape
+
+
+def _closed(shape: BaseGeometry, beam: Beam) -> BaseGeometry:
+    return _grown(_grown(shape, beam.radius, beam), -beam.radius, beam)
+
+
+def _opened(shape: BaseGeometry, beam: Beam) -> BaseGeometry:
+    return _grown(_grown(shape, -beam.radius, beam), beam.radius, beam)
+
+
+def apart(meant: BaseGeometry, proved: BaseGeometry) -> Off:
+    """The largest distance (mm) between the edges of two regions, whichever of them it is seen from."""
+    if meant.is_empty or proved.is_empty:
+        return Off(0.0, 0j) if meant.is_empty and proved.is_empty else Off(float("inf"), 0j)
+    one, other = _edges(meant), _edges(proved)
+    return max(_seen_from(one, other), _seen_from(other, one), key=lambda off: off.distance)
+
+
+def _edges(shape: BaseGeometry) -> Ends:
+    """Both ends of each straight piece of the edges, rows of x, y, x, y."""
+    rings = shapely.get_rings(shapely.get_parts(shape))
+    points, own = shapely.get_coordinates(rings, return_index=True)
+    follow = own[:-1] == own[1:]
+    return np.column_stack([points[:-1][follow], points[1:][follow]])
+
+
+def _seen_from(one: Ends, other: Ends) -> Off:
+    tree = STRtree(shapely.linestrings(other.reshape(-1, 2, 2)))
+    spots = shapely.points(one[:, :2])
+    (which, _), distance = tree.query_nearest(spots, all_matches=False, return_distance=True)
+    at = int(np.argmax(distance))
+    x, y = one[which[at], :2]
+    return Off(float(distance[at]), complex(x, y))
+
+
+def uncut(shape: Shape, radius: float) -> list[Polygon]:
+    """What stays of notches and cut-outs that a beam of a radius (mm) does not get into; corners alone are none.
+
+    A piece that stays is a corner where one inside corner of the outline lies in it, and a notch where two do, or where
+    none does and it is deep.
+    """
+    rings = as_lines([ring.segments for ring in (shape.outer, *shape.cutouts)], TOLERANCE)
+    meant = Polygon(rings[0].coords, [ring.coords for ring in rings[1:]])
+    left = shapely.get_parts(left_by(shape, Beam(radius)).difference(meant.buffer(TOLERANCE)))
+    pieces = [piece for piece in left if piece.area > radius**2 / 50]
+    if not pieces:
+        return []
+    corners = STRtree(_inside_corners(meant))
+    near = corners.query(np.asarray(pieces, dtype=object), predicate="dwithin", distance=10 * TOLERANCE)[0]
+    count = np.bincount(near, minlength=len(pieces)).tolist()
+    cut = [piece.boundary.difference(meant.boundary.buffer(10 * TOLERANCE)) for piece in pieces]
+    return [
+        piece
+        for piece, corners_in_it, reached in zip(pieces, count, cut, strict=True)
+        if corners_in_it > 1
+        or (not corners_in_it and (reached.is_empty or shapely.hausdorff_distance(piece, reached) > radius / 2))
+    ]
+
+
+def _inside_corners(shape: Polygon) -> list[shapely.Point]:
+    """Where the edge of a region turns into it by more than twenty degrees."""
+    found = []
+    for ring in shapely.get_rings(orient(shape)):
+        points = shapely.get_coordinates(ring)[:-1]
+        z = points[:, 0] + 1j * points[:, 1]
+        along = np.roll(z, -1) - z
+        turn = np.angle(along / np.roll(along, 1))
+        found += [shapely.Point(*point) for point in points[turn < -0.35]]
+    return found
