@@ -340,7 +340,7 @@ def _sheet(looked: desk.Looked, sheet: int, owner: str = "") -> SheetLooked:
         ],
         checks=looked.checks,
         findings=[finding.text for finding in ready.findings],
-        faults=[text for text, _ in looked.written.proof.faults],
+        faults=[fault.text for fault in looked.written.proof.faults],
         seconds=ready.seconds,
         file=looked.kind,
         machine=ready.machine.name,

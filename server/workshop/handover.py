@@ -68,6 +68,6 @@ def all_sheets(revision_id: int, kind: str, names: Callable[[int], str]) -> tupl
     files: list[tuple[str, bytes]] = []
     for index in range(len(document.layout.sheets)):
         file = stored_sheet_file(revision_id, index, kind)
-        faults += [f"sheet {index + 1}: {text}" for text, _ in file.proof.faults]
+        faults += [f"sheet {index + 1}: {fault.text}" for fault in file.proof.faults]
         files += of_sheet(document, file, names(index)).items()
     return packed(files), faults

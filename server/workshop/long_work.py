@@ -18,18 +18,18 @@ from leannotch_core.document.sums import SizeError
 from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import Result
 from leannotch_core.findings import Finding
-from leannotch_core.geometry.segment import Point
+from leannotch_core.handover.proof_told import ProofCheck, SheetProved, fault_told, sheet_told
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting, nest
 from leannotch_core.layout.told import compared_with, told
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.project import Project as Document
-from leannotch_core.proof.sheet_proof import ProvedPart, proved_gap
+from leannotch_core.proof.sheet_proof import ProvedPart, SheetProof, proved_gap
 from ninja import Schema
 
 from workshop.brought.reading import read
 from workshop.dry_fit import assembly_of, fit_shown
-from workshop.handover import SheetFile, stored_sheet_file
+from workshop.handover import stored_sheet_file
 from workshop.models import BroughtFile, Project, Run
 from workshop.revisions import OutOfDate, Refused, Unreadable, current_id, document_of, edit, result_of
 from workshop.runs import StopAsked, begin, end, wait_for_worker
@@ -43,66 +43,6 @@ QUEUES = {"nest": "nesting", "prove": "checks", "fit": "checks", "read": "checks
 
 #: Better layouts are told no more often than this (s).
 _BETWEEN = 0.2
-
-
-class Fault(Schema):
-    """What is wrong on a sheet, with its place in mm where there is one."""
-
-    text: str
-    x: float | None = None
-    y: float | None = None
-
-
-class PieceShown(Schema):
-    kind: str
-    path: str
-    width: float
-    height: float
-
-
-class LegShown(Schema):
-    """A leg of a bent part, outside (mm), as intended and as proved; ``called`` is its bend."""
-
-    called: str
-    wanted: float
-    proved: float | None
-
-
-class ProvedRow(Schema):
-    """One copy of a part, as intended and as proved (mm); ``held`` on how many holding tabs it hangs."""
-
-    part: str
-    name: str
-    copy_number: int
-    width: float
-    height: float
-    proved_width: float | None
-    proved_height: float | None
-    deviation: float | None
-    good: bool
-    held: int = 0
-    legs: list[LegShown] = []
-
-
-class CheckShown(Schema):
-    what: str
-    good: bool
-
-
-class SheetProved(Schema):
-    sheet: int
-    kerf: float
-    compensated: bool
-    routed: bool
-    pieces: list[PieceShown]
-    sunk: str
-    lines: str
-    open_lines: int
-    doubled: int
-    parts: list[ProvedRow]
-    faults: list[Fault]
-    notes: list[str]
-    checks: list[CheckShown]
 
 
 class ProofShown(Schema):
@@ -225,7 +165,10 @@ def _prove(run: Run) -> None:
             end(run, "stopped")
             return
         file = stored_sheet_file(revision, index, proved_as(document))
-        sheets.append(sheet_proved(index, file))
+        told = sheet_told(index, file.ready, file.proof)
+        if and_program(document):
+            told = with_program(told, stored_sheet_file(revision, index, "nc").proof)
+        sheets.append(told)
         parts += file.proof.parts
         Run.objects.filter(id=run.id).update(progress=(index + 1) / len(document.layout.sheets))
     shown = ProofShown(version=run.version, sheets=sheets, gaps=_gaps(result, parts))
@@ -236,6 +179,25 @@ def proved_as(document: Document) -> str:
     """In which form a sheet is proved: as the program, where a router makes it of one; else as a drawing."""
     machine = document.machine_of(document.machine)
     return "nc" if is_routed(document) and machine and "nc" in machine.reads else "dxf"
+
+
+def and_program(document: Document) -> bool:
+    """Whether a beam is driven by a program too: it burns what a drawing only shows."""
+    machine = document.machine_of(document.machine)
+    return machine is not None and machine.kind == "beam" and "nc" in machine.reads
+
+
+def with_program(told: SheetProved, program: SheetProof) -> SheetProved:
+    """The proof of a drawing with what is wrong with the program of the same sheet."""
+    known = {(fault.code, fault.x, fault.y) for fault in told.faults}
+    more = [fault for fault in map(fault_told, program.faults) if (fault.code, fault.x, fault.y) not in known]
+    looked = {check.code for check in told.checks}
+    checks = [
+        ProofCheck(code=check.code, what=f"in its program, {check.what}", good=check.good)
+        for check in program.checks
+        if check.code not in looked or not check.good
+    ]
+    return told.model_copy(update={"faults": [*told.faults, *more], "checks": [*told.checks, *checks]})
 
 
 def _fit(run: Run) -> None:
@@ -263,40 +225,3 @@ def _gaps(result: Result, parts: Sequence[ProvedPart]) -> list[float | None]:
         for mating in result.ledger
         if mating.opening_part in result.parts and mating.insert_part in result.parts
     ]
-
-
-def sheet_proved(index: int, file: SheetFile) -> SheetProved:
-    """A sheet's proof, ready to draw; path data with y turned down from 0."""
-    from leannotch_core.handover.svg import path_data
-
-    proof = file.proof.proof
-    return SheetProved(
-        sheet=index,
-        kerf=file.ready.plan.kerf,
-        compensated=file.ready.plan.compensated,
-        routed=file.ready.plan.rack is not None,
-        pieces=[PieceShown(kind=p.kind, path=_rings(p.shape), width=p.width, height=p.height) for p in proof.pieces],
-        lines="".join(path_data(p.segments, 0.0, p.closed) for p in file.ready.plan.paths if p.operation == "cut"),
-        sunk="".join(_rings(shape) for shape in file.proof.sunk),
-        open_lines=len(proof.open_chains),
-        doubled=proof.doubled,
-        parts=[ProvedRow.model_validate(part, from_attributes=True) for part in file.proof.parts],
-        faults=[_fault(text, at) for text, at in file.proof.faults],
-        notes=file.proof.notes,
-        checks=[CheckShown(what=what, good=good) for what, good in file.proof.checks],
-    )
-
-
-def _fault(text: str, at: Point | None) -> Fault:
-    return Fault(text=text) if at is None else Fault(text=text, x=at.real, y=at.imag)
-
-
-def _rings(shape: object) -> str:
-    """A measured piece for the screen: what the sweep left, drawn as it was measured."""
-    import shapely
-
-    words = []
-    for ring in shapely.get_rings(shapely.simplify(shape, 0.002)):
-        points = shapely.get_coordinates(ring)[:-1]
-        words.append("M" + "L".join(f"{x:.3f} {-y:.3f}" for x, y in points) + "Z")
-    return "".join(words)

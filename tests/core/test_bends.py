@@ -501,7 +501,7 @@ def test_a_bend_line_that_is_moved_or_on_the_wrong_layer_is_a_fault():
     moved = told_of.replace('<g id="bend-down"', '<g transform="translate(0 0.1)" id="bend-down"')
     for text, says in ((wrong, "bent the other way"), (moved, "its line is not in the file")):
         proof = prove_sheet(ready.plan, read_drawing(text.encode(), "sheet.svg"), result)
-        assert any(says in fault for fault, _ in proof.faults)
+        assert any(says in fault.text for fault in proof.faults)
 
 
 def test_the_setup_sheet_has_the_bend_table():

@@ -20,6 +20,7 @@ from leannotch_core.document.hand_over import HandOver
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.preparation import EdgePlace, HeldPart, Holding, OnBed, Preparation, StartPoint, Task
 from leannotch_core.document.sheet import LaidSheet, Layout, Placement
+from leannotch_core.document.sizes import Size
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.drawings.gcode.steps import steps as steps_of
@@ -28,7 +29,7 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc, Line, Source
 from leannotch_core.handover.formats import FORMATS
 from leannotch_core.handover.gcode import write_gcode
-from leannotch_core.handover.read_back import read_back
+from leannotch_core.handover.proved import proved, written
 from leannotch_core.handover.setup_sheet import write_setup_sheet
 from leannotch_core.handover.told import as_ours
 from leannotch_core.layout.nest import nest
@@ -202,13 +203,12 @@ def test_what_is_held_hangs_as_wide_as_wanted_in_every_file(how, count, width, w
     document = laid(demo(), holding=holding, lead="1")
     result = evaluate(document)
     ready = prepare(document, result, 0)
-    drawing = read_drawing(FORMATS[kind].write(ready, document.hand_over), f"sheet.{kind}")
-    proof = prove_sheet(ready.plan, drawing, result)
-    assert not proof.faults and all(good for _, good in proof.checks)
+    proof = written(document, result, ready, kind, document.hand_over).proof
+    assert not proof.faults and all(check.good for check in proof.checks)
     meant = [tab.key for tab in ready.plan.tabs]
-    for proved in proof.parts:
-        assert proved.held == meant.count(("outer", proved.part, proved.copy_number))
-        assert proved.good and proved.held
+    for one in proof.parts:
+        assert one.held == meant.count(("outer", one.part, one.copy_number))
+        assert one.good and one.held
     assert {piece.held > 0 for piece in proof.proof.pieces if piece.kind == "slug"} == {waste == "15"}
     few = [finding for finding in ready.findings if finding.code == "few-tabs"]
     assert bool(few) == (how == "by count" and count == 1)
@@ -268,13 +268,12 @@ def test_a_sheet_lies_where_it_is_held_whatever_the_machine_counts_from(datum, x
 
 @pytest.mark.parametrize("kind", list(FORMATS))
 def test_files_of_a_sheet_that_lies_turned_on_the_bed_are_proved(kind):
-    lies = OnBed(by="bottom left", x="310", y="25", turn=90)
-    machine = LASER.model_copy(update={"datum": "top left", "y_runs": "down"})
+    lies = OnBed(by="bottom left", x="410", y="680", turn=90)
+    machine = LASER.model_copy(update={"datum": "top left", "y_runs": "down", "bed_height": Size(text="700")})
     document = laid(demo(), on_bed=lies).model_copy(update={"machines": [machine]})
     result = evaluate(document)
     ready = prepare(document, result, 0)
-    data = FORMATS[kind].write(ready, document.hand_over)
-    assert not prove_sheet(ready.plan, read_back(data, kind, ready), result).faults
+    assert not written(document, result, ready, kind, document.hand_over).proof.faults
 
 
 def test_a_program_in_the_words_of_its_machine_is_proved_and_carried_out():
@@ -282,9 +281,13 @@ def test_a_program_in_the_words_of_its_machine_is_proved_and_carried_out():
     document = laid(demo()).model_copy(update={"machines": [LASER.model_copy(update=own)]})
     result = evaluate(document)
     ready = prepare(document, result, 0)
-    data = FORMATS["nc"].write(ready, document.hand_over)
+    file = written(document, result, ready, "nc", document.hand_over)
+    data = file.data
     assert b"M106" in data and b"M3" not in data
-    assert not prove_sheet(ready.plan, read_back(data, "nc", ready), result).faults
+    assert not file.proof.faults
+    # What it is switched on by elsewhere is another word here.
+    other = proved(document, result, ready, "nc", [data.replace(b"M106", b"M3")])
+    assert {"switches"} <= {fault.code for fault in other.faults}
     done = run(read_sent(data, "sheet.nc", ready.machine), ready.machine)
     assert done.length["cut"] > 1000
     with pytest.raises(BrokenFile, match="G28"):
@@ -480,7 +483,7 @@ def test_a_settings_coupon_works_every_square_with_its_own_setting(operation):
     tried = {(row.setting.speed, row.setting.power) for row in ready.rows if row.setting.speed < 30}
     assert tried == {(speed, power) for speed in (8, 16, 24) for power in (40, 80)}
     assert not result.findings and not ready.findings
-    assert not prove_sheet(ready.plan, read_drawing(write_gcode(ready), "x.nc"), result).faults
+    assert not written(coupon, result, ready, "nc", coupon.hand_over).proof.faults
 
 
 # Offcuts

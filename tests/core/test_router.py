@@ -30,6 +30,7 @@ from leannotch_core.geometry.loop import Outline, circle, polygon
 from leannotch_core.geometry.offset import grow
 from leannotch_core.geometry.segment import Motion, Source
 from leannotch_core.handover.gcode import cutters_of, write_gcode
+from leannotch_core.handover.proved import proved as proof_of
 from leannotch_core.handover.proved import written
 from leannotch_core.handover.read_back import read_program_back
 from leannotch_core.layout.nest import nest
@@ -46,7 +47,6 @@ from leannotch_core.profiles.shipped import shipped
 from leannotch_core.proof.depth.dangers import Limits
 from leannotch_core.proof.depth.program import read_program
 from leannotch_core.proof.depth.report import depth_report, prove_depth
-from leannotch_core.proof.depth.sheet import prove_routed
 from leannotch_core.proof.depth.swept import Shape, gone
 
 from ..projects import part, project, stock, text
@@ -102,10 +102,7 @@ def proved(document):
 def proved_text(document, program):
     """The proof of a program that somebody has changed since it was written."""
     ready, result = ready_of(document)
-    read = read_program_back([program.encode()], ready)
-    shapes = {at: Shape(one.diameter, plunges=one.plunges) for at, one in enumerate(cutters_of(ready), 1)}
-    limits = Limits(ready.plan.rack.ramp + 0.05, spoilboard=3)
-    return prove_routed(ready.plan, read, result, ready.thickness, shapes, limits, "mm")
+    return proof_of(document, result, ready, "nc", [program.encode()])
 
 
 def chord(way):
@@ -191,7 +188,7 @@ def test_whatever_is_asked_for_is_cut_and_proved(
     )
     ready, file = proved(document)
     assert file.proof.faults == [] and len(file.proof.parts) == 1 and file.proof.parts[0].held == 3
-    assert not [what for what, good in file.proof.checks if not good]
+    assert not [check.what for check in file.proof.checks if not check.good]
     # Nothing goes at speed below the face; what goes along an outline has its material on the hand that was asked for.
     assert all(min(move.z, move.from_z) >= -1e-9 for move in ready.moves if move.rapid and move.segment.length)
     whole = as_polygon(evaluate(document).parts["plate"].outline)
@@ -432,7 +429,7 @@ def test_a_program_that_was_changed_is_found_out(change, says):
     assert proved_text(document, program).faults == []
     changed = change(program)
     assert changed != program
-    assert any(says in fault for fault, _ in proved_text(document, changed).faults)
+    assert any(says in fault.text for fault in proved_text(document, changed).faults)
 
 
 def test_anybodys_program_is_swept_and_what_it_leaves_is_told():
@@ -492,9 +489,14 @@ def test_findings_have_mends_that_settle_them():
 
 def test_parts_are_laid_a_cutter_and_a_web_apart():
     # Common practice, no source: a gap of 7 mm for a cutter of 6.35 mm.
-    document = routed([part("plate", 90, 60, count=4)])
+    document = routed([part("plate", 90, 60, count=4)], holding={"how": "none"})
     assert spacing(document, evaluate(document)) == (6.35, pytest.approx(7.35))
     assert not {"no-room-between"} & {f.code for f in ready_of(document)[0].findings}
+    # What hangs on tabs hangs in a web of waste with a groove on either side of it.
+    held = routed([part("plate", 90, 60, count=4)])
+    assert spacing(held, evaluate(held)) == (pytest.approx(7.35), pytest.approx(13.7))
+    ready, file = proved(held)
+    assert file.proof.faults == [] and not {"no-room-for-tabs"} & {f.code for f in ready.findings}
 
 
 @pytest.mark.parametrize(

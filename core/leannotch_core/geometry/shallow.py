@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator
+from itertools import pairwise
 
 from .segment import Arc, Line, Point, Segment, Source
 
@@ -32,7 +33,7 @@ def chords(arc: Arc, tolerance: float = RISE) -> list[Segment]:
     longest = math.sqrt(8 * arc.radius * tolerance)
     count = max(1, math.ceil(arc.length / longest))
     stops = [arc.start, *(arc.at(at / count) for at in range(1, count)), arc.end]
-    return [Line(a, b, arc.source) for a, b in zip(stops[:-1], stops[1:], strict=True)]
+    return [Line(a, b, arc.source) for a, b in pairwise(stops)]
 
 
 def along_ellipse(
@@ -47,4 +48,4 @@ def along_ellipse(
     count = max(1, min(_MOST, math.ceil(abs(sweep) * radius / longest)))
     angles = [begin + sweep * at / count for at in range(1, count)]
     stops = [ends[0], *(centre + axis * math.cos(angle) + other * math.sin(angle) for angle in angles), ends[1]]
-    return [Line(a, b, source) for a, b in zip(stops[:-1], stops[1:], strict=True)]
+    return [Line(a, b, source) for a, b in pairwise(stops)]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..document.limits import MOST_OF_OURS
 from ..document.model import Model
 from ..document.sizes import shown
 from ..drawings.formats import read_drawing
@@ -28,15 +29,15 @@ def checks(project: Project, result: Result, ready: Prepared, written: Written, 
     webs = [part.finished.web for part in parts if part.finished.web is not None]
     least = min((part.stock.smallest_web for part in parts), default=0.0)
     narrow = min(webs, default=None)
-    faults = [text for text, _ in proof.faults]
-    texts = [] if kind == "nc" else read_drawing(written.data, f"sheet.{kind}").texts
+    faults = [fault.text for fault in proof.faults]
+    texts = [] if kind == "nc" else read_drawing(written.data, f"sheet.{kind}", MOST_OF_OURS).texts
     by = "in the file" if plan.compensated else "left to the machine"
     return [
         Check(
             code="size",
             what="Unit and size",
             told=f"millimetres are stated; the sheet is {plan.width:g} x {plan.height:g} mm",
-            good=all(good for what, good in proof.checks if what == "millimetres are stated"),
+            good=all(check.good for check in proof.checks if check.code == "unit"),
         ),
         Check(
             code="stock",

@@ -194,19 +194,28 @@ class _Body:
     def move(self, move: Move) -> None:
         if move.rapid and not self._spindle:
             self.go(move.segment.end)
-            return
-        if move.rapid:
-            # Straight up or down, or over everything: never both at once, however high it was left before.
-            if not self._x and self._height(move.z) != self._z:
-                self.lines.append(" ".join(["G0", *self._there(move.segment.start, move.from_z)]))
-            if move.segment.length or self._height(move.z) != self._z:
-                self.lines.append(" ".join(["G0", *self._there(move.segment.end, move.z)]))
+        elif move.rapid:
+            self._over(move)
+        elif not self._is_none(move):
+            self._along(move)
             self._at = move.segment.end
-            return
-        # What is shorter than numbers are fine is no move: the next begins where the last one ended.
-        if self._at is not None and self._height(move.z) == self._z and move.segment.length < 1.0:
-            if abs(move.segment.end - self._at) < SHORTEST:
-                return
+
+    def _over(self, move: Move) -> None:
+        """Straight up or down, or over everything: never both at once, however high it was left before."""
+        higher = self._height(move.z) != self._z
+        if not self._x and higher:
+            self.lines.append(" ".join(["G0", *self._there(move.segment.start, move.from_z)]))
+        if move.segment.length or higher:
+            self.lines.append(" ".join(["G0", *self._there(move.segment.end, move.z)]))
+        self._at = move.segment.end
+
+    def _is_none(self, move: Move) -> bool:
+        """What is shorter than numbers are fine is no move: the next begins where the last one ended."""
+        level = self._at is not None and self._height(move.z) == self._z
+        short = move.segment.length < 1.0 and self._at is not None and abs(move.segment.end - self._at) < SHORTEST
+        return level and short
+
+    def _along(self, move: Move) -> None:
         # With the beam on for a run, it is its power that is changed on the way, and not the switch.
         s = _plain_number(self._power(move), 1)
         if not self._on:
@@ -220,7 +229,6 @@ class _Body:
                 words.append(f"F{feed}")
                 self._feed = feed
             self.lines.append(" ".join([code, *words]))
-        self._at = move.segment.end
 
     def _pieces(self, move: Move) -> Iterator[tuple[str, list[str]]]:
         segment = move.segment
@@ -239,7 +247,11 @@ class _Body:
         return move.power if self._spindle else self._machine.most * move.power / 100
 
     def _there(self, point: Point, z: float = 0.0) -> list[str]:
-        x, y, height = self.number(point.real), self.number(point.imag), self._height(z)
+        height = self._height(z)
+        x, y = self.number(point.real), self.number(point.imag)
+        if self._x and self._at is not None and abs(point - self._at) < SHORTEST:
+            # Straight up or down: rounding moves it nowhere.
+            x, y = self._x, self._y
         words = [f"X{x}"] * (x != self._x) + [f"Y{y}"] * (y != self._y)
         words += [f"Z{height}"] * (self._spindle and height != self._z)
         self._x, self._y, self._z = x, y, height

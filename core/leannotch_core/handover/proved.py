@@ -10,12 +10,14 @@ from ..cutters import CutterFacts, NoCutter, chip_load
 from ..device.run import LaidDown, run
 from ..device.sent import of_drawing
 from ..document.hand_over import HandOver
+from ..document.machine import Work
 from ..document.sizes import positive
 from ..document.sums import SizeError
 from ..drawings.drawing import BrokenFile
 from ..drawings.gcode.steps import Step, steps
 from ..drawings.gcode.words import Dialect
 from ..evaluate import Result
+from ..geometry.segment import Segment
 from ..machining.hatching import TooManyLines
 from ..machining.jobs import Job
 from ..machining.path import CutPath
@@ -120,12 +122,11 @@ def _shape(one: CutterFacts) -> Shape:
 def _takes(ready: Prepared, rack: Rack, cutter: CutterFacts) -> Takes:
     """What is meant of a cutter: the settings of all that it does on the sheet."""
     found, deepest = set[Meant](), 0.0
-    fastest = ready.machine.working.speed
     for one in ready.runs:
         if one.cutter.id != cutter.id:
             continue
         speeds = one.setting.speed, ramp_speed(one.setting), plunge_speed(one.setting)
-        found.add(Meant(one.setting.power, *(60 * min(speed, fastest) for speed in speeds)))
+        found.add(Meant(one.setting.power, *(60 * speed for speed in speeds)))
         deepest = max(deepest, one.setting.stepdown or cutter.diameter)
     peck = rack.peck or math.inf
     return Takes(
@@ -165,8 +166,8 @@ def _beam_program(ready: Prepared, data: bytes) -> BeamProgram:
     )
 
 
-def _work_of(path: CutPath) -> str:
-    return path.operation if path.operation in WORKS else "cut"
+def _work_of(path: CutPath) -> Work:
+    return next((work for work in WORKS if work == path.operation), "cut")
 
 
 def _rows(ready: Prepared) -> Iterator[Row]:
@@ -182,7 +183,8 @@ def _rows(ready: Prepared) -> Iterator[Row]:
             if path.lead is not None:
                 yield Row.lead(f"{name}, its lead-in", path.lead, path.start, *rates)
     for one in _filled(ready):
-        setting = ready.settings(one.part, "fill" if one.layer == "fill" else "pocket", "")
+        work: Work = "fill" if one.layer == "fill" else "pocket"
+        setting = ready.settings(one.part, work, "")
         yield Row.filled(f"{one.called}, to {one.layer}", one, 60 * setting.speed, most * setting.power / 100)
 
 
@@ -195,9 +197,11 @@ def _filled(ready: Prepared) -> Iterator[Filled]:
             yield Filled(layer, called(job.key, ready.plan), job.key.part, loops, setting.gap, setting.passes)
 
 
-def _loops(job: Job) -> Iterator[tuple[list[Sequence[object]], str]]:
+def _loops(job: Job) -> Iterator[tuple[list[Sequence[Segment]], str]]:
     for depth in sorted({path.depth or 0.0 for path in job.paths}):
-        some = [path.segments for path in job.paths if path.closed and (path.depth or 0.0) == depth]
+        some: list[Sequence[Segment]] = [
+            path.segments for path in job.paths if path.closed and (path.depth or 0.0) == depth
+        ]
         if some:
             yield some, job.paths[0].operation
 

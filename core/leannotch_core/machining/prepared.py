@@ -216,7 +216,7 @@ def settings_of(project: Project, stock: Stock, machine: Machine, rack: Rack | N
 
 
 def deepest(facts: StockFacts, machine: Machine) -> float:
-    """How far (mm) the back of the sheet lies below z 0's face: where it is thickest, but for one who counts from it."""
+    """How far (mm) it is from the face to the sheet's back: where it is thickest, but for one who counts from there."""
     return facts.thickness if machine.z_datum == "the spoilboard" else facts.thickest
 
 

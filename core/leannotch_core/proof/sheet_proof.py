@@ -326,7 +326,7 @@ def prove_part(placement: Placement, free: Taken, result: Result, plan: SheetPla
         spot = f"at x {off.at.real:.2f}, y {off.at.imag:.2f} of it"
         found.fault("differs", f"{name} differs from intent by {off.distance:.3f} mm, {spot}", place(off.at))
     # A cut-out that is lost as a whole has been told by its count.
-    for notch in uncut(part.outline, beam.radius) if openings == meant and not (beam.on_outer or beam.on_inner) else ():
+    for notch in uncut(part.outline, beam) if openings == meant and not (beam.on_outer or beam.on_inner) else ():
         spot = notch.representative_point()
         text = f"{name}: {notch.area:.2f} mm² of a notch stay, {shown(plan.kerf)} does not get into it"
         found.fault("lost", text, place(complex(spot.x, spot.y)))

@@ -9,10 +9,13 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.operations import BY_NAME
+from leannotch_core.drawings.apart import apart
 from leannotch_core.handover.cut_list import write_cut_list
 from leannotch_core.handover.formats import FORMATS
+from leannotch_core.handover.proof_told import PROVING_GIVEN, SheetProved, given_apart
 from leannotch_core.handover.svg import path_data
 from leannotch_core.machining.plan import SheetPlan, layers, plan_sheet
+from leannotch_core.project import write_project
 from ninja import Router, Schema, Status
 
 from workshop import revisions
@@ -121,12 +124,30 @@ def hand_over(
     chosen = frozenset(part for part in only.split(",") if part)
     file = stored_sheet_file(revision, number - 1, kind, chosen)
     if file.proof.faults and not accept_faults:
-        return _faulty([text for text, _ in file.proof.faults])
+        return _faulty([fault.text for fault in file.proof.faults])
     name = _name(project, revision, number, kind, "-some" if chosen else "")
     files = of_sheet(document, file, name)
     if len(files) == 1:
         return download(next(iter(files.values())), FORMATS[kind].media, name)
     return download(packed(files.items()), "application/zip", f"{name.removesuffix(f'.{kind}')}-programs.zip")
+
+
+@router.post(
+    "/projects/{slug}/sheets/{number}/proof/{name}",
+    response={200: SheetProved, 404: Trouble, 413: Trouble, 422: Trouble},
+)
+def prove_given(request: HttpRequest, slug: str, number: int, name: str) -> Any:
+    """What any file, sent as the body, would give in place of that of a sheet (counted from 1); nothing is stored."""
+    revision = revisions.current_id(found(slug))
+    document = revisions.document_of(revision)
+    if not 1 <= number <= len(document.layout.sheets):
+        return Status(
+            404, Trouble(message=f"There is no sheet {number}; the layout has {len(document.layout.sheets)}.")
+        )
+    sent = write_project(document).decode()
+    return SheetProved.model_validate(
+        apart(given_apart, request.body, name[:120], sent, number - 1, bounds=PROVING_GIVEN)
+    )
 
 
 def _faulty(faults: list[str]) -> Status[Trouble]:

@@ -86,7 +86,7 @@ class Dialect(NamedTuple):
         return _unnumbered(line) in self.own
 
     def read(self, line: str) -> str:
-        """A line in standard words. Where a machine has a word of its own for M3, that for it is M4: another way round."""
+        """A line in standard words. To a machine with a word of its own for M3 that is another way round, as M4 is."""
         bare = _unnumbered(line)
         words = [(self.on, "M3"), (self.off, "M5"), *([("M3", "M4")] if self.on != "M3" else [])]
         for said, standard in words:

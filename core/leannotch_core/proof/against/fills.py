@@ -140,7 +140,8 @@ def _in_rows(one: Filled, region: BaseGeometry, start: Places, end: Places, turn
     for gap in wide[:1].tolist():
         y = (stops[gap] + stops[gap + 1]) / 2
         if region.intersection(_level(region, y)).length > LEAST:
-            text = f"{one.called}: rows to {one.layer} lie {shown(float(stops[gap + 1] - stops[gap]))} apart, not {shown(apart)}"
+            far = shown(float(stops[gap + 1] - stops[gap]))
+            text = f"{one.called}: rows to {one.layer} lie {far} apart, not {shown(apart)}"
             yield Fault("mark-lost", text, _on(region, y) * turn)
     for some, y in zip(levels, at, strict=True):
         yield from _level_faults(one, region, low[some], high[some], float(y), turn)

@@ -49,7 +49,7 @@ class Drawn:
 
 def marks_faults(meant: Sequence[Meant], drawn: Sequence[Drawn]) -> Iterator[Fault]:
     """What of the lines on each layer is lost, and what is there that was not meant."""
-    for layer in sorted({one.layer for one in (*meant, *drawn)}):
+    for layer in sorted({one.layer for one in meant} | {one.layer for one in drawn}):
         wanted = [one for one in meant if one.layer == layer]
         found = [one for one in drawn if one.layer == layer]
         yield from _of_layer(layer, wanted, found)
@@ -73,8 +73,7 @@ def _of_layer(layer: str, meant: Sequence[Meant], drawn: Sequence[Drawn]) -> Ite
     twice = float(shapely.length(found).sum() - shapely.length(wanted).sum())
     # Curves that a format has no arcs for are not just as long as those.
     if not gone and not more and twice > max(LEAST, 1e-3 * float(shapely.length(wanted).sum())):
-        at = _twice(found)
-        yield Fault("doubled", f"{shown(twice)} of lines on the layer {layer} are drawn twice", at)
+        yield Fault("doubled", f"{shown(twice)} of lines on the layer {layer} are drawn twice", _twice(found))
 
 
 def lost_along(meant: Sequence[Meant], ways: Lines) -> Iterator[Fault]:

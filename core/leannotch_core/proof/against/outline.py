@@ -6,8 +6,9 @@ width reaches from outside, which is the outline closed by that disc (a morpholo
 
 from __future__ import annotations
 
+from collections.abc import Hashable
 from functools import lru_cache
-from typing import NamedTuple
+from typing import NamedTuple, Protocol
 
 import numpy as np
 import numpy.typing as npt
@@ -29,6 +30,10 @@ class Off(NamedTuple):
     at: Point
 
 
+class Outlined(Shape, Hashable, Protocol):
+    """An outline that can be looked up again."""
+
+
 class Beam(NamedTuple):
     """What cuts: its radius (mm), those diameters (mm) that it drills, and whether its middle follows the outer or the
     inner edges themselves.
@@ -41,7 +46,7 @@ class Beam(NamedTuple):
 
 
 @lru_cache(maxsize=1024)
-def left_by(shape: Shape, beam: Beam) -> BaseGeometry:
+def left_by(shape: Outlined, beam: Beam) -> BaseGeometry:
     """What a round beam or cutter leaves of an outline, in its own frame."""
     rings = [Polygon(ring.coords) for ring in as_lines([r.segments for r in (shape.outer, *shape.cutouts)], TOLERANCE)]
     outer, holes = rings[0], rings[1:]
@@ -90,15 +95,16 @@ def _seen_from(one: Ends, other: Ends) -> Off:
     return Off(float(distance[at]), complex(x, y))
 
 
-def uncut(shape: Shape, radius: float) -> list[Polygon]:
-    """What stays of notches and cut-outs that a beam of a radius (mm) does not get into; corners alone are none.
+def uncut(shape: Outlined, beam: Beam) -> list[Polygon]:
+    """What stays of notches and cut-outs that a beam does not get into; corners alone are none.
 
     A piece that stays is a corner where one inside corner of the outline lies in it, and a notch where two do, or where
     none does and it is deep.
     """
     rings = as_lines([ring.segments for ring in (shape.outer, *shape.cutouts)], TOLERANCE)
     meant = Polygon(rings[0].coords, [ring.coords for ring in rings[1:]])
-    left = shapely.get_parts(left_by(shape, Beam(radius)).difference(meant.buffer(TOLERANCE)))
+    radius = beam.radius
+    left = shapely.get_parts(left_by(shape, beam).difference(meant.buffer(TOLERANCE)))
     pieces = [piece for piece in left if piece.area > radius**2 / 50]
     if not pieces:
         return []

@@ -12,6 +12,7 @@ import shapely
 from shapely import STRtree
 
 from ...document.sizes import shown
+from ..fault import Fault
 from .program import Way
 from .swept import SAME, Cutters, Shape, below, swept_by
 
@@ -28,15 +29,6 @@ Which = npt.NDArray[np.int64]
 
 
 @dataclass(frozen=True, slots=True)
-class Danger:
-    """What is wrong, the program's line, and where on the sheet (mm)."""
-
-    text: str
-    line: int
-    at: complex
-
-
-@dataclass(frozen=True, slots=True)
 class Limits:
     """What a cutter and a machine take: the steepest way down into material (degrees) for cutters that do not plunge,
     the largest chip load (mm a tooth) by cutter, and how far below the sheet (mm) it may go. 0 is no limit.
@@ -47,7 +39,7 @@ class Limits:
     spoilboard: float = 0.0
 
 
-def dangers(way: Way, thickness: float, cutters: Cutters, limits: Limits) -> Iterator[Danger]:
+def dangers(way: Way, thickness: float, cutters: Cutters, limits: Limits) -> Iterator[Fault]:
     """All of a kind that are found, the first of each; nothing where all is well."""
     under = np.minimum(way.from_z, way.z) < -_FACE
     if not under.any():
@@ -75,18 +67,18 @@ def _only_up(way: Way) -> npt.NDArray[np.bool_]:
     return found
 
 
-def _first(way: Way, which: Which, text: str) -> Iterator[Danger]:
+def _first(way: Way, which: Which, text: str) -> Iterator[Fault]:
     if len(which):
         at = int(which[0])
         more = f", and so do {len(which) - 1} more" if len(which) > 1 else ""
-        yield Danger(f"Line {int(way.line[at])}: {text}{more}", int(way.line[at]), complex(way.start[at]))
+        yield Fault("danger", f"Line {int(way.line[at])}: {text}{more}", complex(way.start[at]))
 
 
-def _through(way: Way, which: Which, earlier: _Earlier, text: str) -> Iterator[Danger]:
+def _through(way: Way, which: Which, earlier: _Earlier, text: str) -> Iterator[Fault]:
     """The first of some ways that goes where something stands yet."""
     for at in which[:MOST].tolist():
         if not earlier.has_cleared(at):
-            yield Danger(f"Line {int(way.line[at])}: {text}", int(way.line[at]), complex(way.start[at]))
+            yield Fault("danger", f"Line {int(way.line[at])}: {text}", complex(way.start[at]))
             return
 
 
@@ -122,7 +114,7 @@ def _radius(cutter: Shape) -> float:
     return cutter.diameter / 2
 
 
-def _overloaded(way: Way, under: npt.NDArray[np.bool_], cutters: Cutters, most: dict[int, float]) -> Iterator[Danger]:
+def _overloaded(way: Way, under: npt.NDArray[np.bool_], cutters: Cutters, most: dict[int, float]) -> Iterator[Fault]:
     """The first way into material with more on each tooth than its cutter takes."""
     teeth = np.array([cutters[tool].flutes for tool in way.tool.tolist()], dtype=float)
     limit = np.array([most.get(tool, math.inf) for tool in way.tool.tolist()])
@@ -132,4 +124,4 @@ def _overloaded(way: Way, under: npt.NDArray[np.bool_], cutters: Cutters, most: 
     if len(over):
         at = int(over[0])
         text = f"each tooth takes {chip[at]:.3f} mm, more than {limit[at]:.3f}"
-        yield Danger(f"Line {int(way.line[at])}: {text}", int(way.line[at]), complex(way.start[at]))
+        yield Fault("danger", f"Line {int(way.line[at])}: {text}", complex(way.start[at]))

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 import shapely
+from scipy.spatial import cKDTree
 from shapely import LineString, Polygon, STRtree
 from shapely.geometry.base import BaseGeometry
 
@@ -150,7 +151,10 @@ def _tabs(way: Way, level: float, thickness: float, cutters: Cutters) -> tuple[l
 def _lifted(way: Way, is_through: npt.NDArray[np.bool_], cutters: Cutters) -> list[tuple[int, int]]:
     """Stretches of ways that are not through, between two that are, from one to the other without a break."""
     at = np.flatnonzero(is_through)
-    found = []
+    found: list[tuple[int, int]] = []
+    if not len(at):
+        return found
+    ends = _Ends(way.some(at))
     for before, after in zip(at[:-1].tolist(), at[1:].tolist(), strict=True):
         if after == before + 1 or way.tool[before] != way.tool[after]:
             continue
@@ -159,13 +163,30 @@ def _lifted(way: Way, is_through: npt.NDArray[np.bool_], cutters: Cutters) -> li
         hop = float(long[some.feed <= 0].sum())
         joined = (np.abs(some.end[:-1] - some.start[1:]) <= SAME).all()
         reach = HOP + cutters[int(way.tool[before])].diameter
-        if joined and long.sum() > SAME and (not hop or (hop <= reach and _goes_on(way, before, after))):
+        if joined and long.sum() > SAME and (not hop or (hop <= reach and _goes_on(way, before, after, ends))):
             found.append((before + 1, after))
     return found
 
 
-def _goes_on(way: Way, before: int, after: int) -> bool:
-    """Whether a hop at speed leads on along the line: what goes elsewhere is over no tab."""
+class _Ends:
+    """Where ways that go through begin and end."""
+
+    def __init__(self, through: Way) -> None:
+        self._begin, self._end = (cKDTree(np.column_stack([at.real, at.imag])) for at in (through.start, through.end))
+
+    def loose(self, last: complex, first: complex) -> bool:
+        """Whether a cut that ends at a place, and one that begins at another, are not gone on with by others."""
+        goes_on = self._begin.query_ball_point((last.real, last.imag), 10 * SAME)
+        comes_in = self._end.query_ball_point((first.real, first.imag), 10 * SAME)
+        return not goes_on and not comes_in
+
+
+def _goes_on(way: Way, before: int, after: int, ends: _Ends) -> bool:
+    """Whether a hop at speed leads on along the line: what goes elsewhere, or from one closed line to another, is over
+    no tab.
+    """
+    if not ends.loose(complex(way.end[before]), complex(way.start[after])):
+        return False
     hop = way.start[after] - way.end[before]
     if abs(hop) <= SAME:
         return False

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -86,7 +86,7 @@ def _spindle(way: Way, under: Any, takes: Mapping[int, Takes], spins_up: float) 
 
 
 def _feeds(way: Way, under: Any, takes: Mapping[int, Takes]) -> Iterator[Fault]:
-    still = np.abs(way.end - way.start) <= SAME
+    still = np.abs(way.end - way.start) <= 5 * SAME
     falls = way.z < way.from_z - FACE / 10
     kind = np.where(still & falls, 2, np.where(falls, 1, 0))
     for tool, takes_it in takes.items():
@@ -178,7 +178,7 @@ def _chunks(way: Way, cutters: Cutters) -> _Chunks:
 
 
 def _spots(way: Way, chunks: _Chunks) -> tuple[npt.NDArray[Any], npt.NDArray[np.int64]]:
-    """Places along the ways, and which way each is of: some in every chunk, and both in long ways and at their middle."""
+    """Places along the ways, and which way each is of: some in every chunk, and several along what is long."""
     long = np.abs(way.end - way.start)
     count = np.maximum(1, np.ceil(long / _APART)).astype(np.int64)
     # Of short chords of an arc every fourth is enough.
@@ -209,11 +209,3 @@ def _reached_before(spots: npt.NDArray[Any], of: npt.NDArray[np.int64], chunks: 
             place, chunk = place[near], chunk[near]
         np.minimum.at(found[some], place, chunks.reached[chunk])
     return found
-
-
-def fastest(takes: Takes, feed: float) -> Takes:
-    """The same, with its feeds no faster than a machine works (mm/min)."""
-    slowed = [
-        Meant(one.turns, min(one.feed, feed), min(one.ramp, feed), min(one.plunge, feed)) for one in takes.settings
-    ]
-    return replace(takes, settings=slowed)

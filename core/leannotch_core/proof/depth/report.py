@@ -9,8 +9,9 @@ import numpy as np
 
 from ...drawings import progress
 from ...drawings.gcode.words import Dialect
+from ..fault import Fault
 from ..report import piece_told
-from .dangers import Danger, Limits, dangers
+from .dangers import Limits, dangers
 from .floors import Floor, TooManyFloors, floors
 from .freed import Freed, Standing, freed
 from .program import Read, read_program
@@ -26,7 +27,7 @@ class DepthProof:
     cutters: Cutters
     freed: Freed
     floors: list[Floor]
-    dangers: list[Danger]
+    dangers: list[Fault]
     notes: list[str] = field(default_factory=list)
 
     @property

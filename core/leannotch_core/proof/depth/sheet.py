@@ -168,8 +168,8 @@ def _edges(plan: SheetPlan, result: Result) -> Iterator[Edge]:
         loops = [*((f"The outline of {name}", outer) for _ in range(not beam.on_outer and part.part.edge == "cut"))]
         loops += [(f"A cut-out of {name}", loop) for loop in inner if not beam.on_inner]
         loops += [(f"A pocket of {name}", loop) for pocket in part.pockets for loop in pocket.outline.loops]
-        for called, loop in loops:
-            yield Edge(called, as_lines([[side.moved(place) for side in loop.segments]], TOLERANCE)[0])
+        for whose, loop in loops:
+            yield Edge(whose, as_lines([[side.moved(place) for side in loop.segments]], TOLERANCE)[0])
 
 
 def _order(plan: SheetPlan, way: Way, result: Result, out: Freed, cutters: Cutters) -> Iterator[Fault]:
@@ -302,8 +302,8 @@ def _marks(plan: SheetPlan) -> BaseGeometry:
     if plan.rack is None or not (drawn or filled):
         return Polygon()
     half = plan.rack.marks.width_at(plan.rack.mark_depth) / 2
-    lines = as_lines([one.sides for one in drawn], TOLERANCE) if drawn else []
-    return shapely.union_all([*shapely.buffer(lines, half + ALLOWED), *filled])
+    along = list(as_lines([one.sides for one in drawn], TOLERANCE)) if drawn else []
+    return shapely.union_all([*shapely.buffer(along, half + ALLOWED), *filled])
 
 
 def _unmarked(plan: SheetPlan, way: Way, cutters: Cutters) -> Iterator[Fault]:

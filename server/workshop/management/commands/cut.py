@@ -62,7 +62,7 @@ class Command(BaseCommand):
         if not 1 <= options["sheet"] <= sheets:
             raise CommandError(f"there is no sheet {options['sheet']}; the layout has {sheets}")
         file = sheet_file(document, result, options["sheet"] - 1, kind)
-        faults = [text for text, _ in file.proof.faults]
+        faults = [fault.text for fault in file.proof.faults]
         if faults and not options["accept_faults"]:
             raise CommandError("the proof of this file failed, it was not written: " + "; ".join(faults))
         try:

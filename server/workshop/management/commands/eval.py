@@ -52,7 +52,7 @@ class Command(BaseCommand):
                 *_, last = nest(document, result, seconds=2)
                 document = document.model_copy(update={"layout": last.layout})
             file = sheet_file(document, result, 0, kind)
-            faults = [text for text, _ in file.proof.faults]
+            faults = [fault.text for fault in file.proof.faults]
             if faults:
                 raise CommandError("the proof of this file failed, it was not written: " + "; ".join(faults))
             for name, data in of_sheet(document, file, out.name).items():

@@ -1,0 +1,1 @@
+"""Ways to spoil files: drawings by their entities, programs by their lines."""
