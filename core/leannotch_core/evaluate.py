@@ -30,7 +30,8 @@ from .joints.partner import Partner
 from .parts.bend_checks import check_bends
 from .parts.cutting_out import Finished, Region, finish
 from .parts.drawing import DrawnPart, draw_part
-from .parts.gaps import NarrowPlace, narrow_places
+from .parts.finished_checks import check_gaps, check_marks, check_webs
+from .parts.gaps import NarrowPlace
 from .parts.on_part import CutOutShape
 from .parts.part import Part
 from .parts.places import of
@@ -341,16 +342,9 @@ def _finished(
             f"{finished.pieces[-1].area:.1f} mm²",
             of(part, "cutouts", complex((left + right) / 2, (bottom + top) / 2)),
         )
-    narrow: tuple[NarrowPlace, ...] = ()
-    if finished.web is not None and finished.web < drawn.stock.smallest_web - 1e-6:
-        narrow = narrow_places(finished.pieces[0], drawn.stock.smallest_web)
-        others = f", the narrowest of {len(narrow)}," if len(narrow) > 1 else ""
-        reader.warn(
-            "narrow-web",
-            f"{part.name}: a web of {shown(finished.web)}{others} is left; this stock needs "
-            f"{shown(drawn.stock.smallest_web)}",
-            of(part, "cutouts", finished.web_at),
-        )
+    finished, narrow = check_webs(drawn, finished, reader)
+    check_gaps(drawn, finished, reader)
+    check_marks(drawn, finished, reader)
     return EvaluatedPart(
         part,
         drawn.stock,

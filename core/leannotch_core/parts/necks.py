@@ -1,0 +1,135 @@
+"""Where material is too thin between two stretches of one edge, and where a gap is too narrow to be cut.
+
+Both are what a disc cannot get into: the material that is lost when it is opened by a disc as wide as the least web
+(a morphological opening; Serra 1982, from memory), and the air that is lost when closed by one as wide as the cut.
+A corner loses a little as well; what has two corners in it, or none and is deep, is no corner.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from functools import lru_cache
+from typing import NamedTuple
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from shapely import Polygon, STRtree
+from shapely.geometry.base import BaseGeometry
+from shapely.geometry.polygon import orient
+
+from ..geometry.chords import as_polygon
+from ..geometry.loop import Outline
+from .gaps import NarrowPlace
+
+#: Discs are drawn by so many chords a quarter.
+_ROUND = 8
+#: What a square corner loses at most, and a rounded one, as shares of the disc's radius squared: (4 - pi) / 4 is just
+#: what a square one does. Less than the last of them is a crumb.
+_OF_A_SQUARE, _OF_A_ROUND, _CRUMB = 0.3, 0.22, 0.05
+#: An edge that turns by more than this (radians) has a corner.
+_CORNER = 0.35
+
+
+class _Fine(NamedTuple):
+    """How finely it is looked for a disc of half a width (mm): by which chords, and what is wide enough anyway."""
+
+    half: float
+    coarse: float
+
+    @classmethod
+    def of(cls, width: float) -> _Fine:
+        coarse = min(0.005, width / 100)
+        return cls(width / 2 - coarse / 2, coarse)
+
+    @property
+    def close(self) -> float:
+        return 5 * self.coarse
+
+
+@lru_cache(maxsize=1024)
+def necks(outline: Outline, least: float) -> tuple[NarrowPlace, ...]:
+    """Material thinner than ``least`` mm between two stretches of one loop: slivers, thin fingers, necks."""
+    if least <= 0:
+        return ()
+    fine = _Fine.of(least)
+    whole = as_polygon(outline, fine.coarse)
+    opened = whole.buffer(-fine.half, quad_segs=_ROUND).buffer(fine.half + fine.coarse / 4, quad_segs=_ROUND)
+    found = _thin(whole.difference(opened), whole, fine, inside=False)
+    return _sorted(place for place, rings in found if rings < 2)
+
+
+@lru_cache(maxsize=1024)
+def tight_gaps(outline: Outline, width: float) -> tuple[NarrowPlace, ...]:
+    """Notches and cut-outs, or parts of them, that a cut of a ``width`` (mm) does not get into."""
+    if width <= 0:
+        return ()
+    fine = _Fine.of(width)
+    whole = as_polygon(outline, fine.coarse)
+    closed = whole.buffer(fine.half, quad_segs=_ROUND).buffer(-fine.half - fine.coarse / 4, quad_segs=_ROUND)
+    return _sorted(place for place, _ in _thin(closed.difference(whole), whole, fine, inside=True))
+
+
+def _sorted(places: Iterator[NarrowPlace]) -> tuple[NarrowPlace, ...]:
+    return tuple(sorted(places, key=lambda place: (place.distance, place.at.real, place.at.imag)))
+
+
+def _thin(lost: BaseGeometry, whole: Polygon, fine: _Fine, inside: bool) -> Iterator[tuple[NarrowPlace, int]]:
+    """Pieces that are thin, and between how many loops of the whole they lie."""
+    pieces = shapely.get_parts(lost)
+    area = shapely.area(pieces) / fine.half**2
+    pieces, area = pieces[area > _CRUMB], area[area > _CRUMB]
+    if not len(pieces):
+        return
+    near = STRtree(_corners(whole, inside)).query(pieces, predicate="dwithin", distance=fine.close)[0]
+    count = np.bincount(near, minlength=len(pieces))
+    doubtful = (count > 1) | (area > np.where(count == 1, _OF_A_SQUARE, _OF_A_ROUND))
+    rings = STRtree(shapely.get_rings(whole)) if doubtful.any() else None
+    for piece, corners_in_it in zip(pieces[doubtful], count[doubtful].tolist(), strict=True):
+        mouths = _mouths(piece, whole.boundary, fine)
+        deep = _deep(piece, mouths)
+        through = len(mouths) != 1 and deep > fine.half / 2
+        if through or (corners_in_it > 1 and deep > fine.half / 2) or (corners_in_it == 0 and deep > fine.half):
+            at = piece.representative_point()
+            between = 0 if rings is None else len(rings.query(piece, predicate="dwithin", distance=fine.close / 2))
+            yield NarrowPlace(_width(piece, mouths), complex(at.x, at.y)), between
+
+
+def _mouths(piece: Polygon, edge: BaseGeometry, fine: _Fine) -> list[BaseGeometry]:
+    """Where a piece is open to what is wide enough."""
+    open_ = piece.boundary.difference(_around(edge, piece, fine.close / 2))
+    return [part for part in shapely.get_parts(shapely.line_merge(open_)) if part.length > fine.close]
+
+
+def _deep(piece: Polygon, mouths: list[BaseGeometry]) -> float:
+    """How far (mm) it reaches from where it is open; without an end where it is open nowhere."""
+    if not mouths:
+        return float("inf")
+    return float(shapely.distance(shapely.points(piece.exterior.coords), shapely.union_all(mouths)).max())
+
+
+def _around(edge: BaseGeometry, piece: Polygon, far: float) -> BaseGeometry:
+    """What lies so near to the edge, looked at about a piece alone."""
+    left, bottom, right, top = piece.bounds
+    return shapely.clip_by_rect(edge, left - 1, bottom - 1, right + 1, top + 1).buffer(far)
+
+
+def _width(piece: Polygon, mouths: list[BaseGeometry]) -> float:
+    """How wide a thin piece is: as the narrower of its mouths, and no wider than a box about it."""
+    box = shapely.get_coordinates(piece.minimum_rotated_rectangle)
+    sides = [float(np.hypot(*(box[at + 1] - box[at]))) for at in (0, 1)] if len(box) > 2 else [0.0]
+    open_ = [float(np.hypot(*np.subtract(mouth.coords[-1], mouth.coords[0]))) for mouth in mouths]
+    return min([*sides, *(width for width in open_ if width > 0)])
+
+
+def _corners(shape: Polygon, inside: bool) -> npt.NDArray[np.object_]:
+    """Where the edge turns: out of the material, or ``inside`` ones, into it."""
+    found = []
+    for ring in shapely.get_rings(orient(shape)):
+        points = shapely.get_coordinates(ring)[:-1]
+        z = points[:, 0] + 1j * points[:, 1]
+        along = np.roll(z, -1) - z
+        turn = np.angle(along / np.roll(along, 1))
+        found.append(points[turn < -_CORNER if inside else turn > _CORNER])
+    corners: npt.NDArray[np.object_] = shapely.points(np.concatenate(found))
+    return corners
