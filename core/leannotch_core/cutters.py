@@ -21,13 +21,20 @@ USUAL: Mapping[Material, tuple[float, float]] = {
     "card": (0.015, 0.03),
     "aluminium": (0.004, 0.01),
     "fabric": (0.015, 0.03),
+    "PVC": (0.015, 0.03),
+    "polycarbonate": (0.012, 0.024),
+    "ABS": (0.015, 0.03),
+    "foam": (0.02, 0.05),
     "other": (0.01, 0.02),
 }
 #: Revolutions a minute to start with: common practice, no source.
-TURNS: Mapping[Material, float] = {"aluminium": 12_000, "acrylic": 14_000, "card": 14_000, "fabric": 14_000}
+TURNS: Mapping[Material, float] = {
+    "aluminium": 12_000,
+    **dict.fromkeys(("acrylic", "card", "fabric", "PVC", "ABS"), 14_000.0),
+}
 USUAL_TURNS = 16_000.0
 #: How deep one pass goes to start with, in diameters: common practice, no source.
-DEEP: Mapping[Material, float] = {"aluminium": 0.15, "acrylic": 0.5, "other": 0.5}
+DEEP: Mapping[Material, float] = {"aluminium": 0.15, "acrylic": 0.5, "polycarbonate": 0.5, "ABS": 0.5, "other": 0.5}
 #: Below this chip load (mm a tooth) a cutter rubs more than it cuts: common practice, no source.
 RUBS = 0.01
 

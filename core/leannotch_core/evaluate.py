@@ -17,7 +17,7 @@ from .document.limits import MOST_LINES
 from .document.model import Side
 from .document.sizes import names_in, shown
 from .document.starter import NamedSize
-from .document.stock import Stock
+from .document.stock import NEVER_BURNED, Stock
 from .findings import Finding, Place
 from .geometry.loop import Bounds, Loop, Outline
 from .joints.cutting import Joined, cut_joints
@@ -224,6 +224,10 @@ class _Evaluation:
                 Place(kind="stock", id=stock.id, field="kerf"),
             )
         machine = self._project.machine_of(self._project.machine)
+        why = NEVER_BURNED.get(stock.material)
+        if why and (machine is None or machine.kind == "beam"):
+            text = f"{stock.name} is {stock.material}, which is never cut by a beam: {why}"
+            self._reader.warn("never-burned", text, Place(kind="stock", id=stock.id, field="material"))
         if machine and self._cutter is None and stock.known(machine.id) is stock:
             text = (
                 f"{stock.name}: nothing is known of it on {machine.name}; its kerf of {shown(found.kerf)} is another's"

@@ -28,6 +28,8 @@ MEETS = 0.15
 TURNED = 0.005
 #: Copies are found by the cell of this size (mm) that they stand in.
 CELL = 4.0
+#: The ends of a ring of copies that does not quite close come nearer to one another than such a share of a copy's size.
+_COMES_NEAR = 0.5
 #: How far apart (mm) groups grow before they are laid beside one another.
 FAR = 100_000.0
 
@@ -290,7 +292,18 @@ class _Assembling:
             for partner in partners
             if partner != copy and group_of[partner] == group_of[copy] and not self._is_taken(partner, end.other)
         ]
-        return min(gaps, key=lambda gap: (gap.turned, gap.apart), default=None)
+        nearest = min(gaps, key=lambda gap: (gap.turned, gap.apart), default=None)
+        return None if nearest and self._ends_a_chain(nearest) else nearest
+
+    def _ends_a_chain(self, gap: Gap) -> bool:
+        """Whether a gap is only that between both ends of a chain of copies, which nobody asked to be a ring.
+
+        Copies that were to close in a ring and do not come near one another again.
+        """
+        if gap.a.part != gap.b.part:
+            return False
+        part = self._parts[gap.a.part]
+        return gap.apart > _COMES_NEAR * max(part.width, part.height)
 
     def _gap(self, copy: Copy, partner: Copy, end: _End) -> Gap:
         wanted = self._assembly.poses[copy] @ end.pose

@@ -242,8 +242,8 @@ class _Flanging:
 def _mitre(flange: FlangeSize, other: FlangeSize) -> tuple[float, float] | None:
     """How far short of the corner a flange ends at its bend and at its edge, so that it meets its neighbour's inside.
 
-    Both are looked at once they are bent, where they stand equally high; each gives way by half the gap. None where
-    they do not meet: bent to different faces, or the other one still flat.
+    Both are looked at once they are bent, where they stand equally high; each gives way so far that the gap is left
+    across the seam. None where they do not meet: bent to different faces, or the other one still flat.
     """
     if flange.up != other.up or not 1e-6 < other.bend.angle < 180 - 1e-6:
         return None
@@ -257,9 +257,20 @@ def _mitre(flange: FlangeSize, other: FlangeSize) -> tuple[float, float] | None:
             high = radius * (1 - math.cos(angle)) + along * math.sin(angle) - below * flange.bend.thickness
             there = (high - inside * (1 - math.cos(turned))) / math.sin(turned)
             found.append(other.bend.setback() - inside * math.sin(turned) - there * math.cos(turned))
-        return max(found) + flange.gap / 2
+        return max(found) + _gives_way(flange.gap, angle, turned)
 
     return short(0.0), short(flange.straight)
+
+
+def _gives_way(gap: float, angle: float, turned: float) -> float:
+    """How far (mm) each of two flanges that are bent by angles (radians) ends short, so that a gap is left across the
+    seam: square to the line (cot b, cot a, 1) in which their planes meet, over a corner of which each leaves along its
+    own side.
+    """
+    if math.sin(angle) < 1e-6:
+        return gap / math.sqrt(2)
+    a, b = 1 / math.tan(angle), 1 / math.tan(turned)
+    return gap / math.sqrt(2 - (b - a) ** 2 / (1 + a * a + b * b))
 
 
 def _sheet(

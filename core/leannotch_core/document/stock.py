@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -14,7 +15,28 @@ from .sizes import LARGEST, Size
 
 Feel = Literal["falls apart", "holds until tapped", "firm", "stiff"]
 
-Material = Literal["plywood", "solid wood", "MDF", "acrylic", "card", "aluminium", "fabric", "other"]
+Material = Literal[
+    "plywood",
+    "solid wood",
+    "MDF",
+    "acrylic",
+    "card",
+    "aluminium",
+    "fabric",
+    "PVC",
+    "polycarbonate",
+    "ABS",
+    "foam",
+    "other",
+]
+
+#: What a beam never cuts, with the reason: common practice, no source. A router does.
+NEVER_BURNED: Mapping[Material, str] = {
+    "PVC": "burnt, sheets with chlorine in them give off hydrogen chloride, which harms lungs and eats machines",
+    "polycarbonate": "it chars and catches fire before it is cut through, and its smoke is poisonous",
+    "ABS": "it melts and burns with soot and poisonous smoke before it is cut through",
+    "foam": "it catches fire at once and goes on burning under the head, with poisonous smoke",
+}
 
 
 class TypedKerf(Model):

@@ -76,8 +76,9 @@ class Drawing:
     ``turns_over`` is whether what is mirrored is equal: plates of a mesh are seen from either side.
     ``unit_stated`` is whether the file itself says how large it is, ``unit`` which one it
     says or is assumed to be in, ``per_unit`` how many mm one of its numbers is;
-    ``most`` is how many lines and arcs it may have; ``ended`` whether a program says where it ends. ``left_out``
-    counts what nobody sees, by why; ``points`` what has no length. ``stands`` are where the plates of a mesh stood.
+    ``most`` is how many lines and arcs it may have; ``ended`` whether it has the end that a program or a DXF has.
+    ``left_out`` counts what nobody sees, by why; ``points`` what has no length. ``stands`` are where the plates of a
+    mesh stood.
     """
 
     lines: list[DrawnLine] = field(default_factory=list)

@@ -5,12 +5,13 @@ from __future__ import annotations
 import io
 
 from ezdxf import options, units  # type: ignore[attr-defined]
+from ezdxf.document import Drawing
 from ezdxf.filemanagement import new
 from ezdxf.layouts.layout import Modelspace
 
 from ..document.machine import Machine
 from ..document.statement import statement
-from ..geometry.loop import Loop
+from ..geometry.loop import Loop, joined_bounds
 from ..geometry.segment import Arc
 from ..machining.path import CutPath
 from ..machining.plan import SheetPlan, layers
@@ -40,9 +41,21 @@ def write_dxf(plan: SheetPlan, version: str = "R2010", machine: Machine | None =
     for one in plan.words:
         attributes = {"layer": "notes", "height": one.height, "rotation": one.turn}
         space.add_text(one.words, dxfattribs=attributes).set_placement((one.at.real, one.at.imag))
+    _tell_extents(document, plan)
     stream = io.StringIO()
     document.write(stream)
-    return f"999\n{note}\n999\n{plan.name}\n{stream.getvalue()}".encode()
+    # What a version before 2007 has no letter for is written as \U+XXXX (DXF reference, $DWGCODEPAGE).
+    text = f"999\n{note}\n999\n{plan.name}\n{stream.getvalue()}"
+    return text.encode(document.output_encoding, errors="dxfreplace")
+
+
+def _tell_extents(document: Drawing, plan: SheetPlan) -> None:
+    """The corners of all that is drawn; programs that open the file show just that."""
+    boxes = [segment.bounds() for path in plan.paths for segment in path.segments]
+    if boxes:
+        left, bottom, right, top = joined_bounds(boxes)
+        document.header["$EXTMIN"], document.header["$EXTMAX"] = (left, bottom, 0.0), (right, top, 0.0)
+        document.modelspace().reset_extents((left, bottom, 0.0), (right, top, 0.0))
 
 
 def _add(space: Modelspace, path: CutPath, layer: str, version: str) -> None:

@@ -12,17 +12,29 @@ from ..assembly.bend_notes import order_of
 from ..assembly.press import Reached
 from ..document.hand_over import HandOver
 from ..document.sizes import shown
+from ..document.stock import NEVER_BURNED
 from ..geometry.segment import Motion
-from ..machining.prepared import CALLED, Prepared
+from ..machining.prepared import CALLED, Prepared, Row
 from .pdf import POINTS, escaped, path_words, plain_font
 
 #: A4 upright (ISO 216), its margin, and the height that the drawing may have, mm.
-WIDTH, HEIGHT, MARGIN, DRAWING = 210.0, 297.0, 15.0, 110.0
+WIDTH, HEIGHT, MARGIN, DRAWING = 210.0, 297.0, 15.0, 84.0
 
-#: So many rows stand on the page; what is more is told by its count.
-ROWS = 26
+#: From line to line, and how high words are, in mm and in points.
+LINE, SMALL = 4.6, 8.5
 #: So many bends stand on the page that is theirs.
 _BENDS = 48
+
+#: Where the columns of the rows begin and how wide they are, mm, and what stands over them.
+_ROW_COLUMNS = (
+    (0.0, 7.0, ""),
+    (7.0, 66.0, "what is done"),
+    (74.0, 34.0, "with"),
+    (109.0, 23.0, "speed"),
+    (133.0, 20.0, "power"),
+    (154.0, 12.0, "times"),
+    (167.0, 13.0, "takes"),
+)
 
 
 def write_setup_sheet(ready: Prepared, wanted: HandOver) -> bytes:
@@ -44,24 +56,66 @@ def write_setup_sheet(ready: Prepared, wanted: HandOver) -> bytes:
 
 def _page(ready: Prepared, wanted: HandOver) -> Iterator[str]:
     top = HEIGHT - MARGIN - 6
-    yield _text(MARGIN, top, 14, ready.plan.name)
-    for number, line in enumerate(_facts(ready, wanted)):
-        yield _text(MARGIN, top - 8 - 5 * number, 9, line)
-    foot = top - 8 - 5 * 6 - DRAWING
+    yield _text(MARGIN, top, 14, _fitting(ready.plan.name, WIDTH - 2 * MARGIN, 14))
+    facts = [line for fact in _facts(ready, wanted) for line in _wrapped(fact)]
+    for number, line in enumerate(facts):
+        yield _text(MARGIN, top - 8 - LINE * number, SMALL, line)
+    watch = [line for fact in _watch(ready) for line in _wrapped(fact)]
+    foot = top - 8 - LINE * len(facts) - DRAWING
     yield from _drawing(ready, foot)
-    yield from _rows(ready, foot - 8)
+    rest = MARGIN + LINE * len(watch)
+    yield from _rows(ready, foot - 7, rest)
+    for number, line in enumerate(watch):
+        yield _text(MARGIN, rest - LINE * (number + 1), SMALL, line)
 
 
-def _facts(ready: Prepared, wanted: HandOver) -> list[str]:
-    corner = ready.lies(0)
+def _facts(ready: Prepared, wanted: HandOver) -> Iterator[str]:
+    """What whoever stands at the machine has to know before it is started."""
+    plan, machine, corner = ready.plan, ready.machine, ready.lies(0)
     at = f"x {shown(corner.real)}, y {shown(corner.imag)} from the lower left corner of the bed"
-    return [
-        f"{ready.stock.name}, {shown(ready.thickness)}; sheet {shown(ready.plan.width)} x {shown(ready.plan.height)}",
-        f"{ready.machine.name}; its datum is at the {ready.machine.datum}; the sheet's lower left corner lies at {at}",
-        f"Kerf {shown(ready.plan.kerf)}, made up for {wanted.kerf}; {len(ready.plan.tabs)} holding tabs",
-        f"{len(ready.machine.keep_outs)} keep-outs of the machine",
-        f"Time {ready.seconds / 60:.1f} min",
-    ]
+    yield f"{ready.stock.name}, {shown(ready.thickness)}; sheet {shown(plan.width)} x {shown(plan.height)}"
+    yield f"{machine.name}; its datum is at the {machine.datum}; the sheet's lower left corner lies at {at}"
+    yield f"Kerf {shown(plan.kerf)}, made up for {wanted.kerf}"
+    clips = sum(barred.what == "clip" for barred in ready.barred)
+    held = machine.hold_down or f"{clips} clips"
+    yield f"Hold-down: {held}; {len(plan.tabs)} holding tabs; {len(machine.keep_outs)} keep-outs of the machine"
+    if machine.kind == "router":
+        yield f"Z datum: {machine.z_datum}. Touch every cutter off there, and again after each change"
+        yield from (f"T{number} {one}" for number, one in enumerate(_cutters(ready), 1))
+    else:
+        yield f"Focus: {machine.focus or 'on the face of the sheet'}; air: {machine.air or 'as the machine has it'}"
+    yield f"Time {ready.seconds / 60:.1f} min"
+
+
+def _cutters(ready: Prepared) -> Iterator[str]:
+    """Each cutter in turn, how far it must stand out of its collet, and its steps down."""
+    rack = ready.plan.rack
+    for cutter in {run.cutter.id: run.cutter for run in ready.runs}.values():
+        runs = [run for run in ready.runs if run.cutter.id == cutter.id]
+        deep = max(-stroke.z for run in runs for stroke in run.strokes)
+        # The collet must clear what stands up from the sheet.
+        out = deep + max(rack.clips if rack and ready.clips else 0.0, _CLEAR)
+        step = max(run.setting.stepdown or cutter.diameter for run in runs)
+        turns = runs[0].setting.power
+        least = f"stands out at least {shown(out)} and cuts {shown(cutter.cutting_length)}"
+        yield f"{cutter.name}, {shown(cutter.diameter)}: {least}; steps of {shown(step)}; {turns:g} rpm"
+
+
+#: A collet stays so far (mm) above the sheet: common practice, no source.
+_CLEAR = 3.0
+
+
+def _watch(ready: Prepared) -> Iterator[str]:
+    """What to watch, whatever is cut; common practice, no source."""
+    yield "Whoever cuts stays beside the machine until it stands, with the way to its switch free."
+    if ready.machine.kind == "beam":
+        never = ", ".join(NEVER_BURNED)
+        yield f"Never to be burnt: {never}, and whatever nobody knows the name of."
+        yield "Fumes are drawn off, and an extinguisher stands by."
+    else:
+        yield "Eyes and ears are covered and dust is drawn off. Nobody reaches in before the spindle stands."
+        if ready.plan.rack and not ready.plan.tabs:
+            yield "Nothing hangs on holding tabs: what is cut out lies loose beside a turning cutter."
 
 
 def _drawing(ready: Prepared, foot: float) -> Iterator[str]:
@@ -81,19 +135,29 @@ def _round(width: float, height: float) -> tuple[tuple[float, float], ...]:
     return (0, 0), (width, 0), (width, height), (0, height)
 
 
-def _rows(ready: Prepared, top: float) -> Iterator[str]:
-    for number, row in enumerate(ready.rows[:ROWS]):
-        unit = "%" if ready.machine.kind == "beam" else "rpm"
-        how = f"{row.setting.speed:g} mm/s, {row.setting.power:g} {unit}, {row.setting.passes} x"
-        if row.worked:
-            feed = f"{60 * row.setting.speed:.0f} mm/min, {row.setting.power:g} rpm"
-            how = f"{row.worked.name}: {feed}, {row.worked.passes} x"
-        y = top - 5 * number
-        yield _text(MARGIN, y, 9, f"{number + 1}  {CALLED[row.stage]}: {row.name} ({len(row.keys)})")
-        yield _text(MARGIN + 95, y, 9, how)
-        yield _text(MARGIN + 150, y, 9, f"{row.seconds:.0f} s")
-    if len(ready.rows) > ROWS:
-        yield _text(MARGIN, top - 5 * ROWS, 9, f"and {len(ready.rows) - ROWS} more rows")
+def _rows(ready: Prepared, top: float, foot: float) -> Iterator[str]:
+    """Row by row, as many as there is room for above ``foot`` (mm)."""
+    most = max(1, int((top - foot) / LINE) - 2)
+    for x, _, title in _ROW_COLUMNS:
+        yield _text(MARGIN + x, top, SMALL, title)
+    shown_rows = ready.rows[:most]
+    for number, row in enumerate(shown_rows, 1):
+        for (x, wide, _), word in zip(_ROW_COLUMNS, _row(ready, number, row), strict=True):
+            yield _text(MARGIN + x, top - LINE * number, SMALL, _fitting(word, wide, SMALL))
+    if len(ready.rows) > len(shown_rows):
+        more = len(ready.rows) - len(shown_rows)
+        yield _text(MARGIN, top - LINE * (len(shown_rows) + 1), SMALL, f"and {more} more rows")
+
+
+def _row(ready: Prepared, number: int, row: Row) -> tuple[str, ...]:
+    what = f"{CALLED[row.stage]}: {row.name} ({len(row.keys)})"
+    takes = f"{row.seconds:.0f} s"
+    if row.worked:
+        speed = f"{60 * row.setting.speed:.0f} mm/min"
+        return str(number), what, row.worked.name, speed, f"{row.setting.power:g} rpm", f"{row.worked.passes} x", takes
+    unit = "%" if ready.machine.kind == "beam" else "rpm"
+    speed, power = f"{row.setting.speed:g} mm/s", f"{row.setting.power:g} {unit}"
+    return str(number), what, row.operation, speed, power, f"{row.setting.passes} x", takes
 
 
 #: Where the columns of the bend table begin, and what stands over them, mm.
@@ -125,6 +189,38 @@ def _bend_rows(ready: Prepared) -> Iterator[tuple[str, ...]]:
             name = f"{turn.index(bend.id) + 1}  {bend.name}" if turn else bend.name
             angle, radius = f"{numbers.angle:g}°", shown(numbers.radius)
             yield part.part.name, name, angle, way, radius, f"{numbers.k:.3f}", shown(numbers.deduction)
+
+
+#: How wide letters of Helvetica are, in thousandths of their size (Adobe's font metrics, from memory): narrow ones,
+#: wide ones, and all others.
+_NARROW, _WIDE = "ijlt.,:;'|!I()[] f", "mwMWGOQ%@"
+
+
+def _wide(words: str, size: float) -> float:
+    """About how wide (mm) words are."""
+    thousandths = sum(290 if letter in _NARROW else 840 if letter in _WIDE else 570 for letter in words)
+    return thousandths / 1000 * size / POINTS
+
+
+def _fitting(words: str, room: float, size: float) -> str:
+    """Words cut off where there is no more room (mm), and said to be."""
+    if _wide(words, size) <= room:
+        return words
+    while words and _wide(words, size) > room - 2:
+        words = words[:-1]
+    return f"{words.rstrip()}..."
+
+
+def _wrapped(words: str) -> list[str]:
+    """A sentence in lines that the page has room for."""
+    lines, line = [], ""
+    for word in words.split(" "):
+        longer = f"{line} {word}".strip()
+        if line and _wide(longer, SMALL) > WIDTH - 2 * MARGIN:
+            lines.append(line)
+            longer = f"   {word}"
+        line = longer
+    return [*lines, line]
 
 
 def _text(x: float, y: float, size: float, words: str) -> str:

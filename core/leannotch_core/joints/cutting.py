@@ -14,11 +14,13 @@ from ..geometry.loop import Outline
 from ..parts.pocket import Pocket
 from ..reading import Reader
 from ..remembered import Step
+from .bearing import EATS, with_bearing
 from .family import Family
 from .finger.corners import check_corners
 from .fit import CannotJoin, JointCut, Mating
 from .given import Given, Parties
 from .meeting import Meeting
+from .relief import ReliefKind
 from .seat import check_seat, relieved
 
 
@@ -82,11 +84,23 @@ def _cut_or_left_out(joint: Family, given: Given, beside: Sequence[Family], read
     return cut
 
 
-def _cut(joint: Family, given: Given, beside: Sequence[Family]) -> JointCut | None:
-    """None where a size cannot be read or a part cannot be built. Raises `CannotJoin`."""
+def _cut(joint: Family, given: Given, beside: Sequence[Family], offers: bool = True) -> JointCut | None:
+    """None where a size cannot be read or a part cannot be built. Raises `CannotJoin`.
+
+    ``offers`` is whether it is looked for what else might hold better.
+    """
     a, b = (relieved(given, given.partner(part)) for part in joint.parts)
     check_seat(given, a, b)
-    return joint.cut(given, a, b, beside)
+    cut = joint.cut(given, a, b, beside)
+
+    def bears(kind: ReliefKind) -> bool:
+        changed: Family = with_value(joint, ["relief"], kind)
+        unheard = replace(given, joint=changed, reader=Reader(given.reader.names))
+        _cut(changed, unheard, beside, offers=False)
+        return all(finding.code != EATS for finding in unheard.reader.findings)
+
+    partners = [partner for partner in (a, b) if partner]
+    return with_bearing(given, cut, partners, bears if offers else lambda _: False) if cut else None
 
 
 def _mend(joint: Family, given: Given, beside: Sequence[Family], refusal: CannotJoin) -> Mend | None:

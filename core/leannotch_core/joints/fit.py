@@ -30,7 +30,9 @@ class Mating:
     """One opening and what goes into it, in mm. ``insert_at`` is None where the insert is not cut: the sheet's own
     thickness, or ``hardware``, a bought screw or nut.
 
-    ``gap`` is finished opening less finished insert; ``tightest`` the same with the thickest reading.
+    ``gap`` is finished opening less finished insert, as it is left: with what reliefs have ``eased`` it by, and without
+    what the round corners of a slot take at its ``root``. ``tightest`` is the same with the thickest reading, and
+    ``short`` how far from its floor such corners stop the insert.
     """
 
     joint: str
@@ -44,10 +46,13 @@ class Mating:
     opening_at: Gauge
     insert_at: Gauge | None
     hardware: str = ""
+    eased: float = 0.0
+    root: float = 0.0
+    short: float = 0.0
 
     @property
     def gap(self) -> float:
-        return self.opening - self.insert
+        return self.opening - self.insert + self.eased - self.root
 
 
 @dataclass(frozen=True, slots=True)

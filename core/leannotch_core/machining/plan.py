@@ -11,6 +11,7 @@ from ..cutters import NoCutter
 from ..document.operations import ORDER
 from ..document.sheet import Placement
 from ..document.sizes import length
+from ..document.stock import NEVER_BURNED
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, Result
 from ..geometry.arrangement import contains
@@ -86,6 +87,7 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     """The plan of sheet ``index`` as the project's hand-over asks for it. Raises `CannotPlan`."""
     sheet = project.layout.sheets[index]
     kerf = _kerf(project, result, index)
+    _refuse_what_is_never_burned(project, sheet.stock)
     try:
         edges, width = Edges(project.preparation), width_of(project.preparation.holding)
         lead = length(project.preparation.lead, {})
@@ -142,6 +144,16 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
         gap_for_tabs=room_for_tabs(kerf, result.stocks[sheet.stock].smallest_web)[1] if rack and tabs else 0.0,
         sequence=tuple(machine.sequence) if (machine := project.machine_of(project.machine)) else (),
     )
+
+
+def _refuse_what_is_never_burned(project: Project, stock_id: str) -> None:
+    stock, machine = project.stock(stock_id), project.machine_of(project.machine)
+    why = NEVER_BURNED.get(stock.material) if stock else None
+    if stock and why and machine and machine.kind == "beam":
+        raise CannotPlan(
+            f"{stock.name} is {stock.material}, and {machine.name} must never cut that: {why}. Cut it with a router, "
+            "or take another stock."
+        )
 
 
 def _followed(jobs: Sequence[Job], gap: float, lifted: bool) -> tuple[list[Job], list[Tab]]:

@@ -14,6 +14,7 @@ from ..cutters import NoCutter, chip_load, chip_of, cutting_speed, is_routed
 from ..document.machine import Machine, Work
 from ..document.preparation import OnBed, Stage
 from ..document.setting import Setting
+from ..document.sheet import Barred
 from ..document.sizes import shown
 from ..document.stock import Stock
 from ..evaluate import Result
@@ -89,7 +90,8 @@ class Prepared:
 
     ``lies`` takes the sheet to the bed as it is seen, where it is ``held`` by a corner or a mark; ``moves`` are in the
     machine's coordinates, and ``took`` is how long (s) each takes. ``clips`` are what the head must not cross, on the
-    bed as it is seen, and ``parked`` is where a router stands while nothing is cut.
+    bed as it is seen, ``barred`` what is in the way on the sheet itself, and ``parked`` where a router stands while
+    nothing is cut.
     """
 
     plan: SheetPlan
@@ -106,6 +108,7 @@ class Prepared:
     rows: list[Row] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
     clips: list[Polygon] = field(default_factory=list)
+    barred: list[Barred] = field(default_factory=list)
     parked: Parking | None = None
 
     @property
@@ -163,7 +166,20 @@ def prepare(project: Project, result: Result, index: int) -> Prepared:
         found = moves(plan.jobs, lambda part, operation: settings(part, _work(operation), ""), machine, frame)
         took = times(found, machine)
     ready = Prepared(
-        plan, stock, facts, machine, bed, lies, held, settings, found, took, runs, clips=clips, parked=parked
+        plan,
+        stock,
+        facts,
+        machine,
+        bed,
+        lies,
+        held,
+        settings,
+        found,
+        took,
+        runs,
+        clips=clips,
+        parked=parked,
+        barred=project.layout.sheets[index].barred,
     )
     ready.rows = list(_rows(ready, result, project))
     told = (

@@ -53,7 +53,8 @@ def starting(
     if machine.kind == "router":
         return _routed(stock, machine, operation, cutter or _ANY, depth)
     thickness = thickness_of(stock)
-    speed, power = _MARKS.get(operation, _CUTS[stock.material])
+    # What is never burned has no setting of its own; it is refused before it is asked for.
+    speed, power = _MARKS.get(operation, _CUTS.get(stock.material, _CUTS["other"]))
     if operation not in _MARKS:
         speed /= max(thickness, 0.3)
     return Setting(operation=operation, speed=round(min(speed, machine.working.speed), 1), power=power)

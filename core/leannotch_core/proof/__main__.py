@@ -13,6 +13,7 @@ from pathlib import Path
 from typing import Any
 
 from ..document.limits import LARGEST_DRAWING
+from ..document.machine import ZDatum
 from ..document.sizes import Size, length, positive
 from ..document.sums import SizeError
 from ..drawings.apart import Bounds, apart
@@ -23,6 +24,9 @@ from .report import proved_apart
 #: What the proof of a file may take, and that of a router's program.
 PROVING = Bounds(seconds=60, megabytes=800)
 PROVING_DEPTH = Bounds(seconds=600, megabytes=4000)
+
+#: What z 0 is, by the words for it on the command line.
+DATUMS: dict[str, ZDatum] = {"face": "the face of the sheet", "spoilboard": "the spoilboard"}
 
 #: The largest program that is swept, in bytes: some two million lines.
 LARGEST_PROGRAM = 120_000_000
@@ -56,6 +60,8 @@ def main(arguments: list[str]) -> int:
     parser.add_argument("--cutter", type=_width, action="append", help="diameter in mm; once for each in turn")
     parser.add_argument("--thickness", type=_width, help="of the sheet, in mm")
     parser.add_argument("--no-plunge", action="store_true", help="the cutters must not go straight down")
+    parser.add_argument("--datum", choices=tuple(DATUMS), help="what is at z 0, if the program does not say it")
+    parser.add_argument("--spoilboard", type=_width, default=3.0, help="how far it may go below the sheet, in mm")
     parser.add_argument("--json", action="store_true")
     asked = parser.parse_args(arguments)
     try:
@@ -77,7 +83,13 @@ def _found(asked: argparse.Namespace) -> Any:
             raise BrokenFile("Say how wide the cut is with --kerf, or for a router with --cutter and --thickness.")
         return apart(proved_apart, _bytes(asked.file), asked.file.name, asked.kerf, bounds=PROVING)
     data = _bytes(asked.file, LARGEST_PROGRAM)
-    given = asked.cutter, asked.thickness, not asked.no_plunge
+    given = (
+        asked.cutter,
+        asked.thickness,
+        not asked.no_plunge,
+        DATUMS[asked.datum] if asked.datum else "",
+        asked.spoilboard,
+    )
     return apart(depth_proved_apart, data, *given, bounds=PROVING_DEPTH, heard=_told(len(data)))
 
 

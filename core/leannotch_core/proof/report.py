@@ -50,7 +50,7 @@ def proved_apart(data: bytes, name: str, kerf: float) -> dict[str, object]:
     proof = prove(drawing, kerf)
     proof.faults += order_faults(in_turn(drawing), [chain.segments for chain in proof.closed], marks_first=True)
     if not drawing.ended:
-        proof.faults.append(Fault("no-end", "The program does not end with M2 or M30"))
+        proof.faults.append(Fault("no-end", "The file breaks off: its end is not there"))
     return {"report": report(proof), "sentences": _sentences(proof)}
 
 

@@ -130,6 +130,7 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result, program: Beam
     _check_words(plan, drawing, found)
     _check_lines(plan, drawing, found)
     _check_marks(plan, drawing, program, found)
+    found.check("no-end", "it has its end", "" if drawing.ended else "The file breaks off: its end is not there")
     if program:
         check_program(program, found)
     free = [piece for piece in proof.pieces if piece.kind == "part"]
@@ -261,7 +262,6 @@ def check_program(program: BeamProgram, found: SheetProof) -> None:
     """What a beam's program does beside going along its lines."""
     found.checked("power", "every row has its speed, power and passes; the beam is off between", _power(program))
     told = program.read.told
-    found.check("no-end", "it ends with M2", "" if told.ended else "The program does not end with M2 or M30")
     found.checked(
         "own-lines", "it begins and ends as its machine wants", own_line_faults(told, program.begins, program.ends)
     )
@@ -454,7 +454,8 @@ def proved_gap(mating: Mating, parts: Sequence[ProvedPart]) -> float | None:
     """The tightest gap (mm) among all copies of both parts; None if either did not come free."""
     openings = _measured(mating.opening_at, parts)
     inserts = _measured(mating.insert_at, parts) if mating.insert_at else [mating.insert]
-    return min(openings) - max(inserts) if openings and inserts else None
+    # Calipers do not reach into round corners.
+    return min(openings) - max(inserts) - mating.root if openings and inserts else None
 
 
 def _measured(gauge: Gauge, parts: Sequence[ProvedPart]) -> list[float]:

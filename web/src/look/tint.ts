@@ -9,6 +9,10 @@ const TINTS: Record<Stock['material'], string> = {
   card: '#dbd0b8',
   aluminium: '#cbd0d5',
   fabric: '#e5cbd1',
+  PVC: '#c9cfdc',
+  polycarbonate: '#c4d6e4',
+  ABS: '#cfcac3',
+  foam: '#e3e0d2',
   other: '#d8d5cd',
 }
 

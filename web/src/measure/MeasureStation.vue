@@ -32,7 +32,7 @@ const edits = useEdits()
 const library = ref<Stock[]>([])
 const kept = ref('')
 
-const MATERIALS: Stock['material'][] = ['plywood', 'solid wood', 'MDF', 'acrylic', 'card', 'aluminium', 'fabric', 'other']
+const MATERIALS: Stock['material'][] = ['plywood', 'solid wood', 'MDF', 'acrylic', 'card', 'aluminium', 'fabric', 'PVC', 'polycarbonate', 'ABS', 'foam', 'other']
 const FITS: { fit: Fit; feel: string }[] = [
   { fit: 'loose', feel: 'falls apart' },
   { fit: 'sliding', feel: 'holds until tapped' },

@@ -40,6 +40,9 @@ def read_dxf(data: bytes, most: int = MOST_READ) -> Drawing:
     drawing = Drawing(says=_comment(data), most=most)
     if faults:
         drawing.notes.append(f"The DXF had {faults} faults that could not be repaired.")
+    drawing.ended = data.rstrip(b" \r\n\t\0\x1a").endswith(b"EOF")
+    if not drawing.ended:
+        drawing.note("The DXF breaks off before its end; what came after that is not known.")
     drawing.per_unit = _scale(document, drawing)
     space = document.modelspace()
     reading = _Reading(document, drawing)

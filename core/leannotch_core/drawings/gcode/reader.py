@@ -46,8 +46,6 @@ def read_gcode(data: bytes, most: int = MOST_READ, dialect: Dialect = STANDARD) 
     drawing.unit_stated = told.unit_stated
     drawing.says = next((comment for comment in told.comments if comment.startswith((IN_MILLIMETRES, IN_INCHES))), "")
     drawing.ended = told.ended
-    if not told.ended:
-        drawing.note("The program does not end with M2 or M30.")
     if not drawing.lines:
         drawing.note("The program works along no line.")
     return drawing

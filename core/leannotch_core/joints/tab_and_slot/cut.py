@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 from itertools import pairwise
 
 from ...geometry.boolean import union
@@ -124,27 +124,25 @@ def _matings(spec: TabSpec, tab_at: Span, tabbed: Partner, slotted: Partner) -> 
     across = Gauge(slotted.id, at, spec.along * 1j)
     along = Gauge(slotted.id, at, spec.along)
     tab = Gauge(tabbed.id, frame.point(middle, depth * TIP), frame.along)
-    common = {"joint": spec.joint, "fit": spec.fit, "opening_part": slotted.id, "insert_part": tabbed.id}
+    common = partial(Mating, joint=spec.joint, fit=spec.fit, opening_part=slotted.id, insert_part=tabbed.id)
     c = spec.clearance
     thick = tabbed.thickness + c
     return [
-        Mating(
+        common(
             kind="tab, its thickness",
             opening=thick,
             insert=tabbed.thickness,
             tightest=thick - tabbed.thickest,
             opening_at=across,
             insert_at=None,
-            **common,
         ),
-        Mating(
+        common(
             kind="tab, its width",
             opening=spec.width + c,
             insert=spec.width,
             tightest=c,
             opening_at=along,
             insert_at=tab,
-            **common,
         ),
     ]
 

@@ -7,14 +7,17 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from ...document.machine import ZDatum
 from ...drawings import progress
 from ...drawings.gcode.words import Dialect
 from ..fault import Fault
-from ..report import piece_told
+from ..report import fault_told, piece_told
 from .dangers import Limits, dangers
+from .datum import with_datum
 from .floors import Floor, TooManyFloors, floors
 from .freed import Freed, Standing, freed
 from .program import Read, read_program
+from .slopes import slopes
 from .swept import Cutters, Shape
 
 
@@ -48,11 +51,13 @@ def prove_depth(read: Read, thickness: float, cutters: Cutters, limits: Limits) 
         sunk = floors(read.way, thickness, known, out.tabs)
     except TooManyFloors as error:
         sunk, notes = [], [str(error)]
-    found = list(dangers(read.way, thickness, known, limits))
+    found = [*dangers(read.way, thickness, known, limits), *slopes(read.way, thickness, known)]
     if not len(read.way):
         notes.append("The program moves nothing.")
     if not read.told.ended:
-        notes.append("The program does not end with M2 or M30.")
+        found.append(Fault("no-end", "The program does not end with M2 or M30"))
+    if not read.told.unit_stated:
+        found.append(Fault("unit", "The program does not state its unit; it was taken for millimetres"))
     return DepthProof(read, thickness, known, out, sunk, found, notes)
 
 
@@ -73,6 +78,7 @@ def depth_report(proof: DepthProof) -> dict[str, object]:
             }
             for tab in proof.tabs
         ],
+        "faults": [fault_told(danger) for danger in proof.dangers],
         "findings": [danger.text for danger in proof.dangers] + proof.notes,
     }
 
@@ -89,11 +95,18 @@ def _floor(floor: Floor) -> dict[str, object]:
     }
 
 
-def depth_proved_apart(data: bytes, diameters: Sequence[float], thickness: float, plunges: bool) -> dict[str, object]:
-    """The proof of a program's bytes in both forms, for a process of its own. Raises `BrokenFile`."""
+def depth_proved_apart(
+    data: bytes, diameters: Sequence[float], thickness: float, plunges: bool, datum: ZDatum | str, spoilboard: float
+) -> dict[str, object]:
+    """The proof of a program's bytes in both forms, for a process of its own. ``datum`` is what is at z 0, nothing if
+    that is not known; ``spoilboard`` how far (mm) it may go below the sheet. Raises `BrokenFile`.
+    """
     read = read_program([data], Dialect(), lambda share: progress.done(0.6 * share))
     cutters = {number: Shape(diameter, plunges=plunges) for number, diameter in enumerate(diameters, 1)}
-    proof = prove_depth(read, thickness, cutters, Limits())
+    placed = with_datum(read, datum, thickness)
+    proof = prove_depth(placed.read, thickness, cutters, Limits(spoilboard=spoilboard))
+    proof.dangers += placed.faults
+    proof.notes += placed.notes
     return {"report": depth_report(proof), "sentences": _sentences(proof)}
 
 
@@ -117,4 +130,4 @@ def _sentences(proof: DepthProof) -> str:
     for tab in proof.tabs:
         at = f"x {tab.middle.real:.2f}, y {tab.middle.imag:.2f}"
         lines.append(f"  tab    {tab.width:9.3f} wide, {tab.height:.3f} high at {at}")
-    return "\n".join([*lines, *(danger.text for danger in proof.dangers), *proof.notes])
+    return "\n".join([*lines, *(f"{danger.text}. {danger.mend}." for danger in proof.dangers), *proof.notes])
