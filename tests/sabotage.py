@@ -180,7 +180,7 @@ def right(count: int, seed: int = 1, seconds: float = 1e9) -> tuple[int, list[st
         name, machine = chance.choice(known), chance.choice(["laser", "router"])
         project = varied(projects()[name], machine, chance)
         result = evaluate(project)
-        if result.errors:
+        if result.errors or any(finding.code == "narrow-gap" for finding in result.findings):
             continue
         for sheet in range(len(project.layout.sheets)):
             kind = chance.choice(["svg", "dxf", "pdf", "nc"]) if machine == "laser" else "nc"

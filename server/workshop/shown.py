@@ -61,7 +61,11 @@ class StockShown(BaseModel):
 
 
 class LedgerRow(BaseModel):
-    """One opening and its insert, in mm. ``hardware`` names a bought insert."""
+    """One opening and its insert, in mm. ``hardware`` names a bought insert.
+
+    The gap is what is left with what reliefs have ``eased`` it by and what round corners take at its ``root``; these
+    may stop the insert ``short`` of its floor.
+    """
 
     joint: str
     kind: str
@@ -75,6 +79,9 @@ class LedgerRow(BaseModel):
     hardware: str
     gap: float
     tightest: float
+    eased: float = 0.0
+    root: float = 0.0
+    short: float = 0.0
 
 
 class RestShown(BaseModel):
@@ -225,4 +232,7 @@ def ledger_row(result: Result, mating: Mating) -> LedgerRow:
         hardware=mating.hardware,
         gap=mating.gap,
         tightest=mating.tightest,
+        eased=mating.eased,
+        root=mating.root,
+        short=mating.short,
     )

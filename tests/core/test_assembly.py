@@ -129,7 +129,7 @@ def test_blind_tabs_seat_in_their_pockets_and_do_not_show(a, b, clearance, tabs,
     reach = np.array(shelf.to_mesh().vert_properties[:, :3]) @ onto
     drawn = np.array(side.to_mesh().vert_properties[:, :3]) @ onto
     assert drawn.max() - reach.min() == pytest.approx(depth, abs=1e-5)
-    assert {round(row.gap, 9) for row in result.ledger} == {clearance}
+    assert {round(row.opening - row.insert, 9) for row in result.ledger} == {clearance}
 
 
 @given(thicknesses, thicknesses, clearances, st.integers(1, 4), st.integers(1, 5), st.sampled_from(["1/2", "0.35"]))

@@ -148,7 +148,7 @@ def test_tabs_go_through_their_slots_and_leave_the_promised_gap(a, b, clearance,
         # Press: each tab overlaps its slot all round by half the interference.
         ring = (15 * a) - (15 + clearance) * (a + clearance)
         assert clash == pytest.approx(tabs * ring * b, rel=1e-3)
-    assert [round(row.gap, 9) for row in result.ledger] == [clearance, clearance]
+    assert [round(row.opening - row.insert, 9) for row in result.ledger] == [clearance, clearance]
     # The tips stand out of the far face by what was promised.
     assert shelf.bounding_box()[2] == pytest.approx(-float(proud), abs=1e-4)
 

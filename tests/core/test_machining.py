@@ -595,5 +595,14 @@ def test_the_setup_sheet_says_what_whoever_stands_there_has_to_know():
     # A4 is 210 x 297 mm (ISO 216).
     assert [float(side) * 25.4 / 72 for side in page.mediabox[2:]] == pytest.approx([210, 297], abs=0.001)
     text = page.extract_text()
-    for said in ("Sorting tray, sheet 1, Club laser", "3.07 mm", "x 25 mm, y 60 mm", "outline: Floor", "16 mm/s", "70 %", "Focus", "Never to be burnt"):
+    for said in (
+        "Sorting tray, sheet 1, Club laser",
+        "3.07 mm",
+        "x 25 mm, y 60 mm",
+        "outline: Floor",
+        "16 mm/s",
+        "70 %",
+        "Focus",
+        "Never to be burnt",
+    ):
         assert said in text

@@ -230,8 +230,19 @@ def _marks_last(program: Program, chance: random.Random, ready: Prepared) -> boo
     return True
 
 
-def _pass_twice_or_never(program: Program, step: Step, chance: random.Random) -> None:
-    program.lines.insert(step.at, program.lines[step.at])
+def _burnt_twice(program: Program, chance: random.Random, ready: Prepared) -> bool:
+    """A line is gone over once more: all between one switch of the beam and the next."""
+    on = [at for at in program.where(r"^M3") if "M5" in program.lines[at + 1 :]]
+    if not on:
+        return False
+    begin = chance.choice(on)
+    end = program.lines.index("M5", begin)
+    first = next((step for step in program.steps() if begin < step.at < end), None)
+    if first is None or first.start[:2] == first.end[:2]:
+        return False
+    back = f"G0 X{first.start[0]:g} Y{first.start[1]:g}"
+    program.lines[end + 1 : end + 1] = [back, *program.lines[begin : end + 1]]
+    return True
 
 
 def _stray(program: Program, chance: random.Random, ready: Prepared) -> bool:
@@ -271,7 +282,7 @@ BEAM: dict[str, Way] = {
     "all powers at nothing": _lines(r"S[1-9]", _times("S", 0), all_=True),
     "the beam left on": _lines(r"^M5$", _drop),
     "the beam switched the other way": _lines(r"^M3", _switch("M3", "M4"), all_=True),
-    "a line gone over twice": _a_cut(_pass_twice_or_never, 0.6, code="G9"),
+    "a line gone over twice": _burnt_twice,
     "an arc cut as its chord": _chord,
     "an outline before its cut-outs": _outline_first,
     "marks after cuts": _marks_last,

@@ -20,6 +20,7 @@ from .fit import Gauge, JointCut, Mating
 from .given import Given
 from .partner import Partner
 from .relief import ReliefKind
+from .seat import SEATS
 
 #: The code of what is told of reliefs that take too much.
 EATS = "relief-eats-bearing"
@@ -134,7 +135,9 @@ def _with_roots(given: Given, mating: Mating, opening: _Opening, own: Partner) -
     corners = _inside(opening.square, own)
     if corners >= 4:
         left = play(clearance, radius)
-        if clearance - left > _TELLING * clearance:
+        # Where nothing seats at all, that is told already.
+        seats = radius * (math.sqrt(2) - 1) <= SEATS
+        if seats and clearance - left > _TELLING * clearance:
             _tell_root(given, mating, own, f"take {shown(clearance - left)} of {shown(clearance)} of its play")
         return replace(mating, root=clearance - left)
     if corners == 2:

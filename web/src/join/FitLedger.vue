@@ -11,6 +11,9 @@ const props = defineProps<{ proved?: (number | null)[] | null }>()
 const workshop = useWorkshop()
 const picked = useChoice()
 
+/** Less than this (mm) is not told. */
+const LEAST = 0.002
+
 const ledger = useTemplateRef<{ frame: HTMLElement | null }>('ledger')
 
 /** The chosen joint's rows are brought into sight. */
@@ -37,6 +40,14 @@ function off(proved: number | null | undefined, gap: number): boolean {
 }
 type Row = (typeof rows.value)[number]
 
+/** What reliefs add to a gap and round corners take of it, where that is seen. */
+function corners({ eased, root, short }: Row['row']): string {
+  const unit = workshop.unit
+  if (eased > LEAST) return `+${fine(eased, unit)}`
+  if (root > LEAST) return `−${fine(root, unit)}`
+  return short > LEAST ? `${fine(short, unit)} short` : ''
+}
+
 const columns = computed(() => {
   const figure = (key: string, title: string, width: number, text: (row: Row) => string) => ({ key, title, number: true, width, text })
   const unit = workshop.unit
@@ -48,6 +59,7 @@ const columns = computed(() => {
     figure('insert-thick', 'thick', 62, ({ row }) => (row.hardware ? '–' : fine(row.insert_thickness, unit))),
     figure('opening', 'opening', 74, ({ row }) => fine(row.opening, unit)),
     figure('insert', 'insert', 74, ({ row }) => fine(row.insert, unit)),
+    ...(rows.value.some(({ row }) => corners(row)) ? [figure('corners', 'by corners', 96, ({ row }) => corners(row))] : []),
     { ...figure('gap', 'gap', 74, ({ row }) => fine(row.gap, unit)), sorts: ({ row }: Row) => row.gap },
     figure('tightest', 'tightest', 74, ({ row }) => fine(row.tightest, unit)),
     ...(props.proved ? [figure('proved', 'proved gap', 90, ({ proved }) => (typeof proved === 'number' ? fine(proved, unit) : 'not measured'))] : []),

@@ -25,6 +25,7 @@ const told = ref('')
 const trouble = ref('')
 
 const CORNERS = ['bottom left', 'bottom right', 'top right', 'top left'] as const
+const DATUMS = ['the face of the sheet', 'the spoilboard'] as const
 const READS = ['svg', 'dxf', 'pdf', 'nc'] as const
 const NAMES = { svg: 'SVG', dxf: 'DXF', pdf: 'PDF', nc: 'G-code' }
 const WORKS = ['fill', 'engrave', 'score', 'pocket', 'drill', 'cut'] as const
@@ -131,9 +132,15 @@ function copy(): void {
     <TickField :value="picked.machine.line_numbers" :save="(line_numbers) => void now(() => ({ line_numbers }))">Lines are numbered</TickField>
     <template v-if="picked.machine.kind === 'router'">
       <ChoiceField label="A cutter is changed" :value="picked.machine.changes" :options="['a pause', 'M6'] as const" :names="{ 'a pause': 'by hand, in a pause', M6: 'with M6' }" :save="(changes) => now(() => ({ changes }))" />
+      <ChoiceField label="z 0 is" :value="picked.machine.z_datum" :options="DATUMS" :save="(z_datum) => now(() => ({ z_datum }))" />
       <PlainField label="Spins up in, s" :value="picked.machine.spins_up" :save="(text) => now(() => ({ spins_up: number(text) }))" />
       <SizeField label="Into the spoilboard, most" :size="picked.machine.spoilboard" :save="(spoilboard) => put(() => ({ spoilboard }))" />
     </template>
+    <template v-else>
+      <PlainField label="Focus, for the setup sheet" :value="picked.machine.focus" blank="on the face of the sheet" :save="(focus) => now(() => ({ focus }))" />
+      <PlainField label="Air, for the setup sheet" :value="picked.machine.air" blank="as the machine has it" :save="(air) => now(() => ({ air }))" />
+    </template>
+    <PlainField label="Hold-down, for the setup sheet" :value="picked.machine.hold_down" blank="clips" :save="(hold_down) => now(() => ({ hold_down }))" />
     <PlainField label="Programs begin with" :value="picked.machine.begins.join('; ')" blank="nothing more" :save="(text) => now(() => ({ begins: lines(text) }))" />
     <PlainField label="and end with" :value="picked.machine.ends.join('; ')" blank="nothing more" :save="(text) => now(() => ({ ends: lines(text) }))" />
     <div v-for="work in WORKS" :key="work" class="tell">

@@ -1,5 +1,8 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch, watchEffect } from 'vue'
+import { computed, onMounted, ref, shallowRef, watch, watchEffect } from 'vue'
+
+import { sentence, type SheetProved } from '../api/client'
+import { reach } from '../api/reach'
 
 import { leadersToSheet } from '../drawing/leaders'
 import RuledGround from '../drawing/RuledGround.vue'
@@ -11,7 +14,11 @@ import { useWorkshop } from '../state/workshop'
 import FitLedger from '../join/FitLedger.vue'
 import SheetChoice from '../frame/SheetChoice.vue'
 import StationFrame from '../frame/StationFrame.vue'
+import { STATIONS } from '../frame/stations'
 import ActButton from '../kit/ActButton.vue'
+import FileField from '../kit/FileField.vue'
+import FoldSection from '../kit/FoldSection.vue'
+import GoLink from '../kit/GoLink.vue'
 import TabSheets from '../kit/TabSheets.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import ProgressBar from '../kit/ProgressBar.vue'
@@ -27,11 +34,18 @@ const proof = computed(() => {
   const found = proving.run.value?.proof ?? null
   return found && found.version === workshop.shown?.version ? found : null
 })
-const sheet = computed(() => proof.value?.sheets[picked.sheet] ?? null)
+/** Another file than ours, proved in place of that of a sheet. */
+const given = shallowRef<{ name: string; proved: SheetProved } | null>(null)
+const refused = ref('')
+const looking = ref('')
+const sheet = computed(() => (given.value?.proved.sheet === picked.sheet ? given.value.proved : (proof.value?.sheets[picked.sheet] ?? null)))
 const laid = computed(() => workshop.document?.layout.sheets[picked.sheet] ?? null)
 const box = computed(() => ({ left: 0, bottom: 0, right: laid.value?.width ?? 400, top: laid.value?.height ?? 300 }))
 const fill = computed(() => tint(workshop.document?.stocks.find((s) => s.id === laid.value?.stock)))
-const faults = computed(() => proof.value?.sheets.flatMap((s) => s.faults.map((fault) => ({ ...fault, sheet: s.sheet }))) ?? [])
+const proved = computed(() => (given.value ? [given.value.proved] : (proof.value?.sheets ?? [])))
+/** Every fault with its number on the drawing of its sheet. */
+const faults = computed(() => proved.value.flatMap((s) => s.faults.map((fault, at) => ({ ...fault, sheet: s.sheet, number: at + 1 }))))
+const chosen = ref<(typeof faults.value)[number] | null>(null)
 /** Parts on holding tabs: in all, and on this sheet. */
 const legs = computed(() => sheet.value?.parts.flatMap((row) => row.legs.map((leg) => ({ ...leg, of: `${row.name} ${row.copy_number}` }))) ?? [])
 const held = computed(() => rows.value.filter((row) => row.held > 0).length)
@@ -45,7 +59,36 @@ async function prove(): Promise<void> {
 onMounted(prove)
 watch(() => workshop.shown?.version, prove)
 
-const rows = computed(() => proof.value?.sheets.flatMap((s) => s.parts.map((part) => ({ ...part, sheet: s.sheet }))) ?? [])
+/** A file that somebody has changed, or made elsewhere, held against the sheet that is seen. */
+async function proveGiven(file: File): Promise<void> {
+  refused.value = ''
+  looking.value = file.name
+  try {
+    const sheetNumber = picked.sheet + 1
+    const answer = await reach(`/api/projects/${workshop.shown?.slug}/sheets/${sheetNumber}/proof/${encodeURIComponent(file.name)}`, { method: 'POST', body: file })
+    const found = (await answer.json()) as SheetProved & { message?: string }
+    if (!answer.ok) throw found
+    given.value = { name: file.name, proved: found }
+    chosen.value = null
+  } catch (error) {
+    refused.value = sentence(error)
+  } finally {
+    looking.value = ''
+  }
+}
+
+/** Where a kind of fault is mended, as the address has it. */
+function stationOf(name: string): string {
+  return STATIONS.find((station) => station.name === name)?.key ?? ''
+}
+
+function choose(fault: (typeof faults.value)[number]): void {
+  chosen.value = fault
+  picked.pick({ sheet: fault.sheet })
+}
+watch(() => workshop.shown?.version, () => (given.value = null))
+
+const rows = computed(() => proved.value.flatMap((s) => s.parts.map((part) => ({ ...part, sheet: s.sheet }))) ?? [])
 type Row = (typeof rows.value)[number]
 const TABLES: { name: 'parts' | 'ledger'; title: string }[] = [
   { name: 'parts', title: 'Pieces against intent' },
@@ -91,9 +134,12 @@ watchEffect(() => {
                 <path :d="sheet.lines" class="beam" vector-effect="non-scaling-stroke" />
               </template>
             </g>
-            <g v-for="(fault, index) in sheet?.faults ?? []" :key="`f${index}`">
-              <circle v-if="typeof fault.x === 'number' && typeof fault.y === 'number'" class="fault" :cx="view.toScreen(fault.x, 0).x" :cy="view.toScreen(0, fault.y).y" r="9" />
-            </g>
+            <template v-for="(fault, index) in sheet?.faults ?? []" :key="`f${index}`">
+              <g v-if="typeof fault.x === 'number' && typeof fault.y === 'number'" class="fault" :class="{ chosen: chosen?.sheet === sheet?.sheet && chosen?.number === index + 1 }" :transform="`translate(${view.toScreen(fault.x, 0).x} ${view.toScreen(0, fault.y).y})`">
+                <circle r="9" />
+                <text x="12" y="-8">{{ index + 1 }}</text>
+              </g>
+            </template>
           </template>
         </RuledGround>
         <TabSheets v-model="table" class="tables" :tabs="TABLES">
@@ -109,13 +155,17 @@ watchEffect(() => {
     </div>
     <p v-if="proving.run.value?.state === 'stopped'" role="status">Stopped before all sheets were proved.</p>
     <p v-if="proving.trouble.value" class="why" role="alert">{{ proving.trouble.value }}</p>
-    <template v-if="proof">
+    <p v-if="given" class="given" role="status">{{ given.name }}, held against sheet {{ given.proved.sheet + 1 }}. <ActButton @click="given = null">Back to our own file</ActButton></p>
+    <template v-if="proof || given">
       <p class="verdict" :class="{ wrong: faults.length }" role="status">
         {{ faults.length ? `${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}: the files would cut wrong.` : held ? `All ${rows.length} parts are as meant; ${held} hang on holding tabs.` : `All ${rows.length} parts come free as meant.` }}
       </p>
-      <ul v-if="faults.length" class="faults">
-        <li v-for="(fault, index) in faults" :key="index"><ActButton @click="picked.pick({ sheet: fault.sheet })">Sheet {{ fault.sheet + 1 }}</ActButton>: {{ fault.text }}</li>
-      </ul>
+      <ol v-if="faults.length" class="faults">
+        <li v-for="(fault, index) in faults" :key="index" :class="{ chosen: chosen === fault }">
+          <ActButton look="bare" class="what" @click="choose(fault)"><b>Sheet {{ fault.sheet + 1 }}, {{ fault.number }}</b> {{ fault.text }}</ActButton>
+          <span class="mend">{{ fault.mend }}. <GoLink v-if="stationOf(fault.station)" :to="`/projects/${workshop.shown?.slug}/${stationOf(fault.station)}`">{{ fault.station }}</GoLink></span>
+        </li>
+      </ol>
       <dl v-if="sheet" class="facts">
         <dt>Parts that come free</dt><dd>{{ free }}</dd>
         <template v-if="hanging"><dt>Parts that hang on holding tabs</dt><dd>{{ hanging }}</dd></template>
@@ -141,6 +191,12 @@ watchEffect(() => {
       </p>
     </template>
     <p v-if="!proving.going.value && workshop.shown?.sheets.length"><ActButton look="ink" @click="prove">Prove again</ActButton></p>
+    <FoldSection v-if="workshop.shown?.sheets.length" title="A file from elsewhere" name="given-file" folded>
+      <p class="explain">A file that was changed after it was written, or made elsewhere for sheet {{ picked.sheet + 1 }}: it is held against what is meant. Nothing of it is kept.</p>
+      <FileField :label="`Prove it as sheet ${picked.sheet + 1}'s`" accept=".svg,.dxf,.pdf,.nc" :take="proveGiven" />
+      <p v-if="looking" role="status" class="explain">Reading and sweeping {{ looking }} …</p>
+      <p v-if="refused" class="why" role="alert">{{ refused }}</p>
+    </FoldSection>
     <template #notes><slot /></template>
   </StationFrame>
 </template>
@@ -152,10 +208,17 @@ watchEffect(() => {
 .piece { stroke: none; pointer-events: none; }
 .sunk { fill: rgb(28 36 51 / 16%); stroke: var(--ink); stroke-width: 0.8; stroke-dasharray: 3 2; pointer-events: none; }
 .beam { fill: none; stroke: var(--ink); stroke-width: 1; pointer-events: none; }
-.fault { fill: none; stroke: var(--wrong); stroke-width: 2; }
+.fault circle { fill: none; stroke: var(--wrong); stroke-width: 2; }
+.fault text { fill: var(--wrong); font-size: 12px; font-weight: 700; paint-order: stroke; stroke: var(--paper); stroke-width: 3; }
+.fault.chosen circle { stroke-width: 4; fill: var(--wrong-wash); fill-opacity: 0.6; }
 .verdict { font-size: 15px; font-weight: 600; color: var(--right); margin: 6px 0; }
 .verdict.wrong { color: var(--wrong); }
-.faults { margin: 0 0 8px; padding-left: 16px; color: var(--wrong); }
+.faults { list-style: none; margin: 0 0 8px; padding: 0; }
+.faults li { border-top: 1px solid var(--faint-rule); padding: 4px 0; }
+.faults li.chosen { background: var(--wrong-wash); }
+.faults :deep(.what.act.el-button) { display: block; width: 100%; height: auto; text-align: left; white-space: normal; color: var(--wrong); padding: 0; border: 0; background: none; }
+.mend { display: block; color: var(--soft-ink); font-size: 12px; }
+.given { border: 1px solid var(--ink); padding: 6px 8px; }
 .checks { list-style: none; margin: 0; padding: 0; }
 .checks .wrong { color: var(--wrong); font-weight: 600; }
 .facts { display: grid; grid-template-columns: 1fr auto; gap: 2px 12px; margin: 6px 0; }

@@ -35,5 +35,6 @@ def slopes(way: Way, thickness: float, cutters: Cutters) -> Iterator[Fault]:
     if left:
         at = max(left, key=lambda one: long[one])
         more = f", and so do {len(left) - 1} more ways" if len(left) > 1 else ""
-        text = f"Line {int(way.line[at])}: a floor slopes from {shown(-float(way.from_z[at]))} to {shown(-float(way.z[at]))}"
-        yield Fault("depth", f"{text} deep{more}", complex(way.start[at]))
+        begun, ended = shown(-float(way.from_z[at])), shown(-float(way.z[at]))
+        text = f"Line {int(way.line[at])}: a floor slopes from {begun} to {ended} deep{more}"
+        yield Fault("depth", text, complex(way.start[at]))
