@@ -297,6 +297,17 @@ BEAM: dict[str, Way] = {
 # A router's
 
 
+def _a_feed(by: float) -> Way:
+    """The feed of a way into the sheet."""
+
+    def spoil(program: Program, chance: random.Random, ready: Prepared) -> bool:
+        steps = program.steps()
+        some = [s.at for s in steps if s.works and s.end[2] < ready.z_zero - 0.05 and "F" in program.lines[s.at]]
+        return bool(some) and program.word(chance.choice(some), "F", lambda value: value * by)
+
+    return spoil
+
+
 def _heights(program: Program) -> list[float]:
     return sorted({step.end[2] for step in program.steps() if step.works and step.end[2] < -0.05}, reverse=True)
 
@@ -507,8 +518,8 @@ ROUTER: dict[str, Way] = {
     "all passes in one": _all_at_once,
     "a line moved": _a_cut(_shifted, 3.0, operation="cut"),
     "a line along which nothing was meant": _stray,
-    "a feed at a tenth": _lines(r"F\d", _times("F", 0.1)),
-    "a feed doubled": _lines(r"F\d", _times("F", 2)),
+    "a feed at a tenth": _a_feed(0.1),
+    "a feed doubled": _a_feed(2),
     "the spindle half as fast": _lines(r"^M3 S", _times("S", 0.5), all_=True),
     "the spindle backwards": _lines(r"^M3", _switch("M3", "M4"), all_=True),
     "the spindle never on": _lines(r"^M3", _set("M5"), all_=True),

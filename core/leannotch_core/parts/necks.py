@@ -88,7 +88,7 @@ def _thin(lost: BaseGeometry, whole: Polygon, fine: _Fine, inside: bool) -> Iter
     for piece, corners_in_it in zip(pieces[doubtful], count[doubtful].tolist(), strict=True):
         mouths = _mouths(piece, whole.boundary, fine)
         deep = _deep(piece, mouths)
-        through = len(mouths) != 1 and deep > fine.half / 2
+        through = len(mouths) != 1 and deep > fine.half / 8
         if through or (corners_in_it > 1 and deep > fine.half / 2) or (corners_in_it == 0 and deep > fine.half):
             at = piece.representative_point()
             between = 0 if rings is None else len(rings.query(piece, predicate="dwithin", distance=fine.close / 2))

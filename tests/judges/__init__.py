@@ -1,0 +1,1 @@
+"""Judges that share nothing with what they judge."""
