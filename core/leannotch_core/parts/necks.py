@@ -89,10 +89,10 @@ def _thin(lost: BaseGeometry, whole: Polygon, fine: _Fine, inside: bool) -> Iter
         mouths = _mouths(piece, whole.boundary, fine)
         deep = _deep(piece, mouths)
         through = len(mouths) != 1 and deep > fine.half / 8
-        if through or (corners_in_it > 1 and deep > fine.half / 2) or (corners_in_it == 0 and deep > fine.half):
+        if through or (corners_in_it > 1 and deep > fine.half / 2) or (corners_in_it == 0 and deep > fine.half / 2):
             at = piece.representative_point()
             between = 0 if rings is None else len(rings.query(piece, predicate="dwithin", distance=fine.close / 2))
-            yield NarrowPlace(_width(piece, mouths), complex(at.x, at.y)), between
+            yield NarrowPlace(_width(piece, mouths, fine), complex(at.x, at.y)), between
 
 
 def _mouths(piece: Polygon, edge: BaseGeometry, fine: _Fine) -> list[BaseGeometry]:
@@ -114,12 +114,13 @@ def _around(edge: BaseGeometry, piece: Polygon, far: float) -> BaseGeometry:
     return shapely.clip_by_rect(edge, left - 1, bottom - 1, right + 1, top + 1).buffer(far)
 
 
-def _width(piece: Polygon, mouths: list[BaseGeometry]) -> float:
+def _width(piece: Polygon, mouths: list[BaseGeometry], fine: _Fine) -> float:
     """How wide a thin piece is: as the narrower of its mouths, and no wider than a box about it."""
     box = shapely.get_coordinates(piece.minimum_rotated_rectangle)
     sides = [float(np.hypot(*(box[at + 1] - box[at]))) for at in (0, 1)] if len(box) > 2 else [0.0]
-    open_ = [float(np.hypot(*np.subtract(mouth.coords[-1], mouth.coords[0]))) for mouth in mouths]
-    return min([*sides, *(width for width in open_ if width > 0)])
+    # Both ends of a mouth were left out, where it comes near to the edge.
+    open_ = [float(np.hypot(*np.subtract(mouth.coords[-1], mouth.coords[0]))) + fine.close for mouth in mouths]
+    return min([*sides, *open_])
 
 
 def _corners(shape: Polygon, inside: bool) -> npt.NDArray[np.object_]:

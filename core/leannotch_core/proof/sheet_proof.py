@@ -337,14 +337,14 @@ def beam_of(part: EvaluatedPart, plan: SheetPlan) -> Beam:
     """What cuts a part, as the proof knows it."""
     radius = plan.kerf / 2 if plan.compensated else 0.0
     if plan.rack is None:
-        return Beam(radius)
+        return Beam(radius, sharp=True)
     on = {one.stage for one in plan.rack.routing.on_line if one.part == part.part.id}
     drilled = [
         (circle[0], drill.diameter)
         for circle in (loop.circle() for loop in part.outline.cutouts)
         if circle and (drill := plan.rack.drill_for(2 * circle[1]))
     ]
-    return Beam(radius, tuple(drilled), "outer" in on, "inner" in on)
+    return Beam(radius, tuple(drilled), "outer" in on, "inner" in on, plan.rack.routing.corners == "sharp")
 
 
 def came_free(placement: Placement, free: Taken, part: EvaluatedPart, found: SheetProof) -> ProvedPart:

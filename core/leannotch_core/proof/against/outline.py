@@ -22,6 +22,9 @@ from ..round_beam import TOLERANCE, quarter
 
 Ends = npt.NDArray[np.float64]
 
+#: A point reaches no further than so many radii: what is sharper is cut off.
+_LIMIT = 4.0
+
 
 class Off(NamedTuple):
     """How far (mm) two edges are apart at most, and where."""
@@ -35,14 +38,16 @@ class Outlined(Shape, Hashable, Protocol):
 
 
 class Beam(NamedTuple):
-    """What cuts: its radius (mm), those diameters (mm) that it drills, and whether its middle follows the outer or the
-    inner edges themselves.
+    """What cuts: its radius (mm), those diameters (mm) that it drills, whether its middle follows the outer or the inner
+    edges themselves, and whether it goes round outer corners to a point. Those points keep it further out of what is
+    narrow beside them.
     """
 
     radius: float
     drilled: tuple[tuple[Point, float], ...] = ()
     on_outer: bool = False
     on_inner: bool = False
+    sharp: bool = False
 
 
 @lru_cache(maxsize=1024)
@@ -63,11 +68,18 @@ def _grown(shape: BaseGeometry, by: float, beam: Beam) -> BaseGeometry:
 
 
 def _closed(shape: BaseGeometry, beam: Beam) -> BaseGeometry:
-    return _grown(_grown(shape, beam.radius, beam), -beam.radius, beam)
+    return _grown(_followed(shape, beam.radius, beam), -beam.radius, beam)
 
 
 def _opened(shape: BaseGeometry, beam: Beam) -> BaseGeometry:
-    return _grown(_grown(shape, -beam.radius, beam), beam.radius, beam)
+    return _grown(_followed(shape, -beam.radius, beam), beam.radius, beam)
+
+
+def _followed(shape: BaseGeometry, by: float, beam: Beam) -> BaseGeometry:
+    """What the line encloses that its middle follows."""
+    if beam.sharp and by:
+        return shape.buffer(by, join_style="mitre", mitre_limit=_LIMIT)
+    return _grown(shape, by, beam)
 
 
 def apart(meant: BaseGeometry, proved: BaseGeometry) -> Off:
