@@ -38,9 +38,9 @@ class Outlined(Shape, Hashable, Protocol):
 
 
 class Beam(NamedTuple):
-    """What cuts: its radius (mm), those diameters (mm) that it drills, whether its middle follows the outer or the inner
-    edges themselves, and whether it goes round outer corners to a point. Those points keep it further out of what is
-    narrow beside them.
+    """What cuts: its radius (mm), those diameters (mm) that it drills, whether its middle follows the outer or the
+    inner edges themselves, and whether it goes round outer corners to a point. Those points keep it further out of what
+    is narrow beside them.
     """
 
     radius: float

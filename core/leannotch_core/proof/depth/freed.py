@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
 import shapely
+from scipy.sparse import coo_array
+from scipy.sparse.csgraph import connected_components
 from scipy.spatial import cKDTree
 from shapely import LineString, Polygon, STRtree
 from shapely.geometry.base import BaseGeometry
@@ -55,7 +57,7 @@ def freed(way: Way, thickness: float, cutters: Cutters, thickest: float | None =
     """What comes free of a sheet of a thickness (mm); what is to come free everywhere, where it is thickest too."""
     level = -(thickness if thickest is None else max(thickness, thickest)) + THROUGH
     tabs, bridged = _tabs(way, level, thickness, cutters)
-    through = below(way.some(way.feed > 0), level)
+    through = _meeting(below(way.some(way.feed > 0), level))
     radius = max((cutters[tool].diameter for tool in np.unique(through.tool).tolist()), default=0.0) / 2
     middles = [*lines(through), *bridged]
     if not middles:
@@ -67,6 +69,22 @@ def freed(way: Way, thickness: float, cutters: Cutters, thickest: float | None =
     bridges = shapely.buffer(bridged, radius, quad_segs=64) if bridged else []
     whole = shapely.union_all([*regions, *bridges])
     return Freed(_pieces(middles, whole, tabs, radius), tabs, whole, level)
+
+
+def _meeting(way: Way) -> Way:
+    """The ways with ends that are one place as far as numbers are written being one to the last bit."""
+    places, which = np.unique(np.concatenate([way.start, way.end]), return_inverse=True)
+    if len(places) < 2:
+        return way
+    pairs = cKDTree(np.column_stack([places.real, places.imag])).query_pairs(3 * SAME, output_type="ndarray")
+    if not len(pairs):
+        return way
+    graph = coo_array((np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(len(places), len(places)))
+    group = connected_components(graph, directed=False)[1]
+    first = np.full(group.max() + 1, len(places))
+    np.minimum.at(first, group, np.arange(len(places)))
+    one = places[first[group]][which]
+    return replace(way, start=one[: len(way)], end=one[len(way) :])
 
 
 def _pieces(middles: Sequence[LineString], whole: BaseGeometry, tabs: Sequence[Standing], radius: float) -> list[Piece]:
