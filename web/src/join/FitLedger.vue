@@ -12,7 +12,7 @@ const workshop = useWorkshop()
 const picked = useChoice()
 
 /** Less than this (mm) is not told. */
-const LEAST = 0.002
+const LEAST = 0.01
 
 const ledger = useTemplateRef<{ frame: HTMLElement | null }>('ledger')
 

@@ -107,7 +107,8 @@ def _seen_from(one: Ends, other: Ends) -> Off:
     return Off(float(distance[at]), complex(x, y))
 
 
-def uncut(shape: Outlined, beam: Beam) -> list[Polygon]:
+@lru_cache(maxsize=1024)
+def uncut(shape: Outlined, beam: Beam) -> tuple[Polygon, ...]:
     """What stays of notches and cut-outs that a beam does not get into; corners alone are none.
 
     A piece that stays is a corner where one inside corner of the outline lies in it, and a notch where two do, or where
@@ -119,17 +120,17 @@ def uncut(shape: Outlined, beam: Beam) -> list[Polygon]:
     left = shapely.get_parts(left_by(shape, beam).difference(meant.buffer(TOLERANCE)))
     pieces = [piece for piece in left if piece.area > radius**2 / 50]
     if not pieces:
-        return []
+        return ()
     corners = STRtree(_inside_corners(meant))
     near = corners.query(np.asarray(pieces, dtype=object), predicate="dwithin", distance=10 * TOLERANCE)[0]
     count = np.bincount(near, minlength=len(pieces)).tolist()
     cut = [piece.boundary.difference(meant.boundary.buffer(10 * TOLERANCE)) for piece in pieces]
-    return [
+    return tuple(
         piece
         for piece, corners_in_it, reached in zip(pieces, count, cut, strict=True)
         if corners_in_it > 1
         or (not corners_in_it and (reached.is_empty or shapely.hausdorff_distance(piece, reached) > radius / 2))
-    ]
+    )
 
 
 def _inside_corners(shape: Polygon) -> list[shapely.Point]:
