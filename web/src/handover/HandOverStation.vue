@@ -4,7 +4,7 @@ import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { client, sentence, type Document, type Machine, type Schemas } from '../api/client'
 import { reach } from '../api/reach'
 import RuledGround from '../drawing/RuledGround.vue'
-import { plain, withUnit } from '../kit/units'
+import { longWay, withUnit } from '../kit/units'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
@@ -129,8 +129,8 @@ function choose(id: string, on: boolean): void {
           </template>
         </RuledGround>
         <p v-if="plan" class="legend">
-          <span v-for="layer in plan.layers" :key="layer.name"><i :class="layer.operation"></i>{{ layer.name }}, {{ withUnit(layer.length, workshop.unit) }}</span>
-          <span><i class="travel-key"></i>way between, {{ plain(plan.travel_length, workshop.unit) }} {{ workshop.unit }}</span>
+          <span v-for="layer in plan.layers" :key="layer.name"><i :class="layer.operation"></i>{{ layer.name }}, {{ longWay(layer.length, workshop.unit) }}</span>
+          <span><i class="travel-key"></i>way between, {{ longWay(plan.travel_length, workshop.unit) }}</span>
           <span v-if="settings?.check_square"><i class="reference"></i>check square, not cut</span>
         </p>
       </div>

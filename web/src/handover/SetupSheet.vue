@@ -4,7 +4,7 @@ import { computed } from 'vue'
 import ActButton from '../kit/ActButton.vue'
 import PaperSheet from '../kit/PaperSheet.vue'
 import RowsTable from '../kit/RowsTable.vue'
-import { plain, withUnit } from '../kit/units'
+import { longWay, plain, withUnit } from '../kit/units'
 import { liesAt, spoken, STAGES, usePrepared, type Row } from '../prepare/prepared'
 import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
@@ -28,7 +28,7 @@ const COLUMNS = [
   { key: 'number', title: 'no.', width: 40, text: (row: Numbered) => String(row.number) },
   { key: 'what', title: 'What is done', text: (row: Numbered) => `${STAGES[row.stage]}: ${row.name}` },
   { key: 'count', title: 'copies', width: 70, number: true, text: (row: Numbered) => String(row.jobs.length) },
-  { key: 'length', title: 'length', width: 110, number: true, text: (row: Numbered) => withUnit(row.length, workshop.unit) },
+  { key: 'length', title: 'length', width: 110, number: true, text: (row: Numbered) => longWay(row.length, workshop.unit) },
   { key: 'cutter', title: 'cutter', width: 120, text: (row: Numbered) => row.worked?.name ?? '' },
   { key: 'speed', title: 'speed', width: 100, number: true, text: (row: Numbered) => (row.worked ? `${Math.round(row.setting.speed * 60)} mm/min` : `${row.setting.speed} mm/s`) },
   { key: 'power', title: 'power', width: 90, number: true, text: (row: Numbered) => `${row.setting.power} ${prepared.value?.kind === 'router' ? 'rpm' : '%'}` },

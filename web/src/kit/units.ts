@@ -12,6 +12,15 @@ export function withUnit(mm: number, unit: Unit): string {
   return `${plain(mm, unit)} ${unit}`
 }
 
+/** From so far on (mm) a way is told in metres or feet. */
+const FAR = 10_000
+
+/** A length that may be a long way, with sense: `59.0 m`, `193.5 ft`. */
+export function longWay(mm: number, unit: Unit): string {
+  if (mm < FAR) return withUnit(mm, unit)
+  return unit === 'in' ? `${(mm / 304.8).toFixed(1)} ft` : `${(mm / 1000).toFixed(1)} m`
+}
+
 /** A gap or a deviation, always with its decimals, so that columns line up. */
 export function fine(mm: number, unit: Unit): string {
   return unit === 'in' ? (mm / 25.4).toFixed(4) : mm.toFixed(3)

@@ -9,7 +9,7 @@ import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
 import WayField from '../kit/WayField.vue'
-import { plain } from '../kit/units'
+import { longWay } from '../kit/units'
 import { tint } from '../look/tint'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
@@ -197,7 +197,7 @@ watchEffect(() => {
       <CutterRack />
     </template>
     <template v-if="prepared && sheet">
-      <p class="whole"><strong>{{ spoken(prepared.seconds) }}</strong> for {{ plain(length, workshop.unit) }} {{ workshop.unit }} of lines, {{ plain(moved, workshop.unit) }} between them, {{ pierces }} {{ prepared.routed ? (pierces === 1 ? 'time down' : 'times down') : pierces === 1 ? 'pierce' : 'pierces' }}</p>
+      <p class="whole"><strong>{{ spoken(prepared.seconds) }}</strong> for {{ longWay(length, workshop.unit) }} of lines, {{ longWay(moved, workshop.unit) }} between them, {{ pierces }} {{ prepared.routed ? (pierces === 1 ? 'time down' : 'times down') : pierces === 1 ? 'pierce' : 'pierces' }}</p>
       <RowSettings v-if="row" :row="row" :stock="sheet.stock" :kind="prepared.kind" :chosen="prepared.chosen" />
       <h3>Running order</h3>
       <ChoiceField v-if="workshop.document" label="Arranged" :value="workshop.document.preparation.arrange" :options="['operation', 'part'] as const" :names="{ operation: 'by operation', part: 'part after part' }" :save="arrange" />
