@@ -29,7 +29,7 @@ class Remembered(Generic[T]):
     def of(self, thing: object, given: tuple[object, ...], work: Callable[[], T]) -> T:
         """The outcome of ``work`` for a thing; ``given`` is everything else that it depends on."""
         kept = self._kept.get(id(thing))
-        if kept is None or kept[0] is not thing or kept[1] != given:
+        if kept is None or kept[0] is not thing or not _same(kept[1], given):
             kept = thing, given, work()
         with self._turn:
             self._kept[id(thing)] = kept
@@ -37,6 +37,21 @@ class Remembered(Generic[T]):
             if len(self._kept) > MOST:
                 self._kept.popitem(last=False)
         return kept[2]
+
+
+def _same(one: object, other: object) -> bool:
+    """Whether two things given are equal. Parts that an edit left alone are one thing; arrays are not looked into."""
+    if one is other:
+        return True
+    if type(one) is not type(other):
+        return False
+    if isinstance(one, tuple | list) and isinstance(other, tuple | list):
+        return len(one) == len(other) and all(map(_same, one, other))
+    try:
+        return bool(one == other)
+    except ValueError:
+        # Somewhere in them are arrays, of which nobody says whether all of them or any is meant.
+        return False
 
 
 class Step(Generic[T]):
