@@ -5,6 +5,7 @@ Sizes are invented unless a source is named.
 
 import io
 import math
+from itertools import combinations
 
 import ezdxf
 import numpy as np
@@ -240,6 +241,20 @@ def test_sides_of_a_box_that_are_mitred_never_meet(angles, t, alike):
     bends = [flange(s, 25, s, angle=str(a)) for s, a in zip(sides, turned, strict=True)]
     found = only(bent(bends, "120", "100", round(t, 2)))
     assert not list(self_clashes(found, found.folded))
+
+
+@settings(max_examples=12, deadline=None)
+@given(st.floats(30, 115), st.floats(30, 115), st.floats(0.05, 2), st.floats(0.8, 3))
+def test_the_gap_of_a_mitre_is_that_across_its_seam(one, other, gap, t):
+    """The folded sides above their bends, as solids: manifold3d measures how far each is from its neighbour."""
+    t = round(t, 2)
+    sides = zip(("bottom", "right", "top", "left"), (one, other) * 2, strict=True)
+    bends = [flange(side, 40, side, angle=str(angle), gap=str(gap)) for side, angle in sides]
+    found = only(bent(bends, "120", "100", t))
+    above = bent_solid(found, found.folded, 1e-4).trim_by_plane((0, 0, 1), 3 * t + 2).decompose()
+    assert len(above) == 4
+    apart = sorted(a.min_gap(b, 10) for a, b in combinations(above, 2))
+    assert apart[:4] == pytest.approx([gap] * 4, abs=1e-4)
 
 
 def test_the_volume_is_that_of_the_sheet_but_for_what_the_radii_explain():

@@ -251,13 +251,13 @@ def _mitre(flange: FlangeSize, other: FlangeSize) -> tuple[float, float] | None:
     inside = other.bend.radius
 
     def short(along: float) -> float:
-        """At ``along`` mm beyond the bend: the worse of the flange's two faces."""
-        found = []
-        for radius, below in ((flange.bend.radius, 0.0), (flange.bend.radius + flange.bend.thickness, 1.0)):
-            high = radius * (1 - math.cos(angle)) + along * math.sin(angle) - below * flange.bend.thickness
-            there = (high - inside * (1 - math.cos(turned))) / math.sin(turned)
-            found.append(other.bend.setback() - inside * math.sin(turned) - there * math.cos(turned))
-        return max(found) + _gives_way(flange.gap, angle, turned)
+        """At ``along`` mm beyond the bend, by the inside faces: cut square, both flanges lie beyond the line where those
+        meet.
+        """
+        high = flange.bend.radius * (1 - math.cos(angle)) + along * math.sin(angle)
+        there = (high - inside * (1 - math.cos(turned))) / math.sin(turned)
+        end = other.bend.setback() - inside * math.sin(turned) - there * math.cos(turned)
+        return end + _gives_way(flange.gap, angle, turned)
 
     return short(0.0), short(flange.straight)
 
