@@ -3,6 +3,7 @@
 import io
 import json
 import math
+from dataclasses import replace
 from itertools import groupby, pairwise
 
 import numpy as np
@@ -22,11 +23,13 @@ from leannotch_core.document.preparation import EdgePlace, HeldPart, Holding, On
 from leannotch_core.document.sheet import LaidSheet, Layout, Placement
 from leannotch_core.document.sizes import Size
 from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.drawings.gcode.steps import steps as steps_of
 from leannotch_core.drawings.gcode.words import BadBlock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc, Line, Source
+from leannotch_core.handover.dxf import write_dxf
 from leannotch_core.handover.formats import FORMATS
 from leannotch_core.handover.gcode import write_gcode
 from leannotch_core.handover.proved import proved, written
@@ -37,6 +40,9 @@ from leannotch_core.layout.offcuts import NARROWEST, SMALLEST, offcuts
 from leannotch_core.layout.sheets import placed
 from leannotch_core.machining.clock import seconds
 from leannotch_core.machining.hatching import hatched
+from leannotch_core.machining.jobs import Job, Key
+from leannotch_core.machining.leads import with_leads
+from leannotch_core.machining.path import CutPath
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.program import run_up
@@ -212,6 +218,28 @@ def test_what_is_held_hangs_as_wide_as_wanted_in_every_file(how, count, width, w
     assert {piece.held > 0 for piece in proof.proof.pieces if piece.kind == "slug"} == {waste == "15"}
     few = [finding for finding in ready.findings if finding.code == "few-tabs"]
     assert bool(few) == (how == "by count" and count == 1)
+
+
+@pytest.mark.parametrize(("by", "found"), [(-0.012, True), (-0.008, False), (0.008, False), (0.012, True)])
+def test_a_tab_may_be_off_its_width_by_a_hundredth_and_no_more(by, found):
+    document = laid(project([part("plate", 90, 60)]), holding=Holding(how="by count", count=3))
+    result = evaluate(document)
+    plan = prepare(document, result, 0).plan
+    drawing = read_dxf(write_dxf(plan))
+    proof = prove_sheet(replace(plan, tab_width=plan.tab_width + by), drawing, result)
+    assert [fault.code for fault in proof.faults] == ["tabs"] * found
+
+
+@pytest.mark.parametrize(("free", "led"), [(-0.003, False), (0.003, True)])
+def test_a_lead_in_comes_no_nearer_to_a_kept_part_than_half_its_kerf(free, led):
+    """The lead-in of 4 mm leaves a square downwards from its corner; the kept part lies below its end."""
+    corners = [0, 40, 40 + 40j, 40j, 0]
+    square = CutPath("cut", tuple(Line(a, b, Source("plate", "side")) for a, b in pairwise(corners)), True)
+    job = Job(Key("outer", "plate", 1), (square,))
+    end = with_leads([job], [], 4, 0.2)[0].paths[0].lead
+    assert abs(end) == pytest.approx(4)
+    below = shapely.box(-20, -20, 20, end.imag - 0.1 - free)
+    assert (with_leads([job], [below], 4, 0.2)[0].paths[0].lead is not None) == led
 
 
 def test_tabs_keep_away_from_corners_and_joints():
