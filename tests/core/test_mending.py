@@ -5,6 +5,7 @@ import math
 from itertools import pairwise
 
 import pytest
+import shapely
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from leannotch_core.drawings.chains import Chain
@@ -46,6 +47,28 @@ outlines = st.lists(st.tuples(st.integers(30, 60), st.sampled_from([0, 0, 0.2, -
         ]
     )
 )
+
+
+@settings(max_examples=60)
+@given(outlines, st.integers(0, 8), st.floats(-4, -2.01), st.floats(0, math.tau))
+def test_a_line_too_short_to_lead_anywhere_takes_no_outline_with_it(drawn, corner, size, angle):
+    """An outline that closes a few µm off, or whose corner was drawn twice: it is whole, and the speck is told."""
+    corner %= len(drawn)
+    before, after = drawn[corner - 1], drawn[corner]
+    aside = before.end + cmath.rect(10**size, angle)
+    begun = arc_from_bulge(aside, after.end, getattr(after, "bulge", 0), S)
+    lines = [*drawn[:corner], Line(before.end, aside, S), begun, *drawn[corner + 1 :]]
+    found = mended(lines, Mends(arcs=0))
+    assert areas(found) == pytest.approx([abs(Loop(tuple(drawn)).area)], abs=1)
+    assert (len(found.specks), found.open, found.doubled) == (1, [], 0)
+
+
+def test_an_outline_that_ends_a_few_microns_from_its_beginning_is_taken():
+    """Found by reading drawings of others: the last of its sides is 0.004 mm long."""
+    at = [77.3728, 57.8004, 50.4064, 79.3954, 15.9914, 58.9269, 33.6903, 26.8779, 69.9547, 28.3722, 77.3694, 57.7982]
+    corners = [*zip(at[::2], at[1::2], strict=True), (at[0], at[1])]
+    found = mended(path(*corners), Mends())
+    assert areas(found) == pytest.approx([shapely.Polygon(corners).area], abs=0.1) and not found.open
 
 
 @settings(max_examples=60)

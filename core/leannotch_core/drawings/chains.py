@@ -15,6 +15,8 @@ from ..geometry.segment import Arc, Line, Point, Segment, cross, dot
 
 #: Ends closer than this (mm) are joined, and lines closer than this are one line drawn twice.
 SNAP = 0.01
+#: Segments up to this long (mm) say nothing of where they go: either end may lie `SNAP` from the place that they share.
+SPECK = 2 * SNAP
 
 
 @dataclass(frozen=True, slots=True)

@@ -154,7 +154,7 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
         frame=frame,
         notes=list(drawing.notes),
         thickness=thickness_named(found.name),
-        points=drawing.points,
+        points=drawing.points + len(mend.specks),
         beside=beside + off,
         crossed=crossed,
     )

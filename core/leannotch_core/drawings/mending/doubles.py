@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import cmath
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
-from ...geometry.segment import Arc, Line, Point, Segment, dot
-from ..chains import SNAP, alike
+from ...geometry.segment import Arc, Line, Point, Segment, cross, dot
+from ..chains import SNAP, SPECK, alike
 
 #: Two lines run along each other where they share more than this (mm); less is two that meet end to end.
 SHARED = 5 * SNAP
@@ -33,20 +33,20 @@ def once(segments: Sequence[Segment]) -> Once:
         return Once([])
     groups = _Groups(len(segments))
     for first, second in alike(segments):
-        # Chords of a fine curve lie on one line with their neighbours, but do not run along them.
-        if _overlap(segments[first], segments[second]) > _shared(segments[first], segments[second]):
+        # Chords of a fine curve lie on one line with their neighbours, but do not run along them; and what is no longer
+        # than two ends of one node are apart lies along whatever meets there.
+        shorter = min(segments[first].length, segments[second].length)
+        if shorter > SPECK and _overlap(segments[first], segments[second]) > min(SHARED, shorter / 2):
             groups.join(first, second)
     kept: list[Segment] = []
     twice: list[Segment] = []
     doubled = 0
     for members in groups.all():
-        if len(members) == 1:
-            kept.append(segments[members[0]])
-            continue
-        found = _stretches([segments[i] for i in members])
-        kept += found.kept
-        twice += found.twice
-        doubled += found.doubled
+        for along in _carried([segments[i] for i in members]):
+            found = _stretches(along) if len(along) > 1 else Once(along)
+            kept += found.kept
+            twice += found.twice
+            doubled += found.doubled
     return Once(kept, doubled, tuple(twice))
 
 
@@ -55,10 +55,6 @@ def _overlap(first: Segment, second: Segment) -> float:
     carrier = first if first.length >= second.length else second
     (a, b), (c, d) = _span(first, carrier), _span(second, carrier)
     return min(b, d) - max(a, c)
-
-
-def _shared(first: Segment, second: Segment) -> float:
-    return min(SHARED, min(first.length, second.length) / 2)
 
 
 class _Groups:
@@ -81,6 +77,23 @@ class _Groups:
         for index in range(len(self._head)):
             found.setdefault(self._first(index), []).append(index)
         return list(found.values())
+
+
+def _carried(members: Sequence[Segment]) -> Iterator[list[Segment]]:
+    """Those on one line or circle with the longest, then what is left: a short one may have led to another line."""
+    left = list(members)
+    while left:
+        carrier = max(left, key=lambda segment: segment.length)
+        on = [segment for segment in left if _off(segment, carrier) <= 2 * SNAP]
+        left = [segment for segment in left if _off(segment, carrier) > 2 * SNAP]
+        yield on
+
+
+def _off(segment: Segment, carrier: Segment) -> float:
+    """How far (mm) the ends of a segment lie beside the line or circle of another."""
+    if isinstance(carrier, Line):
+        return max(abs(cross(carrier.start_tangent, end - carrier.start)) for end in (segment.start, segment.end))
+    return max(abs(abs(end - carrier.centre) - carrier.radius) for end in (segment.start, segment.end))
 
 
 def _stretches(members: Sequence[Segment]) -> Once:

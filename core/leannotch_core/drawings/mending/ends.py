@@ -14,7 +14,7 @@ from shapely import points as shapely_points
 from ...geometry.pieces import near_pairs
 from ...geometry.rows import Rows
 from ...geometry.segment import Point, Segment
-from ..chains import SNAP
+from ..chains import SNAP, SPECK
 
 #: An end of a segment: its index, and whether it is its start.
 End = tuple[int, bool]
@@ -22,11 +22,15 @@ End = tuple[int, bool]
 
 @dataclass(frozen=True, slots=True)
 class Net:
-    """Segments with the nodes that they run between; ``of`` has the start's and the end's node of each."""
+    """Segments with the nodes that they run between; ``of`` has the start's and the end's node of each.
+
+    ``specks`` are where segments lay that lead nowhere: no longer than ends may be apart to be one node.
+    """
 
     segments: tuple[Segment, ...]
     of: tuple[tuple[int, int], ...]
     places: tuple[Point, ...]
+    specks: tuple[Point, ...] = ()
 
     def loose(self) -> list[int]:
         """Nodes at which only one segment ends."""
@@ -103,8 +107,10 @@ def net(drawn: Loose, within: float = SNAP) -> Net:
         cells[column, row].append(len(places) - 1)
         return len(places) - 1
 
-    of = tuple((node(segment.start), node(segment.end)) for segment in divided)
-    made = Net(tuple(divided), of, tuple(places))
+    ran = [(segment, (node(segment.start), node(segment.end))) for segment in divided]
+    specks = [segment.start for segment, (a, b) in ran if a == b and segment.length <= SPECK]
+    kept = [(segment, ends) for segment, ends in ran if ends[0] != ends[1] or segment.length > SPECK]
+    made = Net(tuple(s for s, _ in kept), tuple(ends for _, ends in kept), tuple(places), tuple(specks))
     if not drawn.upon:
         drawn.known.append(made)
     return made

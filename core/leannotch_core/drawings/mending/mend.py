@@ -51,7 +51,7 @@ class Mended:
     """Closed outlines and lines that stay open, and what was mended to get them.
 
     ``unclear`` are ends that could be joined to two others, ``shared`` counts lines that are sides of two outlines;
-    ``twice`` are stretches drawn more than once. ``gap`` is the least distance (mm) between two ends that stay loose.
+    ``twice`` are stretches drawn more than once, ``specks`` where lines lay that are too short to lead anywhere. ``gap`` is the least distance (mm) between two ends that stay loose.
     """
 
     closed: list[Chain] = field(default_factory=list)
@@ -62,6 +62,7 @@ class Mended:
     shared: int = 0
     curves: list[Chords] = field(default_factory=list)
     unclear: list[Point] = field(default_factory=list)
+    specks: tuple[Point, ...] = ()
     gap: float | None = None
 
     @property
@@ -90,7 +91,7 @@ def joined_up(lines_drawn: Loose, chosen: Mends) -> Mended:
     drawn = net(lines_drawn, chosen.join)
     joined = joins(drawn, chosen.join, chosen.apart)
     lines = traced(drawn, joined)
-    found = Mended(open=lines.open, shared=lines.shared)
+    found = Mended(open=lines.open, shared=lines.shared, specks=drawn.specks)
     for pairs, taken in ((joined.pairs, True), (joined.left, False)):
         found.gaps += [Gap(drawn.middle(p), abs(drawn.places[p[0]] - drawn.places[p[1]]), taken) for p in pairs]
     found.gap = narrowest(drawn, joined)
