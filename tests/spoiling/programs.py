@@ -150,10 +150,11 @@ def _shifted(program: Program, step: Step, chance: random.Random) -> bool:
 
 
 def _chord(program: Program, chance: random.Random, ready: Prepared) -> bool:
-    """An arc that rises enough becomes straight."""
+    """An arc of the last pass that rises enough becomes straight: what an earlier pass leaves, a later one takes."""
     some = []
+    deepest = min((step.end[2] for step in program.steps() if step.works), default=0.0)
     for step in program.steps():
-        if step.code in ("G2", "G3") and step.works:
+        if step.code in ("G2", "G3") and step.works and step.end[2] < deepest + 0.01:
             words = dict(_WORD.findall(program.lines[step.at]))
             radius, half = abs(complex(float(words.get("I", 0)), float(words.get("J", 0)))), step.length / 2
             rise = radius - max(0.0, radius**2 - half**2) ** 0.5

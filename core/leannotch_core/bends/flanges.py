@@ -251,9 +251,7 @@ def _mitre(flange: FlangeSize, other: FlangeSize) -> tuple[float, float] | None:
     inside = other.bend.radius
 
     def short(along: float) -> float:
-        """At ``along`` mm beyond the bend, by the inside faces: cut square, both flanges lie beyond the line where those
-        meet.
-        """
+        """At ``along`` mm beyond its bend, by inside faces; cut square, both lie beyond the line where those meet."""
         high = flange.bend.radius * (1 - math.cos(angle)) + along * math.sin(angle)
         there = (high - inside * (1 - math.cos(turned))) / math.sin(turned)
         end = other.bend.setback() - inside * math.sin(turned) - there * math.cos(turned)

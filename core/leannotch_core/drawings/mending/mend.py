@@ -51,7 +51,8 @@ class Mended:
     """Closed outlines and lines that stay open, and what was mended to get them.
 
     ``unclear`` are ends that could be joined to two others, ``shared`` counts lines that are sides of two outlines;
-    ``twice`` are stretches drawn more than once, ``specks`` where lines lay that are too short to lead anywhere. ``gap`` is the least distance (mm) between two ends that stay loose.
+    ``twice`` are stretches drawn more than once, ``specks`` where lines lay that are too short to lead anywhere.
+    ``gap`` is the least distance (mm) between two ends that stay loose.
     """
 
     closed: list[Chain] = field(default_factory=list)
