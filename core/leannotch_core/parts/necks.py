@@ -55,7 +55,7 @@ def necks(outline: Outline, least: float) -> tuple[NarrowPlace, ...]:
     fine = _Fine.of(least)
     whole = as_polygon(outline, fine.coarse)
     opened = whole.buffer(-fine.half, quad_segs=_ROUND).buffer(fine.half + fine.coarse / 4, quad_segs=_ROUND)
-    found = _thin(whole.difference(opened), whole, fine, inside=False)
+    found = _thin(whole.difference(opened), opened.boundary, whole, fine, inside=False)
     return _sorted(place for place, rings in found if rings < 2)
 
 
@@ -67,32 +67,56 @@ def tight_gaps(outline: Outline, width: float) -> tuple[NarrowPlace, ...]:
     fine = _Fine.of(width)
     whole = as_polygon(outline, fine.coarse)
     closed = whole.buffer(fine.half, quad_segs=_ROUND).buffer(-fine.half - fine.coarse / 4, quad_segs=_ROUND)
-    return _sorted(place for place, _ in _thin(closed.difference(whole), whole, fine, inside=True))
+    return _sorted(place for place, _ in _thin(closed.difference(whole), closed.boundary, whole, fine, inside=True))
 
 
 def _sorted(places: Iterator[NarrowPlace]) -> tuple[NarrowPlace, ...]:
     return tuple(sorted(places, key=lambda place: (place.distance, place.at.real, place.at.imag)))
 
 
-def _thin(lost: BaseGeometry, whole: Polygon, fine: _Fine, inside: bool) -> Iterator[tuple[NarrowPlace, int]]:
-    """Pieces that are thin, and between how many loops of the whole they lie."""
-    pieces = shapely.get_parts(lost)
+def _thin(
+    lost: BaseGeometry, line: BaseGeometry, whole: Polygon, fine: _Fine, inside: bool
+) -> Iterator[tuple[NarrowPlace, int]]:
+    """Pieces that are thin, and between how many loops of the whole they lie; ``line`` is the edge of what is wide."""
+    corners = STRtree(_corners(whole, inside))
+    doubtful = [piece for piece, _ in _doubtful(shapely.get_parts(lost), corners, fine)]
+    parted = [part for piece in doubtful for part in _parted(piece, line, fine)]
+    rings = STRtree(shapely.get_rings(whole)) if parted else None
+    for piece, corners_in_it in _doubtful(np.array(parted, dtype=object), corners, fine):
+        mouths = _mouths(piece, whole.boundary, fine)
+        deep = _deep(piece, mouths)
+        through = len(mouths) != 1 and deep > fine.half / 8
+        if through or (corners_in_it > 1 and deep > fine.half) or (corners_in_it == 0 and deep > fine.half / 2):
+            at = piece.representative_point()
+            between = 0 if rings is None else len(rings.query(piece, predicate="dwithin", distance=fine.close / 2))
+            yield NarrowPlace(_width(piece, mouths, fine), complex(at.x, at.y)), between
+
+
+def _doubtful(pieces: npt.NDArray[np.object_], corners: STRtree, fine: _Fine) -> Iterator[tuple[Polygon, int]]:
+    """Pieces that are more than what one corner loses, each with how many corners are in it."""
     area = shapely.area(pieces) / fine.half**2
     pieces, area = pieces[area > _CRUMB], area[area > _CRUMB]
     if not len(pieces):
         return
-    near = STRtree(_corners(whole, inside)).query(pieces, predicate="dwithin", distance=fine.close)[0]
+    near = corners.query(pieces, predicate="dwithin", distance=fine.close)[0]
     count = np.bincount(near, minlength=len(pieces))
-    doubtful = (count > 1) | (area > np.where(count == 1, _OF_A_SQUARE, _OF_A_ROUND))
-    rings = STRtree(shapely.get_rings(whole)) if doubtful.any() else None
-    for piece, corners_in_it in zip(pieces[doubtful], count[doubtful].tolist(), strict=True):
-        mouths = _mouths(piece, whole.boundary, fine)
-        deep = _deep(piece, mouths)
-        through = len(mouths) != 1 and deep > fine.half / 8
-        if through or (corners_in_it > 1 and deep > fine.half / 2) or (corners_in_it == 0 and deep > fine.half / 2):
-            at = piece.representative_point()
-            between = 0 if rings is None else len(rings.query(piece, predicate="dwithin", distance=fine.close / 2))
-            yield NarrowPlace(_width(piece, mouths, fine), complex(at.x, at.y)), between
+    which = (count > 1) | (area > np.where(count == 1, _OF_A_SQUARE, _OF_A_ROUND))
+    yield from zip(pieces[which].tolist(), count[which].tolist(), strict=True)
+
+
+def _parted(piece: Polygon, line: BaseGeometry, fine: _Fine) -> list[Polygon]:
+    """The parts of a piece that hang together only where a disc that gets in all but touches the edge: two corners
+    about as far apart as the disc is wide.
+    """
+    inner = shapely.get_parts(piece.buffer(-fine.close / 2))
+    if len(inner) < 2:
+        return [piece]
+    parts = [part.buffer(fine.close / 2).intersection(piece) for part in inner]
+    left = shapely.get_parts(piece.difference(shapely.union_all(parts)))
+    between = [thin for thin in left if sum(thin.distance(part) < fine.coarse / 10 for part in parts) > 1]
+    if any(thin.distance(line) > fine.coarse for thin in between):
+        return [piece]
+    return [part for part in parts if isinstance(part, Polygon)]
 
 
 def _mouths(piece: Polygon, edge: BaseGeometry, fine: _Fine) -> list[BaseGeometry]:

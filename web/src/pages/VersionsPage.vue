@@ -8,7 +8,7 @@ import ChoiceField from '../kit/ChoiceField.vue'
 import GoLink from '../kit/GoLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import TextInput from '../kit/TextInput.vue'
-import { withUnit } from '../kit/units'
+import { longWay } from '../kit/units'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 
@@ -47,8 +47,9 @@ async function list(): Promise<void> {
   before.value = versions.value[0]?.id ?? 0
   variants.value = (await asked(client.GET('/api/projects/{slug}/variants', at.value))) ?? []
 }
-onMounted(list)
-watch(slug, list)
+// What was typed before this page was opened is stored first.
+onMounted(() => void edits.inTurn(list))
+watch(slug, () => void edits.inTurn(list))
 
 async function compare(): Promise<void> {
   compared.value = before.value === after.value ? null : await asked(client.GET('/api/projects/{slug}/compared', { params: { path: { slug: slug.value }, query: { before: before.value, after: after.value } } }))
@@ -66,7 +67,7 @@ async function keep(): Promise<void> {
 
 async function back(id: number): Promise<void> {
   const body = { version: workshop.shown?.version ?? 0 }
-  if (await asked(client.POST('/api/projects/{slug}/versions/{version_id}/back', { params: { path: { slug: slug.value, version_id: id } }, body }))) void router.push(`/projects/${slug.value}/shape`)
+  if (await asked(edits.inTurn(() => client.POST('/api/projects/{slug}/versions/{version_id}/back', { params: { path: { slug: slug.value, version_id: id } }, body })))) void router.push(`/projects/${slug.value}/shape`)
 }
 
 async function forget(id: number): Promise<void> {
@@ -98,7 +99,7 @@ const COLUMNS = [
   { key: 'thickness', title: 'Thickness, mm', width: 130, text: (row: Row) => row.thickness },
   { key: 'parts', title: 'Parts', number: true, width: 70, text: (row: Row) => String(row.parts) },
   { key: 'sheets', title: 'Sheets', number: true, width: 80, text: (row: Row) => (row.sheets ? String(row.sheets) : 'not laid out') },
-  { key: 'cut', title: 'To cut', number: true, width: 110, text: (row: Row) => withUnit(row.cut_length, workshop.unit) },
+  { key: 'cut', title: 'To cut', number: true, width: 110, text: (row: Row) => longWay(row.cut_length, workshop.unit) },
   { key: 'time', title: 'Time', number: true, width: 100, text: (row: Row) => (row.seconds === null ? 'not known' : `${Math.floor(row.seconds / 60)} min ${Math.round(row.seconds % 60)} s`) },
   { key: 'findings', title: 'Notes', number: true, width: 150, text: (row: Row) => `${row.errors} errors, ${row.warnings} warnings` },
   { key: 'own', title: 'Its own', least: 140, text: (row: Row) => row.own.join(', ') || (row.design ? '' : 'nothing yet') },
