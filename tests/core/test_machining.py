@@ -40,6 +40,7 @@ from leannotch_core.layout.offcuts import NARROWEST, SMALLEST, offcuts
 from leannotch_core.layout.sheets import placed
 from leannotch_core.machining.clock import seconds
 from leannotch_core.machining.hatching import hatched
+from leannotch_core.machining.holding import opened, with_tabs_apart
 from leannotch_core.machining.jobs import Job, Key
 from leannotch_core.machining.leads import with_leads
 from leannotch_core.machining.path import CutPath
@@ -228,6 +229,14 @@ def test_a_tab_may_be_off_its_width_by_a_hundredth_and_no_more(by, found):
     drawing = read_dxf(write_dxf(plan))
     proof = prove_sheet(replace(plan, tab_width=plan.tab_width + by), drawing, result)
     assert [fault.code for fault in proof.faults] == ["tabs"] * found
+
+
+@pytest.mark.parametrize(("far", "tabs"), [(7.99, 1), (8.01, 2)])
+def test_tabs_nearer_than_two_of_their_gaps_are_one_tab(far, tabs):
+    corners = [0, 40, 40 + 40j, 40j, 0]
+    sides = tuple(Line(a, b, Source("plate", "side")) for a, b in pairwise(corners))
+    apart = with_tabs_apart(CutPath("cut", sides, True, tabs=(10 + far, 10)), 4)
+    assert (len(apart.tabs), len(opened(apart, 4)[1])) == (tabs, tabs)
 
 
 @pytest.mark.parametrize(("free", "led"), [(-0.003, False), (0.003, True)])

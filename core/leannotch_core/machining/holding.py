@@ -129,13 +129,23 @@ class Gap:
     end: Point
 
 
+def with_tabs_apart(path: CutPath, gap: float) -> CutPath:
+    """A closed path without those of its tabs that stand nearer than two gaps (mm) behind another: these are one."""
+    kept: dict[float, Point] = {}
+    for place, tab in sorted(((place_along(path.segments, tab), tab) for tab in path.tabs), key=lambda one: one[0]):
+        if all(_apart(place, other, path.length) >= 2 * gap for other in kept):
+            kept[place] = tab
+    return replace(path, tabs=tuple(kept.values()))
+
+
 def opened(path: CutPath, gap: float) -> tuple[list[CutPath], list[Gap]]:
     """A closed path as the stretches between its holding tabs, from where it is begun, and the gaps between them.
 
-    ``gap`` (mm) is what is left out of the line: the tab's width, and what the beam takes on both its sides.
+    Its tabs are those `with_tabs_apart`. ``gap`` (mm) is what is left out of the line: the tab's width, and what the
+    beam takes on both its sides.
     """
     whole = path.length
-    middles = _apart_by(2 * gap, sorted(place_along(path.segments, tab) for tab in path.tabs), whole)
+    middles = sorted(place_along(path.segments, tab) for tab in path.tabs)
     edges = [((middle - gap / 2) % whole, (middle + gap / 2) % whole) for middle in middles]
     if not edges or len(edges) * gap >= whole:
         return [path], []
@@ -150,15 +160,6 @@ def opened(path: CutPath, gap: float) -> tuple[list[CutPath], list[Gap]]:
     ]
     gaps = [Gap(_at(path.segments, start), _at(path.segments, end)) for start, end in edges]
     return stretches, gaps
-
-
-def _apart_by(least: float, places: Sequence[float], whole: float) -> list[float]:
-    """Places along a loop without those that are nearer than the least to one before: these are one tab."""
-    kept: list[float] = []
-    for place in places:
-        if all(_apart(place, other, whole) >= least for other in kept):
-            kept.append(place)
-    return kept
 
 
 def place_along(segments: Sequence[Segment], point: Point) -> float:

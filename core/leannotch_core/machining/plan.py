@@ -22,7 +22,7 @@ from ..project import Project
 from .bend_lines import Written, bend_lines, bend_words
 from .common_lines import with_common_lines
 from .edges import Edges
-from .holding import Gap, NotHeld, opened, width_of
+from .holding import Gap, NotHeld, opened, width_of, with_tabs_apart
 from .jobs import Job, Key, jobs_of, loses_something
 from .leads import with_leads
 from .path import CutPath
@@ -165,8 +165,9 @@ def _followed(jobs: Sequence[Job], gap: float, lifted: bool) -> tuple[list[Job],
     for job in jobs:
         lines: list[CutPath] = []
         for line in lines_of(job, here):
-            stretches, gaps = opened(line, gap)
-            lines += [line] if lifted else stretches
+            apart = with_tabs_apart(line, gap)
+            stretches, gaps = opened(apart, gap)
+            lines += [apart] if lifted else stretches
             tabs += [Tab(job.key, one) for one in gaps]
         here = lines[-1].end
         found.append(Job(job.key, tuple(lines), job.inside))
