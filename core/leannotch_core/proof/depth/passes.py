@@ -89,6 +89,8 @@ def _feeds(way: Way, under: Any, takes: Mapping[int, Takes]) -> Iterator[Fault]:
     still = np.abs(way.end - way.start) <= 5 * SAME
     falls = way.z < way.from_z - FACE / 10
     kind = np.where(still & falls, 2, np.where(falls, 1, 0))
+    # A chord of an arc that falls a little hardly falls at all.
+    hardly = (way.z < way.from_z) & ~falls
     for tool, takes_it in takes.items():
         if not takes_it.settings:
             continue
@@ -96,7 +98,8 @@ def _feeds(way: Way, under: Any, takes: Mapping[int, Takes]) -> Iterator[Fault]:
         right = np.zeros(len(way), dtype=bool)
         for one in takes_it.settings:
             fast = np.array([one.feed, one.ramp, one.plunge])[kind]
-            right |= _alike(way.feed, fast) & _alike(way.turns, np.full(len(way), one.turns))
+            goes = _alike(way.feed, fast) | (hardly & _alike(way.feed, np.full(len(way), one.ramp)))
+            right |= goes & _alike(way.turns, np.full(len(way), one.turns))
         wrong = np.flatnonzero(own & ~right)
         if len(wrong):
             at = int(wrong[0])

@@ -37,6 +37,12 @@ from .swept import Cutters, gone, lines
 
 #: Less than this (mm²) is a crumb.
 CRUMB = 0.02
+#: A way that leaves what is cut through in the end by so much (mm), for longer than this, goes where nothing is meant.
+_BESIDE = 0.1
+#: Ways that fall by no more than this share of their length are level.
+_LEVEL = 0.005
+#: Places that are told of one kind of fault.
+_TOLD = 5
 
 
 class Depths(NamedTuple):
@@ -258,10 +264,29 @@ def _prove_depths(plan: SheetPlan, way: Way, out: Freed, result: Result, cutters
         number = at.get((placement.part, placement.copy_number))
         if shapes and number is not None:
             found.parts[number] = replace(found.parts[number], pockets=shapes)
+    found.checked("stray-cut", "nothing is cut beside what was meant", _in_the_waste(plan, way, out, result, cutters))
     sunk = sum(len(result.parts[placement.part].pockets) for placement in plan.placements)
     if sunk and len(found.faults) == before:
         found.check("pocket", f"{sunk} pockets are as wide and as deep as meant, and nothing else is cut into a part")
     found.checked("mark-lost", "every mark is cut where it was meant, to its depth", _unmarked(plan, way, cutters))
+
+
+def _in_the_waste(plan: SheetPlan, way: Way, out: Freed, result: Result, cutters: Cutters) -> Iterator[Fault]:
+    """Level ways under the face that leave the parts, and along which nothing is cut through in the end."""
+    radius = min((cutters[tool].diameter for tool in np.unique(way.tool).tolist()), default=0.0) / 2
+    widest = max((cutter.diameter for cutter in cutters.values()), default=0.0)
+    parts = [placed(result.parts[p.part].outline, p) for p in plan.placements]
+    # A pocket that is open at an edge is cleared from beyond it.
+    pockets = [shape.buffer(widest) for p in plan.placements for shape in _pockets(result.parts[p.part], p).values()]
+    middles = out.through.buffer(_BESIDE - radius)
+    allowed = shapely.union_all([middles, *parts, *pockets, _marks(plan)]).buffer(ALLOWED)
+    shapely.prepare(allowed)
+    level = np.abs(way.z - way.from_z) <= _LEVEL * np.abs(way.end - way.start)
+    low = lines(way.some((way.z < -ALLOWED) & level & (way.feed > 0)))
+    strays = shapely.difference([line for line in low if not allowed.covers(line)], allowed)
+    for stray in strays[shapely.length(strays) > _BESIDE][:_TOLD]:
+        at = stray.representative_point()
+        yield Fault("stray-cut", f"{shown(stray.length)} are cut beside what was meant", complex(at.x, at.y))
 
 
 def _pockets(part: EvaluatedPart, placement: Placement) -> dict[float, BaseGeometry]:
