@@ -131,8 +131,8 @@ function copy(): void {
     <ChoiceField label="Arcs" :value="picked.machine.arcs" :options="['I and J', 'short chords'] as const" :save="(arcs) => now(() => ({ arcs }))" />
     <TickField :value="picked.machine.line_numbers" :save="(line_numbers) => void now(() => ({ line_numbers }))">Lines are numbered</TickField>
     <template v-if="picked.machine.kind === 'router'">
-      <ChoiceField label="A cutter is changed" :value="picked.machine.changes" :options="['a pause', 'M6'] as const" :names="{ 'a pause': 'by hand, in a pause', M6: 'with M6' }" :save="(changes) => now(() => ({ changes }))" />
-      <ChoiceField label="z 0 is" :value="picked.machine.z_datum" :options="DATUMS" :save="(z_datum) => now(() => ({ z_datum }))" />
+      <ChoiceField label="A cutter is changed" :value="picked.machine.changes" :options="['a pause', 'M6'] as const" :names="{ 'a pause': 'by hand', M6: 'with M6' }" :save="(changes) => now(() => ({ changes }))" />
+      <ChoiceField label="z 0 is" :value="picked.machine.z_datum" :options="DATUMS" :names="{ 'the face of the sheet': 'sheet face', 'the spoilboard': 'spoilboard' }" :save="(z_datum) => now(() => ({ z_datum }))" />
       <PlainField label="Spins up in, s" :value="picked.machine.spins_up" :save="(text) => now(() => ({ spins_up: number(text) }))" />
       <SizeField label="Into the spoilboard, most" :size="picked.machine.spoilboard" :save="(spoilboard) => put(() => ({ spoilboard }))" />
     </template>
