@@ -13,7 +13,7 @@ from leannotch_core.evaluate import Result
 from leannotch_core.handover.proved import Written, written
 from leannotch_core.machining.prepared import Prepared, prepare
 from leannotch_core.project import Project as Document
-from leannotch_core.proof.sheet_proof import SheetProof
+from leannotch_core.proof.found import SheetProof
 
 from workshop.revisions import document_of, result_of
 

@@ -24,7 +24,8 @@ from leannotch_core.layout.nest import Nesting, nest
 from leannotch_core.layout.told import compared_with, told
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.project import Project as Document
-from leannotch_core.proof.sheet_proof import ProvedPart, SheetProof, proved_gap
+from leannotch_core.proof.found import ProvedPart, SheetProof
+from leannotch_core.proof.sheet_proof import proved_gap
 from ninja import Schema
 
 from workshop.brought.reading import read

@@ -16,7 +16,7 @@ from ..machining.plan import CannotPlan
 from ..machining.prepared import Prepared, prepare
 from ..project import NotAProject, read_project
 from ..proof.fault import Code, Fault, Station
-from ..proof.sheet_proof import ProvedPart, SheetProof
+from ..proof.found import ProvedPart, SheetProof
 from .formats import FORMATS
 from .proved import proved_anyhow
 from .svg import path_data

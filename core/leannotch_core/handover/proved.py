@@ -34,7 +34,8 @@ from ..proof.depth.passes import Meant, Takes
 from ..proof.depth.sheet import Depths, prove_routed
 from ..proof.depth.swept import Shape
 from ..proof.fault import Fault
-from ..proof.sheet_proof import BeamProgram, SheetProof, called, prove_sheet
+from ..proof.found import SheetProof
+from ..proof.sheet_proof import BeamProgram, called, prove_sheet
 from ..proof.sweep import Proof
 from .formats import FORMATS
 from .gcode import cutters_of, write_gcode

@@ -191,7 +191,7 @@ def _bend_rows(ready: Prepared) -> Iterator[tuple[str, ...]]:
             yield part.part.name, name, angle, way, radius, f"{numbers.k:.3f}", shown(numbers.deduction)
 
 
-#: How wide letters of Helvetica are, in thousandths of their size (Adobe's font metrics, from memory): narrow ones,
+#: How wide letters of Helvetica are, in thousandths of their size (its published metrics, from memory): narrow ones,
 #: wide ones, and all others.
 _NARROW, _WIDE = "ijlt.,:;'|!I()[] f", "mwMWGOQ%@"
 

@@ -24,8 +24,9 @@ from ..against.marks import Meant, lost_along
 from ..against.own_lines import own_line_faults
 from ..chords import as_lines, as_polygon
 from ..fault import Code, Fault
+from ..found import ALLOWED, SheetProof, Taken, check_left
 from ..round_beam import TOLERANCE
-from ..sheet_proof import ALLOWED, SheetProof, Taken, beam_of, called, check_left, odd_one, own_frame, prove_part
+from ..sheet_proof import beam_of, called, odd_one, own_frame, prove_part
 from ..sweep import Proof
 from .dangers import Limits, dangers
 from .directions import Edge, direction_faults
