@@ -29,7 +29,7 @@ from bench.figure import Figure, median_ms
 def sheet_of_200() -> Project:
     """200 parts with four holes each on a sheet, on the laser that ships."""
     hole = {"id": "cut_1", "hole": {"kind": "round", "diameter": "4"}, "x": "6", "y": "8"}
-    repeat = {"columns": 4, "rows": 1, "step_x": "8"}
+    repeat = {"kind": "grid", "columns": 4, "rows": 1, "step_x": "8"}
     shape = {"kind": "rectangle", "width": "36", "height": "16"}
     part = {"name": "Plate", "stock": "birch", "shape": shape, "count": 200, "cutouts": [hole | {"repeat": repeat}]}
     places = [

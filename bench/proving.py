@@ -28,7 +28,7 @@ def proof_of_a_sheet() -> list[Figure]:
     """Plan and proof of a sheet of 50 parts with 40 round holes each."""
 
     hole = {"id": "cut_1", "hole": {"kind": "round", "diameter": "3"}, "x": "6", "y": "6"}
-    repeat = {"columns": 8, "rows": 5, "step_x": "6", "step_y": "6"}
+    repeat = {"kind": "grid", "columns": 8, "rows": 5, "step_x": "6", "step_y": "6"}
     part = {"name": "Plate", "stock": "birch", "cutouts": [hole | {"repeat": repeat}]}
     shape = {"kind": "rectangle", "width": "58", "height": "40"}
     parts = [{"id": f"plate_{i}", "shape": shape, **part} for i in range(50)]
