@@ -21,6 +21,8 @@ from .drawings.meshes.cut import Cut
 from .drawings.purposes import thickness_named
 from .drawings.recognised import FoundPart
 from .drawings.taken import part_from
+from .drawings.told import held_in, told_of
+from .drawings.too_many import too_many
 from .drawings.way_in import Bringing, Unit, WayIn, bring, read
 from .parts.part import Part
 from .project import Project, write_project
@@ -73,7 +75,23 @@ def told(way: WayIn, found: Sequence[FoundPart], unit: str) -> dict[str, Any]:
         )
     mend = way.mend
     mends = {"joined": mend.joined, "doubled": mend.doubled, "points": way.points, "arcs": mend.arcs}
-    return {"unit": unit, "width": way.width, "height": way.height, "parts": parts, "mended": mends, "notes": way.notes}
+    return {
+        "unit": unit,
+        "width": way.width,
+        "height": way.height,
+        "parts": parts,
+        "mended": mends,
+        "held": [held._asdict() for held in held_in(way.drawing)],
+        "told": [
+            {
+                "code": one.code,
+                "weight": one.weight,
+                "says": one.says,
+                "places": [[at.real, at.imag] for at in one.places],
+            }
+            for one in told_of(way)
+        ],
+    }
 
 
 def main(arguments: list[str]) -> int:
@@ -130,7 +148,9 @@ def _brought_apart(
     found = read(data, name, cut=None if height is None else Cut(heights=(height,)))
     way = bring(found, Bringing(unit=unit, join=join))
     if not way.parts:
-        raise BrokenFile(f"{name}: no closed outline was found. " + " ".join(way.notes))
+        raise BrokenFile(f"{name}: no closed outline was found. " + " ".join(one.says for one in told_of(way)))
+    if why := too_many(way.parts):
+        raise BrokenFile(f"{name}: {why}")
     parts = brought_parts(Project(name="Brought"), way.parts, "sheet", Follow(follow) if follow else None, name[:120])
     return {
         "parts": [part.model_dump(mode="json") for part in parts],
@@ -172,8 +192,24 @@ def _sentences(answers: list[dict[str, Any]]) -> str:
         for part in answer["parts"]:
             size = f"{part['width']:.2f} x {part['height']:.2f} mm"
             lines.append(f"{part['count']} x {part['name']}: {size}, {part['openings']} openings")
-        lines += answer["notes"]
+        lines += [_held(held) for held in answer["held"]]
+        lines += [one["says"] + _where(one["places"]) for one in answer["told"]]
     return "\n".join(lines)
+
+
+def _held(held: dict[str, Any]) -> str:
+    became = ", ".join(f"{number} {what}" for what, number in held["became"].items())
+    return f"{held['number']} {held['kind']}: {became}"
+
+
+#: So many places of a kind are said in words; all of them are in the JSON.
+_SAID = 5
+
+
+def _where(places: Sequence[Sequence[float]]) -> str:
+    at = "; ".join(f"{x:.2f}, {y:.2f}" for x, y in places[:_SAID])
+    more = f" and {len(places) - _SAID} more" if len(places) > _SAID else ""
+    return f" At {at}{more}." if places else ""
 
 
 def _bytes(path: Path) -> bytes:

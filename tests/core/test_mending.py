@@ -6,11 +6,13 @@ from itertools import pairwise
 
 import pytest
 import shapely
+import shapely.ops
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from leannotch_core.drawings.chains import Chain
 from leannotch_core.drawings.mending.arcs import with_arcs
 from leannotch_core.drawings.mending.counting import count
+from leannotch_core.drawings.mending.crossing import crossing
 from leannotch_core.drawings.mending.ends import loose
 from leannotch_core.drawings.mending.mend import Mends, mended
 from leannotch_core.geometry.chords import points
@@ -142,6 +144,72 @@ def test_a_gap_is_told_as_wide_as_it_is():
     assert mended(open_plate, Mends()).gap == pytest.approx(0.3)
     closed = mended(open_plate, Mends(join=0.4))
     assert closed.joined == 1 and len(closed.closed) == 1
+
+
+# Lines that cross
+
+
+def grid(over):
+    """Three cells by two of 20 mm as seven lines, each of which runs on past the others by so much."""
+    upright = [Line(complex(x, -over), complex(x, 40 + over), S) for x in (0, 20, 40, 60)]
+    return [*upright, *(Line(complex(-over, y), complex(60 + over, y), S) for y in (0, 20, 40))]
+
+
+@pytest.mark.parametrize(("over", "tails", "little"), [(5, 10, 0), (0.051, 10, 0), (0.049, 0, 14), (0, 0, 0)])
+def test_lines_that_cross_without_ends_enclose_rooms_or_one_whole(over, tails, little):
+    found = mended(grid(over), Mends())
+    assert areas(found) == pytest.approx([400] * 6) and (len(found.open), len(found.over)) == (tails, little)
+    assert areas(mended(grid(over), Mends(crossing="whole"))) == pytest.approx([2400])
+    # Marks lie across one another as they were drawn.
+    marks = mended(grid(over), Mends(crossing="as drawn"))
+    assert len(marks.closed) == 0 or over == 0
+
+
+@settings(max_examples=60)
+@given(outlines, st.floats(0, math.tau), st.floats(-8, 8))
+def test_a_line_across_an_outline_parts_it_and_nothing_of_it_is_lost(drawn, angle, aside):
+    way = cmath.rect(1, angle)
+    across = Line(way * (aside * 1j - 200), way * (aside * 1j + 200), S)
+    whole = abs(Loop(tuple(drawn)).area)
+    shape = shapely.Polygon([(p.real, p.imag) for s in drawn for p in points(s, 0.001)])
+    cut = shapely.LineString([(e.real, e.imag) for e in (across.start, across.end)])
+    judged = [piece.area for piece in shapely.ops.split(shape, cut).geoms]
+    # A cut along an edge or by a corner is another case.
+    assume(min(judged) > 1 and all(abs(((c.start - across.start) / way).imag) > 0.1 for c in drawn))
+    found = mended([*drawn, across], Mends(arcs=0))
+    assert areas(found) == pytest.approx(sorted(judged), abs=0.5) and sum(areas(found)) == pytest.approx(whole)
+    assert areas(mended([*drawn, across], Mends(arcs=0, crossing="whole"))) == pytest.approx([whole])
+
+
+def test_outlines_that_overlap_stay_as_they_are_or_become_one():
+    two = [*plate(0, 0, 10, 10), *plate(5, 5, 10, 10)]
+    assert areas(mended(two, Mends())) == [100, 100]
+    assert areas(mended(two, Mends(crossing="whole"))) == [175]
+    # They hang together by a corner only.
+    assert areas(mended([*plate(0, 0, 10, 10), *plate(10, 10, 10, 10)], Mends(crossing="whole"))) == [100, 100]
+
+
+@pytest.mark.parametrize(("size", "within", "mended_it"), [(0.02, 0.01, True), (0.3, 0.01, False), (0.3, 0.5, True)])
+@pytest.mark.parametrize("turned", range(6))
+def test_a_little_loop_of_an_outline_is_taken_out_wherever_it_begins(size, within, mended_it, turned):
+    # The last corner runs past the first side: up the left edge, over its top, and back across it.
+    corners = [0, 100, 100 + 50j, -size + 50j, -size + (50 + size) * 1j, (50 + size) * 1j]
+    corners = corners[turned:] + corners[:turned]
+    loop = Loop(tuple(Line(a, corners[(i + 1) % 6], S) for i, a in enumerate(corners)))
+    found = crossing([loop], within)
+    assert (len(found.round), len(found.crossed)) == ((1, 0) if mended_it else (0, 1))
+    if mended_it:
+        assert found.round[0].area == pytest.approx(5000) and found.untied == pytest.approx([50j])
+
+
+def test_outlines_that_overlap_or_enclose_nothing_are_told_with_their_place():
+    def square(x, y, width=20, height=20):
+        return Loop(tuple(plate(x, y, width, height)))
+
+    found = crossing([square(0, 0), square(10, 10), square(100, 0), square(105, 5, 4, 4), square(120, 0)])
+    (at,) = found.overlaps
+    assert 10 < at.real < 20 and 10 < at.imag < 20 and len(found.round) == 5
+    assert [at for _, at in crossing([square(3, 4, 50, 1e-7)]).empty] == [3 + 4j]
 
 
 # Chords

@@ -4,6 +4,7 @@ import cmath
 import io
 import json
 import math
+from functools import partial
 
 import ezdxf
 import pytest
@@ -12,6 +13,7 @@ from ezdxf.enums import TextEntityAlignment
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.bring import brought_parts, main
+from leannotch_core.document.limits import MOST_OF_A_PART
 from leannotch_core.document.sizes import Size
 from leannotch_core.drawings.again import as_it_is_now, known_again
 from leannotch_core.drawings.following import Follow, likely_thickness
@@ -19,6 +21,8 @@ from leannotch_core.drawings.mistakes import mistake_in
 from leannotch_core.drawings.motifs import motifs_from
 from leannotch_core.drawings.svg import read_svg
 from leannotch_core.drawings.taken import part_from
+from leannotch_core.drawings.told import held_in, told_of
+from leannotch_core.drawings.too_many import too_many
 from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.edits.bring import BringMotifs
 from leannotch_core.edits.command import apply
@@ -80,7 +84,7 @@ def test_openings_islands_lines_and_pockets_go_with_the_part_that_they_lie_in():
 
     way = bring(dxf(draw), Bringing())
     plate, disc = sorted(way.parts, key=lambda part: -part.outline.area)
-    assert (len(plate.outline.cutouts), disc.count, way.beside) == (1, 1, 1)
+    assert (len(plate.outline.cutouts), disc.count, way.beside) == (1, 1, [205 + 0j])
     part = part_from(plate, "plate", "ply")
     result = evaluate(project([part.model_dump()], [], [stock("ply", ("3",))]))
     found = result.parts["plate"]
@@ -346,3 +350,62 @@ def test_an_outline_that_crosses_itself_is_told_with_its_place_and_is_no_part():
     ((_, at),) = way.crossed
     # By hand: y = x meets y = 30 - 3x/4.
     assert at == pytest.approx(complex(30 / 1.75, 30 / 1.75)) and [p.outline.area for p in way.parts] == [1600]
+
+
+def test_plates_whose_ends_were_drawn_a_little_off_are_one_part_where_ends_join_within_that():
+    def draw(space, _):
+        for at, off in ((0, 0), (150, 0.05), (300, -0.05)):
+            space.add_lwpolyline([(at, off), (at + 100, 0), (at + 100, 50 + off), (at, 50), (at, 0)])
+
+    way = bring(dxf(draw), Bringing(join=0.08))
+    assert [part.count for part in way.parts] == [3] and 0.02 < way.unequal < 0.06
+    assert any("were taken as equal" in told.says for told in told_of(way))
+    assert len(bring(dxf(draw), Bringing(join=0.03)).parts) > 1
+
+    def other(space, _):
+        space.add_lwpolyline([(0, 0), (100, 0), (100, 50), (0, 50)], close=True)
+        space.add_lwpolyline([(200, 0), (300.15, 0), (300.15, 50), (200, 50)], close=True)
+
+    # However wide gaps may be, parts that differ by more than a kerf are two.
+    assert len(bring(dxf(other), Bringing(join=3)).parts) == 2
+
+
+def test_every_thing_of_a_file_is_taken_or_told_with_its_place():
+    def draw(space, document):
+        document.layers.add("spare").freeze()
+        space.add_lwpolyline([(0, 0), (100, 0), (100, 60), (0, 60)], close=True)
+        space.add_circle((30, 30), 5, dxfattribs={"layer": "spare"})
+        space.add_point((7, 8))
+        space.add_line((200, 10), (210, 10))
+        space.add_text("words", dxfattribs={"insert": (5, 5)})
+        space.add_line((0, 0, 0), (9, 9, 9))
+        space.add_ray((3, 4), (1, 0))
+
+    way = bring(dxf(draw), Bringing())
+    assert {held.kind: held.became for held in held_in(way.drawing)} == {
+        "LINE": {"taken": 1, "not flat": 1},
+        "LWPOLYLINE": {"taken": 1},
+        "CIRCLE": {"on a frozen layer": 1},
+        "POINT": {"without length": 1},
+        "TEXT": {"live text": 1},
+        "RAY": {"not read": 1},
+    }
+    places = {told.says.split(",")[0]: told.places for told in told_of(way) if told.places}
+    assert places["1 line stays open and is not cut; the narrowest gap is 10 mm."] == (200 + 10j, 210 + 10j)
+    assert places["1 shape that nobody sees was left out: 1 on a frozen layer."] == (30 + 30j,)
+    assert places["The DXF has live text"] == (5 + 5j,) and places["The DXF has RAY entities"] == (3 + 4j,)
+    assert places["The DXF has LINE entities that do not lie flat"] == (0j,)
+
+
+def test_more_copies_than_a_part_may_have_are_refused_before_they_are_taken():
+    def draw(space, _, copies):
+        for i in range(copies):
+            space.add_lwpolyline(
+                [(x + 12 * (i % 30), y + 8 * (i // 30)) for x, y in ((0, 0), (9, 0), (9, 5), (0, 5))], close=True
+            )
+
+    for copies in (MOST_OF_A_PART, MOST_OF_A_PART + 1):
+        way = bring(dxf(partial(draw, copies=copies)), Bringing(frame=False))
+        assert bool(too_many(way.parts)) == (copies > MOST_OF_A_PART)
+    assert too_many(way.parts).startswith("Part 1 is there 501 times; a part has at most 500 copies.")
+    assert "has 5001 copies" in too_many([], 5001)

@@ -7,8 +7,11 @@ from __future__ import annotations
 
 # A project
 
-#: Copies of parts, all together.
+#: Copies of parts, all together, and of one part.
 MOST_COPIES = 5000
+MOST_OF_A_PART = 500
+#: Parts that one drawing brings, and shapes on one part.
+MOST_BROUGHT = 1000
 #: Lines and arcs of all parts, cut-outs, letters and joints together: what takes some eight seconds to work out anew.
 MOST_LINES = 60_000
 #: The largest project file that is opened, in bytes.

@@ -7,6 +7,7 @@ from typing import Literal, get_args
 
 from pydantic import Field
 
+from .limits import MOST_OF_A_PART
 from .model import Corner, Id, Model
 from .routing import Routing
 from .sheet import CopyOf
@@ -26,7 +27,7 @@ class Task(Model):
 
     stage: Stage
     part: Id
-    copy_number: int = Field(ge=1, le=500)
+    copy_number: int = Field(ge=1, le=MOST_OF_A_PART)
 
 
 class EdgePlace(Model):

@@ -7,6 +7,7 @@ from collections.abc import Container
 from pydantic import Field
 
 from .keep_out import Barring, SheetPoint
+from .limits import MOST_OF_A_PART
 from .model import Id, Millimetres, Model
 from .sizes import LARGEST, Size
 
@@ -15,7 +16,7 @@ class CopyOf(Model):
     """One of the copies of a part, numbered from 1."""
 
     part: Id
-    copy_number: int = Field(ge=1, le=500)
+    copy_number: int = Field(ge=1, le=MOST_OF_A_PART)
 
 
 class Placement(Model):
@@ -26,7 +27,7 @@ class Placement(Model):
     """
 
     part: Id
-    copy_number: int = Field(ge=1, le=500)
+    copy_number: int = Field(ge=1, le=MOST_OF_A_PART)
     sheet: int = Field(ge=0, le=999)
     x: Millimetres
     y: Millimetres

@@ -69,6 +69,25 @@ class Stand:
     thick: float
 
 
+#: Why points are left out, and what is said of them.
+WITHOUT_LENGTH = "without length"
+_POINTS = "Points and lines without length were left out."
+
+
+class Lost(NamedTuple):
+    """Things of a ``kind`` in a file that are not taken, ``why``, and where they lie (mm), where that is known.
+
+    They are ``unseen`` by everybody, or ``says`` is a sentence on why they cannot be read or cut.
+    """
+
+    kind: str
+    why: str
+    number: int = 1
+    at: Point | None = None
+    unseen: bool = False
+    says: str = ""
+
+
 @dataclass(slots=True)
 class Drawing:
     """A drawing that was read. ``notes`` are sentences on what had to be assumed or was left out.
@@ -77,13 +96,14 @@ class Drawing:
     ``unit_stated`` is whether the file itself says how large it is, ``unit`` which one it
     says or is assumed to be in, ``per_unit`` how many mm one of its numbers is;
     ``most`` is how many lines and arcs it may have; ``ended`` whether it has the end that a program or a DXF has.
-    ``left_out`` counts what nobody sees, by why; ``points`` what has no length. ``stands`` are where the plates of a
-    mesh stood.
+    ``taken`` counts what was taken of the file, by kind, ``lost`` has all else; ``points`` counts what has no length.
+    ``stands`` are where the plates of a mesh stood.
     """
 
     lines: list[DrawnLine] = field(default_factory=list)
     texts: list[LiveText] = field(default_factory=list)
-    left_out: Counter[str] = field(default_factory=Counter)
+    taken: Counter[str] = field(default_factory=Counter)
+    lost: list[Lost] = field(default_factory=list)
     points: int = 0
     hairlines: int = 0
     width: float | None = None
@@ -110,36 +130,62 @@ class Drawing:
         self.unit_stated = False
         self.note(text)
 
-    def point(self) -> None:
+    def point(self, kind: str = "point", at: Point | None = None) -> None:
         """Leaves out what has no length."""
         self.points += 1
-        self.note("Points and lines without length were left out.")
+        self.lost.append(Lost(kind, WITHOUT_LENGTH, at=at, says=_POINTS))
+        self.note(_POINTS)
 
-    def leave_out(self, why: str, shapes: int = 1) -> None:
+    def leave_out(self, kind: str, why: str, number: int = 1, at: Point | None = None) -> None:
         """Leaves out what nobody sees."""
-        self.left_out[why] += shapes
+        self.lost.append(Lost(kind, why, number, at, unseen=True))
+
+    def lose(self, kind: str, why: str, note: str, at: Point | None = None) -> None:
+        """Leaves out what cannot be read or cut, and notes that."""
+        self.lost.append(Lost(kind, why, at=at, says=note))
+        self.note(note)
+
+    @property
+    def left_out(self) -> Counter[str]:
+        """How much nobody sees, by why."""
+        counts: Counter[str] = Counter()
+        for lost in self.lost:
+            if lost.unseen:
+                counts[lost.why] += lost.number
+        return counts
+
+    def unseen(self) -> str:
+        """A sentence on what nobody sees; nothing where there is none of it."""
+        shapes = self.left_out.total()
+        why = ", ".join(f"{count} {why}" for why, count in sorted(self.left_out.items()))
+        told = "1 shape that nobody sees was" if shapes == 1 else f"{shapes} shapes that nobody sees were"
+        return f"{told} left out: {why}." if shapes else ""
 
     def tell_left_out(self) -> None:
         """Notes what nobody sees, once all is read."""
-        shapes = sum(self.left_out.values())
-        if shapes:
-            why = ", ".join(f"{count} {why}" for why, count in sorted(self.left_out.items()))
-            told = "1 shape that nobody sees was" if shapes == 1 else f"{shapes} shapes that nobody sees were"
-            self.note(f"{told} left out: {why}.")
+        if unseen := self.unseen():
+            self.note(unseen)
 
-    def add(self, layer: str, segments: Iterable[Segment], colour: str = "", *, filled: bool = False) -> None:
-        """Takes the lines and arcs of one entity, less points. Raises `BrokenFile` for too many, or too far off."""
-        kept = []
+    def add(
+        self, layer: str, segments: Iterable[Segment], colour: str = "", *, filled: bool = False, kind: str = "line"
+    ) -> None:
+        """Takes the lines and arcs of one thing of a ``kind``, less points.
+
+        Raises `BrokenFile` for too many, or too far off.
+        """
+        kept, at = [], None
         for segment in segments:
             check_reach(*segment.bounds())
+            at = segment.start
             if segment.length >= SHORTEST:
                 kept.append(segment)
                 check_count(self.held + len(kept), self.most)
         if kept:
             self.held += len(kept)
+            self.taken[kind] += 1
             self.lines.append(DrawnLine(layer, tuple(kept), colour, filled))
         else:
-            self.point()
+            self.point(kind, at)
 
 
 def check_count(lines: int, most: int) -> None:

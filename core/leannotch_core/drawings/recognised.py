@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections import Counter
-from collections.abc import Sequence
+from bisect import bisect_left, insort
+from collections import Counter, defaultdict
+from collections.abc import Hashable, Sequence
 from dataclasses import dataclass, field
-from typing import Literal, TypeVar
+from typing import Literal, NamedTuple, TypeVar
 
 import numpy as np
 from shapely import STRtree
@@ -17,7 +18,7 @@ from ..geometry.loop import Bounds, Loop, Outline
 from ..geometry.segment import Line, Motion, Point
 from ..parts.shapes.text import Lettering
 from ..parts.standing import Standing
-from .alike import motion_between
+from .alike import SAME, apart, motion_between, reach
 from .chains import Chain
 
 
@@ -165,23 +166,61 @@ def parts_of(
     texts: Sequence[Sequence[PartText]],
     *,
     mirrored: bool = False,
-) -> list[FoundPart]:
+    within: float = SAME,
+) -> Recognised:
     """Each distinct part once, with the places of all that are equal to it; with what lies on each outline.
 
-    Equal ones have as many lines of each kind and the same words on them; they bear those of the first.
+    Equal ones have as many lines of each kind and the same words on them, and corners ``within`` so many mm; they bear
+    those of the first.
     """
-    found: list[FoundPart] = []
+    found = _Known(mirrored, max(within, SAME))
     for outline, own, said in zip(outlines, lines, texts, strict=True):
-        for part in found:
-            if _kinds(part.lines) != _kinds(own) or _words(part.texts) != _words(said):
-                continue
-            motion = motion_between(part.outline, outline, mirrored=mirrored)
-            if motion is not None:
-                part.places.append(motion)
+        found.add(outline, list(own), list(said))
+    return Recognised(found.parts, found.unequal)
+
+
+class Recognised(NamedTuple):
+    """Distinct parts, and by how much (mm) some differ that were taken as equal, where that is more than rounding."""
+
+    parts: list[FoundPart]
+    unequal: float
+
+
+class _Known:
+    """Distinct parts by what equal ones share, each kind in the order of its areas: none is held against all."""
+
+    def __init__(self, mirrored: bool, within: float) -> None:
+        self.parts: list[FoundPart] = []
+        self.unequal = 0.0
+        self._mirrored, self._within = mirrored, within
+        self._alike: dict[Hashable, list[tuple[float, int]]] = defaultdict(list)
+
+    def add(self, outline: Outline, lines: list[PartLine], texts: list[PartText]) -> None:
+        key = _shape(outline), frozenset(_kinds(lines).items()), frozenset(_words(texts).items())
+        alike, area = self._alike[key], outline.area
+        slack = 2 * reach(outline, self._within)
+        for at in range(bisect_left(alike, (area - slack, 0)), len(alike)):
+            if alike[at][0] > area + slack:
                 break
-        else:
-            found.append(FoundPart(outline, lines=list(own), texts=list(said)))
-    return found
+            if self._joins(self.parts[alike[at][1]], outline):
+                return
+        insort(alike, (area, len(self.parts)))
+        self.parts.append(FoundPart(outline, lines=lines, texts=texts))
+
+    def _joins(self, part: FoundPart, outline: Outline) -> bool:
+        for within in sorted({SAME, self._within}):
+            motion = motion_between(part.outline, outline, mirrored=self._mirrored, within=within)
+            if motion is not None:
+                if within > SAME:
+                    self.unequal = max(self.unequal, apart(part.outline.moved(motion), outline))
+                part.places.append(motion)
+                return True
+        return False
+
+
+def _shape(outline: Outline) -> tuple[int, ...]:
+    """How many lines and arcs the loops of an outline have; of a circle, that it is one."""
+    return tuple(sorted(0 if loop.circle() else len(loop.segments) for loop in outline.loops))
 
 
 def _kinds(lines: Sequence[PartLine]) -> Counter[tuple[str, float | None]]:
@@ -195,18 +234,18 @@ def _words(texts: Sequence[PartText]) -> Counter[str]:
 On = TypeVar("On", PartLine, PartText)
 
 
-def lying_on(outlines: Sequence[Outline], things: Sequence[On]) -> tuple[list[list[On]], int]:
-    """The lines or texts that lie on each outline, the smallest one round them; and how many lie on none."""
+def lying_on(outlines: Sequence[Outline], things: Sequence[On]) -> tuple[list[list[On]], list[Point]]:
+    """The lines or texts that lie on each outline, the smallest one round them; and where the others lie."""
     found: list[list[On]] = [[] for _ in outlines]
     if not outlines:
-        return found, len(things)
+        return found, [thing.at for thing in things]
     bodies = [as_polygon(Outline(outline.outer), 0.05) for outline in outlines]
     tree = STRtree(bodies)
-    beside = 0
+    beside = []
     for thing in things:
         inside = tree.query(shapely_points(thing.at.real, thing.at.imag), predicate="within")
         if inside.size:
             found[min(inside.tolist(), key=lambda i: bodies[i].area)].append(thing)
         else:
-            beside += 1
+            beside.append(thing.at)
     return found, beside

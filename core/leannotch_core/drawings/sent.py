@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections import Counter
 from typing import Any
 
-from ..geometry.segment import Arc, Line, Segment, Source
-from .drawing import CutAt, Drawing, DrawnLine, LiveText, Stand
+from ..geometry.segment import Arc, Line, Point, Segment, Source
+from .drawing import CutAt, Drawing, DrawnLine, LiveText, Lost, Stand
 from .meshes.cut import Cut
 from .purposes import rows_of
 from .way_in import Read, read
@@ -14,7 +14,7 @@ from .way_in import Read, read
 _SOURCE = Source("file", "line")
 
 #: What is sent has this number; what was kept with another one is read again.
-FORM = 1
+FORM = 2
 
 
 def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]:
@@ -27,7 +27,8 @@ def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]
             for line in drawing.lines
         ],
         "texts": [[t.words, t.at.real, t.at.imag, t.up.real, t.up.imag, t.layer, t.align] for t in drawing.texts],
-        "left_out": dict(drawing.left_out),
+        "taken": dict(drawing.taken),
+        "lost": [[one.kind, one.why, one.number, _xy(one.at), one.unseen, one.says] for one in drawing.lost],
         "size": [drawing.width, drawing.height],
         "unit": [drawing.unit, drawing.per_unit, drawing.unit_stated],
         "counts": [drawing.points, drawing.hairlines],
@@ -47,7 +48,10 @@ def as_read(sent: dict[str, Any], name: str) -> Read:
             for layer, colour, filled, segments in sent["lines"]
         ],
         texts=[LiveText(words, complex(x, y), complex(u, v), *more) for words, x, y, u, v, *more in sent["texts"]],
-        left_out=Counter(sent["left_out"]),
+        taken=Counter(sent["taken"]),
+        lost=[
+            Lost(kind, why, many, complex(*at) if at else None, *more) for kind, why, many, at, *more in sent["lost"]
+        ],
         points=points,
         hairlines=hairlines,
         width=sent["size"][0],
@@ -61,6 +65,10 @@ def as_read(sent: dict[str, Any], name: str) -> Read:
         per_unit=per_unit,
     )
     return Read(drawing, rows_of(drawing), name)
+
+
+def _xy(at: Point | None) -> list[float] | None:
+    return None if at is None else [at.real, at.imag]
 
 
 def _numbers(segment: Segment) -> list[float]:

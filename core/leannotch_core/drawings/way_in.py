@@ -20,6 +20,7 @@ from .formats import read_drawing
 from .mending.arcs import WITHIN
 from .mending.counting import Count, count
 from .mending.crossing import crossing
+from .mending.dividing import Crossing
 from .mending.doubles import Once, once
 from .mending.ends import Loose, loose
 from .mending.mend import Mended, Mends, joined_up
@@ -43,6 +44,12 @@ UNITS: dict[str, float] = {
     "mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8, "px": 25.4 / 96, "pt": 25.4 / 72,
 }  # fmt: skip
 
+#: What lines enclose; marks lie across one another as they were drawn.
+_ENCLOSE: frozenset[Purpose] = frozenset(("cut", "pocket"))
+
+#: Parts are equal where their ends lie within the tolerance for joining, but never where they are further off (mm).
+MOST_UNEQUAL = 0.1
+
 Unit = Literal["mm", "cm", "m", "in", "ft", "px", "pt"]
 
 
@@ -50,9 +57,9 @@ Unit = Literal["mm", "cm", "m", "in", "ft", "px", "pt"]
 class Bringing:
     """A maker's choices. ``unit`` None is the file's own; ``scale`` multiplies all on top of it.
 
-    ``join``, ``arcs``, ``once``, ``apart`` and ``polygons`` are as `Mends` has them; ``purposes`` are by row; ``frame``
-    says whether a rectangle round everything is left out, None for as it looks; ``mirrored`` is whether turned over is
-    equal; ``lettering`` is how live text is set on the parts that it lies on, None leaves it out.
+    ``join``, ``arcs``, ``once``, ``crossing``, ``apart`` and ``polygons`` are as `Mends` has them; ``purposes`` are by
+    row; ``frame`` says whether a rectangle round everything is left out, None for as it looks; ``mirrored`` is whether
+    turned over is equal; ``lettering`` is how live text is set on the parts that it lies on, None leaves it out.
     """
 
     unit: Unit | None = None
@@ -65,21 +72,27 @@ class Bringing:
     mirrored: bool = False
     lettering: Lettering | None = None
     once: bool = True
+    crossing: Crossing = "rooms"
     apart: tuple[Point, ...] = ()
     polygons: tuple[Point, ...] = ()
 
     @property
     def mends(self) -> Mends:
-        return Mends(self.join, self.arcs, self.once, self.apart, self.polygons)
+        return Mends(self.join, self.arcs, self.once, self.crossing, self.apart, self.polygons)
 
 
 @dataclass(slots=True)
 class WayIn:
-    """What a drawing holds by those choices; sizes in mm. ``mend`` is what was mended of the lines that are cut.
+    """What a ``drawing`` holds by those choices; sizes in mm, ``scale`` times its own.
 
-    ``crossed`` are outlines that cross themselves, each with a place where it does; they are no parts.
+    ``mend`` is what was mended of the lines that are cut. ``crossed`` are outlines that cross themselves, each with a
+    place where it does; they are no parts. ``empty`` are places of outlines that enclose nothing, ``untied`` where
+    little loops were taken out, ``overlaps`` where outlines cross one another; ``beside`` is where marks lie on no
+    part. Corners of equal parts are up to ``unequal`` mm off.
     """
 
+    drawing: Drawing
+    scale: float
     width: float
     height: float
     rows: list[Row]
@@ -87,11 +100,19 @@ class WayIn:
     parts: list[FoundPart]
     mend: Mended
     frame: Frame | None
-    notes: list[str]
     thickness: float | None
     points: int
-    beside: int
+    beside: list[Point]
     crossed: list[tuple[Loop, Point]] = field(default_factory=list)
+    empty: list[Point] = field(default_factory=list)
+    untied: list[Point] = field(default_factory=list)
+    overlaps: list[Point] = field(default_factory=list)
+    unequal: float = 0.0
+
+    @property
+    def notes(self) -> list[str]:
+        """What the file itself had to tell."""
+        return self.drawing.notes
 
 
 @dataclass(slots=True)
@@ -131,20 +152,23 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
     drawing, scale = found.drawing, scale_of(found, chosen)
     purposes = purposes_of(found.rows, chosen.purposes)
     mend = _mended(found, scale, "cut", purposes, chosen.mends)
-    whole, crossed = crossing([_closed(chain) for chain in mend.closed])
-    outlines = outlines_of(whole)
+    crossed = crossing([_closed(chain) for chain in mend.closed], chosen.join)
+    outlines = outlines_of(crossed.round)
     page = complex(drawing.width, drawing.height) * scale if drawing.width and drawing.height else None
     frame = frame_of(outlines, page)
     if frame is not None and chosen.frame is not False:
         outlines = without_frame(outlines, frame)
     lines, beside = lying_on(outlines, _lines(found, scale, purposes, chosen))
     texts, off = lying_on(outlines, _texts(found, scale, purposes, chosen.lettering))
-    parts = parts_of(outlines, lines, texts, mirrored=chosen.mirrored or drawing.turns_over)
+    over = chosen.mirrored or drawing.turns_over
+    parts, unequal = parts_of(outlines, lines, texts, mirrored=over, within=min(chosen.join, MOST_UNEQUAL))
     _name(parts, found)
     for part in parts:
         part.stands = standings(part, drawing.stands, scale)
     left, bottom, right, top = joined_bounds(s.bounds() for line in drawing.lines for s in line.segments)
     return WayIn(
+        drawing=drawing,
+        scale=scale,
         width=(right - left) * scale,
         height=(top - bottom) * scale,
         rows=found.rows,
@@ -152,11 +176,14 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
         parts=parts,
         mend=mend,
         frame=frame,
-        notes=list(drawing.notes),
         thickness=thickness_named(found.name),
         points=drawing.points + len(mend.specks),
-        beside=beside + off,
-        crossed=crossed,
+        beside=[*beside, *off],
+        crossed=crossed.crossed,
+        empty=[at for _, at in crossed.empty],
+        untied=crossed.untied,
+        overlaps=crossed.overlaps,
+        unequal=unequal,
     )
 
 
@@ -165,7 +192,7 @@ def count_joined(found: Read, chosen: Bringing) -> Count:
     purposes = purposes_of(found.rows, chosen.purposes)
     keys = frozenset(key for key, purpose in purposes.items() if purpose == "cut")
     lines, _ = found.loose(scale_of(found, chosen), "cut", keys, chosen.once)
-    return count(lines, chosen.join)
+    return count(lines, chosen.join, chosen.apart, chosen.crossing)
 
 
 def scale_of(found: Read, chosen: Bringing) -> float:
@@ -176,7 +203,7 @@ def scale_of(found: Read, chosen: Bringing) -> float:
 def _mended(found: Read, scale: float, operation: Purpose, purposes: Mapping[str, Purpose], mends: Mends) -> Mended:
     keys = frozenset(key for key, purpose in purposes.items() if purpose == operation)
     lines, drawn = found.loose(scale, operation, keys, mends.once)
-    mend = joined_up(lines, mends)
+    mend = joined_up(lines, mends if operation in _ENCLOSE else replace(mends, crossing="as drawn"))
     mend.doubled, mend.twice = drawn.doubled, drawn.twice
     return mend
 

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from ..document.edit import CannotApply, Changes, Edit
+from ..document.limits import MOST_BROUGHT
 from ..document.model import FileName, Id
 from ..document.stock import Stock
 from ..parts.cut_out import CutOut
@@ -20,7 +21,7 @@ class BringParts(Edit):
 
     do: Literal["bring parts"] = "bring parts"
     file: FileName
-    parts: list[Part] = Field(min_length=1, max_length=1000)
+    parts: list[Part] = Field(min_length=1, max_length=MOST_BROUGHT)
     stocks: list[Stock] = Field(default=[], max_length=40)
 
     def label(self, project: Project) -> str:
@@ -61,9 +62,9 @@ class BringAgain(Edit):
 
     do: Literal["bring again"] = "bring again"
     file: FileName
-    parts: list[Part] = Field(max_length=1000)
+    parts: list[Part] = Field(max_length=MOST_BROUGHT)
     stocks: list[Stock] = Field(default=[], max_length=40)
-    gone: list[Id] = Field(default=[], max_length=1000)
+    gone: list[Id] = Field(default=[], max_length=MOST_BROUGHT)
 
     def label(self, project: Project) -> str:
         known = {part.id for part in project.parts}

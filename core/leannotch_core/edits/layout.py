@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from ..document.edit import CannotApply, Changes, Edit
+from ..document.limits import MOST_OF_A_PART
 from ..document.model import Id
 from ..document.sheet import CopyOf, LaidSheet, Layout, Placement
 from ..document.sizes import Size, length, number
@@ -54,7 +55,7 @@ class PlaceExactly(Edit):
 
     do: Literal["place exactly"]
     part: Id
-    copy_number: int = Field(ge=1, le=500)
+    copy_number: int = Field(ge=1, le=MOST_OF_A_PART)
     sheet: int = Field(ge=0, le=999)
     x: Size
     y: Size

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.ids import free_id
+from ..document.limits import MOST_OF_A_PART
 from ..document.model import PRINTABLE, Fit, Id
 from ..parts.part import Part
 from ..project import Project
@@ -22,7 +23,7 @@ class SetParts(Edit):
     do: Literal["set parts"]
     ids: Ids
     stock: Id | None = None
-    count: int | None = Field(default=None, ge=1, le=500)
+    count: int | None = Field(default=None, ge=1, le=MOST_OF_A_PART)
     turns: Literal["grain", "180", "90", "45", "any"] | None = None
     heading: Annotated[str, Field(max_length=60), PRINTABLE] | None = None
     fit: Fit | Literal["project"] | None = None

@@ -10,6 +10,7 @@ from pydantic import Field
 from ..cutters import NoCutter, cutter_facts
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.keep_out import SheetPoint
+from ..document.limits import MOST_OF_A_PART
 from ..document.model import Id
 from ..document.preparation import HeldPart, Preparation, StartPoint
 from ..document.sizes import Size, shown
@@ -66,7 +67,7 @@ class _OnCopy(Edit):
     """Something on the edge of a part, shown by a place on one of its copies: it holds for all of them."""
 
     part: Id
-    copy_number: int = Field(ge=1, le=500)
+    copy_number: int = Field(ge=1, le=MOST_OF_A_PART)
 
     def part_of(self, project: Project) -> EvaluatedPart:
         part = evaluate(project).parts.get(self.part)

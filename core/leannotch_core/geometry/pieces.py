@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -94,19 +94,37 @@ def near_pairs(rows: Rows, apart: float) -> Iterable[tuple[Indices, Indices]]:
 
 def _cuts(segments: Sequence[Segment], rows: Rows) -> tuple[Indices, Points]:
     """Segments that are met by others away from their own ends, and where."""
-    which: list[Indices] = []
-    where: list[Points] = []
-    for first, second in near_pairs(rows, TOUCH):
-        at_an_angle = _at_an_angle(rows, first, second)
-        which_lines, where_lines = _lines_meet(rows, first[at_an_angle], second[at_an_angle])
-        rest = np.flatnonzero(~at_an_angle)
-        rest = rest[~_cannot_meet(rows, first[rest], second[rest])]
-        which_others, where_others = _others_meet(segments, first[rest], second[rest])
-        which += [which_lines, which_others]
-        where += [where_lines, where_others]
-    at, points = np.concatenate(which), np.concatenate(where)
+    met = list(meetings(segments, rows))
+    at = np.concatenate([one for first, second, _ in met for one in (first, second)])
+    points = np.concatenate([where for _, _, where in met for _ in range(2)])
     away = (np.abs(points - rows.start[at]) > TOUCH) & (np.abs(points - rows.end[at]) > TOUCH)
     return at[away], points[away]
+
+
+#: Which of some pairs of segments are looked at.
+Asked = Callable[[Indices, Indices], Flags]
+
+
+def meetings(
+    segments: Sequence[Segment], rows: Rows, asked: Asked | None = None
+) -> Iterable[tuple[Indices, Indices, Points]]:
+    """Pairs of segments that meet, of those ``asked`` for, and where; not those that share an end and no more."""
+    for first, second in near_pairs(rows, TOUCH):
+        if asked is not None:
+            one = asked(first, second)
+            yield from _met(segments, rows, first[one], second[one])
+        else:
+            yield from _met(segments, rows, first, second)
+
+
+def _met(
+    segments: Sequence[Segment], rows: Rows, first: Indices, second: Indices
+) -> Iterable[tuple[Indices, Indices, Points]]:
+    at_an_angle = _at_an_angle(rows, first, second)
+    yield _lines_meet(rows, first[at_an_angle], second[at_an_angle])
+    rest = np.flatnonzero(~at_an_angle)
+    rest = rest[~_cannot_meet(rows, first[rest], second[rest])]
+    yield _others_meet(segments, first[rest], second[rest])
 
 
 def _at_an_angle(rows: Rows, first: Indices, second: Indices) -> Flags:
@@ -117,7 +135,7 @@ def _at_an_angle(rows: Rows, first: Indices, second: Indices) -> Flags:
     return ~rows.arc[first] & ~rows.arc[second] & (np.abs(turn) > 1e-9 * size[first] * size[second])
 
 
-def _lines_meet(rows: Rows, a: Indices, b: Indices) -> tuple[Indices, Points]:
+def _lines_meet(rows: Rows, a: Indices, b: Indices) -> tuple[Indices, Indices, Points]:
     """Pairs of lines at an angle are met in one go."""
     along = rows.end - rows.start
     size = np.abs(along)
@@ -130,8 +148,7 @@ def _lines_meet(rows: Rows, a: Indices, b: Indices) -> tuple[Indices, Points]:
     # Neighbours in a loop meet in their common corner, which is no cut.
     inner = (np.abs(share_a - 0.5) < 0.5 - over_a) | (np.abs(share_b - 0.5) < 0.5 - over_b)
     met = np.flatnonzero(hit & inner)
-    points = rows.start[a[met]] + along[a[met]] * share_a[met]
-    return np.concatenate([a[met], b[met]]), np.concatenate([points, points])
+    return a[met], b[met], rows.start[a[met]] + along[a[met]] * share_a[met]
 
 
 def _cannot_meet(rows: Rows, a: Indices, b: Indices) -> Flags:
@@ -161,14 +178,14 @@ def _halves(rows: Rows, a: Indices, b: Indices) -> Flags:
     return np.asarray(rows.arc[a] & rows.arc[b] & ends & same)
 
 
-def _others_meet(segments: Sequence[Segment], a: Indices, b: Indices) -> tuple[Indices, Points]:
-    which: list[int] = []
-    where: list[complex] = []
-    for i, j in zip(a.tolist(), b.tolist(), strict=True):
-        for point in meeting_points(segments[i], segments[j]):
-            which += (i, j)
-            where += (point, point)
-    return np.array(which, dtype=np.intp), np.array(where, dtype=complex)
+def _others_meet(segments: Sequence[Segment], a: Indices, b: Indices) -> tuple[Indices, Indices, Points]:
+    met = [
+        (i, j, point)
+        for i, j in zip(a.tolist(), b.tolist(), strict=True)
+        for point in meeting_points(segments[i], segments[j])
+    ]
+    first, second = (np.array([one[end] for one in met], dtype=np.intp) for end in (0, 1))
+    return first, second, np.array([point for _, _, point in met], dtype=complex)
 
 
 def _alike(points: Points, within: float, group: Indices) -> Indices:

@@ -7,6 +7,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..document.bend import Bend
+from ..document.limits import MOST_OF_A_PART
 from ..document.model import PRINTABLE, Face, Id, Model, Name, Owner
 from ..document.setting import Setting
 from ..document.sizes import Size
@@ -52,7 +53,7 @@ class Part(Model):
     id: Id
     name: Name
     stock: Id
-    count: int = Field(default=1, ge=1, le=500)
+    count: int = Field(default=1, ge=1, le=MOST_OF_A_PART)
     shape: Shape
     rim: Rim = Rim()
     corners: list[CornerTaken] = Field(default=[], max_length=400)

@@ -9,6 +9,7 @@ from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sizes import Size, length, positive
 from leannotch_core.drawings.following import Follow
 from leannotch_core.drawings.mending.arcs import WITHIN
+from leannotch_core.drawings.mending.dividing import Crossing
 from leannotch_core.drawings.meshes.cut import AXES, MOST_CUTS, Axis, Cut
 from leannotch_core.drawings.purposes import Purpose
 from leannotch_core.drawings.way_in import Bringing, Unit
@@ -62,6 +63,7 @@ class Choices(Schema):
     join: float = Field(default=0.01, ge=0.001, le=5)
     once: bool = True
     arcs: bool = True
+    crossing: Crossing = "rooms"
     apart: list[Spot] = Field(default=[], max_length=400)
     polygons: list[Spot] = Field(default=[], max_length=400)
     purposes: dict[str, Purpose] = Field(default={}, max_length=300)
@@ -86,6 +88,7 @@ def bringing(choices: Choices) -> Bringing:
         join=choices.join,
         arcs=WITHIN if choices.arcs else 0.0,
         once=choices.once,
+        crossing=choices.crossing,
         apart=_points(choices.apart),
         polygons=_points(choices.polygons),
         purposes=choices.purposes,

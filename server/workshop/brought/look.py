@@ -17,6 +17,8 @@ from leannotch_core.drawings.mistakes import mistake_in
 from leannotch_core.drawings.purposes import key_of
 from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.sent import bodies_apart
+from leannotch_core.drawings.told import Told, held_in, told_of
+from leannotch_core.drawings.too_many import too_many
 from leannotch_core.drawings.way_in import Read, WayIn, bring, count_joined, scale_of, scaled
 from leannotch_core.geometry.loop import Outline, joined_bounds
 from leannotch_core.geometry.segment import Line, Motion, Source
@@ -33,11 +35,13 @@ from workshop.brought.shown import (
     FoundShown,
     FrameShown,
     GapShown,
+    InFileShown,
     JoinedShown,
     KnownShown,
     LineShown,
     MendShown,
     MistakeShown,
+    OfFileShown,
     PlaceShown,
     RowShown,
     TextShown,
@@ -81,7 +85,6 @@ def look(file: BroughtFile, choices: Choices) -> WayInShown:
     way = bring(found, chosen)
     scale = scale_of(found, chosen)
     drawing, mend = found.drawing, way.mend
-    ends = [end for chain in mend.open for end in (chain.segments[0].start, chain.segments[-1].end)]
     box = joined_bounds(s.bounds() for line in drawing.lines for s in line.segments)
     left, bottom, right, top = (value * scale for value in box)
     return WayInShown(
@@ -118,8 +121,6 @@ def look(file: BroughtFile, choices: Choices) -> WayInShown:
         mend=MendShown(
             joined=mend.joined,
             doubled=mend.doubled,
-            points=way.points,
-            shared=mend.shared,
             chords=mend.chords,
             arcs=mend.arcs,
             gaps=[GapShown(x=g.at.real, y=g.at.imag, width=g.width, taken=g.taken) for g in mend.gaps[:_MOST]],
@@ -130,11 +131,8 @@ def look(file: BroughtFile, choices: Choices) -> WayInShown:
             twice_path="".join(path_data([segment], closed=False) for segment in mend.twice),
             open=len(mend.open),
             open_path="".join(_chain_path(chain) for chain in mend.open),
-            gap=mend.gap,
-            crossed=[Spot(x=at.real, y=at.imag) for _, at in way.crossed],
             crossed_path="".join(path_data(loop) for loop, _ in way.crossed),
-            unclear=[Spot(x=at.real, y=at.imag) for at in mend.unclear],
-            ends=[Spot(x=at.real, y=at.imag) for at in ends[:_MOST]],
+            crossings=len(mend.crossings),
         ),
         frame=FrameShown(
             width=way.frame.size.real,
@@ -147,11 +145,15 @@ def look(file: BroughtFile, choices: Choices) -> WayInShown:
         else None,
         following=_following(way, choices.follow),
         texts=[text.words for text in drawing.texts],
-        left_out=dict(drawing.left_out),
-        hairlines=drawing.hairlines,
-        beside=way.beside,
-        notes=way.notes,
+        told=[_told(told) for told in told_of(way)],
+        held=[InFileShown(**held._asdict()) for held in held_in(drawing)],
+        too_many=too_many(way.parts, sum(part.count for part in document_of(current_id(file.project)).parts)),
     )
+
+
+def _told(told: Told) -> OfFileShown:
+    places = [Spot(x=at.real, y=at.imag) for at in told.places]
+    return OfFileShown(code=told.code, weight=told.weight, says=told.says, places=places)
 
 
 def _again(file: BroughtFile, way: WayIn) -> AgainShown:
@@ -233,6 +235,7 @@ def _part(part: FoundPart) -> FoundShown:
             for t in part.texts
         ],
         thickness=thickness_of(part),
+        too_many=too_many([part]),
         path=outline_path(part.outline),
         copies="".join(outline_path(part.outline.moved(motion)) for motion in part.places if motion != Motion()),
     )

@@ -8,6 +8,7 @@ from drawn.part import BoxShown
 from leannotch_core.document.model import Align
 from leannotch_core.drawings.again import What
 from leannotch_core.drawings.purposes import Purpose
+from leannotch_core.drawings.told import Weight
 from ninja import Schema
 
 from workshop.brought.choices import Choices, Spot
@@ -56,6 +57,7 @@ class FoundShown(Schema):
     pockets: int
     texts: list[TextShown]
     thickness: float | None
+    too_many: str
     path: str
     copies: str
 
@@ -115,8 +117,6 @@ class MendShown(Schema):
 
     joined: int
     doubled: int
-    points: int
-    shared: int
     chords: int
     arcs: int
     gaps: list[GapShown]
@@ -124,11 +124,25 @@ class MendShown(Schema):
     twice_path: str
     open: int
     open_path: str
-    gap: float | None
-    unclear: list[Spot]
-    crossed: list[Spot]
     crossed_path: str
-    ends: list[Spot]
+    crossings: int
+
+
+class OfFileShown(Schema):
+    """A sentence on what became of something in the file, and where that lies."""
+
+    code: str
+    weight: Weight
+    says: str
+    places: list[Spot]
+
+
+class InFileShown(Schema):
+    """How many things of a kind are in the file, and what became of them: how many were taken, or why not."""
+
+    kind: str
+    number: int
+    became: dict[str, int]
 
 
 class FrameShown(Schema):
@@ -174,7 +188,7 @@ class BodyShown(Schema):
 class WayInShown(Schema):
     """A drawing as the choices have it; sizes and places in mm. ``unscaled`` is its width without the known length.
 
-    ``made_for`` is the file whose choices it begins with.
+    ``made_for`` is the file whose choices it begins with, ``too_many`` why not all of it can be taken.
     """
 
     id: int
@@ -199,10 +213,9 @@ class WayInShown(Schema):
     frame: FrameShown | None
     following: FollowingShown
     texts: list[str]
-    left_out: dict[str, int]
-    hairlines: int
-    beside: int
-    notes: list[str]
+    told: list[OfFileShown]
+    held: list[InFileShown]
+    too_many: str
 
 
 class JoinedShown(Schema):

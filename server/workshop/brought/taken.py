@@ -13,6 +13,7 @@ from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.motifs import motifs_from
 from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.taken import part_from
+from leannotch_core.drawings.too_many import too_many
 from leannotch_core.drawings.way_in import bring
 from leannotch_core.edits.bring import BringAgain, BringMotifs, BringParts
 from leannotch_core.edits.part import BringOutline
@@ -58,6 +59,9 @@ def taking(file: BroughtFile, taken: Taking) -> Takes:
     chosen = parts if taken.parts is None else [parts[i] for i in taken.parts if i < len(parts)]
     if not chosen and not (taken.into == "again" and taken.gone):
         raise CannotApply("Nothing is chosen: choose the parts that are to be taken.")
+    whole = taken.into in ("parts", "again")
+    if whole and (why := too_many(chosen, sum(part.count for part in document.parts))):
+        raise CannotApply(why)
     try:
         if taken.into == "parts":
             taken, sheets = _sheets(document, chosen, taken)

@@ -48,6 +48,9 @@ const line = shallowRef<Schemas['LineShown'] | null>(null)
 const by = ref<'line' | 'points'>('line')
 const first = ref<Spot | null>(null)
 
+/** What is told of the file and pointed at on the drawing, by its words. */
+const pointed = ref('')
+
 /** A file that was just brought is being read: that is followed, and can be stopped. */
 const reading = useRun('read')
 
@@ -96,7 +99,7 @@ async function spot(at: Spot): Promise<void> {
         <ActButton look="bare" :pressed="inSpace" @click="inSpace = true">In space</ActButton>
       </p>
       <MeshInSpace v-if="inSpace && bodies" :bodies="bodies" :chosen="body" :fill="tint(stock ?? undefined)" @choose="(one) => (body = one)" @face="(way) => (face = way)" />
-      <WayInDrawing v-else :shown="shown" :chosen="chosen" :line="line?.path ?? ''" :fill="tint(stock ?? undefined)" :first="first" @part="choose" @spot="spot" @turn="look.turn" />
+      <WayInDrawing v-else :shown="shown" :chosen="chosen" :line="line?.path ?? ''" :fill="tint(stock ?? undefined)" :first="first" :pointed="pointed" @part="choose" @spot="spot" @turn="look.turn" />
     </main>
     <main v-else class="empty">
       <p v-if="trouble || reading.trouble.value" role="alert">{{ trouble || reading.trouble.value }}</p>
@@ -118,7 +121,7 @@ async function spot(at: Spot): Promise<void> {
       <h2>Size first</h2>
       <SizeOfIt :look="look" :line="line" :by="by" @by="(way) => (by = way)" />
       <h2>What is wrong, and its mend</h2>
-      <MendsOfIt :look="look" />
+      <MendsOfIt :look="look" :pointed="pointed" @point="(says) => (pointed = says)" />
       <FoldSection title="What each line is for" name="way-in-rows"><RowsOfIt :look="look" /></FoldSection>
       <h2>Which parts there are</h2>
       <PartsOfIt :look="look" :chosen="chosen" @choose="choose" />

@@ -4,16 +4,20 @@ import { computed, ref, shallowRef, watch } from 'vue'
 
 import type { Size } from '../api/client'
 import ChoiceField from '../kit/ChoiceField.vue'
+import FoldSection from '../kit/FoldSection.vue'
 import SizeField from '../kit/SizeField.vue'
 import SpanSlider from '../kit/SpanSlider.vue'
 import TickField from '../kit/TickField.vue'
 import { plain } from '../kit/units'
 import { refusal, type Refusal } from '../state/refusal'
-import type { Look } from './look'
+import type { Look, Told } from './look'
+import HeldInIt from './HeldInIt.vue'
 import OneByOne from './OneByOne.vue'
+import ToldOfIt from './ToldOfIt.vue'
 
 /** What is wrong with the lines, how it is mended, and what was left out. */
-const props = defineProps<{ look: Look }>()
+const props = defineProps<{ look: Look; pointed: string }>()
+const emit = defineEmits<{ point: [code: string] }>()
 const shown = computed(() => props.look.shown.value)
 const mend = computed(() => shown.value?.mend ?? null)
 const join = computed(() => props.look.choices.value.join ?? 0.01)
@@ -50,26 +54,14 @@ async function save(size: Size): Promise<Refusal | null> {
 const count = (n: number, one: string, many: string): string => (n === 1 ? `1 ${one}` : `${n} ${many}`)
 const joinable = computed(() => (mend.value?.gaps ?? []).map((gap) => ({ ...gap, says: `a gap of ${plain(gap.width, 'mm')} mm` })))
 const curved = computed(() => (mend.value?.curves ?? []).map((one) => ({ ...one, says: `${one.chords} chords of an outline that are ${count(one.arcs, 'arc', 'arcs')}` })))
-const said = computed(() => {
-  const m = mend.value
-  if (!m) return []
-  return [
-    m.shared && `${count(m.shared, 'line is a side', 'lines are sides')} of two neighbours; both get it.`,
-    m.points && `${count(m.points, 'point or line', 'points or lines')} without length left out.`,
-    shown.value?.hairlines && `${count(shown.value.hairlines, 'hairline', 'hairlines')} taken as lines.`,
-  ].filter(Boolean)
-})
-const wrong = computed(() => {
-  const m = mend.value
-  if (!m) return []
-  return [
-    m.open && `${count(m.open, 'line stays', 'lines stay')} open and ${m.open === 1 ? 'is' : 'are'} not cut${m.gap === null ? '' : `; the narrowest gap is ${plain(m.gap, 'mm')} mm`}.`,
-    m.crossed.length && `${count(m.crossed.length, 'outline crosses itself and is', 'outlines cross themselves and are')} no part: draw ${m.crossed.length === 1 ? 'it so that it runs' : 'them so that they run'} round once.`,
-    m.unclear.length && `${count(m.unclear.length, 'end', 'ends')} could join to two others, and ${m.unclear.length === 1 ? 'was' : 'were'} left: mend ${m.unclear.length === 1 ? 'it' : 'them'} in the drawing, or join within less.`,
-    shown.value?.beside && `${count(shown.value.beside, 'marked line or text lies', 'marked lines or texts lie')} on no part.`,
-  ].filter(Boolean)
-})
-const hidden = computed(() => Object.entries(shown.value?.left_out ?? {}).map(([why, n]) => `${n} ${why}`).join(', '))
+/** What has fields of its own is told beside them. */
+const OWN = ['joined', 'doubled', 'arcs', 'note']
+const list = (weight: Told['weight']) => computed(() => (shown.value?.told ?? []).filter((one) => one.weight === weight && !OWN.includes(one.code)))
+const wrong = list('wrong')
+const mended = list('mended')
+const notes = computed(() => (shown.value?.told ?? []).filter((one) => one.weight === 'note'))
+const CROSSING = ['rooms', 'whole'] as const
+const CROSSED = { rooms: 'each room is a part', whole: 'what hangs together is one' }
 
 const LETTERING = ['left out', 'single line', 'plain', 'stencil'] as const
 const LETTERED = { 'left out': 'left out', 'single line': 'set in strokes', plain: 'set in plain', stencil: 'set in stencil' }
@@ -81,12 +73,13 @@ const LETTERED = { 'left out': 'left out', 'single line': 'set in strokes', plai
     <SpanSlider v-model="share" label="Ends join within, 0.001 to 5 mm" />
     <p v-if="dragged" role="status">Within {{ plain(dragged.join, 'mm') }} mm: <strong>{{ count(dragged.closed, 'closed outline', 'closed outlines') }}</strong> and {{ count(dragged.loose, 'loose end', 'loose ends') }}</p>
     <p v-else role="status"><strong>{{ count(shown.parts.reduce((n, p) => n + p.count, 0), 'part', 'parts') }}</strong> {{ mend.open ? `and ${count(mend.open, 'open line', 'open lines')}` : 'and no open line' }}</p>
-    <ul v-if="wrong.length" class="wrong"><li v-for="text in wrong" :key="String(text)">{{ text }}</li></ul>
+    <ToldOfIt v-if="wrong.length" class="wrong" :told="wrong" :pointed="pointed" @point="(code) => emit('point', code)" />
+    <ChoiceField v-if="mend.crossings || mend.crossed_path || look.choices.value.crossing === 'whole'" label="Where lines cross" :value="look.choices.value.crossing ?? 'rooms'" :options="CROSSING" :names="CROSSED" :save="(crossing) => look.told({ crossing })" />
     <OneByOne v-if="joinable.length" :says="`${count(mend.joined, 'gap was', 'gaps were')} joined`" :places="joinable" @turn="(place) => look.turn('apart', place)" @all="(taken) => look.told({ apart: taken ? [] : mend!.gaps.map(({ x, y }) => ({ x, y })) })" />
     <TickField v-if="mend.doubled || look.choices.value.once === false" :value="look.choices.value.once ?? true" :save="(once) => look.told({ once })">
       {{ mend.doubled ? `${count(mend.doubled, 'line is', 'lines are')} drawn twice, wholly or in part; each stretch is taken once` : 'What is drawn twice is taken once' }}
     </TickField>
-    <ul v-if="said.length"><li v-for="text in said" :key="String(text)">{{ text }}</li></ul>
+    <ToldOfIt v-if="mended.length" :told="mended" :pointed="pointed" @point="(code) => emit('point', code)" />
     <TickField :value="look.choices.value.arcs ?? true" :save="(arcs) => look.told({ arcs })">Chords that stood for arcs become arcs</TickField>
     <OneByOne v-if="curved.length" :says="`${mend.chords} chords are ${count(mend.arcs, 'arc', 'arcs')} again, within 0.01 mm`" :places="curved" @turn="(place) => look.turn('polygons', place)" @all="(taken) => look.told({ polygons: taken ? [] : mend!.curves.map(({ x, y }) => ({ x, y })) })" />
     <p v-if="curved.length" class="explain">Four chords or more in a row are an arc where their corners lie on it and each turns on by at most 40 degrees; so hexagons and octagons stay as they are.</p>
@@ -94,14 +87,13 @@ const LETTERED = { 'left out': 'left out', 'single line': 'set in strokes', plai
       <p>Live text: {{ shown.texts.slice(0, 3).map((t) => `“${t.slice(0, 24)}”`).join(', ') }}{{ shown.texts.length > 3 ? ` and ${shown.texts.length - 3} more` : '' }}</p>
       <ChoiceField label="Live text is" :value="look.choices.value.lettering ?? 'left out'" :options="LETTERING" :names="LETTERED" :save="(font) => look.told({ lettering: font === 'left out' ? null : font })" />
     </template>
-    <ul v-if="shown.is_mesh" class="explain"><li v-for="note in shown.notes" :key="note">{{ note }}</li></ul>
-    <p v-if="hidden" class="explain">Nobody sees these, so they were left out: {{ hidden }}.</p>
+    <ToldOfIt v-if="notes.length" class="explain" :told="notes" :pointed="pointed" @point="(code) => emit('point', code)" />
+    <FoldSection v-if="shown.held.length" title="What the file holds" name="way-in-held"><HeldInIt :held="shown.held" /></FoldSection>
   </div>
 </template>
 
 <style scoped>
 p { margin: 2px 0; }
-ul { margin: 2px 0; padding-left: 16px; font-size: 12.5px; }
 .wrong { color: var(--wrong); }
 .explain { color: var(--soft-ink); font-size: 12px; }
 </style>

@@ -38,7 +38,13 @@ const says = computed(() => {
   if (one.value) return props.chosen.length ? 'Take the chosen part' : 'Take the part'
   return props.chosen.length ? `Take the ${copies.value} chosen parts` : `Take all ${copies.value} parts`
 })
+/** Why a project cannot take so many. */
+const tooMany = computed(() => {
+  if (onPart.value) return ''
+  return props.chosen.length ? (props.chosen.map((index) => props.shown.parts[index]?.too_many).find(Boolean) ?? '') : props.shown.too_many
+})
 const ready = computed(() => {
+  if (tooMany.value) return false
   if (props.into === 'again') return props.chosen.length + props.gone > 0
   return copies.value > 0 && (onPart.value ? props.onto !== null : allKnown.value || props.stock !== null)
 })
@@ -53,6 +59,7 @@ const ready = computed(() => {
       <p v-for="one in differing" :key="`d${one.key}`" class="explain">Drawn {{ one.key }}; the sheet in hand is {{ plain(one.in_hand!, 'mm') }}.</p>
     </template>
     <ChoiceField v-if="!onPart && !allKnown" label="Cut from" :value="stock" :options="stocks.map((s) => s.id)" :names="named(stocks)" empty="choose a stock" :save="(id) => emit('stock', id)" />
+    <p v-if="tooMany" class="why">{{ tooMany }}</p>
     <ActButton look="main" :disabled="!ready || going" @click="emit('take')">{{ says }}</ActButton>
   </div>
 </template>

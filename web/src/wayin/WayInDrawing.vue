@@ -6,7 +6,7 @@ import type { View } from '../drawing/view'
 import type { Spot, WayIn } from './look'
 
 /** The drawing at true scale: its parts filled, what stays open and what is unclear marked, the rest as thin lines. */
-const props = defineProps<{ shown: WayIn; chosen: number[]; line: string; first: Spot | null; fill: string }>()
+const props = defineProps<{ shown: WayIn; chosen: number[]; line: string; first: Spot | null; fill: string; pointed: string }>()
 type Left = 'apart' | 'polygons' | 'stiff'
 type Place = Spot & { taken: boolean; list: Left; says: string }
 const emit = defineEmits<{ part: [index: number]; spot: [at: Spot]; turn: [list: Left, place: Place] }>()
@@ -23,6 +23,9 @@ const places = computed<Place[]>(() => [
   ...props.shown.mend.gaps.map((gap) => ({ ...gap, list: 'apart' as const, says: `gap, ${gap.taken ? 'joined' : 'left open'}` })),
   ...props.shown.following.places.map((place) => ({ ...place, list: 'stiff' as const, says: `${place.kind}, ${place.taken ? 'follows the sheet' : 'stays as it is'}` })),
 ])
+const placesOf = (code: string): Spot[] => props.shown.told.find((one) => one.code === code)?.places ?? []
+const unclear = computed(() => ['unclear', 'crossed', 'overlap', 'empty'].flatMap(placesOf))
+const pointedAt = computed(() => props.shown.told.find((one) => one.says === props.pointed)?.places ?? [])
 const ANCHORS = { left: 'start', middle: 'middle', right: 'end' }
 const texts = computed(() => props.shown.parts.flatMap((part) => part.texts))
 const follows = computed(() => props.shown.following.places.filter((place) => place.taken).map((place) => place.path).join(''))
@@ -48,13 +51,14 @@ const drawnAs = (purpose: string): string => purpose.replace(' ', '-')
         >{{ text.words }}</text>
         <path v-if="line" class="known" :d="line" vector-effect="non-scaling-stroke" />
       </g>
-      <circle v-for="(end, index) in shown.mend.ends" :key="`e${index}`" class="end" :cx="view.toScreen(end.x, 0).x" :cy="view.toScreen(0, end.y).y" r="4" />
+      <circle v-for="(end, index) in placesOf('open')" :key="`e${index}`" class="end" :cx="view.toScreen(end.x, 0).x" :cy="view.toScreen(0, end.y).y" r="4" />
       <circle v-if="first" class="first" :cx="view.toScreen(first.x, 0).x" :cy="view.toScreen(0, first.y).y" r="5" />
       <circle
         v-for="place in places" :key="`${place.list}${place.x} ${place.y}`" class="mend" :class="{ left: !place.taken }" :cx="view.toScreen(place.x, 0).x" :cy="view.toScreen(0, place.y).y" r="4.5"
         tabindex="0" role="button" :aria-pressed="place.taken" :aria-label="place.says" @click.stop="emit('turn', place.list, place)" @keydown.enter.space.prevent.stop="emit('turn', place.list, place)"
       ><title>{{ place.says }}</title></circle>
-      <circle v-for="(end, index) in [...shown.mend.unclear, ...shown.mend.crossed]" :key="`u${index}`" class="unclear" :cx="view.toScreen(end.x, 0).x" :cy="view.toScreen(0, end.y).y" r="8" />
+      <circle v-for="(end, index) in unclear" :key="`u${index}`" class="unclear" :cx="view.toScreen(end.x, 0).x" :cy="view.toScreen(0, end.y).y" r="8" />
+      <circle v-for="(at, index) in pointedAt" :key="`at${index}`" class="pointed" :cx="view.toScreen(at.x, 0).x" :cy="view.toScreen(0, at.y).y" r="13" />
     </template>
   </RuledGround>
 </template>
@@ -81,6 +85,7 @@ path { fill: none; stroke-width: 1; }
 .mend:focus-visible { stroke: var(--ink); stroke-width: 3; }
 .words { fill: var(--ink); pointer-events: none; }
 .first { fill: var(--accent); pointer-events: none; }
+.pointed { fill: none; stroke: var(--accent); stroke-width: 3; pointer-events: none; }
 .end { fill: var(--paper); stroke: var(--wrong); stroke-width: 1.5; pointer-events: none; }
 .unclear { fill: none; stroke: var(--wrong); stroke-width: 2; stroke-dasharray: 3 2; pointer-events: none; }
 </style>

@@ -5,10 +5,11 @@ import { refusalOf, type Refusal } from '../state/refusal'
 
 export type WayIn = Schemas['WayInShown']
 export type Choices = Schemas['Choices']
+export type Told = Schemas['OfFileShown']
 export type Spot = Schemas['Spot']
 
 /** What is chosen until the server has said what was chosen before. */
-const NOTHING: Choices = { join: 0.01, once: true, arcs: true, apart: [], polygons: [], purposes: {}, depths: {}, mirrored: false, stiff: [] }
+const NOTHING: Choices = { join: 0.01, once: true, arcs: true, crossing: 'rooms', apart: [], polygons: [], purposes: {}, depths: {}, mirrored: false, stiff: [] }
 
 /** A drawing that was brought, looked at by choices that can be changed; only the answer to the last one is shown. */
 export function useLook(id: number) {

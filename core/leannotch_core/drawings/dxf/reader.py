@@ -15,7 +15,7 @@ from ezdxf.lldxf.tagger import binary_tags_loader
 from ...document.limits import LARGEST_DRAWING, MOST_READ
 from ...document.model import Align
 from ...document.statement import IN_MILLIMETRES
-from ...geometry.segment import Arc, Line, Segment, move
+from ...geometry.segment import Arc, Line, Point, Segment, move
 from .. import progress
 from ..bent import bend_named
 from ..drawing import BrokenFile, Drawing, LiveText
@@ -136,13 +136,21 @@ class _Reading:
             if kind == "INSERT":
                 self._insert(entity, own)
             elif kind == "POINT":
-                self._drawing.point()
+                self._drawing.point(kind, self._at(entity))
             elif kind in KINDS:
                 self._curve(entity, kind, own)
             elif kind in ("TEXT", "MTEXT", "ATTRIB") and not own.hidden:
                 self._text(entity, kind, own)
             elif kind not in ("VIEWPORT", "ATTDEF", "ATTRIB"):
-                self._drawing.note(f"The DXF has {kind} entities, which were left out.")
+                note = f"The DXF has {kind} entities, which were left out."
+                self._drawing.lose(kind, "not read", note, self._at(entity))
+
+    def _at(self, entity: Any) -> Point | None:
+        """A place of an entity in mm, where it names one."""
+        for name in ("start", "center", "insert", "location", "vtx0", "origin"):
+            if entity.dxf.is_supported(name) and (at := entity.dxf.get(name)) is not None:
+                return complex(at[0], at[1]) * self._scale
+        return None
 
     def _here(self, entity: Any, outer: _Here) -> _Here:
         """An entity's own layer and colour, and why nobody sees it."""
@@ -183,15 +191,16 @@ class _Reading:
 
     def _curve(self, entity: Any, kind: str, here: _Here) -> None:
         if here.hidden:
-            self._drawing.leave_out(here.hidden)
+            self._drawing.leave_out(kind, here.hidden, at=self._at(entity))
             return
         try:
             segments = [_scaled(segment, self._scale) for segment in segments_of(entity, kind, self._scale)]
         except NotFlat:
-            self._drawing.note(f"The DXF has {kind} entities that do not lie flat, which were left out.")
+            note = f"The DXF has {kind} entities that do not lie flat, which were left out."
+            self._drawing.lose(kind, "not flat", note, self._at(entity))
             return
         filled = kind in ("SOLID", "TRACE", "3DFACE")
-        self._drawing.add(here.layer, segments, here.colour, filled=filled)
+        self._drawing.add(here.layer, segments, here.colour, filled=filled, kind=kind)
 
     def _text(self, entity: Any, kind: str, here: _Here) -> None:
         words = " ".join((entity.plain_text() if kind == "MTEXT" else entity.dxf.text).split())
@@ -200,7 +209,8 @@ class _Reading:
             point, align, above = _anchored(entity, kind)
             up = 1j * move(float(entity.dxf.get("rotation", 0.0))).turn * height
             self._drawing.texts.append(LiveText(words, point * self._scale - above * up, up, here.layer, align))
-            self._drawing.note("The DXF has live text, which no machine cuts; it was left out.")
+            note = "The DXF has live text, which no machine cuts; it was left out."
+            self._drawing.lose(kind, "live text", note, point * self._scale)
 
 
 def _anchored(entity: Any, kind: str) -> tuple[complex, Align, float]:

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import NamedTuple
 
 import numpy as np
 from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 
-from .ends import Loose, joins, net
+from ...geometry.segment import Point
+from .dividing import Crossing, meshed
+from .ends import Loose
 
 
 class Count(NamedTuple):
@@ -19,14 +22,13 @@ class Count(NamedTuple):
     loose: int
 
 
-def count(drawn: Loose, within: float) -> Count:
+def count(drawn: Loose, within: float, apart: Sequence[Point] = (), crossing: Crossing = "rooms") -> Count:
     """The count for a joining tolerance in mm.
 
     Lines that cross nowhere enclose as many rooms as they have edges more than nodes, and one for every piece
     (Euler's formula); tails that lead nowhere change nothing of it.
     """
-    made = net(drawn, within)
-    joined = joins(made, within)
+    made, joined, _ = meshed(drawn, within, apart, crossing)
     if not made.segments:
         return Count(0, 0, 0)
     node = np.arange(len(made.places))

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections import defaultdict
+from collections import Counter, defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
@@ -16,6 +16,9 @@ from ...geometry.rows import Rows
 from ...geometry.segment import Point, Segment
 from ..chains import SNAP, SPECK
 
+#: What is no larger than this (mm) was drawn by mistake where lines cross: less than any kerf.
+LITTLE = 0.05
+
 #: An end of a segment: its index, and whether it is its start.
 End = tuple[int, bool]
 
@@ -24,13 +27,16 @@ End = tuple[int, bool]
 class Net:
     """Segments with the nodes that they run between; ``of`` has the start's and the end's node of each.
 
-    ``specks`` are where segments lay that lead nowhere: no longer than ends may be apart to be one node.
+    ``origin`` has which of the drawn segments each is of; ``specks`` are where segments lay that lead nowhere: no
+    longer than ends may be apart to be one node. ``over`` are short ends that ran on past where lines cross.
     """
 
     segments: tuple[Segment, ...]
     of: tuple[tuple[int, int], ...]
     places: tuple[Point, ...]
+    origin: tuple[int, ...]
     specks: tuple[Point, ...] = ()
+    over: tuple[Point, ...] = ()
 
     def loose(self) -> list[int]:
         """Nodes at which only one segment ends."""
@@ -53,17 +59,18 @@ class Upon:
 
 @dataclass(frozen=True, slots=True)
 class Loose:
-    """Segments as they were drawn, each with the ends that lie upon it.
+    """Segments as they were drawn, each with the ends that lie upon it, and where they were divided as they crossed.
 
-    Where none do, they make the same net whatever is joined, which is ``known`` once it was made.
+    Where there are neither, they make the same net whatever is joined, which is ``known`` once it was made.
     """
 
     segments: tuple[Segment, ...]
     upon: dict[int, list[Upon]]
+    crossings: tuple[Point, ...] = ()
     known: list[Net] = field(default_factory=list)
 
 
-def loose(segments: Sequence[Segment]) -> Loose:
+def loose(segments: Sequence[Segment], crossings: tuple[Point, ...] = ()) -> Loose:
     """The segments with the loose ends that lie upon them, within `SNAP`."""
     upon: dict[int, list[Upon]] = defaultdict(list)
     if len(segments) > 1:
@@ -80,7 +87,8 @@ def loose(segments: Sequence[Segment]) -> Loose:
                         if 0 < where < 1 and abs(whole.at(where) - point) <= SNAP:
                             away = min(abs(point - whole.start), abs(point - whole.end))
                             upon[target].append(Upon(where, point, away))
-    return Loose(tuple(segments), {target: sorted(ends, key=lambda end: end.share) for target, ends in upon.items()})
+    along = {target: sorted(ends, key=lambda end: end.share) for target, ends in upon.items()}
+    return Loose(tuple(segments), along, crossings)
 
 
 def net(drawn: Loose, within: float = SNAP) -> Net:
@@ -91,7 +99,7 @@ def net(drawn: Loose, within: float = SNAP) -> Net:
     if drawn.known:
         return drawn.known[0]
     divided = [
-        piece for i, segment in enumerate(drawn.segments) for piece in _cut(segment, drawn.upon.get(i, ()), within)
+        (piece, i) for i, segment in enumerate(drawn.segments) for piece in _cut(segment, drawn.upon.get(i, ()), within)
     ]
     cells: dict[tuple[int, int], list[int]] = defaultdict(list)
     places: list[Point] = []
@@ -107,13 +115,37 @@ def net(drawn: Loose, within: float = SNAP) -> Net:
         cells[column, row].append(len(places) - 1)
         return len(places) - 1
 
-    ran = [(segment, (node(segment.start), node(segment.end))) for segment in divided]
-    specks = [segment.start for segment, (a, b) in ran if a == b and segment.length <= SPECK]
-    kept = [(segment, ends) for segment, ends in ran if ends[0] != ends[1] or segment.length > SPECK]
-    made = Net(tuple(s for s, _ in kept), tuple(ends for _, ends in kept), tuple(places), tuple(specks))
-    if not drawn.upon:
+    ran = [(segment, (node(segment.start), node(segment.end)), i) for segment, i in divided]
+    specks = [segment.start for segment, (a, b), _ in ran if a == b and segment.length <= SPECK]
+    kept = [one for one in ran if one[1][0] != one[1][1] or one[0].length > SPECK]
+    kept, over = _without_overshoots(kept, {node(point) for point in drawn.crossings}, max(within, LITTLE))
+    made = Net(
+        tuple(segment for segment, _, _ in kept),
+        tuple(ends for _, ends, _ in kept),
+        tuple(places),
+        tuple(i for _, _, i in kept),
+        tuple(specks),
+        over,
+    )
+    if not drawn.upon and not drawn.crossings:
         drawn.known.append(made)
     return made
+
+
+#: A segment with its nodes, and which of the drawn ones it is of.
+_Ran = tuple[Segment, tuple[int, int], int]
+
+
+def _without_overshoots(ran: list[_Ran], crossings: set[int], most: float) -> tuple[list[_Ran], tuple[Point, ...]]:
+    """Without ends of at most so many mm that run on past a crossing and lead nowhere; and where those lay."""
+    ends = Counter(node for _, nodes, _ in ran for node in nodes)
+
+    def leads_nowhere(one: _Ran) -> bool:
+        segment, (a, b), _ = one
+        return segment.length <= most and ((ends[a] == 1 and b in crossings) or (ends[b] == 1 and a in crossings))
+
+    over = {id(one) for one in ran if leads_nowhere(one)} if crossings else set()
+    return [one for one in ran if id(one) not in over], tuple(one[0].start for one in ran if id(one) in over)
 
 
 def _cut(segment: Segment, upon: Sequence[Upon], within: float) -> list[Segment]:
@@ -141,6 +173,11 @@ class Joins:
     pairs: tuple[tuple[int, int], ...] = ()
     unclear: tuple[int, ...] = ()
     left: tuple[tuple[int, int], ...] = ()
+
+    def nodes_of(self, drawn: Net) -> list[tuple[int, int]]:
+        """The nodes of each segment, those that are joined as one."""
+        one = {b: a for a, b in self.pairs}
+        return [(one.get(a, a), one.get(b, b)) for a, b in drawn.of]
 
 
 def joins(drawn: Net, within: float, apart: Sequence[Point] = ()) -> Joins:

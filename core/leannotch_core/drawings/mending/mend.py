@@ -9,15 +9,16 @@ from typing import NamedTuple
 from ...geometry.segment import Point, Segment
 from ..chains import SNAP, Chain
 from .arcs import WITHIN, with_arcs
+from .dividing import Crossing, meshed
 from .doubles import Once, once
-from .ends import Loose, joins, loose, narrowest, near_any, net
+from .ends import Loose, loose, narrowest, near_any
 from .outlines import traced
 
 
 @dataclass(frozen=True, slots=True)
 class Mends:
     """How lines are mended: ends join within ``join`` mm, chords become arcs within ``arcs`` mm, or never where it
-    is 0, and what is drawn twice is taken once where ``once``.
+    is 0, and what is drawn twice is taken once where ``once``. What becomes of lines that cross is by ``crossing``.
 
     A mend is left by a place of it: gaps that stay ``apart`` by their middle, ``polygons`` that were meant by a corner.
     """
@@ -25,6 +26,7 @@ class Mends:
     join: float = SNAP
     arcs: float = WITHIN
     once: bool = True
+    crossing: Crossing = "rooms"
     apart: tuple[Point, ...] = ()
     polygons: tuple[Point, ...] = ()
 
@@ -51,7 +53,8 @@ class Mended:
     """Closed outlines and lines that stay open, and what was mended to get them.
 
     ``unclear`` are ends that could be joined to two others, ``shared`` counts lines that are sides of two outlines;
-    ``twice`` are stretches drawn more than once, ``specks`` where lines lay that are too short to lead anywhere.
+    ``twice`` are stretches drawn more than once, ``specks`` where lines lay that are too short to lead anywhere,
+    ``crossings`` where lines were divided as they crossed, ``over`` where little ends ran on past that.
     ``gap`` is the least distance (mm) between two ends that stay loose.
     """
 
@@ -64,6 +67,8 @@ class Mended:
     curves: list[Chords] = field(default_factory=list)
     unclear: list[Point] = field(default_factory=list)
     specks: tuple[Point, ...] = ()
+    crossings: tuple[Point, ...] = ()
+    over: tuple[Point, ...] = ()
     gap: float | None = None
 
     @property
@@ -89,10 +94,10 @@ def mended(segments: Sequence[Segment], chosen: Mends) -> Mended:
 
 def joined_up(lines_drawn: Loose, chosen: Mends) -> Mended:
     """As `mended`, of lines that are there once: another tolerance costs no more than this."""
-    drawn = net(lines_drawn, chosen.join)
-    joined = joins(drawn, chosen.join, chosen.apart)
-    lines = traced(drawn, joined)
-    found = Mended(open=lines.open, shared=lines.shared, specks=drawn.specks)
+    drawn, joined, crossings = meshed(lines_drawn, chosen.join, chosen.apart, chosen.crossing)
+    lines = traced(drawn, joined, chosen.crossing == "whole")
+    found = Mended(open=lines.open, shared=lines.shared, specks=drawn.specks, over=drawn.over)
+    found.crossings = crossings
     for pairs, taken in ((joined.pairs, True), (joined.left, False)):
         found.gaps += [Gap(drawn.middle(p), abs(drawn.places[p[0]] - drawn.places[p[1]]), taken) for p in pairs]
     found.gap = narrowest(drawn, joined)

@@ -25,19 +25,42 @@ class Traced:
     shared: int = 0
 
 
-def traced(drawn: Net, joined: Joins) -> Traced:
+def traced(drawn: Net, joined: Joins, whole: bool = False) -> Traced:
     """Follows the lines of a net, with its loose ends joined.
 
     Where more than two lines meet, each room that they enclose is an outline, so that a side drawn once for two
-    neighbours belongs to both; tails that lead nowhere stay open.
+    neighbours belongs to both; or what runs round all of them, where they are taken as a ``whole``. Tails that lead
+    nowhere stay open.
     """
-    return _Tracing(drawn, joined).run()
+    return _Tracing(drawn, joined, whole).run()
+
+
+def tails(of: Sequence[tuple[int, int]]) -> list[int]:
+    """Which segments, by their nodes, enclose nothing: one after the other, what ends loose is taken away."""
+    at: dict[int, list[int]] = defaultdict(list)
+    for index, nodes in enumerate(of):
+        for node in nodes:
+            at[node].append(index)
+    count = {node: len(ends) for node, ends in at.items()}
+    waiting = [node for node, ends in count.items() if ends == 1]
+    gone: dict[int, None] = {}
+    while waiting:
+        node = waiting.pop()
+        last = next((i for i in at[node] if i not in gone), None)
+        if last is None or count[node] != 1:
+            continue
+        gone[last] = None
+        for end in of[last]:
+            count[end] -= 1
+            if count[end] == 1:
+                waiting.append(end)
+    return list(gone)
 
 
 class _Tracing:
-    def __init__(self, drawn: Net, joined: Joins) -> None:
-        one = {b: a for a, b in joined.pairs}
-        self._of = [(one.get(a, a), one.get(b, b)) for a, b in drawn.of]
+    def __init__(self, drawn: Net, joined: Joins, whole: bool) -> None:
+        self._whole = whole
+        self._of = joined.nodes_of(drawn)
         places = list(drawn.places)
         ending = {node: i for i, nodes in enumerate(drawn.of) for node in nodes}
         for a, b in joined.pairs:
@@ -55,46 +78,28 @@ class _Tracing:
         self._found = Traced()
 
     def run(self) -> Traced:
-        tails = self._tails()
-        self._found.open = [Chain(tuple(run), False) for run in _chained(tails, self._segments, self._of)]
+        leading_nowhere = tails(self._of)
+        for index in leading_nowhere:
+            self._free[index] = False
+        self._found.open = [Chain(tuple(run), False) for run in _chained(leading_nowhere, self._segments, self._of)]
         for index in range(len(self._segments)):
             if self._free[index]:
                 self._component(index)
         return self._found
 
-    def _tails(self) -> list[int]:
-        """Takes away, one after the other, what ends loose."""
-        count = {node: len(ends) for node, ends in self._at.items()}
-        waiting = [node for node, ends in count.items() if ends == 1]
-        tails = []
-        while waiting:
-            node = waiting.pop()
-            index = next((i for i, _ in self._at[node] if self._free[i]), None)
-            if index is None or count[node] != 1:
-                continue
-            self._free[index] = False
-            tails.append(index)
-            for end in self._of[index]:
-                count[end] -= 1
-                if count[end] == 1:
-                    waiting.append(end)
-        return tails
-
     def _component(self, first: int) -> None:
         members = self._connected(first)
         crowded = any(sum(self._free[i] for i, _ in self._at[n]) > 2 for i in members for n in self._of[i])
-        rooms = self._rooms(members) if crowded else [self._loop(first)]
+        rooms = (self._round(members) if self._whole else self._rooms(members)) if crowded else [self._loop(first)]
         for index in members:
             self._free[index] = False
         used: dict[int, int] = defaultdict(int)
         for room in rooms:
             segments = [self._run(end) for end in room]
-            if len(segments) > 1 and abs(sum(segment.green() for segment in segments)) > NOTHING:
-                self._found.closed.append(Chain(tuple(segments), True))
-                for index, _ in room:
-                    used[index] += 1
-            elif not crowded:
-                self._found.open.append(Chain(tuple(segments), False))
+            # What crosses itself may enclose as much to the right as to the left.
+            self._found.closed.append(Chain(tuple(segments), True))
+            for index, _ in room:
+                used[index] += 1
         self._found.shared += sum(1 for times in used.values() if times > 1)
 
     def _connected(self, first: int) -> list[int]:
@@ -117,9 +122,36 @@ class _Tracing:
         return run
 
     def _rooms(self, members: Iterable[int]) -> list[list[End]]:
-        """The rooms that lines enclose: at every node the next line to the left is taken, so that rooms lie left."""
+        """The rooms that lines enclose."""
+        return [run for run in self._faces(members) if sum(self._run(end).green() for end in run) > NOTHING]
+
+    def _round(self, members: Iterable[int]) -> list[list[End]]:
+        """What runs round all rooms: once round each, where they hang together by a corner only."""
+        runs = []
+        for face in self._faces(members):
+            if sum(self._run(end).green() for end in face) < -NOTHING:
+                runs += self._parted([(index, not forward) for index, forward in reversed(face)])
+        return runs
+
+    def _parted(self, face: list[End]) -> list[list[End]]:
+        """A way round as ways that come by no place twice."""
+        runs: list[list[End]] = []
+        way: list[End] = []
+        for end in face:
+            way.append(end)
+            arrived = self._of[end[0]][1 if end[1] else 0]
+            begins = next(
+                (i for i, (index, ahead) in enumerate(way) if self._of[index][0 if ahead else 1] == arrived), None
+            )
+            if begins is not None:
+                runs.append(way[begins:])
+                del way[begins:]
+        return runs
+
+    def _faces(self, members: Iterable[int]) -> list[list[End]]:
+        """The ways round: at every node the next line to the left is taken, so that rooms lie left."""
         todo = {(index, way) for index in members for way in (True, False)}
-        rooms = []
+        faces = []
         while todo:
             run = [min(todo)]
             todo.discard(run[0])
@@ -129,9 +161,8 @@ class _Tracing:
                     break
                 todo.discard(onward)
                 run.append(onward)
-            if sum(self._run(end).green() for end in run) > NOTHING:
-                rooms.append(run)
-        return rooms
+            faces.append(run)
+        return faces
 
     def _leftmost(self, index: int, forward: bool) -> End:
         """Where to go on at the end of a segment so that what lies on its left stays there."""

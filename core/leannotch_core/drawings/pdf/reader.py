@@ -23,7 +23,17 @@ TOLERANCE = 0.001
 _SOURCE = Source("pdf", "line")
 _STROKES = {b"S", b"s", b"B", b"B*", b"b", b"b*"}
 _CLOSES = {b"s", b"b", b"b*", b"h"}
-_ENDS = {b"f", b"F", b"f*", b"n"} | _STROKES
+_FILLS = {b"f", b"F", b"f*"}
+_ENDS = {b"n"} | _FILLS | _STROKES
+
+#: What else is shown on a page (ISO 32000-1, table 51), and what is said of it.
+_TEXT = ("text", "The PDF has live text, which no machine cuts; it was left out.")
+_BESIDE = {
+    **dict.fromkeys((b"Tj", b"TJ", b"'", b'"'), _TEXT),
+    b"Do": ("picture or form", "The PDF has pictures or forms of its own, which are not read; they were left out."),
+    b"sh": ("shading", "The PDF has shadings, which no line can be cut from; they were left out."),
+    b"INLINE IMAGE": ("picture", "The PDF has pictures made of dots, which no line can be cut from."),
+}
 
 Matrix = tuple[float, float, float, float, float, float]
 
@@ -78,7 +88,10 @@ class _Strokes:
             if operator in _CLOSES:
                 self._to(self._begun)
             if operator in _ENDS:
-                self._end(drawn=operator in _STROKES)
+                self._end(drawn=operator in _STROKES, filled=operator in _FILLS)
+            if operator in _BESIDE:
+                kind, note = _BESIDE[operator]
+                self._drawing.lose(kind, "not read", note)
 
     def _state(self, operator: bytes, operands: Any) -> None:
         match operator:
@@ -138,11 +151,14 @@ class _Strokes:
         for corner in ((x + width, y), (x + width, y + height), (x, y + height), (x, y)):
             self._to(self._at(corner))
 
-    def _end(self, drawn: bool) -> None:
+    def _end(self, drawn: bool, filled: bool) -> None:
         layer = next((name for name in reversed(self._layers) if name), "cut")
-        for run in self._runs if drawn else ():
-            if run:
-                self._drawing.add(layer, run)
+        for run in self._runs:
+            if run and drawn:
+                self._drawing.add(layer, run, kind="stroke")
+            elif run and filled:
+                note = "Areas that are filled, with no line round them, were left out."
+                self._drawing.lose("filled area", "without a line", note, run[0].start)
         self._runs = []
 
 

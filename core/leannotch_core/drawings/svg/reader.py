@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from xml.etree.ElementTree import Element, ParseError
@@ -187,14 +188,16 @@ class _Reading:
         if here.style.displayed:
             self.group(element, here)
         else:
-            hidden = sum(1 for one in element.iter() if _tag(one) in (*SHAPES, "use"))
-            self._drawing.leave_out("hidden", hidden)
+            hidden = Counter(tag for one in element.iter() if (tag := _tag(one)) in (*SHAPES, "use"))
+            for kind, number in hidden.items():
+                self._drawing.leave_out(kind, "hidden", number)
 
     def _use(self, element: Element, here: _Here) -> None:
         href = element.get("href") or element.get("{http://www.w3.org/1999/xlink}href") or ""
         target = self._by_id.get(href.removeprefix("#")) if href.startswith("#") else None
         if target is None:
-            self._drawing.note(f"The SVG uses “{href[:40]}”, which is not in it; that was left out.")
+            note = f"The SVG uses “{href[:40]}”, which is not in it; that was left out."
+            self._drawing.lose("use", "not in the file", note)
             return
         x, y = pixels(element.get("x"), here.whole.real) or 0.0, pixels(element.get("y"), here.whole.imag) or 0.0
         here = replace(_named(element, here), to_mm=here.to_mm.translate(x, y))
@@ -211,7 +214,8 @@ class _Reading:
         if tag == "text":
             self._text(element, here)
         elif tag == "image":
-            self._drawing.note("The SVG has a picture made of dots, which no line can be cut from; it was left out.")
+            note = "The SVG has a picture made of dots, which no line can be cut from; it was left out."
+            self._drawing.lose(tag, "a picture of dots", note, _origin(here))
 
     def _text(self, element: Element, here: _Here) -> None:
         if here.style.hidden:
@@ -220,26 +224,28 @@ class _Reading:
             at = complex(*here.to_mm.transformPoint((x, y)))
             up = complex(*here.to_mm.transformVector((0, -CAPITALS * here.style.font_size)))
             self._drawing.texts.append(LiveText(words, at, up, here.layer, _ALIGNED.get(here.style.anchor, "left")))
-            self._drawing.note("The SVG has live text, which no machine cuts; it was left out.")
+            self._drawing.lose(
+                "text", "live text", "The SVG has live text, which no machine cuts; it was left out.", at
+            )
 
     # Shapes
 
     def _shape(self, element: Element, tag: str, here: _Here) -> None:
         runs = runs_of(element, tag, here.to_mm, here.whole)
         if not runs:
-            self._drawing.point()
+            self._drawing.point(tag, _origin(here))
         elif here.style.hidden:
-            self._drawing.leave_out(here.style.hidden)
+            self._drawing.leave_out(tag, here.style.hidden, at=runs[0].segments[0].start)
         else:
             if here.style.is_hairline:
                 self._drawing.hairlines += 1
             edges = [_edges(run, here.style) for run in runs]
             if any(len(edge) > len(run.segments) for edge, run in zip(edges, runs, strict=True)):
                 self._drawing.note("Filled shapes that no line closes are in it; the edge of what is filled was taken.")
-            for segments in self._clipped(edges, here):
-                self._drawing.add(here.layer, segments, here.style.colour, filled=not here.style.strokes)
+            for segments in self._clipped(edges, tag, here):
+                self._drawing.add(here.layer, segments, here.style.colour, filled=not here.style.strokes, kind=tag)
 
-    def _clipped(self, runs: list[list[Segment]], here: _Here) -> Iterator[list[Segment]]:
+    def _clipped(self, runs: list[list[Segment]], tag: str, here: _Here) -> Iterator[list[Segment]]:
         """What a clip leaves of a shape's runs: none, all, or of a closed one the piece inside."""
         if here.clips is None:
             yield from runs
@@ -248,12 +254,12 @@ class _Reading:
         for run in runs:
             box = joined_bounds(segment.bounds() for segment in run)
             if window is None or _apart(box, window):
-                self._drawing.leave_out("clipped away")
+                self._drawing.leave_out(tag, "clipped away", at=run[0].start)
             elif _is_closed(run):
                 shape = _outline(run)
                 pieces = [] if shape.area < 1e-9 else intersect([shape], list(here.clips))
                 if not pieces:
-                    self._drawing.leave_out("clipped away")
+                    self._drawing.leave_out(tag, "clipped away", at=run[0].start)
                 yield from (list(loop.segments) for piece in pieces for loop in piece.loops)
             else:
                 self._drawing.note("An open line that a clip cuts off was taken whole.")
@@ -282,6 +288,11 @@ def _named(element: Element, here: _Here) -> _Here:
     label = next((value for key, value in element.attrib.items() if key.rpartition("}")[2] == "label"), "")
     name = (label or element.get("id") or "").strip()
     return replace(here, names=(*here.names, name)) if name else here
+
+
+def _origin(here: _Here) -> complex:
+    """Where the units of a shape begin, in mm."""
+    return complex(here.to_mm.dx, here.to_mm.dy)
 
 
 def _edges(run: Run, style: Style) -> list[Segment]:

@@ -9,7 +9,7 @@ from typing import Annotated, Literal, Self
 
 from pydantic import Field, field_validator, model_validator
 
-from ...document.limits import MOST_VERTICES
+from ...document.limits import MOST_OF_A_PART, MOST_VERTICES
 from ...document.model import FileName, Millimetres, Model, Name
 from ...document.sizes import Size, positive, shown, typed_in
 from ...document.sums import Unit
@@ -51,7 +51,7 @@ class CameFrom(Model):
 
     file: FileName
     name: Name
-    count: int = Field(default=1, ge=1, le=500)
+    count: int = Field(default=1, ge=1, le=MOST_OF_A_PART)
 
 
 class Following(Model):
