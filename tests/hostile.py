@@ -107,7 +107,7 @@ FILES = {
         + b"".join(f'<!ENTITY {chr(98 + n)} "{f"&{chr(97 + n)};" * 10}">'.encode() for n in range(9))
         + b"]>"
         + svg("&j;"),
-        "not safe",
+        "grow beyond",
     ),
     # Sizes and coordinates that are none, or beyond anything that is cut
     "two points.svg": (svg('<rect width="9" height="9"/>', 'width="1.2.3mm" height="9mm"'), None),

@@ -152,6 +152,12 @@ def test_byte_order_marks_and_automatic_heights_are_read(encoding, size):
         ('width="100mm" height="100mm" viewBox="0 0 100 100"', 100),
         ('width="72pt" height="72pt" viewBox="0 0 100 100"', 25.4),
         ('width="100mm" height="50mm" viewBox="0 0 100 100"', 50),
+        # One side alone keeps the shape of the view box, whichever it is and wherever it is said.
+        ('height="50mm" viewBox="0 0 100 100"', 50),
+        ('width="50mm" viewBox="0 0 100 200"', 50),
+        ('height="50mm" width="100%" viewBox="0 0 100 100"', 50),
+        ('style="height: 50mm" viewBox="0 0 100 100"', 50),
+        ('style="width:50mm;height:50mm" width="9mm" viewBox="0 0 100 100"', 50),
     ],
 )
 def test_sizes_are_those_of_the_standard_and_what_was_assumed_is_told(size, side):

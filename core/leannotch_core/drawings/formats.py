@@ -26,7 +26,7 @@ class Format:
 #: By the ending of their files. A program begins with a percent sign, a comment or a word.
 #: A file that begins like none is read as the last.
 FORMATS: dict[str, Format] = {
-    "svg": Format((b"<",), read_svg),
+    "svg": Format((b"<", b"\x1f\x8b"), read_svg),
     "pdf": Format((b"%PDF",), read_pdf),
     "nc": Format((b"%", b"(", b"G", b"g", b"N", b"n"), read_gcode),
     "dxf": Format((b"",), read_dxf),
@@ -46,7 +46,7 @@ _PROGRAMS = ("ngc", "gcode", "tap")
 
 def _ending(name: str) -> str:
     ending = Path(name).suffix.lower().lstrip(".")
-    return "nc" if ending in _PROGRAMS else ending
+    return "nc" if ending in _PROGRAMS else "svg" if ending == "svgz" else ending
 
 
 def read_drawing(data: bytes, name: str = "", most: int = MOST_READ, cut: Cut | None = None) -> Drawing:

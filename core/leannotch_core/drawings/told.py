@@ -56,9 +56,7 @@ def _wrong(way: WayIn) -> Iterator[Told]:
             [at for _, at in way.crossed],
         )
     if way.overlaps:
-        says = (
-            f"{_are(way.overlaps, 'place shows', 'places show')} outlines that overlap: each is taken as it is drawn."
-        )
+        says = f"Outlines overlap at {_are(way.overlaps, 'place', 'places')}: each is taken as it is drawn."
         yield _told("overlap", "wrong", says, way.overlaps)
     if way.empty:
         says = f"{_are(way.empty, 'outline encloses', 'outlines enclose')} nothing that could be cut, and was left out."

@@ -61,7 +61,7 @@ const wrong = list('wrong')
 const mended = list('mended')
 const notes = computed(() => (shown.value?.told ?? []).filter((one) => one.weight === 'note'))
 const CROSSING = ['rooms', 'whole'] as const
-const CROSSED = { rooms: 'each room is a part', whole: 'what hangs together is one' }
+const CROSSED = { rooms: 'room by room', whole: 'as one whole' }
 
 const LETTERING = ['left out', 'single line', 'plain', 'stencil'] as const
 const LETTERED = { 'left out': 'left out', 'single line': 'set in strokes', plain: 'set in plain', stencil: 'set in stencil' }
@@ -74,7 +74,7 @@ const LETTERED = { 'left out': 'left out', 'single line': 'set in strokes', plai
     <p v-if="dragged" role="status">Within {{ plain(dragged.join, 'mm') }} mm: <strong>{{ count(dragged.closed, 'closed outline', 'closed outlines') }}</strong> and {{ count(dragged.loose, 'loose end', 'loose ends') }}</p>
     <p v-else role="status"><strong>{{ count(shown.parts.reduce((n, p) => n + p.count, 0), 'part', 'parts') }}</strong> {{ mend.open ? `and ${count(mend.open, 'open line', 'open lines')}` : 'and no open line' }}</p>
     <ToldOfIt v-if="wrong.length" class="wrong" :told="wrong" :pointed="pointed" @point="(code) => emit('point', code)" />
-    <ChoiceField v-if="mend.crossings || mend.crossed_path || look.choices.value.crossing === 'whole'" label="Where lines cross" :value="look.choices.value.crossing ?? 'rooms'" :options="CROSSING" :names="CROSSED" :save="(crossing) => look.told({ crossing })" />
+    <ChoiceField v-if="mend.crossings || mend.crossed_path || wrong.some((one) => one.code === 'overlap') || look.choices.value.crossing === 'whole'" label="Where lines cross" :value="look.choices.value.crossing ?? 'rooms'" :options="CROSSING" :names="CROSSED" :save="(crossing) => look.told({ crossing })" />
     <OneByOne v-if="joinable.length" :says="`${count(mend.joined, 'gap was', 'gaps were')} joined`" :places="joinable" @turn="(place) => look.turn('apart', place)" @all="(taken) => look.told({ apart: taken ? [] : mend!.gaps.map(({ x, y }) => ({ x, y })) })" />
     <TickField v-if="mend.doubled || look.choices.value.once === false" :value="look.choices.value.once ?? true" :save="(once) => look.told({ once })">
       {{ mend.doubled ? `${count(mend.doubled, 'line is', 'lines are')} drawn twice, wholly or in part; each stretch is taken once` : 'What is drawn twice is taken once' }}

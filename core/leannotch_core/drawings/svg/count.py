@@ -6,6 +6,7 @@ import re
 from xml.etree.ElementTree import Element
 
 from ..drawing import BrokenFile, check_count
+from .parsed import tag_of
 
 #: Deeper than this, groups and uses are no drawing.
 DEEPEST = 60
@@ -31,10 +32,6 @@ def check_svg(root: Element, most: int) -> None:
     check_count(_Count(by_id, most).lines(root, 0), most)
 
 
-def _tag(element: Element) -> str:
-    return element.tag.rpartition("}")[2] if isinstance(element.tag, str) else ""
-
-
 def _check_depth(root: Element) -> None:
     level, depth = [root], 0
     while level:
@@ -54,7 +51,7 @@ class _Count:
 
     def lines(self, element: Element, depth: int) -> int:
         found = _own(element) + sum(self.lines(child, depth) for child in element)
-        if _tag(element) == "use":
+        if tag_of(element) == "use":
             found += self._used(element, depth + 1)
         return min(found, self._most + 1)
 
@@ -76,7 +73,7 @@ class _Count:
 
 
 def _own(element: Element) -> int:
-    tag = _tag(element)
+    tag = tag_of(element)
     if tag == "path":
         return sum(_run(letter.lower(), numbers) for letter, numbers in _COMMAND.findall(element.get("d") or ""))
     if tag in ("polyline", "polygon"):

@@ -4,9 +4,12 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from typing import NamedTuple
 
 from fontTools.misc.transform import Transform
+
+from ...geometry.loop import Bounds
 
 #: CSS Values and Units 3, section 6.2: 1in = 96px = 25.4mm.
 PIXEL = 25.4 / 96
@@ -17,7 +20,7 @@ _PHYSICAL = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6,
 _NUMBER = r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?"
 _LENGTH = re.compile(rf"\s*({_NUMBER})\s*(mm|cm|in|pt|pc|q|px|%|em|ex|)\s*", re.IGNORECASE)
 _NUMBERS = re.compile(_NUMBER)
-_TRANSFORM = re.compile(r"(matrix|translate|scale|rotate|skewX|skewY)\s*\(([^)]*)\)")
+_TRANSFORM = re.compile(r"(matrix|(?:translate|scale|skew)[XY]?|rotate)\s*\(([^)]*)\)", re.IGNORECASE)
 
 
 def millimetres(text: str | None) -> float | None:
@@ -61,38 +64,93 @@ def fitted(box: tuple[float, float, float, float], width: float, height: float, 
     return Transform(x, 0, 0, y, over_x - left * x, over_y - top * y)
 
 
-def viewport(attributes: Mapping[str, str], whole: complex) -> tuple[complex, Transform]:
-    """The size of a nested drawing in its parent's units, and what takes its own units there."""
+class Viewport(NamedTuple):
+    """A nested drawing: its box in its parent's units, its size in its own, and what takes its own there."""
+
+    box: Bounds
+    whole: complex
+    inner: Transform
+
+
+def viewport(given: Mapping[str, str], whole: complex) -> Viewport:
+    """Where a nested drawing stands in its parent."""
     width, height = (
-        size if (size := pixels(attributes.get(name), full)) is not None else full
+        size if (size := pixels(given.get(name), full)) is not None else full
         for name, full in (("width", whole.real), ("height", whole.imag))
     )
-    x, y = (pixels(attributes.get(name), full) or 0.0 for name, full in (("x", whole.real), ("y", whole.imag)))
-    box = view_box(attributes.get("viewBox"))
-    inner = fitted(box, width, height, attributes.get("preserveAspectRatio", "")) if box else Transform()
-    return complex(box[2], box[3]) if box else complex(width, height), Transform(dx=x, dy=y).transform(inner)
+    x, y = (pixels(given.get(name), full) or 0.0 for name, full in (("x", whole.real), ("y", whole.imag)))
+    box = view_box(given.get("viewBox"))
+    inner = fitted(box, width, height, given.get("preserveAspectRatio", "")) if box else Transform()
+    own = complex(box[2], box[3]) if box else complex(width, height)
+    return Viewport((x, y, x + width, y + height), own, Transform(dx=x, dy=y).transform(inner))
 
 
-def transform(text: str | None) -> Transform:
-    """A list of transforms as one."""
-    whole = Transform()
-    for name, inside in _TRANSFORM.findall(text or ""):
-        numbers = [float(number) for number in _NUMBERS.findall(inside)]
-        whole = whole.transform(_one(name, numbers))
-    return whole
+def transform(given: Mapping[str, str], whole: complex, box: Callable[[], Bounds]) -> Transform:
+    """The transforms of an element as one, about its origin (CSS Transforms 1, 8 and 9).
+
+    Percents are of ``whole``, or of its own ``box``, where its transforms are about that.
+    """
+    text = given.get("transform")
+    if not text or text.strip() == "none":
+        return Transform()
+    own = given.get("transform-box", "").strip() in ("fill-box", "content-box", "stroke-box", "border-box")
+    left, top, right, bottom = box() if own else (0.0, 0.0, whole.real, whole.imag)
+    size = complex(right - left, bottom - top)
+    moved = Transform()
+    for name, inside in _TRANSFORM.findall(text):
+        moved = moved.transform(_one(name.lower(), _lengths(inside, size)))
+    origin = given.get("transform-origin", "50% 50%" if own else "")
+    if not origin.strip():
+        return moved
+    x, y = _origin(origin.lower().split(), size)
+    return Transform().translate(left + x, top + y).transform(moved).translate(-left - x, -top - y)
+
+
+_ORIGINS = {"left": "0%", "top": "0%", "center": "50%", "right": "100%", "bottom": "100%"}
+
+
+def _origin(words: list[str], size: complex) -> tuple[float, float]:
+    if words[0] in ("top", "bottom") or (len(words) > 1 and words[1] in ("left", "right")):
+        words = [words[1] if len(words) > 1 else "center", words[0]]
+    across, up = words[0], words[1] if len(words) > 1 else "center"
+    x, y = (pixels(_ORIGINS.get(word, word), whole) or 0.0 for word, whole in ((across, size.real), (up, size.imag)))
+    return x, y
+
+
+def _lengths(inside: str, size: complex) -> list[float]:
+    """The numbers of a transform: lengths in px, angles in degrees."""
+    found = []
+    for at, (number, unit) in enumerate(_MEASURES.findall(inside)):
+        if unit in _TURNS:
+            found.append(float(number) * _TURNS[unit])
+        else:
+            found.append(pixels(number + unit, size.imag if at % 2 else size.real) or 0.0)
+    return found
+
+
+#: Degrees in other units of angles (CSS Values and Units 3, 7.1).
+_TURNS = {"deg": 1.0, "rad": 180 / math.pi, "grad": 0.9, "turn": 360.0}
+
+_MEASURES = re.compile(rf"({_NUMBER})\s*(deg|grad|rad|turn|mm|cm|in|pt|pc|q|px|%|em|ex|)", re.IGNORECASE)
 
 
 def _one(name: str, given: list[float]) -> Transform:
     if name == "matrix" and len(given) == 6:
         return Transform(*given)
-    if name == "translate" and given:
-        return Transform(dx=given[0], dy=given[1] if len(given) > 1 else 0)
-    if name == "scale" and given:
-        return Transform(given[0], 0, 0, given[1] if len(given) > 1 else given[0])
     if name == "rotate" and given:
         x, y = given[1:3] if len(given) > 2 else (0, 0)
         return Transform().translate(x, y).rotate(math.radians(given[0])).translate(-x, -y)
-    if name in ("skewX", "skewY") and given:
-        slant = math.tan(math.radians(given[0]))
-        return Transform(1, 0, slant, 1, 0, 0) if name == "skewX" else Transform(1, slant, 0, 1, 0, 0)
+    if name in ("translate", "scale", "skew") and given:
+        return _both_ways(name, given[0], given[1] if len(given) > 1 else None)
+    if name[:-1] in ("translate", "scale", "skew") and given:
+        alone = 1.0 if name.startswith("scale") else 0.0
+        return _both_ways(name[:-1], *((given[0], alone) if name.endswith("x") else (alone, given[0])))
     return Transform()
+
+
+def _both_ways(name: str, x: float, y: float | None) -> Transform:
+    if name == "translate":
+        return Transform(dx=x, dy=y or 0)
+    if name == "scale":
+        return Transform(x, 0, 0, x if y is None else y)
+    return Transform(1, math.tan(math.radians(y or 0)), math.tan(math.radians(x)), 1, 0, 0)

@@ -3,26 +3,26 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
-from xml.etree.ElementTree import Element, ParseError
+from functools import partial
+from xml.etree.ElementTree import Element
 
-from defusedxml import ElementTree
-from defusedxml.common import DefusedXmlException
 from fontTools.misc.transform import Transform
 
 from ...document.limits import LARGEST_DRAWING, MOST_READ
 from ...document.model import Align
 from ...document.operations import operation_named
-from ...geometry.boolean import intersect
-from ...geometry.loop import Bounds, Loop, Outline, joined_bounds
+from ...geometry.loop import Bounds, joined_bounds
 from ...geometry.segment import Line, Segment
 from .. import progress
 from ..drawing import BrokenFile, Drawing, LiveText, check_reach
-from .count import check_svg
+from .count import DEEPEST, check_svg
 from .lengths import PIXEL, fitted, millimetres, pixels, transform, view_box, viewport
+from .parsed import parsed, tag_of
+from .regions import Place, Regions, Window, rectangle, used
 from .shapes import SHAPES, SOURCE, Run, runs_of
-from .styles import Sheet, Style
+from .styles import Sheet, Style, styled
 
 #: Capitals are about so much of a font's size (common practice, no source).
 CAPITALS = 0.7
@@ -33,51 +33,51 @@ _ALIGNED: dict[str, Align] = {"start": "left", "middle": "middle", "end": "right
 #: What holds shapes and draws them where it stands. All else is drawn only where something uses it, or never.
 _GROUPS = ("svg", "g", "a", "switch")
 
+#: What moves shapes while they are looked at.
+_MOVES = ("animate", "animateTransform", "animateMotion", "set")
+
+#: What is seen and has no lines: why it is left out, and what is said of that.
+_NO_LINES = {
+    "image": (
+        "a picture of dots",
+        "The SVG has a picture made of dots, which no line can be cut from; it was left out.",
+    ),
+    "foreignObject": ("not read", "The SVG has foreign objects, which are no drawing; they were left out."),
+    **dict.fromkeys(
+        ("video", "audio", "canvas", "iframe"),
+        ("not read", "The SVG has moving pictures or pages in it, which are no drawing; they were left out."),
+    ),
+}
+
 
 def read_svg(data: bytes, most: int = MOST_READ) -> Drawing:
     """Reads what is seen of any SVG of at most so many lines and arcs. Raises `BrokenFile`."""
     if len(data) > LARGEST_DRAWING:
         raise BrokenFile(f"The SVG file has {len(data) / 1e6:.0f} MB; at most {LARGEST_DRAWING / 1e6:.0f} MB are read.")
-    root = _parsed(data)
+    root = parsed(data)
     check_svg(root, most)
     drawing = Drawing(most=most)
-    drawing.says = next((e.text for e in root if _tag(e) == "desc"), "") or ""
-    size, to_mm = _read_size(root, drawing)
-    _Reading(root, drawing).whole(_Here(to_mm, size, Style()))
+    drawing.says = next((e.text for e in root if tag_of(e) == "desc"), "") or ""
+    sheet = Sheet(root)
+    size, to_mm = _read_size(sheet.given(root), drawing)
+    _Reading(root, sheet, drawing).whole(_Here(to_mm, size, Style()))
     drawing.tell_left_out()
     return drawing
 
 
-def _parsed(data: bytes) -> Element:
-    try:
-        root: Element = ElementTree.fromstring(data, forbid_dtd=False)
-    except ParseError as error:
-        line, column = error.position
-        raise BrokenFile(f"The SVG file is broken at line {line}, column {column}; save it again.") from error
-    except DefusedXmlException as error:
-        raise BrokenFile("The SVG file defines entities, which is not safe; save it as plain SVG.") from error
-    except (LookupError, ValueError) as error:
-        raise BrokenFile("The SVG file is written in an encoding that is not known here; save it in UTF-8.") from error
-    if _tag(root) != "svg":
-        raise BrokenFile("The file is XML but not an SVG drawing.")
-    return root
-
-
-def _tag(element: Element) -> str:
-    return element.tag.rpartition("}")[2] if isinstance(element.tag, str) else ""
-
-
-def _read_size(root: Element, drawing: Drawing) -> tuple[complex, Transform]:
+def _read_size(given: Mapping[str, str], drawing: Drawing) -> tuple[complex, Transform]:
     """The drawing's size in its own units, and what takes them to mm with y up; tells how large it says that it is."""
-    box = view_box(root.get("viewBox"))
-    stated = [millimetres(root.get(name)) for name in ("width", "height")]
+    box = view_box(given.get("viewBox"))
+    stated = [millimetres(given.get(name)) for name in ("width", "height")]
+    # A share of what is round the drawing says nothing; a side that is not given keeps the shape of the view box.
     width, height = (
-        size if (size := pixels(root.get(name), whole)) else whole
-        for name, whole in (("width", box[2] if box else 0.0), ("height", box[3] if box else 0.0))
+        None if "%" in (given.get(name) or "") else pixels(given.get(name)) for name in ("width", "height")
     )
-    if box and not pixels(root.get("height"), 1):
-        height = width * box[3] / box[2]
-    if box is None and "viewBox" in root.attrib:
+    if box:
+        width = width or (height * box[2] / box[3] if height else box[2])
+        height = height or width * box[3] / box[2]
+    width, height = width or 0.0, height or 0.0
+    if box is None and "viewBox" in given:
         drawing.note("The viewBox of the SVG has no size that can be read; it was left out.")
     if stated == [None, None]:
         drawing.assume("The SVG gives no size in mm or in; read at 96 px to the inch (100 px = 26.458 mm).")
@@ -90,16 +90,16 @@ def _read_size(root: Element, drawing: Drawing) -> tuple[complex, Transform]:
     check_reach(drawing.width, drawing.height)
     if box and (width <= 0 or height <= 0):
         raise BrokenFile("The SVG gives no size that can be drawn; give it a width and a height in mm.")
-    inner = fitted(box, width, height, root.get("preserveAspectRatio", "")) if box else Transform()
+    inner = fitted(box, width, height, given.get("preserveAspectRatio", "")) if box else Transform()
     up = Transform(PIXEL, 0, 0, -PIXEL, 0, drawing.height)
-    drawing.unit = _unit(root) if drawing.unit_stated else "px"
+    drawing.unit = _unit(given) if drawing.unit_stated else "px"
     drawing.per_unit = PIXEL * abs(inner.xx) or PIXEL
     return complex(box[2], box[3]) if box else complex(width, height), up.transform(inner)
 
 
-def _unit(root: Element) -> str:
+def _unit(given: Mapping[str, str]) -> str:
     """The unit in which a drawing states its size."""
-    text = (root.get("width") or root.get("height") or "").strip().lower()
+    text = (given.get("width") or given.get("height") or "").strip().lower()
     return next((unit for unit in ("in", "pt", "cm") if text.endswith(unit)), "mm")
 
 
@@ -135,7 +135,7 @@ class _Here:
     whole: complex
     style: Style
     names: tuple[str, ...] = ()
-    clips: tuple[Outline, ...] | None = None
+    seen: Window | None = None
 
     @property
     def layer(self) -> str:
@@ -143,79 +143,132 @@ class _Here:
         named = [name for name in reversed(self.names) if operation_named(name)]
         return (named or [*reversed(self.names)] or [""])[0]
 
+    def through(self, window: Window) -> _Here:
+        """The same, seen through a window too."""
+        return replace(self, seen=window.and_through(self.seen))
+
 
 class _Reading:
-    def __init__(self, root: Element, drawing: Drawing) -> None:
-        self._drawing, self._sheet, self._root = drawing, Sheet(root), root
+    def __init__(self, root: Element, sheet: Sheet, drawing: Drawing) -> None:
+        self._drawing, self._sheet, self._root = drawing, sheet, root
         self._by_id: dict[str, Element] = {}
         self._seen, self._all = 0, 1
         for element in root.iter():
             self._all += 1
             if name := element.get("id"):
                 self._by_id.setdefault(name, element)
+            if tag_of(element) in _MOVES:
+                drawing.note("The SVG moves; it was read as it stands where nothing has moved yet.")
+        self._regions = Regions(self._by_id, sheet, self._unfit, drawing.most)
 
     def whole(self, here: _Here) -> None:
         """Reads all, drawn as the drawing itself says."""
-        self.group(self._root, replace(here, style=self._sheet.style(self._root, here.style)))
+        self._children(self._root, replace(here, style=styled(self._sheet.given(self._root), here.style)))
 
-    def group(self, element: Element, here: _Here) -> None:
+    def _unfit(self, what: str) -> None:
+        self._drawing.note(f"The SVG has {what}, which are not carried out: what is under them was read without.")
+
+    def _children(self, element: Element, here: _Here) -> None:
         for child in element:
             self._element(child, here)
 
     def _element(self, element: Element, here: _Here) -> None:
         self._seen += 1
         progress.done(self._seen / self._all)
-        tag = _tag(element)
-        if tag not in (*_GROUPS, *SHAPES, "use", "text", "image", "foreignObject"):
+        tag = tag_of(element)
+        if tag not in (*_GROUPS, *SHAPES, "use", "text", *_NO_LINES):
             return
-        style = self._sheet.style(element, here.style)
-        here = replace(here, style=style, to_mm=here.to_mm.transform(transform(element.get("transform"))))
-        if style.clip:
-            here = replace(here, clips=self._clip(style.clip, here))
+        given = self._sheet.given(element)
+        if not _applies(given):
+            self._drawing.leave_out(tag, "for others, by its language or extensions")
+            return
+        style, box = styled(given, here.style), partial(self._box, element)
+        here = replace(here, style=style, to_mm=here.to_mm.transform(transform(given, here.whole, box)))
+        for window in self._regions.seen(style, Place(here.to_mm, here.whole, box)):
+            here = here.through(window)
+        for name in style.unfit:
+            self._unfit("filters" if name == "filter" else "markers")
         if tag in _GROUPS:
-            self._group(element, tag, _named(element, here))
+            self._group(element, given, tag, _named(element, here))
         elif tag == "use":
-            self._use(element, here)
+            self._use(given, _named(element, here))
         elif tag in SHAPES:
-            self._shape(element, tag, here)
+            self._shape(given, tag, here)
         elif style.displayed and style.visible:
             self._other(element, tag, here)
 
-    def _group(self, element: Element, tag: str, here: _Here) -> None:
-        if tag == "svg":
-            whole, inner = viewport(element.attrib, here.whole)
-            here = replace(here, whole=whole, to_mm=here.to_mm.transform(inner))
-        if here.style.displayed:
-            self.group(element, here)
-        else:
-            hidden = Counter(tag for one in element.iter() if (tag := _tag(one)) in (*SHAPES, "use"))
+    def _group(self, element: Element, given: Mapping[str, str], tag: str, here: _Here) -> None:
+        if not here.style.displayed:
+            hidden = Counter(kind for one in element.iter() if (kind := tag_of(one)) in (*SHAPES, "use"))
             for kind, number in hidden.items():
                 self._drawing.leave_out(kind, "hidden", number)
+            return
+        if tag == "svg":
+            here = self._inside(given, here)
+        if tag == "switch":
+            self._first(element, here)
+        else:
+            self._children(element, here)
 
-    def _use(self, element: Element, here: _Here) -> None:
-        href = element.get("href") or element.get("{http://www.w3.org/1999/xlink}href") or ""
-        target = self._by_id.get(href.removeprefix("#")) if href.startswith("#") else None
+    def _first(self, switch: Element, here: _Here) -> None:
+        """A switch shows the first of what applies, and nothing else (SVG 2, 5.8.4)."""
+        taken = next((one for one in switch if tag_of(one) and _applies(self._sheet.given(one))), None)
+        for child in switch:
+            if child is taken:
+                self._element(child, here)
+            elif (tag := tag_of(child)) in (*_GROUPS, *SHAPES, "use"):
+                self._drawing.leave_out(tag, "not chosen by a switch")
+
+    def _inside(self, given: Mapping[str, str], here: _Here) -> _Here:
+        """The inside of a nested drawing or a symbol, which shows nothing beyond its edge unless it says so."""
+        port = viewport(given, here.whole)
+        if given.get("overflow", "hidden").strip() not in ("visible", "auto"):
+            here = here.through(rectangle(port.box, here.to_mm))
+        return replace(here, whole=port.whole, to_mm=here.to_mm.transform(port.inner))
+
+    def _use(self, given: Mapping[str, str], here: _Here) -> None:
+        target = self._by_id.get(used(given))
         if target is None:
-            note = f"The SVG uses “{href[:40]}”, which is not in it; that was left out."
+            named = given.get("href") or given.get("{http://www.w3.org/1999/xlink}href") or ""
+            note = f"The SVG uses “{named[:40]}”, which is not in it; that was left out."
             self._drawing.lose("use", "not in the file", note)
             return
-        x, y = pixels(element.get("x"), here.whole.real) or 0.0, pixels(element.get("y"), here.whole.imag) or 0.0
-        here = replace(_named(element, here), to_mm=here.to_mm.translate(x, y))
-        if _tag(target) != "symbol":
+        x, y = pixels(given.get("x"), here.whole.real) or 0.0, pixels(given.get("y"), here.whole.imag) or 0.0
+        here = replace(here, to_mm=here.to_mm.translate(x, y))
+        if tag_of(target) != "symbol":
             self._element(target, here)
             return
-        here = _named(target, replace(here, style=self._sheet.style(target, here.style)))
-        sized = {name: value for name in ("width", "height") if (value := element.get(name) or target.get(name))}
-        whole, inner = viewport({**target.attrib, **sized}, here.whole)
+        own = self._sheet.given(target)
+        here = _named(target, replace(here, style=styled(own, here.style)))
+        sized = {name: value for name in ("width", "height") if (value := given.get(name) or own.get(name))}
         if here.style.displayed:
-            self.group(target, replace(here, whole=whole, to_mm=here.to_mm.transform(inner)))
+            self._children(target, self._inside({**own, **sized}, here))
 
     def _other(self, element: Element, tag: str, here: _Here) -> None:
         if tag == "text":
             self._text(element, here)
-        elif tag == "image":
-            note = "The SVG has a picture made of dots, which no line can be cut from; it was left out."
-            self._drawing.lose(tag, "a picture of dots", note, _origin(here))
+        else:
+            self._drawing.lose(tag, *_NO_LINES[tag], _origin(here))
+
+    def _box(self, element: Element) -> Bounds:
+        """The box of all that an element draws, in its own units (SVG 2, 8.10)."""
+        boxes = list(self._boxes(element, Transform(), 0))
+        return joined_bounds(boxes) if boxes else (0.0, 0.0, 0.0, 0.0)
+
+    def _boxes(self, element: Element, to: Transform, deep: int) -> Iterator[Bounds]:
+        tag, given = tag_of(element), self._sheet.given(element)
+        if tag in SHAPES:
+            for run in runs_of(given, tag, to, 0j):
+                yield joined_bounds(segment.bounds() for segment in run.segments)
+            return
+        inside: Iterable[Element] = element if tag in _GROUPS else ()
+        if tag == "use" and deep < DEEPEST:
+            target = self._by_id.get(used(given))
+            to = to.translate(pixels(given.get("x")) or 0.0, pixels(given.get("y")) or 0.0)
+            inside = () if target is None else (target,)
+        for child in inside:
+            moved = transform(self._sheet.given(child), 0j, lambda: (0.0, 0.0, 0.0, 0.0))
+            yield from self._boxes(child, to.transform(moved), deep + 1)
 
     def _text(self, element: Element, here: _Here) -> None:
         if here.style.hidden:
@@ -230,57 +283,38 @@ class _Reading:
 
     # Shapes
 
-    def _shape(self, element: Element, tag: str, here: _Here) -> None:
-        runs = runs_of(element, tag, here.to_mm, here.whole)
+    def _shape(self, given: Mapping[str, str], tag: str, here: _Here) -> None:
+        runs = runs_of(given, tag, here.to_mm, here.whole)
         if not runs:
             self._drawing.point(tag, _origin(here))
         elif here.style.hidden:
             self._drawing.leave_out(tag, here.style.hidden, at=runs[0].segments[0].start)
         else:
-            if here.style.is_hairline:
-                self._drawing.hairlines += 1
-            edges = [_edges(run, here.style) for run in runs]
-            if any(len(edge) > len(run.segments) for edge, run in zip(edges, runs, strict=True)):
-                self._drawing.note("Filled shapes that no line closes are in it; the edge of what is filled was taken.")
-            for segments in self._clipped(edges, tag, here):
-                self._drawing.add(here.layer, segments, here.style.colour, filled=not here.style.strokes, kind=tag)
+            self._drawn(runs, tag, here)
 
-    def _clipped(self, runs: list[list[Segment]], tag: str, here: _Here) -> Iterator[list[Segment]]:
-        """What a clip leaves of a shape's runs: none, all, or of a closed one the piece inside."""
-        if here.clips is None:
-            yield from runs
-            return
-        window = joined_bounds(clip.bounds for clip in here.clips) if here.clips else None
-        for run in runs:
-            box = joined_bounds(segment.bounds() for segment in run)
-            if window is None or _apart(box, window):
-                self._drawing.leave_out(tag, "clipped away", at=run[0].start)
-            elif _is_closed(run):
-                shape = _outline(run)
-                pieces = [] if shape.area < 1e-9 else intersect([shape], list(here.clips))
-                if not pieces:
-                    self._drawing.leave_out(tag, "clipped away", at=run[0].start)
-                yield from (list(loop.segments) for piece in pieces for loop in piece.loops)
-            else:
-                self._drawing.note("An open line that a clip cuts off was taken whole.")
-                yield run
+    def _drawn(self, runs: list[Run], tag: str, here: _Here) -> None:
+        if here.style.is_hairline:
+            self._drawing.hairlines += 1
+        painted = self._by_id.get(here.style.filled_with)
+        if painted is not None and tag_of(painted) == "pattern":
+            self._unfit("patterns")
+        edges = [_edges(run, here.style) for run in runs]
+        if any(len(edge) > len(run.segments) for edge, run in zip(edges, runs, strict=True)):
+            self._drawing.note("Filled shapes that no line closes are in it; the edge of what is filled was taken.")
+        for edge in edges:
+            seen = [edge] if here.seen is None else here.seen.leaves(edge, _is_closed(edge))
+            if not seen:
+                self._drawing.leave_out(tag, "clipped away", at=edge[0].start)
+            for segments in seen:
+                filled = not here.style.strokes
+                self._drawing.add(here.layer, segments, here.style.colour, filled=filled, kind=tag)
 
-    def _clip(self, name: str, here: _Here) -> tuple[Outline, ...] | None:
-        """The outlines of a clip, inside what is clipped already; None where it is not known."""
-        clip = self._by_id.get(name)
-        if clip is None or _tag(clip) != "clipPath" or clip.get("clipPathUnits") == "objectBoundingBox":
-            return here.clips
-        to_mm = here.to_mm.transform(transform(clip.get("transform")))
-        found = []
-        for child in clip:
-            if (tag := _tag(child)) in SHAPES:
-                placed = to_mm.transform(transform(child.get("transform")))
-                runs = [run for run in runs_of(child, tag, placed, here.whole) if len(run.segments) > 1]
-                loops = [Loop(tuple(_edges(run, Style()))) for run in runs]
-                found += [
-                    Outline(loop if loop.area > 0 else loop.reversed()) for loop in loops if abs(loop.area) > 1e-9
-                ]
-        return tuple(found) if here.clips is None else tuple(intersect(found, list(here.clips)))
+
+def _applies(given: Mapping[str, str]) -> bool:
+    """Whether an element is for us: it asks for no extension, and for no other language (SVG 2, 5.8.5)."""
+    languages = given.get("systemLanguage")
+    spoken = languages is None or any(one.strip().lower().startswith("en") for one in languages.split(","))
+    return spoken and not given.get("requiredExtensions", "").strip()
 
 
 def _named(element: Element, here: _Here) -> _Here:
@@ -305,14 +339,5 @@ def _edges(run: Run, style: Style) -> list[Segment]:
     return run.segments if flat else [*run.segments, closing]
 
 
-def _outline(run: list[Segment]) -> Outline:
-    loop = Loop(tuple(run))
-    return Outline(loop if loop.area > 0 else loop.reversed())
-
-
 def _is_closed(run: list[Segment]) -> bool:
     return len(run) > 1 and abs(run[-1].end - run[0].start) < 1e-6
-
-
-def _apart(a: Bounds, b: Bounds) -> bool:
-    return a[2] <= b[0] or b[2] <= a[0] or a[3] <= b[1] or b[3] <= a[1]

@@ -7,7 +7,6 @@ import math
 import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
-from xml.etree.ElementTree import Element
 
 from fontTools.misc.transform import Transform
 from fontTools.svgLib.path import parse_path
@@ -34,26 +33,25 @@ class Run:
     closed: bool = False
 
 
-def runs_of(element: Element, tag: str, to_mm: Transform, whole: complex) -> list[Run]:
-    """The runs of a shape; ``to_mm`` takes its units to mm, ``whole`` is what percents are of.
+def runs_of(given: Mapping[str, str], tag: str, to_mm: Transform, whole: complex) -> list[Run]:
+    """The runs of a shape by what is given for it; ``to_mm`` takes its units to mm, ``whole`` is what percents are of.
 
     Raises `BrokenFile` where its numbers make no shape.
     """
     pen = _Pen(to_mm)
     try:
-        _draw(element, tag, pen, whole)
+        _draw(given, tag, pen, whole)
     except BrokenFile:
         raise
     except (ValueError, ArithmeticError, IndexError, TypeError, AssertionError) as error:
-        name = f" “{element.get('id')}”" if element.get("id") else ""
+        name = f" “{given['id']}”" if given.get("id") else ""
         raise BrokenFile(f"The SVG has a {tag}{name} whose numbers make no shape; draw it again.") from error
     return [run for run in pen.runs if run.segments]
 
 
-def _draw(element: Element, tag: str, pen: _Pen, whole: complex) -> None:
-    given = element.attrib
+def _draw(given: Mapping[str, str], tag: str, pen: _Pen, whole: complex) -> None:
     if tag == "path":
-        parse_path(given.get("d", ""), pen)
+        parse_path(_path_data(given.get("d", "")), pen)
     elif tag in ("polyline", "polygon"):
         numbers = [float(n) for n in _NUMBER.findall(given.get("points", ""))]
         points = list(zip(numbers[::2], numbers[1::2], strict=False))
@@ -66,6 +64,15 @@ def _draw(element: Element, tag: str, pen: _Pen, whole: complex) -> None:
         _rectangle(given, pen, whole)
     else:
         _round(given, pen, whole)
+
+
+def _path_data(text: str) -> str:
+    """Path data, also as a style sheet has it: ``path("…")`` (SVG 2, 9.3.2)."""
+    found = _STYLED_PATH.fullmatch(text.strip())
+    return found[2] if found else text
+
+
+_STYLED_PATH = re.compile(r"path\(\s*([\"'])(.*)\1\s*\)", re.DOTALL)
 
 
 def _size(given: Mapping[str, str], name: str, whole: float) -> float:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, NamedTuple
 from xml.etree.ElementTree import Element
 
 import cssselect2
@@ -31,6 +31,11 @@ class Style:
     visible: bool = True
     displayed: bool = True
     clip: str = ""
+    mask: str = ""
+    clip_rule: str = "nonzero"
+    fill_rule: str = "nonzero"
+    unfit: tuple[str, ...] = ()
+    filled_with: str = ""
     font_size: float = 16.0
     anchor: str = "start"
 
@@ -64,52 +69,89 @@ class Style:
 
 
 class Sheet:
-    """The style sheets of a drawing."""
+    """The style sheets of a drawing, as they hold on a screen."""
 
     def __init__(self, root: Element) -> None:
         self._matcher = cssselect2.Matcher()
-        texts = ["".join(e.itertext()) for e in root.iter() if str(e.tag).rpartition("}")[2] == "style"]
-        rules = [rule for text in texts for rule in tinycss2.parse_stylesheet(text, True, True)]
-        self._any = any([self._add(rule) for rule in rules])
+        self._any = False
+        for element in root.iter():
+            if str(element.tag).rpartition("}")[2] == "style" and _on_screen(element.get("media") or ""):
+                self._add(tinycss2.parse_stylesheet("".join(element.itertext()), True, True))
         whole = cssselect2.ElementWrapper.from_xml_root(root).iter_subtree() if self._any else ()
         self._wrapped = {id(wrapper.etree_element): wrapper for wrapper in whole}
 
-    def _add(self, rule: Any) -> bool:
-        if rule.type != "qualified-rule":
-            return False
+    def _add(self, rules: Iterable[Any]) -> None:
+        for rule in rules:
+            if rule.type == "at-rule" and rule.lower_at_keyword == "media" and rule.content is not None:
+                if _on_screen(tinycss2.serialize(rule.prelude)):
+                    self._add(tinycss2.parse_rule_list(rule.content, True, True))
+            elif rule.type == "qualified-rule":
+                self._rule(rule)
+
+    def _rule(self, rule: Any) -> None:
         try:
             selectors = cssselect2.compile_selector_list(rule.prelude)
         except cssselect2.SelectorError:
-            return False
+            return
         declared = _declared(tinycss2.parse_blocks_contents(rule.content))
         for selector in selectors:
             self._matcher.add_selector(selector, declared)
-        return bool(declared)
+        self._any = self._any or bool(declared.usual or declared.important)
 
-    def style(self, element: Element, parent: Style) -> Style:
-        """How an element is drawn inside a parent."""
-        own = {name: value for name in _SET if (value := element.get(name)) is not None}
+    def given(self, element: Element) -> Mapping[str, str]:
+        """The attributes of an element with what style sheets and its own style say (CSS Cascading 4, 6.1)."""
+        sheets = []
         if self._any and (wrapper := self._wrapped.get(id(element))):
-            for _, _, _, declared in self._matcher.match(wrapper):
-                own |= declared
-        if text := element.get("style"):
-            own |= _declared(tinycss2.parse_blocks_contents(text))
-        style = replace(parent, clip="")
-        for name, value in own.items():
-            style = _set(style, name, value.strip())
-        return style
+            sheets = [declared for _, _, _, declared in self._matcher.match(wrapper)]
+        text = element.get("style")
+        own = _declared(tinycss2.parse_blocks_contents(text)) if text else None
+        if not sheets and own is None:
+            return element.attrib
+        order = [*sheets, *([own] if own else [])]
+        given = dict(element.attrib)
+        for declared in order:
+            given |= declared.usual
+        for declared in order:
+            given |= declared.important
+        return given
 
 
-def _declared(nodes: Iterable[Any]) -> dict[str, str]:
-    return {
-        node.lower_name: tinycss2.serialize(node.value)
-        for node in nodes
-        if node.type == "declaration" and node.lower_name in _SET
-    }
+def styled(given: Mapping[str, str], parent: Style) -> Style:
+    """How an element with what is given for it is drawn inside a parent."""
+    style = replace(parent, clip="", mask="", unfit=())
+    for name, set_it in _SET.items():
+        value = given.get(name)
+        if value is not None and value.strip() != "inherit":
+            style = set_it(style, value.strip())
+    unfit = tuple(name for name in _UNFIT if (value := given.get(name)) and value.strip() != "none")
+    return replace(style, unfit=unfit) if unfit else style
 
 
-def _set(style: Style, name: str, value: str) -> Style:
-    return style if value == "inherit" else _SET[name](style, value)
+def _on_screen(query: str) -> bool:
+    """Whether a list of media holds on a screen; what it asks of a window is taken as given (Media Queries 4, 2.1)."""
+    return any(_holds([word for word in one.split() if word != "only"]) for one in query.lower().split(","))
+
+
+def _holds(words: list[str]) -> bool:
+    if words[:1] == ["not"]:
+        return not _holds(words[1:])
+    return not words or words[0].startswith("(") or words[0] in ("all", "screen")
+
+
+class _Declared(NamedTuple):
+    """What a block declares, and what of it is important."""
+
+    usual: dict[str, str]
+    important: dict[str, str]
+
+
+def _declared(nodes: Iterable[Any]) -> _Declared:
+    found = _Declared({}, {})
+    for node in nodes:
+        if node.type == "declaration" and node.lower_name in _READ:
+            block = found.important if node.important else found.usual
+            block[node.lower_name] = tinycss2.serialize(node.value).strip()
+    return found
 
 
 def _line_width(style: Style, value: str) -> Style:
@@ -117,12 +159,15 @@ def _line_width(style: Style, value: str) -> Style:
     return style if width is None else replace(style, stroke_width=width)
 
 
-def _clip(style: Style, value: str) -> Style:
-    return replace(style, clip=value.removeprefix("url(").rstrip(")").strip("\"' ").removeprefix("#"))
+def _named(value: str) -> str:
+    """The id that a reference names; nothing where it names none."""
+    return value.removeprefix("url(").rstrip(")").strip("\"' ").removeprefix("#") if value.startswith("url(") else ""
 
 
 _SET: dict[str, Callable[[Style, str], Style]] = {
-    "fill": lambda style, value: replace(style, fill=_colour(value, style.fill), fill_stated=True),
+    "fill": lambda style, value: replace(
+        style, fill=_colour(value, style.fill), fill_stated=True, filled_with=_named(value)
+    ),
     "stroke": lambda style, value: replace(style, stroke=_colour(value, style.stroke)),
     "stroke-width": _line_width,
     "fill-opacity": lambda style, value: replace(style, fill_opacity=_share(value)),
@@ -131,10 +176,25 @@ _SET: dict[str, Callable[[Style, str], Style]] = {
     # These three are not inherited, but what is inside something transparent or not displayed is not seen either.
     "opacity": lambda style, value: replace(style, opacity=style.opacity * _share(value)),
     "display": lambda style, value: replace(style, displayed=style.displayed and value != "none"),
-    "clip-path": _clip,
+    "clip-path": lambda style, value: replace(style, clip=_named(value)),
+    "mask": lambda style, value: replace(style, mask=_named(value)),
+    "clip-rule": lambda style, value: replace(style, clip_rule=value),
+    "fill-rule": lambda style, value: replace(style, fill_rule=value),
     "font-size": lambda style, value: replace(style, font_size=pixels(value, style.font_size) or style.font_size),
     "text-anchor": lambda style, value: replace(style, anchor=value),
 }
+
+
+#: What changes how a shape is seen and is not carried out.
+_UNFIT = ("filter", "marker", "marker-start", "marker-mid", "marker-end")
+
+#: The places and sizes of shapes, which style sheets may give too (SVG 2, 7.12, 8.1 and 9).
+_GEOMETRY = (
+    "x", "y", "width", "height", "cx", "cy", "r", "rx", "ry", "d", "transform", "transform-origin", "transform-box",
+    "overflow",
+)  # fmt: skip
+
+_READ = {*_SET, *_UNFIT, *_GEOMETRY}
 
 
 def _colour(value: str, before: str | None) -> str | None:
