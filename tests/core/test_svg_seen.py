@@ -147,3 +147,9 @@ def test_clips_that_are_used_without_end_are_refused_by_their_number():
     uses = "".join(f'<rect y="{i}" clip-path="url(#c)" width="9" height="9"/>' for i in range(20))
     with pytest.raises(BrokenFile, match="more than 1000 shapes"):
         read_svg(svg(clip(shapes) + uses), 1000)
+
+
+@pytest.mark.parametrize("radius", [1e5, 1e9, 1e12, 1e300])
+def test_huge_arcs_are_lines(radius):
+    (line,) = read_svg(svg(f'<path d="M0 0A{radius} {radius} 0 0 1 50 0V50H0Z"/>')).lines
+    assert abs(Loop(line.segments).area) == pytest.approx(2500, abs=0.2)

@@ -25,6 +25,10 @@ SHAPES = ("path", "rect", "circle", "ellipse", "line", "polyline", "polygon")
 _NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
 
 
+#: Arcs with radii so many times their chord rise by less of it than any number tells: they are lines.
+_STRAIGHT = 1e9
+
+
 @dataclass(slots=True)
 class Run:
     """Segments that follow one another, in mm with y up."""
@@ -177,7 +181,8 @@ class _Pen:
         finish = complex(*end)
         if abs(finish - self._here) < 1e-12:
             return
-        if not rx or not ry:
+        huge = not large and min(abs(rx), abs(ry)) > _STRAIGHT * abs(finish - self._here)
+        if not rx or not ry or huge:
             self.lineTo(end)
             return
         arc = _centred(self._here, finish, complex(abs(rx), abs(ry)), math.radians(turn), (bool(large), bool(sweep)))
