@@ -12,13 +12,13 @@ from ..cutters import chip_of
 from ..document.machine import Machine
 from ..drawings.apart import READING, Bounds, within
 from ..drawings.drawing import BrokenFile
-from ..drawings.gcode.steps import Step
+from ..drawings.gcode.state import Step
 from ..geometry.segment import Arc, Segment
 from ..machining.hatching import TooManyLines
 from ..machining.played import played
 from ..machining.walk import Round, walk_round
 from .engaged import engaged
-from .run import LaidDown, Run, run, walked, works
+from .run import Heard, LaidDown, Run, run, walked, works
 from .sent import read_sent
 
 #: What carrying a file out may take.
@@ -53,10 +53,10 @@ def carried_out(
     """
     machine = Machine.model_validate_json(profile)
     clips = tuple(_places(clip) for clip in on_bed.clips)
-    laid = LaidDown(_places(on_bed.sheet), clips, on_bed.thickness, on_bed.tall)
+    laid = LaidDown(_places(on_bed.sheet), clips, on_bed.thickness, on_bed.tall, len(on_bed.cutters))
     try:
         with within(READING.seconds):
-            program = list(read_sent(data, name, machine))
+            program = Heard.of(read_sent(data, name, machine, complex(x, y)))
         done = run(program, machine, complex(x, y), laid)
         if walk:
             done = run(walked(walk_round(done.worked, walk)), machine, 0, laid)

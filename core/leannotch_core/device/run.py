@@ -15,7 +15,7 @@ from shapely import Polygon, STRtree
 from ..bed import Bed, bed_of
 from ..document.machine import Machine
 from ..document.sizes import positive, shown
-from ..drawings.gcode.steps import Step
+from ..drawings.gcode.state import Step
 from ..drawings.gcode.words import BadBlock
 from ..geometry.chords import Lines, as_lines
 from ..geometry.loop import Bounds, joined_bounds
@@ -44,13 +44,15 @@ class Alarm:
 class LaidDown:
     """What lies on the bed, as one stands before it (mm): the sheet's corners, none where it is not told, and clips.
 
-    ``thickness`` is the sheet's, 0 where it is not told, and ``tall`` how far clips stand up from it.
+    ``thickness`` is the sheet's, 0 where it is not told, and ``tall`` how far clips stand up from it; ``cutters`` is
+    how many are at hand, by their numbers from 1 on, 0 where that is not told.
     """
 
     corners: tuple[Point, ...] = ()
     clips: tuple[tuple[Point, ...], ...] = ()
     thickness: float = 0.0
     tall: float = math.inf
+    cutters: int = 0
 
 
 @dataclass(slots=True)
@@ -93,6 +95,29 @@ class Run:
 def works(step: Step) -> bool:
     """Whether the beam or the cutter does something on the way; over the sheet a cutter does not."""
     return step.feed is not None and step.power > 0 and min(step.from_z, step.z) <= 0
+
+
+@dataclass(slots=True)
+class Heard:
+    """The steps of a program up to the first line that cannot be carried out, and what is wrong with that one."""
+
+    steps: list[Step] = field(default_factory=list)
+    fault: BadBlock | None = None
+
+    @classmethod
+    def of(cls, program: Iterable[Step]) -> Heard:
+        heard = cls()
+        try:
+            for step in program:
+                heard.steps.append(step)
+        except BadBlock as fault:
+            heard.fault = fault
+        return heard
+
+    def __iter__(self) -> Iterator[Step]:
+        yield from self.steps
+        if self.fault is not None:
+            raise self.fault
 
 
 def run(program: Iterable[Step], machine: Machine, origin: Point = 0, laid: LaidDown | None = None) -> Run:
@@ -201,6 +226,10 @@ def _routed(steps: Sequence[Step], machine: Machine, laid: LaidDown) -> Iterator
     off = ((at, step) for at, step in under if step.feed is not None and step.power <= 0)
     back = ((at, step) for at, step in under if step.feed is not None and step.power > 0 and step.reverse)
     fast = ((at, step) for at, step in under if step.feed is None and not _only_up(step))
+    if laid.cutters:
+        other = next((at for at, step in enumerate(steps) if step.tool > laid.cutters and step.segment), None)
+        if other is not None:
+            yield other, f"it asks for cutter T{steps[other].tool}, and {laid.cutters} are at hand: say which that is"
     told = (
         ("it works with the spindle off", off),
         ("it works with the spindle turning backwards", back),

@@ -9,7 +9,8 @@ from ..document.machine import Machine, Work
 from ..document.operations import BY_NAME, operation_named
 from ..drawings.drawing import BrokenFile, Drawing, DrawnLine
 from ..drawings.formats import read_drawing
-from ..drawings.gcode.steps import Step, steps
+from ..drawings.gcode.state import Home, Step
+from ..drawings.gcode.steps import steps
 from ..drawings.gcode.words import Dialect
 from ..geometry.segment import Line, Point, Segment, Source
 from ..machining.hatching import hatched
@@ -34,8 +35,11 @@ GAP = 0.1
 _MOVE = Source("device", "move")
 
 
-def read_sent(data: bytes, name: str, machine: Machine) -> Iterator[Step]:
-    """The steps of a file for a machine. Raises `BrokenFile` where it is none that the machine reads."""
+def read_sent(data: bytes, name: str, machine: Machine, origin: Point = 0) -> Iterator[Step]:
+    """The steps of a file for a machine at a place of which its origin lies.
+
+    Raises `BrokenFile` where it is none that the machine reads.
+    """
     ending = name.rsplit(".", 1)[-1].lower()
     kind = "nc" if ending in PROGRAMS else ending
     if kind not in machine.reads:
@@ -43,7 +47,7 @@ def read_sent(data: bytes, name: str, machine: Machine) -> Iterator[Step]:
     if len(data) > LARGEST:
         raise BrokenFile(f"The file has {len(data) / 1e6:.0f} MB; at most {LARGEST / 1e6:.0f} MB are read.")
     if kind == "nc":
-        return steps(data.decode("utf-8", "replace"), dialect=Dialect.of(machine))
+        return steps(data.decode("utf-8", "replace"), dialect=Dialect.of(machine), home=Home(-origin))
     return of_drawing(read_drawing(data, name), machine)
 
 

@@ -14,7 +14,8 @@ from ..document.machine import Work
 from ..document.sizes import positive
 from ..document.sums import SizeError
 from ..drawings.drawing import BrokenFile
-from ..drawings.gcode.steps import Step, steps
+from ..drawings.gcode.state import Step
+from ..drawings.gcode.steps import steps
 from ..drawings.gcode.words import Dialect
 from ..evaluate import Result
 from ..geometry.segment import Segment

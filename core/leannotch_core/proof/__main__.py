@@ -8,7 +8,7 @@ from __future__ import annotations
 import argparse
 import json
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -42,6 +42,19 @@ def _width(text: str) -> float:
     return width
 
 
+def _cutter(text: str) -> tuple[int | None, float]:
+    """The number of a cutter, if it is said, and its width in mm."""
+    number, is_said, width = text.rpartition("=")
+    if is_said and not (number.strip().upper().lstrip("T").isdigit()):
+        raise argparse.ArgumentTypeError(f"“{number}” is no number of a cutter; say it as 3=6.35")
+    return int(number.strip().upper().lstrip("T")) if is_said else None, _width(width)
+
+
+def _numbered(cutters: Sequence[tuple[int | None, float]]) -> dict[int, float]:
+    """Widths (mm) by the numbers of their cutters; those without one are counted from 1 on."""
+    return {number or at: width for at, (number, width) in enumerate(cutters, 1)}
+
+
 def _kerf(text: str) -> float:
     try:
         kerf = length(Size(text=text), {})
@@ -57,7 +70,10 @@ def main(arguments: list[str]) -> int:
     parser = argparse.ArgumentParser(prog="notch proof", description=__doc__)
     parser.add_argument("file", type=Path)
     parser.add_argument("--kerf", type=_kerf, help="full width of the cut, in mm")
-    parser.add_argument("--cutter", type=_width, action="append", help="diameter in mm; once for each in turn")
+    parser.add_argument(
+        "--cutter", type=_cutter, action="append", metavar="[T=]D",
+        help="diameter in mm; once for each in turn, or by its number in the program: 3=6.35",
+    )  # fmt: skip
     parser.add_argument("--thickness", type=_width, help="of the sheet, in mm")
     parser.add_argument("--no-plunge", action="store_true", help="the cutters must not go straight down")
     parser.add_argument("--datum", choices=tuple(DATUMS), help="what is at z 0, if the program does not say it")
@@ -84,7 +100,7 @@ def _found(asked: argparse.Namespace) -> Any:
         return apart(proved_apart, _bytes(asked.file), asked.file.name, asked.kerf, bounds=PROVING)
     data = _bytes(asked.file, LARGEST_PROGRAM)
     given = (
-        asked.cutter,
+        _numbered(asked.cutter),
         asked.thickness,
         not asked.no_plunge,
         DATUMS[asked.datum] if asked.datum else "",

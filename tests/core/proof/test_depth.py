@@ -231,7 +231,7 @@ def test_a_v_and_a_ball_are_fed_by_what_they_cut_at_their_depth():
 
 
 def _said(program, **asked):
-    given = {"diameters": [6.0], "thickness": 12.0, "plunges": True, "datum": "", "spoilboard": 3.0} | asked
+    given = {"diameters": {1: 6.0}, "thickness": 12.0, "plunges": True, "datum": "", "spoilboard": 3.0} | asked
     return depth_proved_apart(program.encode(), *given.values())["report"]
 
 

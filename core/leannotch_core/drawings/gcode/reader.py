@@ -8,7 +8,8 @@ from ...document.limits import LARGEST_DRAWING, MOST_READ
 from ...document.statement import IN_INCHES, IN_MILLIMETRES
 from ...geometry.segment import Segment
 from ..drawing import BrokenFile, Drawing, DrawnLine, check_count
-from .steps import STANDARD, Told, steps
+from .state import Told
+from .steps import STANDARD, steps
 from .words import BadBlock, Dialect
 
 #: Ends closer than this (mm) are one place: programs are written to a ten-thousandth.
@@ -43,6 +44,7 @@ def read_gcode(data: bytes, most: int = MOST_READ, dialect: Dialect = STANDARD) 
         raise BrokenFile(f"The program cannot be read. {fault}.") from fault
     if run:
         _end(drawing, layer, run)
+    drawing.notes += told.notes
     drawing.unit_stated = told.unit_stated
     drawing.says = next((comment for comment in told.comments if comment.startswith((IN_MILLIMETRES, IN_INCHES))), "")
     drawing.ended = told.ended

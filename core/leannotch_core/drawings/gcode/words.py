@@ -15,32 +15,61 @@ LONGEST = 256
 _WORD = re.compile(r"([A-Z])([+-]?(?:\d+\.?\d*|\.\d+))")
 _NUMBER = re.compile(r"^N\d+\s*", re.IGNORECASE)
 _COMMENT = re.compile(r"\(([^()]*)\)|;(.*)$")
+#: A line may begin with a slash, to be left out where the machine's switch says so, and with its program's number.
+_SLASH, _PROGRAM = re.compile(r"^/\d?"), re.compile(r"^(?:N\d+)?[O:](\d+)")
 
 #: Codes by modal group: of one group only one may stand on a line (NISTIR 6556, table 4). In tenths: G38.2 is 382.
 _GROUPS: Mapping[str, Mapping[str, frozenset[int]]] = {
     "G": {
-        "what is done once": frozenset({40, 530}),
-        "motion": frozenset({0, 10, 20, 30, 800}),
+        "what is done once": frozenset({40, 280, 300, 530, 920, 921, 922}),
+        "motion": frozenset({0, 10, 20, 30, 800, 810, 820, 830}),
         "plane": frozenset({170}),
         "distance": frozenset({900, 910}),
+        "how centres of arcs are told": frozenset({901, 911}),
         "feed": frozenset({940}),
         "unit": frozenset({200, 210}),
         "cutter compensation": frozenset({400}),
-        "tool length": frozenset({490}),
-        "coordinates": frozenset({540}),
-        "path": frozenset({610, 640}),
+        "tool length": frozenset({430, 490}),
+        "coordinates": frozenset({540, 550, 560, 570, 580, 590, 591, 592, 593}),
+        "path": frozenset({610, 611, 640}),
+        "where a cycle ends": frozenset({980, 990}),
     },
     "M": {
         "stop": frozenset({0, 10, 20, 300}),
         "tool change": frozenset({60}),
-        "spindle": frozenset({30, 40, 50}),
+        "spindle": frozenset({30, 40, 50, 1060, 1070}),
         "coolant": frozenset({70, 80, 90}),
+        "override": frozenset({480}),
+        "another program": frozenset({980, 990}),
     },
 }
 _GROUP_OF = {(letter, code): name for letter, all_ in _GROUPS.items() for name, codes in all_.items() for code in codes}
 
+#: Codes that are known and not carried out, and why.
+_REFUSED: Mapping[tuple[str, int], str] = {
+    **{("G", code): "arcs and cutters are carried out in the plane of x and y alone" for code in (180, 190)},
+    **{("G", code): "where the cutter's middle goes is not in the program" for code in (410, 420, 411, 421)},
+    **{("G", code): "it changes the machine's own tables" for code in (100, 520, 431, 432)},
+    **{("G", code): "what a probe meets is not in the program" for code in (382, 383, 384, 385)},
+    **{("G", code): "a rate by time or by turns is none that can be proved" for code in (930, 950, 960)},
+    **{
+        ("G", code): "only the cycles G81, G82 and G83 are carried out"
+        for code in (730, 740, 760, *range(840, 900, 10))
+    },
+    **{("G", code): "splines are not carried out" for code in (50, 51, 52)},
+    ("G", 923): "offsets of another program are not in this one",
+    **{("M", code): "it turns the work or swaps the table" for code in (190, 600, 610)},
+    ("M", 490): "overrides that are switched off are the machine's own",
+}
+
 #: Letters whose numbers are taken; others are unknown words.
-_LETTERS = frozenset("FGIJKMNPRSTXYZ")
+_LETTERS = frozenset("DFGHIJKLMNPQRSTXYZ")
+
+#: Letters of axes that a machine for sheets does not have.
+_AXES = frozenset("ABCUVWE")
+
+#: Letters of places: how finely they are written tells how exact an arc can be.
+_PLACES = frozenset("XYIJ")
 
 
 class BadBlock(ValueError):  # noqa: N818 - it is a statement, and read as one
@@ -55,7 +84,8 @@ class BadBlock(ValueError):  # noqa: N818 - it is a statement, and read as one
 class Block:
     """The words of a line: G and M codes in tenths, all others by their letters, and what is in its comments.
 
-    One that is the machine's ``own`` has no words: it stands in the program as its profile has it.
+    One that is the machine's ``own`` has no words: it stands in the program as its profile has it. ``program`` is the
+    number that begins one, ``digits`` how finely its places are written, ``slashed`` whether it may be left out.
     """
 
     line: int
@@ -64,22 +94,29 @@ class Block:
     words: Mapping[str, float] = field(default_factory=dict)
     comments: tuple[str, ...] = ()
     own: str = ""
+    program: int | None = None
+    digits: int = 0
+    slashed: bool = False
 
     def __bool__(self) -> bool:
-        return bool(self.g or self.m or self.words or self.comments or self.own)
+        return bool(self.g or self.m or self.words or self.comments or self.own or self.program is not None)
 
 
 class Dialect(NamedTuple):
-    """What a machine says in place of the standard: whole lines of its own, and how it switches on and off."""
+    """What a machine says in place of the standard: whole lines of its own, how it switches on and off, and what is
+    meant where a beam is switched on and no S says how much.
+    """
 
     own: frozenset[str] = frozenset()
     on: str = "M3"
     off: str = "M5"
+    without_s: float = 1.0
 
     @classmethod
     def of(cls, machine: Machine) -> Dialect:
         own = frozenset(line.strip() for line in (*machine.begins, *machine.ends))
-        return cls(own, machine.switches_on.strip(), machine.switches_off.strip())
+        full = machine.most if machine.kind == "beam" else 0.0
+        return cls(own, machine.switches_on.strip(), machine.switches_off.strip(), full)
 
     def is_own(self, line: str) -> bool:
         """Whether a line is the machine's own: it says nothing of where it goes."""
@@ -102,7 +139,7 @@ def _unnumbered(line: str) -> str:
 
 def blocks(text: str, dialect: Dialect) -> Iterator[Block]:
     """The blocks of a program. Raises `BadBlock` at the first line that cannot be read."""
-    for number, line in enumerate(text.splitlines(), 1):
+    for number, line in enumerate(text.removeprefix("\ufeff").splitlines(), 1):
         if dialect.own and dialect.is_own(line):
             yield Block(number, own=_unnumbered(line))
             continue
@@ -115,35 +152,61 @@ def _block(number: int, line: str) -> Block:
     if len(line) > LONGEST:
         raise BadBlock(number, f"it has {len(line)} characters; at most {LONGEST} are read")
     comments = tuple((match[1] if match[1] is not None else match[2]).strip() for match in _COMMENT.finditer(line))
-    bare = "".join(_COMMENT.sub("", line).split()).upper()
+    bare = "".join(_COMMENT.sub("", line).split()).upper().strip("\0")
     if bare in ("", "%"):
         return Block(number, comments=comments)
+    slashed = bool(_SLASH.match(bare))
+    bare = _SLASH.sub("", bare)
+    named = _PROGRAM.match(bare)
+    bare = bare[named.end() :] if named else bare
     codes: dict[str, set[int]] = {"G": set(), "M": set()}
     groups: dict[tuple[str, str], int] = {}
     words: dict[str, float] = {}
-    place = 0
+    place = digits = 0
     while place < len(bare):
         match = _WORD.match(bare, place)
         if not match:
-            raise BadBlock(number, f"“{bare[place : place + 12]}” is no word of a letter and a number")
+            raise _unread(number, bare[place : place + 12])
         letter, value, place = match[1], float(match[2]), match.end()
         if letter in codes:
             _take_code(number, letter, value, codes[letter], groups)
-        elif letter not in _LETTERS:
-            raise BadBlock(number, f"the word {letter}{match[2]} is not known to this machine")
-        elif letter in words:
-            raise BadBlock(number, f"{letter} stands on it twice")
-        else:
-            words[letter] = value
-    return Block(number, frozenset(codes["G"]), frozenset(codes["M"]), words, comments)
+            continue
+        _check_letter(number, letter, match[2], words)
+        words[letter] = value
+        if letter in _PLACES:
+            digits = max(digits, len(match[2].partition(".")[2]))
+    program = int(named[1]) if named else None
+    return Block(number, frozenset(codes["G"]), frozenset(codes["M"]), words, comments, "", program, digits, slashed)
+
+
+def _unread(number: int, text: str) -> BadBlock:
+    if "#" in text or "[" in text:
+        return BadBlock(number, f"“{text}” is to be worked out; variables and sums of a program are not carried out")
+    return BadBlock(number, f"“{text}” is no word of a letter and a number")
+
+
+def _check_letter(number: int, letter: str, text: str, words: Mapping[str, float]) -> None:
+    """Raises `BadBlock` where a word cannot be taken."""
+    if letter in _AXES:
+        raise BadBlock(number, f"the word {letter}{text} moves an axis that a machine for sheets does not have")
+    if letter not in _LETTERS:
+        raise BadBlock(number, f"the word {letter}{text} is not known to this machine")
+    if letter in words:
+        raise BadBlock(number, f"{letter} stands on it twice")
 
 
 def _take_code(number: int, letter: str, value: float, taken: set[int], groups: dict[tuple[str, str], int]) -> None:
     code = round(value * 10)
     if abs(code - value * 10) > 1e-6 or (letter, code) not in _GROUP_OF:
-        raise BadBlock(number, f"the word {letter}{value:g} is not known to this machine")
+        why = _REFUSED.get((letter, code))
+        raise BadBlock(
+            number,
+            f"the word {letter}{value:g} is not carried out: {why}"
+            if why
+            else f"the word {letter}{value:g} is not known to this machine",
+        )
     group = _GROUP_OF[letter, code]
-    if (letter, group) in groups:
+    if groups.get((letter, group), code) != code:
         before = groups[letter, group] / 10
         raise BadBlock(
             number, f"{letter}{before:g} and {letter}{value:g} exclude each other on one line: both say {group}"

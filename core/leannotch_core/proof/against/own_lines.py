@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from ...drawings.gcode.steps import Told
+from ...drawings.gcode.state import Told
 from ..fault import Fault
 
 

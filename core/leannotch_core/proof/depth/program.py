@@ -11,7 +11,8 @@ import numpy as np
 import numpy.typing as npt
 
 from ...drawings.drawing import BrokenFile
-from ...drawings.gcode.steps import Step, Told, steps
+from ...drawings.gcode.state import Step, Told
+from ...drawings.gcode.steps import steps
 from ...drawings.gcode.words import BadBlock, Dialect
 from ...geometry.segment import Arc
 

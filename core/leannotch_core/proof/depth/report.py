@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
 
 from ...document.machine import ZDatum
 from ...drawings import progress
+from ...drawings.drawing import BrokenFile
 from ...drawings.gcode.words import Dialect
 from ..fault import Fault
 from ..report import fault_told, piece_told
@@ -44,7 +45,19 @@ class DepthProof:
 
 
 def prove_depth(read: Read, thickness: float, cutters: Cutters, limits: Limits) -> DepthProof:
-    """Sweeps the cutters of a program through a sheet of a thickness (mm), whose face is at 0."""
+    """Sweeps the cutters of a program through a sheet of a thickness (mm), whose face is at 0.
+
+    Raises `BrokenFile` where the program asks for a cutter that is not among them.
+    """
+    works = read.way.feed > 0
+    other = next((tool for tool in np.unique(read.way.tool[works]).tolist() if tool not in cutters), None)
+    if other is not None:
+        line = int(read.way.line[works & (read.way.tool == other)][0])
+        raise BrokenFile(
+            f"The program works with cutter T{other} at line {line}, and how wide that is was not said: "
+            f"give it too, as {other}=WIDTH."
+        )
+    # One that only moves before it is changed takes nothing away.
     known = {tool: cutters.get(tool) or cutters[max(cutters)] for tool in np.unique(read.way.tool).tolist()} or cutters
     out, notes = freed(read.way, thickness, known), []
     try:
@@ -96,13 +109,13 @@ def _floor(floor: Floor) -> dict[str, object]:
 
 
 def depth_proved_apart(
-    data: bytes, diameters: Sequence[float], thickness: float, plunges: bool, datum: ZDatum | str, spoilboard: float
+    data: bytes, diameters: Mapping[int, float], thickness: float, plunges: bool, datum: ZDatum | str, spoilboard: float
 ) -> dict[str, object]:
     """The proof of a program's bytes in both forms, for a process of its own. ``datum`` is what is at z 0, nothing if
     that is not known; ``spoilboard`` how far (mm) it may go below the sheet. Raises `BrokenFile`.
     """
     read = read_program([data], Dialect(), lambda share: progress.done(0.6 * share))
-    cutters = {number: Shape(diameter, plunges=plunges) for number, diameter in enumerate(diameters, 1)}
+    cutters = {number: Shape(diameter, plunges=plunges) for number, diameter in diameters.items()}
     placed = with_datum(read, datum, thickness)
     proof = prove_depth(placed.read, thickness, cutters, Limits(spoilboard=spoilboard))
     proof.dangers += placed.faults
