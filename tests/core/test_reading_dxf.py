@@ -8,11 +8,16 @@ import numpy as np
 import pytest
 import shapely
 from ezdxf.math import Vec3, closed_uniform_bspline
+from ezdxf.xclip import XClip
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.dxf import read_dxf
+from leannotch_core.drawings.purposes import rows_of
+from leannotch_core.drawings.told import told_of
+from leannotch_core.drawings.way_in import Bringing, Read, bring
 from leannotch_core.geometry.chords import as_line
+from leannotch_core.geometry.loop import Loop, joined_bounds
 
 places = st.tuples(st.integers(-80, 80), st.integers(-80, 80))
 angles = st.integers(0, 359)
@@ -166,7 +171,7 @@ def test_what_is_not_a_flat_curve_is_left_out_and_named():
     assert sorted(drawing.notes) == [
         "Points and lines without length were left out.",
         "The DXF has CIRCLE entities that do not lie flat, which were left out.",
-        "The DXF has HATCH entities, which were left out.",
+        "The DXF has HATCH entities without edges, which were left out.",
         "The DXF has LINE entities that do not lie flat, which were left out.",
         "The DXF has live text, which no machine cuts; it was left out.",
     ]
@@ -282,3 +287,107 @@ def test_a_file_cut_off_anywhere_is_read_or_refused_with_a_sentence():
             read_dxf(whole[: int(len(whole) * share)])
         except BrokenFile as refusal:
             assert "cannot be read" in str(refusal) and str(refusal).endswith("Save it again.")
+
+
+def boxes(drawing):
+    return sorted(
+        tuple(round(v, 6) for v in joined_bounds(s.bounds() for s in line.segments)) for line in drawing.lines
+    )
+
+
+def test_a_block_shows_what_its_clip_leaves_of_it():
+    def draw(space, document):
+        block = document.blocks.new("B")
+        block.add_lwpolyline([(0, 0), (40, 0), (40, 20), (0, 20)], close=True)
+        block.add_line((0, 30), (100, 30))
+        block.add_circle((200, 0), 5)
+        insert = space.add_blockref("B", (100, 0), dxfattribs={"xscale": 2, "yscale": 2})
+        XClip(insert).set_block_clipping_path([(10, -5), (60, 35)])
+        off = space.add_blockref("B", (500, 0))
+        XClip(off).set_block_clipping_path([(10, -5), (60, 35)])
+        XClip(off).disable_clipping()
+
+    _, drawing = drawn(draw, units=4)
+    assert boxes(drawing)[:2] == [(120, 0, 180, 40), (120, 60, 220, 60)] and len(drawing.lines) == 5
+    assert drawing.left_out == {"clipped away": 1}
+
+
+def test_hatches_and_multiple_lines_are_taken_where_nothing_else_says_what_is_drawn():
+    def draw(space, _):
+        hatch = space.add_hatch()
+        hatch.paths.add_polyline_path([(0, 0), (50, 0), (50, 30), (0, 30)], is_closed=True)
+        hatch.paths.add_polyline_path([(10, 10, 1), (20, 10, 1)], is_closed=True)
+        space.add_circle((200, 0), 5)
+        space.add_hatch().paths.add_edge_path().add_arc((200, 0), 5, 0, 360)
+        space.add_mline([(0, 100), (50, 100)])
+
+    _, drawing = drawn(draw, units=4)
+    areas = sorted(round(abs(Loop(line.segments).area), 3) for line in drawing.lines if len(line.segments) > 1)
+    assert areas == [round(math.pi * 25, 3)] * 2 + [1500]
+    assert drawing.taken == {"CIRCLE": 1, "HATCH": 2, "HATCH, by the lines round it": 1, "MLINE": 2}
+
+
+def test_what_is_drawn_on_paper_alone_is_read_and_said():
+    def draw(_, document):
+        paper = document.new_layout("Sheet A4")
+        paper.add_viewport((50, 50), (100, 100), (0, 0), 100)
+        paper.add_lwpolyline([(0, 0), (40, 0), (40, 20), (0, 20)], close=True)
+
+    _, drawing = drawn(draw, units=4)
+    assert boxes(drawing) == [(0, 0, 40, 20)] and "its paper “Sheet A4” was read" in drawing.notes[0]
+
+
+def test_the_frame_of_a_fitted_polyline_is_not_drawn():
+    def draw(space, _):
+        line = space.add_polyline2d([(0, 0), (10, 8), (20, 0)])
+        line.dxf.flags |= 4
+        for vertex in line.vertices:
+            vertex.dxf.flags |= 8
+        line.append_vertices([(0, 0), (10, 100), (20, 0)], {"flags": 16})
+
+    _, drawing = drawn(draw, units=4)
+    assert boxes(drawing) == [(0, 0, 20, 8)]
+
+
+@pytest.mark.parametrize(("noise", "lines"), [(9e-5, 1), (2e-4, 0)])
+def test_a_little_noise_in_the_heights_is_flat(noise, lines):
+    _, drawing = drawn(lambda space, _: space.add_line((0, 0, 0), (9, 0, noise)), units=4)
+    assert len(drawing.lines) == lines
+
+
+@pytest.mark.parametrize(
+    ("layer", "style", "purpose"),
+    [
+        ("0", "CENTER", "reference"), ("0", "CENTER2", "reference"), ("0", "PHANTOMX2", "reference"),
+        ("0", "ACAD_ISO10W100", "reference"), ("Mittellinien", "CONTINUOUS", "reference"),
+        ("centre lines", "CONTINUOUS", "reference"), ("by its layer", "BYLAYER", "reference"),
+        # Hidden edges, and layers that merely speak of a centre.
+        ("0", "HIDDEN", "cut"), ("0", "ACAD_ISO02W100", "cut"), ("centre plate", "CONTINUOUS", "cut"),
+    ],
+)  # fmt: skip
+def test_centre_lines_are_references_unless_they_are_chosen(layer, style, purpose):
+    def draw(space, document):
+        document.layers.add("by its layer", linetype="CENTER")
+        for name in ("ACAD_ISO10W100", "ACAD_ISO02W100"):
+            document.linetypes.add(name, [10, 8, -2])
+        space.add_lwpolyline([(0, 0), (40, 0), (40, 20), (0, 20)], close=True, dxfattribs={"layer": "plate"})
+        space.add_line((-5, 10), (45, 10), dxfattribs={"layer": layer, "linetype": style})
+
+    _, drawing = drawn(draw, units=4, setup=True)
+    rows = rows_of(drawing)
+    assert [row.purpose for row in rows] == ["cut", purpose]
+    way = bring(Read(drawing, rows), Bringing())
+    assert sum(part.count for part in way.parts) == (1 if purpose == "reference" else 2)
+    assert any("taken as a reference, and not cut" in told.says for told in told_of(way)) == (purpose == "reference")
+    chosen = bring(Read(drawing, rows), Bringing(purposes={rows[1].key: "cut"}))
+    assert sum(part.count for part in chosen.parts) == 2
+
+
+def test_lines_that_differ_in_their_width_alone_are_told_apart_by_it():
+    def draw(space, document):
+        document.layers.add("wide").dxf.lineweight = 50
+        for at, width in ((0, 13), (20, 50), (40, -1)):
+            space.add_circle((at, 0), 5, dxfattribs={"lineweight": width, "layer": "wide"})
+
+    _, drawing = drawn(draw, units=4)
+    assert [(row.key, row.lines) for row in rows_of(drawing)] == [("0.13 mm wide", 1), ("0.5 mm wide", 2)]

@@ -420,8 +420,9 @@ def test_each_cutter_may_have_a_program_of_its_own():
             lambda p: p.replace("M2\n", "G0 X30 Y30\nG1 Z-1 F300\nX60\nG0 Z5\nM2\n"),
             "something is cut that was not meant",
         ),
+        (lambda p: p.replace("M3 S", "T7 M6\nM3 S", 1), "it works with cutter T7; the rack has T1"),
     ],
-    ids=["floor", "tabs", "spindle", "speed", "not through", "too deep", "stray"],
+    ids=["floor", "tabs", "spindle", "speed", "not through", "too deep", "stray", "cutter"],
 )
 def test_a_program_that_was_changed_is_found_out(change, says):
     document = routed([part("plate", 120, 80, cutouts=[sunk("well", 40, 30, 6)])])

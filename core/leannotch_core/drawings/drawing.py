@@ -22,18 +22,31 @@ class BrokenFile(ValueError):  # noqa: N818 - it is a statement, and read as one
 SHORTEST = 1e-6
 
 
+class Look(NamedTuple):
+    """How a line is drawn: its colour as ``#rrggbb``, its type by its name, and how wide it is (mm, None as usual).
+
+    It is ``filled`` where no line but the edge of something filled was drawn.
+    """
+
+    colour: str = ""
+    filled: bool = False
+    style: str = ""
+    weight: float | None = None
+
+
 @dataclass(frozen=True, slots=True)
 class DrawnLine:
-    """One entity of a file: its layer or group, its segments in order (mm, y up), and its colour as ``#rrggbb``.
+    """One entity of a file: its layer or group, its segments in order (mm, y up), and its `Look`.
 
-    It is ``filled`` where no line but the edge of something filled was drawn. A machine may follow it in ``passes``, or
-    come from the waste on it, as a ``lead``-in.
+    A machine may follow it in ``passes``, or come from the waste on it, as a ``lead``-in.
     """
 
     layer: str
     segments: tuple[Segment, ...]
     colour: str = ""
     filled: bool = False
+    style: str = ""
+    weight: float | None = None
     passes: int = 1
     lead: bool = False
 
@@ -68,6 +81,8 @@ class Stand:
     rows: tuple[float, ...]
     thick: float
 
+
+_PLAIN = Look()
 
 #: Why points are left out, and what is said of them.
 WITHOUT_LENGTH = "without length"
@@ -166,9 +181,7 @@ class Drawing:
         if unseen := self.unseen():
             self.note(unseen)
 
-    def add(
-        self, layer: str, segments: Iterable[Segment], colour: str = "", *, filled: bool = False, kind: str = "line"
-    ) -> None:
+    def add(self, layer: str, segments: Iterable[Segment], look: Look = _PLAIN, *, kind: str = "line") -> None:
         """Takes the lines and arcs of one thing of a ``kind``, less points.
 
         Raises `BrokenFile` for too many, or too far off.
@@ -183,7 +196,7 @@ class Drawing:
         if kept:
             self.held += len(kept)
             self.taken[kind] += 1
-            self.lines.append(DrawnLine(layer, tuple(kept), colour, filled))
+            self.lines.append(DrawnLine(layer, tuple(kept), *look))
         else:
             self.point(kind, at)
 

@@ -6,7 +6,7 @@ from collections import Counter
 from typing import Any
 
 from ..geometry.segment import Arc, Line, Point, Segment, Source
-from .drawing import CutAt, Drawing, DrawnLine, LiveText, Lost, Stand
+from .drawing import CutAt, Drawing, DrawnLine, LiveText, Look, Lost, Stand
 from .meshes.cut import Cut
 from .purposes import rows_of
 from .way_in import Read, read
@@ -14,7 +14,7 @@ from .way_in import Read, read
 _SOURCE = Source("file", "line")
 
 #: What is sent has this number; what was kept with another one is read again.
-FORM = 2
+FORM = 3
 
 
 def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]:
@@ -23,8 +23,7 @@ def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]
     return {
         "form": FORM,
         "lines": [
-            [line.layer, line.colour, line.filled, [_numbers(segment) for segment in line.segments]]
-            for line in drawing.lines
+            [line.layer, [_numbers(segment) for segment in line.segments], *_look(line)] for line in drawing.lines
         ],
         "texts": [[t.words, t.at.real, t.at.imag, t.up.real, t.up.imag, t.layer, t.align] for t in drawing.texts],
         "taken": dict(drawing.taken),
@@ -43,10 +42,7 @@ def as_read(sent: dict[str, Any], name: str) -> Read:
     """The drawing again."""
     (unit, per_unit, stated), (points, hairlines) = sent["unit"], sent["counts"]
     drawing = Drawing(
-        lines=[
-            DrawnLine(layer, tuple(map(_segment, segments)), colour, filled)
-            for layer, colour, filled, segments in sent["lines"]
-        ],
+        lines=[DrawnLine(layer, tuple(map(_segment, segments)), *look) for layer, segments, *look in sent["lines"]],
         texts=[LiveText(words, complex(x, y), complex(u, v), *more) for words, x, y, u, v, *more in sent["texts"]],
         taken=Counter(sent["taken"]),
         lost=[
@@ -65,6 +61,10 @@ def as_read(sent: dict[str, Any], name: str) -> Read:
         per_unit=per_unit,
     )
     return Read(drawing, rows_of(drawing), name)
+
+
+def _look(line: DrawnLine) -> Look:
+    return Look(line.colour, line.filled, line.style, line.weight)
 
 
 def _xy(at: Point | None) -> list[float] | None:

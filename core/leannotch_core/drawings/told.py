@@ -135,7 +135,11 @@ def _lost(way: WayIn) -> Iterator[Told]:
 
 
 def _notes(way: WayIn) -> Iterator[Told]:
-    """What else the reader had to say."""
+    """What lines are for that are not cut, and what else the reader had to say."""
+    for row in way.rows:
+        if way.purposes[row.key] == row.purpose == "reference":
+            lines = "1 line is" if row.lines == 1 else f"{row.lines} lines are"
+            yield _told("reference", "note", f"{lines} taken as a reference, and not cut: {row.reason}.")
     said = {way.drawing.unseen(), *(lost.says for lost in way.drawing.lost)}
     yield from (_told("note", "note", note) for note in way.notes if note not in said)
 

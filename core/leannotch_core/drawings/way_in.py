@@ -6,6 +6,7 @@ import cmath
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import Literal
 
 from ..document.limits import MOST_READ
@@ -25,7 +26,7 @@ from .mending.doubles import Once, once
 from .mending.ends import Loose, loose
 from .mending.mend import Mended, Mends, joined_up
 from .meshes.cut import Cut
-from .purposes import Purpose, Row, key_of, purposes_of, rows_of, thickness_named
+from .purposes import Keyed, Purpose, Row, keyed, purposes_of, rows_of, thickness_named
 from .recognised import (
     FoundPart,
     Frame,
@@ -115,7 +116,7 @@ class WayIn:
         return self.drawing.notes
 
 
-@dataclass(slots=True)
+@dataclass
 class Read:
     """A drawing that was read, and what its lines give at one scale, so that a tolerance is tried at once."""
 
@@ -124,15 +125,16 @@ class Read:
     name: str = ""
     _loose: dict[tuple[float, str, frozenset[str], bool], tuple[Loose, Once]] = field(default_factory=dict)
 
-    @property
-    def by_layer(self) -> bool:
-        return len({line.layer for line in self.drawing.lines}) > 1
+    @cached_property
+    def key_of(self) -> Keyed:
+        """The key of a line's row."""
+        return keyed(self.drawing.lines)
 
     def loose(self, scale: float, operation: Purpose, keys: frozenset[str], drawn_once: bool) -> tuple[Loose, Once]:
         """The lines of some rows, each stretch once or as they are drawn."""
         known = self._loose.get((scale, operation, keys, drawn_once))
         if known is None:
-            chosen = [line for line in self.drawing.lines if key_of(line, self.by_layer) in keys]
+            chosen = [line for line in self.drawing.lines if self.key_of(line) in keys]
             segments = [scaled(s, scale, line) for line in chosen for s in line.segments]
             lines = once(segments) if drawn_once else Once(segments)
             known = self._loose[scale, operation, keys, drawn_once] = loose(lines.kept), lines

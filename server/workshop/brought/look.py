@@ -14,7 +14,6 @@ from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.following import Follow, Place, likely_thickness
 from leannotch_core.drawings.formats import is_mesh
 from leannotch_core.drawings.mistakes import mistake_in
-from leannotch_core.drawings.purposes import key_of
 from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.sent import bodies_apart
 from leannotch_core.drawings.told import Told, held_in, told_of
@@ -210,7 +209,7 @@ def _place(outline: Outline, place: Place, taken: bool) -> PlaceShown:
 
 
 def _row_path(found: Read, key: str, scale: float) -> str:
-    lines = [line for line in found.drawing.lines if key_of(line, found.by_layer) == key]
+    lines = [line for line in found.drawing.lines if found.key_of(line) == key]
     return "".join(path_data([scaled(s, scale, line) for s in line.segments], closed=False) for line in lines)
 
 

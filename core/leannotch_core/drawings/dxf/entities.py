@@ -19,10 +19,17 @@ from ..drawing import SHORTEST, BrokenFile, check_points, check_reach
 SOURCE = Source("file", "line")
 
 #: Heights that differ by no more than this (mm) are one height.
-FLAT = 1e-6
+FLAT = 1e-4
+
+#: By so much the way in which an entity is drawn may differ from upright, of 1.
+_UPRIGHT = 1e-6
 
 #: Splines of a higher degree are no drawing.
 HIGHEST_DEGREE = 11
+
+
+#: A vertex with this flag is a point of the frame of a spline (DXF reference, VERTEX, group 70).
+_FRAME = 16
 
 
 class NotFlat(Exception):  # noqa: N818 - it is a state
@@ -58,7 +65,7 @@ def _upright(entity: Any) -> bool:
     Raises `NotFlat` where it leans.
     """
     extrusion = Vec3(entity.dxf.extrusion).normalize()
-    if abs(abs(extrusion.z) - 1) > FLAT:
+    if abs(abs(extrusion.z) - 1) > _UPRIGHT:
         raise NotFlat
     return bool(extrusion.z > 0)
 
@@ -121,10 +128,12 @@ def _light_polyline(entity: Any, scale: float) -> Iterator[Segment]:
 
 def _polyline(entity: Any, scale: float) -> Iterator[Segment]:
     if entity.is_2d_polyline:
-        vertices = [(*_xy(v.dxf.location), v.dxf.get("bulge", 0.0)) for v in entity.vertices]
+        # Of a polyline that was fitted with a spline, the frame that it hangs on is stored too.
+        drawn = [v for v in entity.vertices if not v.dxf.get("flags", 0) & _FRAME]
+        vertices = [(*_xy(v.dxf.location), v.dxf.get("bulge", 0.0)) for v in drawn]
         yield from _bulged(_seen(entity, vertices), entity.is_closed)
     elif entity.is_3d_polyline:
-        places = [vertex.dxf.location for vertex in entity.vertices]
+        places = [vertex.dxf.location for vertex in entity.vertices if not vertex.dxf.get("flags", 0) & _FRAME]
         _one_height(places, scale)
         yield from _bulged([(*_xy(place), 0.0) for place in places], entity.is_closed)
     else:

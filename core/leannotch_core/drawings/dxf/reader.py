@@ -3,24 +3,34 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Iterable
-from dataclasses import dataclass
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, replace
 from typing import Any
 
+import shapely
 from ezdxf import colors, recover, units
 from ezdxf.document import Drawing as DxfDocument
 from ezdxf.enums import InsertUnits
+from ezdxf.lldxf.const import DXFError
 from ezdxf.lldxf.tagger import binary_tags_loader
+from ezdxf.xclip import XClip
+from shapely import STRtree
 
 from ...document.limits import LARGEST_DRAWING, MOST_READ
 from ...document.model import Align
 from ...document.statement import IN_MILLIMETRES
+from ...geometry.chords import as_lines
 from ...geometry.segment import Arc, Line, Point, Segment, move
 from .. import progress
 from ..bent import bend_named
-from ..drawing import BrokenFile, Drawing, LiveText
+from ..chains import SNAP
+from ..drawing import BrokenFile, Drawing, LiveText, Look
+from ..window import Window, closed_window
 from .count import check_blocks, check_tags
 from .entities import KINDS, NotFlat, segments_of
+from .hatches import edges_of
+
+_PLAIN = Look()
 
 #: What the first bytes of a binary DXF end with (DXF reference, Binary DXF Files).
 _BINARY = b"Binary DXF\r\n\x1a\0"
@@ -44,15 +54,29 @@ def read_dxf(data: bytes, most: int = MOST_READ) -> Drawing:
     if not drawing.ended:
         drawing.note("The DXF breaks off before its end; what came after that is not known.")
     drawing.per_unit = _scale(document, drawing)
-    space = document.modelspace()
     reading = _Reading(document, drawing)
-    for number, entity in enumerate(space):
-        progress.done(number / len(space))
-        reading.entities([entity], _Here())
+    for space in _spaces(document, drawing):
+        for number, entity in enumerate(space):
+            progress.done(number / len(space))
+            reading.entities([entity], _Here())
+    reading.hatches()
     drawing.tell_left_out()
     if not drawing.lines:
         drawing.notes.append("The DXF holds no lines in its model space.")
     return drawing
+
+
+def _spaces(document: DxfDocument, drawing: Drawing) -> Iterator[Any]:
+    """The model space, or what was drawn on paper where there is nothing else."""
+    if len(document.modelspace()):
+        yield document.modelspace()
+        return
+    for name in document.layout_names_in_taborder():
+        space = document.layout(name)
+        if name != "Model" and any(entity.dxftype() != "VIEWPORT" for entity in space):
+            drawing.note(f"The DXF has nothing in its model space; what is drawn on its paper “{name}” was read.")
+            yield space
+            return
 
 
 def _as_text(data: bytes) -> bytes:
@@ -118,16 +142,18 @@ def _scaled(segment: Segment, scale: float) -> Segment:
 
 @dataclass(frozen=True, slots=True)
 class _Here:
-    """What a block is inserted with, which holds for what is on layer 0 in it or coloured by it."""
+    """What a block is inserted with, which holds for what is on layer 0 in it or is drawn as it is."""
 
     layer: str = "0"
-    colour: str = ""
+    look: Look = _PLAIN
     hidden: str = ""
+    seen: Window | None = None
 
 
 class _Reading:
     def __init__(self, document: DxfDocument, drawing: Drawing) -> None:
         self._layers, self._drawing, self._scale = document.layers, drawing, drawing.per_unit
+        self._hatches: list[tuple[Any, _Here]] = []
 
     def entities(self, entities: Iterable[Any], here: _Here) -> None:
         for entity in entities:
@@ -139,11 +165,57 @@ class _Reading:
                 self._drawing.point(kind, self._at(entity))
             elif kind in KINDS:
                 self._curve(entity, kind, own)
+            elif kind == "HATCH" and not own.hidden:
+                self._hatches.append((entity, own))
+            elif kind == "MLINE" and not own.hidden:
+                self._taken_apart(entity, kind, own)
             elif kind in ("TEXT", "MTEXT", "ATTRIB") and not own.hidden:
                 self._text(entity, kind, own)
             elif kind not in ("VIEWPORT", "ATTDEF", "ATTRIB"):
                 note = f"The DXF has {kind} entities, which were left out."
                 self._drawing.lose(kind, "not read", note, self._at(entity))
+
+    def _taken_apart(self, entity: Any, kind: str, here: _Here) -> None:
+        """The lines and arcs that an entity is shown by."""
+        try:
+            parts = list(entity.virtual_entities())
+        except (DXFError, ArithmeticError, ValueError, TypeError, AttributeError, IndexError):
+            parts = []
+        for part in parts:
+            if part.dxftype() in KINDS:
+                self._curve(part, part.dxftype(), here, called=kind)
+        if not parts:
+            self._drawing.lose(kind, "not read", f"The DXF has {kind} entities, which were left out.", self._at(entity))
+
+    def hatches(self) -> None:
+        """The edges of hatched areas that no line is drawn along; all else was read before."""
+        drawn = [segment for line in self._drawing.lines for segment in line.segments]
+        tree = STRtree(as_lines([[segment] for segment in drawn], SNAP)) if drawn else None
+        for hatch, here in self._hatches:
+            if here.hidden:
+                self._drawing.leave_out("HATCH", here.hidden, at=self._at(hatch))
+                continue
+            edges = list(edges_of(hatch, self._scale))
+            if not edges:
+                note = "The DXF has HATCH entities without edges, which were left out."
+                self._drawing.lose("HATCH", "not read", note, self._at(hatch))
+            for edge in edges:
+                self._hatched(edge, here, tree)
+
+    def _hatched(self, edge: list[Segment], here: _Here, tree: STRtree | None) -> None:
+        if tree is not None and _lies_on(edge, tree):
+            self._drawing.taken["HATCH, by the lines round it"] += 1
+            return
+        self._drawing.note("Hatched areas that no line is drawn round are in it; their edges were taken.")
+        self._seen(here.layer, edge, here.look._replace(filled=True), "HATCH", here)
+
+    def _seen(self, layer: str, segments: list[Segment], look: Look, kind: str, here: _Here) -> None:
+        """Takes what the clip of a block leaves of lines."""
+        left = [segments] if here.seen is None or not segments else here.seen.leaves(segments)
+        if not left:
+            self._drawing.leave_out(kind, "clipped away", at=segments[0].start)
+        for run in left:
+            self._drawing.add(layer, run, look, kind=kind)
 
     def _at(self, entity: Any) -> Point | None:
         """A place of an entity in mm, where it names one."""
@@ -166,16 +238,18 @@ class _Reading:
             hidden = "on a layer that is off"
         elif layer.lower() == "defpoints" or (known is not None and not known.dxf.get("plot", 1)):
             hidden = "on a layer that is not plotted"
-        style = str(entity.dxf.get("linetype", ""))
-        # A line style that says what a line is for says it of that line alone.
-        return _Here(style if bend_named(style) else layer, self._colour(entity, known, outer), hidden)
+        look = Look(
+            self._colour(entity, known, outer), False, _style(entity, known, outer), _weight(entity, known, outer)
+        )
+        # A line type that says what a line is for says it of that line alone.
+        return _Here(look.style if bend_named(look.style) else layer, look, hidden, outer.seen)
 
     def _colour(self, entity: Any, layer: Any, outer: _Here) -> str:
         if entity.rgb is not None:
             return _hex(entity.rgb)
         index = int(entity.dxf.get("color", colors.BYLAYER))
         if index == colors.BYBLOCK:
-            return outer.colour
+            return outer.look.colour
         if index == colors.BYLAYER:
             rgb = layer.rgb if layer is not None else None
             if rgb is not None:
@@ -186,10 +260,24 @@ class _Reading:
 
     def _insert(self, insert: Any, here: _Here) -> None:
         for one in insert.multi_insert() if insert.mcount > 1 else (insert,):
-            self.entities(one.virtual_entities(), here)
+            inside = replace(here, seen=self._clip(insert, here)) if insert.has_extension_dict else here
+            self.entities(one.virtual_entities(), inside)
         self.entities(insert.attribs, here)
 
-    def _curve(self, entity: Any, kind: str, here: _Here) -> None:
+    def _clip(self, insert: Any, here: _Here) -> Window | None:
+        """What the clip of a block shows, inside what shows it."""
+        clip = XClip(insert)
+        if not clip.has_clipping_path or not clip.is_clipping_enabled:
+            return here.seen
+        path = clip.get_wcs_clipping_path()
+        if path.is_inverted_clip:
+            self._drawing.note("The DXF has blocks that are clipped inside out; they were read whole.")
+            return here.seen
+        corners = [complex(at.x, at.y) * self._scale for at in path.vertices]
+        straight = len(corners) == 4 and len({at.real for at in corners}) == len({at.imag for at in corners}) == 2
+        return closed_window(corners, straight).and_through(here.seen)
+
+    def _curve(self, entity: Any, kind: str, here: _Here, called: str = "") -> None:
         if here.hidden:
             self._drawing.leave_out(kind, here.hidden, at=self._at(entity))
             return
@@ -200,7 +288,7 @@ class _Reading:
             self._drawing.lose(kind, "not flat", note, self._at(entity))
             return
         filled = kind in ("SOLID", "TRACE", "3DFACE")
-        self._drawing.add(here.layer, segments, here.colour, filled=filled, kind=kind)
+        self._seen(here.layer, segments, here.look._replace(filled=filled), called or kind, here)
 
     def _text(self, entity: Any, kind: str, here: _Here) -> None:
         words = " ".join((entity.plain_text() if kind == "MTEXT" else entity.dxf.text).split())
@@ -233,6 +321,36 @@ def _anchored(entity: Any, kind: str) -> tuple[complex, Align, float]:
 
 
 _COLUMNS: tuple[Align, Align, Align] = ("left", "middle", "right")
+
+
+def _style(entity: Any, layer: Any, outer: _Here) -> str:
+    """The line type that an entity is drawn with; nothing of one that is drawn through."""
+    name = str(entity.dxf.get("linetype", "BYLAYER"))
+    if name.upper() == "BYBLOCK":
+        return outer.look.style
+    if name.upper() == "BYLAYER":
+        name = str(layer.dxf.get("linetype", "")) if layer is not None else ""
+    return "" if name.upper() in ("CONTINUOUS", "BYLAYER", "BYBLOCK") else name
+
+
+def _weight(entity: Any, layer: Any, outer: _Here) -> float | None:
+    """How wide (mm) a line is drawn: by itself, its layer or its block (DXF reference, group 370: hundredths of mm)."""
+    width = int(entity.dxf.get("lineweight", _BYLAYER))
+    if width == _BYBLOCK:
+        return outer.look.weight
+    if width == _BYLAYER:
+        width = int(layer.dxf.get("lineweight", -3)) if layer is not None else -3
+    return width / 100 if width >= 0 else None
+
+
+_BYLAYER, _BYBLOCK = -1, -2
+
+
+def _lies_on(edge: Sequence[Segment], tree: STRtree) -> bool:
+    """Whether lines are drawn all along an edge."""
+    spots = shapely.points([[at.real, at.imag] for segment in edge for at in (segment.start, segment.at(0.5))])
+    near = tree.query(spots, predicate="dwithin", distance=2 * SNAP)[0]
+    return len(set(near.tolist())) == len(spots)
 
 
 def _hex(rgb: Iterable[int]) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
@@ -16,11 +17,12 @@ from ...document.operations import operation_named
 from ...geometry.loop import Bounds, joined_bounds
 from ...geometry.segment import Line, Segment
 from .. import progress
-from ..drawing import BrokenFile, Drawing, LiveText, check_reach
+from ..drawing import BrokenFile, Drawing, LiveText, Look, check_reach
+from ..window import Window
 from .count import DEEPEST, check_svg
 from .lengths import PIXEL, fitted, millimetres, pixels, transform, view_box, viewport
 from .parsed import parsed, tag_of
-from .regions import Place, Regions, Window, rectangle, used
+from .regions import Place, Regions, rectangle, used
 from .shapes import SHAPES, SOURCE, Run, runs_of
 from .styles import Sheet, Style, styled
 
@@ -302,12 +304,19 @@ class _Reading:
         if any(len(edge) > len(run.segments) for edge, run in zip(edges, runs, strict=True)):
             self._drawing.note("Filled shapes that no line closes are in it; the edge of what is filled was taken.")
         for edge in edges:
-            seen = [edge] if here.seen is None else here.seen.leaves(edge, _is_closed(edge))
+            seen = [edge] if here.seen is None else here.seen.leaves(edge)
             if not seen:
                 self._drawing.leave_out(tag, "clipped away", at=edge[0].start)
             for segments in seen:
-                filled = not here.style.strokes
-                self._drawing.add(here.layer, segments, here.style.colour, filled=filled, kind=tag)
+                self._drawing.add(here.layer, segments, _look(here), kind=tag)
+
+
+def _look(here: _Here) -> Look:
+    """How a shape is drawn, its line's width in mm."""
+    style, scale = here.style, math.sqrt(abs(here.to_mm.xx * here.to_mm.yy - here.to_mm.xy * here.to_mm.yx))
+    if not style.strokes:
+        return Look(style.colour, filled=True)
+    return Look(style.colour, style="dashed" if style.dashed else "", weight=round(style.stroke_width * scale, 3))
 
 
 def _applies(given: Mapping[str, str]) -> bool:
@@ -337,7 +346,3 @@ def _edges(run: Run, style: Style) -> list[Segment]:
     closing = Line(last, first, SOURCE)
     flat = abs(sum(segment.green() for segment in (*run.segments, closing))) < 1e-9
     return run.segments if flat else [*run.segments, closing]
-
-
-def _is_closed(run: list[Segment]) -> bool:
-    return len(run) > 1 and abs(run[-1].end - run[0].start) < 1e-6

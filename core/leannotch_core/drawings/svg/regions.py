@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from itertools import groupby
 from xml.etree.ElementTree import Element
@@ -10,87 +10,19 @@ from xml.etree.ElementTree import Element
 from fontTools.misc.transform import Transform
 
 from ...document.limits import MOST_READ
-from ...geometry.arrangement import contains, select
-from ...geometry.boolean import intersect, subtract, union
-from ...geometry.loop import Bounds, Loop, Outline, joined_bounds
-from ...geometry.pieces import meetings
-from ...geometry.rows import Rows
-from ...geometry.segment import Line, Point, Segment
+from ...geometry.arrangement import select
+from ...geometry.boolean import subtract, union
+from ...geometry.loop import Bounds, Loop, Outline
+from ...geometry.segment import Line, Segment
 from ..drawing import BrokenFile
+from ..window import NOTHING, Window, closed_window
 from .lengths import pixels, transform
 from .parsed import tag_of
 from .shapes import SHAPES, SOURCE, Run, runs_of
 from .styles import Sheet, Style, styled
 
-#: Regions smaller than this (mm²) show nothing.
-_NOTHING = 1e-9
-
 #: Clips of clips and masks of masks go no deeper.
 _DEEPEST = 8
-
-
-@dataclass(frozen=True, slots=True)
-class Window:
-    """What can be seen through: its outlines, and its box where it is a rectangle that is not turned."""
-
-    outlines: tuple[Outline, ...]
-    box: Bounds | None = None
-
-    def and_through(self, other: Window | None) -> Window:
-        """What is seen through both."""
-        if other is None:
-            return self
-        return Window(tuple(intersect(list(self.outlines), list(other.outlines))))
-
-    def leaves(self, run: list[Segment], closed: bool) -> list[list[Segment]]:
-        """What is seen of lines that follow one another: of closed ones the piece inside."""
-        if not self.outlines:
-            return []
-        bounds = joined_bounds(segment.bounds() for segment in run)
-        if self.box is not None and _within(bounds, self.box):
-            return [run]
-        if _apart(bounds, joined_bounds(outline.bounds for outline in self.outlines)):
-            return []
-        return self._of_closed(run) if closed else self._of_open(run)
-
-    def _of_closed(self, run: list[Segment]) -> list[list[Segment]]:
-        loop = Loop(tuple(run))
-        if abs(loop.area) < _NOTHING:
-            return []
-        shape = Outline(loop if loop.area > 0 else loop.reversed())
-        return [list(one.segments) for piece in intersect([shape], list(self.outlines)) for one in piece.loops]
-
-    def _of_open(self, run: list[Segment]) -> list[list[Segment]]:
-        """Lines are cut where an edge of the window crosses them."""
-        edges = [segment for outline in self.outlines for loop in outline.loops for segment in loop]
-        segments, many = [*run, *edges], len(run)
-        cuts: dict[int, list[Point]] = {}
-        for first, second, where in meetings(segments, Rows.of(segments), lambda a, b: (a < many) != (b < many)):
-            for i, j, point in zip(first.tolist(), second.tolist(), where.tolist(), strict=True):
-                cuts.setdefault(min(i, j), []).append(point)
-        found: list[list[Segment]] = [[]]
-        for index, segment in enumerate(run):
-            for piece in _cut(segment, cuts.get(index, [])):
-                if self._shows(piece.at(0.5)):
-                    found[-1].append(piece)
-                elif found[-1]:
-                    found.append([])
-        return [one for one in found if one]
-
-    def _shows(self, point: Point) -> bool:
-        return any(sum(contains(loop, point) for loop in outline.loops) == 1 for outline in self.outlines)
-
-
-def _cut(segment: Segment, points: Sequence[Point]) -> Iterator[Segment]:
-    here = segment.start
-    for point in (*sorted(points, key=segment.share_of), segment.end):
-        if abs(point - here) > SHORT:
-            yield segment.between(here, point)
-            here = point
-
-
-#: What a window leaves of a line is at least so long (mm).
-SHORT = 1e-6
 
 
 def rectangle(box: Bounds, to_mm: Transform) -> Window:
@@ -99,11 +31,8 @@ def rectangle(box: Bounds, to_mm: Transform) -> Window:
     corners = [
         complex(*to_mm.transformPoint(at)) for at in ((left, top), (right, top), (right, bottom), (left, bottom))
     ]
-    loop = Loop(tuple(Line(a, b, SOURCE) for a, b in zip(corners, [*corners[1:], corners[0]], strict=True)))
-    if abs(loop.area) < _NOTHING:
-        return Window(())
     straight = abs(to_mm.xy) < 1e-12 and abs(to_mm.yx) < 1e-12
-    return Window((Outline(loop if loop.area > 0 else loop.reversed()),), loop.bounds if straight else None)
+    return closed_window(corners, straight)
 
 
 class Regions:
@@ -213,19 +142,11 @@ class _Drawn:
     def region(self, way: str) -> list[Outline]:
         """What it covers, by its rule for filling or for clipping."""
         loops = [Loop(tuple(_closed(run.segments))) for run in self.runs if len(run.segments) > 1]
-        loops = [loop for loop in loops if abs(loop.area) > _NOTHING]
+        loops = [loop for loop in loops if abs(loop.area) > NOTHING]
         rule = self.style.clip_rule if way == "clip" else self.style.fill_rule
         return select([loops], lambda w: w[:, 0] % 2 == 1 if rule == "evenodd" else w[:, 0] != 0)
 
 
 def _closed(segments: list[Segment]) -> list[Segment]:
     first, last = segments[0].start, segments[-1].end
-    return segments if abs(first - last) < _NOTHING else [*segments, Line(last, first, SOURCE)]
-
-
-def _within(inner: Bounds, outer: Bounds) -> bool:
-    return inner[0] >= outer[0] and inner[1] >= outer[1] and inner[2] <= outer[2] and inner[3] <= outer[3]
-
-
-def _apart(a: Bounds, b: Bounds) -> bool:
-    return a[2] <= b[0] or b[2] <= a[0] or a[3] <= b[1] or b[3] <= a[1]
+    return segments if abs(first - last) < NOTHING else [*segments, Line(last, first, SOURCE)]

@@ -36,6 +36,7 @@ class Style:
     fill_rule: str = "nonzero"
     unfit: tuple[str, ...] = ()
     filled_with: str = ""
+    dashed: bool = False
     font_size: float = 16.0
     anchor: str = "start"
 
@@ -178,6 +179,7 @@ _SET: dict[str, Callable[[Style, str], Style]] = {
     "display": lambda style, value: replace(style, displayed=style.displayed and value != "none"),
     "clip-path": lambda style, value: replace(style, clip=_named(value)),
     "mask": lambda style, value: replace(style, mask=_named(value)),
+    "stroke-dasharray": lambda style, value: replace(style, dashed=value not in ("none", "0", "")),
     "clip-rule": lambda style, value: replace(style, clip_rule=value),
     "fill-rule": lambda style, value: replace(style, fill_rule=value),
     "font-size": lambda style, value: replace(style, font_size=pixels(value, style.font_size) or style.font_size),

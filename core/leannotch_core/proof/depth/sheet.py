@@ -53,6 +53,16 @@ class Depths(NamedTuple):
     deepest: float
 
 
+def _other_cutters(way: Way, cutters: Cutters) -> Iterator[Fault]:
+    """Cutters that work in a program and are not among those that are meant."""
+    for tool in np.unique(way.tool[way.feed > 0]).tolist():
+        if tool not in cutters:
+            at = int(np.flatnonzero((way.tool == tool) & (way.feed > 0))[0])
+            meant = ", ".join(f"T{number}" for number in sorted(cutters))
+            text = f"Line {int(way.line[at])}: it works with cutter T{tool}; the rack has {meant}"
+            yield Fault("cutter", text, complex(way.start[at]))
+
+
 def prove_routed(
     plan: SheetPlan,
     read: Read,
@@ -65,11 +75,14 @@ def prove_routed(
 ) -> SheetProof:
     """Proves a sheet from its program, whose ways are in the frame of the sheet, with its face at 0."""
     way, thickness = read.way, depths.thickness
+    others = list(_other_cutters(way, cutters))
+    # Of one that is not known the proof goes on as if it were the last one, so that all else is told too.
     cutters = {**cutters, **{int(tool): cutters[max(cutters)] for tool in np.unique(way.tool) if tool not in cutters}}
     out = freed(way, thickness, cutters, depths.deepest)
     found = SheetProof(Proof(plan.kerf, pieces=out.pieces))
     _check_words(plan, read, machine, found)
     _check_tabs(plan, out, found)
+    found.checked("cutter", "every cutter that it asks for is on the rack", others)
     found.checked(
         "danger", "nothing is done that breaks a cutter or throws a part", dangers(way, thickness, cutters, limits)
     )
