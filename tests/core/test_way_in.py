@@ -17,6 +17,7 @@ from leannotch_core.document.limits import MOST_OF_A_PART
 from leannotch_core.document.sizes import Size
 from leannotch_core.drawings.again import as_it_is_now, known_again
 from leannotch_core.drawings.following import Follow, likely_thickness
+from leannotch_core.drawings.likely_unit import likely_unit
 from leannotch_core.drawings.mistakes import mistake_in
 from leannotch_core.drawings.motifs import motifs_from
 from leannotch_core.drawings.svg import read_svg
@@ -409,3 +410,53 @@ def test_more_copies_than_a_part_may_have_are_refused_before_they_are_taken():
         assert bool(too_many(way.parts)) == (copies > MOST_OF_A_PART)
     assert too_many(way.parts).startswith("Part 1 is there 501 times; a part has at most 500 copies.")
     assert "has 5001 copies" in too_many([], 5001)
+
+
+def unitless(scale, slots=6, width=120.0, slot=3.1, hole=3.4):
+    """A plate with slots for a sheet of 3.07 mm and two holes for M3, in so many numbers to the mm, without a unit."""
+
+    def draw(space, document):
+        document.header["$MEASUREMENT"] = 1
+        outline = [(0, 0), (width, 0), (width, 60), (0, 60)]
+        space.add_lwpolyline([(x * scale, y * scale) for x, y in outline], close=True)
+        for i in range(slots):
+            x = 10 + 15 * i
+            corners = [(x, 20), (x + slot, 20), (x + slot, 40), (x, 40)]
+            space.add_lwpolyline([(a * scale, b * scale) for a, b in corners], close=True)
+        for x in (5, 115):
+            space.add_circle((x * scale, 50 * scale), hole / 2 * scale)
+
+    return bring(dxf(draw, units=0), Bringing())
+
+
+BEDS = [600 + 400j]
+
+
+@pytest.mark.parametrize(("unit", "per_mm"), [("in", 1 / 25.4), ("cm", 0.1), ("px", 96 / 25.4), ("pt", 72 / 25.4)])
+def test_a_drawing_without_a_unit_is_weighed_by_what_each_would_mean(unit, per_mm):
+    likely = likely_unit(unitless(per_mm), {"birch": 3.07, "card": 1.4}, BEDS)
+    assert (likely.unit, likely.width) == (unit, pytest.approx(120))
+    assert "its 6 slots are 3.1 mm wide, as your birch measures 3.07 mm" in likely.because
+    assert "2 of its holes are of a usual size, 3.4 mm" in likely.because
+
+
+@pytest.mark.parametrize(
+    ("way", "sheets", "offered"),
+    [
+        # In millimetres already; nothing that tells; and slots that are 0.15 mm narrower or 0.35 mm wider than a sheet.
+        (unitless(1), {"birch": 3.07}, False),
+        (unitless(1 / 25.4, slots=0, hole=3.31), {}, False),
+        (unitless(1 / 25.4, slots=0, hole=3.17), {}, True),
+        (unitless(1 / 25.4, slot=3.42), {"birch": 3.07}, True),
+        (unitless(1 / 25.4, slot=3.43, hole=3.31, width=800), {"birch": 3.07}, False),
+        (unitless(1 / 25.4, slot=2.92), {"birch": 3.07}, True),
+        (unitless(1 / 25.4, slot=2.91, hole=3.31, width=800), {"birch": 3.07}, False),
+    ],
+)
+def test_another_unit_is_offered_only_where_something_speaks_for_it(way, sheets, offered):
+    assert (likely_unit(way, sheets, BEDS) is not None) == offered
+
+
+def test_a_stated_unit_is_never_doubted():
+    way = bring(dxf(lambda space, _: space.add_circle((0, 0), 0.067), units=4), Bringing())
+    assert likely_unit(way, {"birch": 3.07}, BEDS) is None

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -90,18 +90,24 @@ def _bend(before: Segment, base: Segment, after: Segment) -> int | None:
     return None if (first > 0) != (second > 0) else 1 if first > 0 else -1
 
 
-def likely_thickness(outlines: Sequence[Outline], named: float | None) -> float | None:
-    """The thickness that a drawing was made for: the one it names, else the width that most of its slots share."""
-    widths: Counter[float] = Counter()
+def widths_of_slots(outlines: Iterable[Outline]) -> Iterator[float]:
+    """How wide (mm) each slot and notch is: two sides along each other, longer than the ground between them."""
     for outline in outlines:
         for loop in outline.loops:
-            segments = loop.segments
+            segments, flanks = loop.segments, set[frozenset[int]]()
             for at, base in enumerate(segments):
+                pair = frozenset(((at - 1) % len(segments), (at + 1) % len(segments)))
                 before, after = segments[at - 1], segments[(at + 1) % len(segments)]
-                if _THINNEST <= base.length <= _THICKEST and _bend(before, base, after) == -1:
-                    deep = min(before.length, after.length)
-                    widths[round(base.length, 2)] += deep > base.length
-    if named is not None and any(abs(width - named) <= WITHIN and count for width, count in widths.items()):
+                deep = min(before.length, after.length)
+                if pair not in flanks and deep > base.length and _bend(before, base, after) == -1:
+                    flanks.add(pair)
+                    yield base.length
+
+
+def likely_thickness(outlines: Sequence[Outline], named: float | None) -> float | None:
+    """The thickness that a drawing was made for: the one it names, else the width that most of its slots share."""
+    widths = Counter(round(width, 2) for width in widths_of_slots(outlines) if _THINNEST <= width <= _THICKEST)
+    if named is not None and any(abs(width - named) <= WITHIN for width in widths):
         return named
     best = max(widths, key=lambda width: (widths[width], -width), default=None)
     return best if best is not None and widths[best] > 1 else None

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+import dataclasses
 from collections import Counter
 from functools import lru_cache
 
 from drawn.part import BoxShown, outline_path
+from leannotch_core.bed import Bed, NoBed, bed_of
 from leannotch_core.bring import thickness_of
+from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.again import known_again
 from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.chains import Chain
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.following import Follow, Place, likely_thickness
 from leannotch_core.drawings.formats import is_mesh
+from leannotch_core.drawings.likely_unit import likely_unit
 from leannotch_core.drawings.mistakes import mistake_in
 from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.sent import bodies_apart
@@ -22,6 +26,7 @@ from leannotch_core.drawings.way_in import Read, WayIn, bring, count_joined, sca
 from leannotch_core.geometry.loop import Outline, joined_bounds
 from leannotch_core.geometry.segment import Line, Motion, Source
 from leannotch_core.handover.svg import path_data
+from leannotch_core.profiles.shipped import shipped
 
 from workshop.brought.choices import Choices, Spot, bringing
 from workshop.brought.kept import choices_for, known_as, read_of
@@ -37,6 +42,7 @@ from workshop.brought.shown import (
     InFileShown,
     JoinedShown,
     KnownShown,
+    LikelyShown,
     LineShown,
     MendShown,
     MistakeShown,
@@ -93,6 +99,7 @@ def look(file: BroughtFile, choices: Choices) -> WayInShown:
         made_for="",
         again=_again(file, way) if file.earlier else None,
         mistake=_mistake(found, scale, chosen.scale),
+        likely=None if choices.unit or choices.known else _likely(file, way),
         is_mesh=is_mesh(file.name),
         cut=CutShown(**drawing.cut._asdict()) if drawing.cut else None,
         unit=choices.unit or drawing.unit,
@@ -194,6 +201,23 @@ def _mistake(found: Read, scale: float, by: float) -> MistakeShown | None:
     """``by`` is what a known length multiplies all by already."""
     mistake = mistake_in((s for line in found.drawing.lines for s in line.segments), scale)
     return MistakeShown(shown=mistake.shown / by, should=mistake.should, what=mistake.what) if mistake else None
+
+
+def _likely(file: BroughtFile, way: WayIn) -> LikelyShown | None:
+    """The unit that the numbers are likely in, by the sheets and the machines of the project, or of the library."""
+    document, result = document_of(current_id(file.project)), result_of(current_id(file.project))
+    sheets = {stock.name: result.stocks[stock.id].thickness for stock in document.stocks if stock.id in result.stocks}
+    machines = document.machines or list(shipped().values())
+    beds = [complex(bed.width, bed.height) for bed in map(_bed, machines) if bed]
+    likely = likely_unit(way, sheets, beds)
+    return LikelyShown(**dataclasses.asdict(likely)) if likely else None
+
+
+def _bed(machine: Machine) -> Bed | None:
+    try:
+        return bed_of(machine)
+    except NoBed:
+        return None
 
 
 def _following(way: WayIn, follow: Follow | None) -> FollowingShown:

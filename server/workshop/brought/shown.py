@@ -9,6 +9,7 @@ from leannotch_core.document.model import Align
 from leannotch_core.drawings.again import What
 from leannotch_core.drawings.purposes import Purpose
 from leannotch_core.drawings.told import Weight
+from leannotch_core.drawings.way_in import Unit
 from ninja import Schema
 
 from workshop.brought.choices import Choices, Spot
@@ -83,6 +84,16 @@ class MistakeShown(Schema):
     shown: float
     should: float
     what: str
+
+
+class LikelyShown(Schema):
+    """A unit that the numbers of the file are likely in, how large all is then (mm), and why."""
+
+    unit: Unit
+    called: str
+    width: float
+    height: float
+    because: str
 
 
 class KnownShown(Schema):
@@ -197,6 +208,7 @@ class WayInShown(Schema):
     made_for: str
     again: AgainShown | None
     mistake: MistakeShown | None
+    likely: LikelyShown | None
     is_mesh: bool
     cut: CutShown | None
     unit: str

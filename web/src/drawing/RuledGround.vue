@@ -6,19 +6,19 @@ import { useView, type Box, type Spot } from './view'
 import ActButton from '../kit/ActButton.vue'
 
 /** The plain ground of a drawing, with a rule along two sides that shows its true scale. */
-const props = defineProps<{ box: Box; label: string; frames?: boolean }>()
+const props = defineProps<{ box: Box; label: string; frames?: boolean; fills?: boolean }>()
 const emit = defineEmits<{ ground: []; framed: [box: Box] }>()
 
 const workshop = useWorkshop()
 const frame = ref<HTMLElement | null>(null)
-const view = useView(frame, () => props.box)
+const view = useView(frame, () => props.box, undefined, props.fills ? 4000 : undefined)
 
 const BAND = 18
 
 /** Steps of the rule in mm: the finest whose numbers do not run into one another. */
 const steps = computed(() => {
   const unit = workshop.unit === 'in' ? 25.4 : 1
-  const choices = workshop.unit === 'in' ? [1 / 8, 1 / 4, 1 / 2, 1, 2, 5, 10, 20, 50] : [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000]
+  const choices = workshop.unit === 'in' ? [1 / 64, 1 / 32, 1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 2, 5, 10, 20, 50] : [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000]
   const named = choices.find((step) => step * unit * view.scale.value >= 46) ?? choices[choices.length - 1] ?? 1
   return { named: named * unit, fine: (named * unit) / (workshop.unit === 'in' ? 4 : 5), unit }
 })

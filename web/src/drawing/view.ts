@@ -14,17 +14,17 @@ export interface Spot {
   y: number
 }
 
-/** How a drawing in mm lies on the screen: fitted at first, then moved and enlarged by hand. */
-export function useView(frame: Ref<HTMLElement | null>, box: () => Box, room = { x: 136, y: 58 }) {
+/** How a drawing in mm lies on the screen: fitted at first, within so many px to the mm, then moved and enlarged by hand. */
+export function useView(frame: Ref<HTMLElement | null>, box: () => Box, room = { x: 136, y: 58 }, most = 12) {
   const { width, height } = useElementSize(frame)
   const zoom = ref(1)
   const shift = reactive({ x: 0, y: 0 })
 
   const scale = computed(() => {
     const { left, bottom, right, top } = box()
-    const across = (width.value - 2 * room.x) / Math.max(1, right - left)
-    const up = (height.value - 2 * room.y) / Math.max(1, top - bottom)
-    return Math.max(0.01, Math.min(across, up, 12)) * zoom.value
+    const across = (width.value - 2 * room.x) / Math.max(0.01, right - left)
+    const up = (height.value - 2 * room.y) / Math.max(0.01, top - bottom)
+    return Math.max(0.01, Math.min(across, up, most)) * zoom.value
   })
 
   /** Screen position of the mm origin. */

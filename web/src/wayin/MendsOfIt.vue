@@ -88,7 +88,7 @@ const LETTERED = { 'left out': 'left out', 'single line': 'set in strokes', plai
       <ChoiceField label="Live text is" :value="look.choices.value.lettering ?? 'left out'" :options="LETTERING" :names="LETTERED" :save="(font) => look.told({ lettering: font === 'left out' ? null : font })" />
     </template>
     <ToldOfIt v-if="notes.length" class="explain" :told="notes" :pointed="pointed" @point="(code) => emit('point', code)" />
-    <FoldSection v-if="shown.held.length" title="What the file holds" name="way-in-held"><HeldInIt :held="shown.held" /></FoldSection>
+    <FoldSection v-if="shown.held.length" title="What the file holds" folded><HeldInIt :held="shown.held" /></FoldSection>
   </div>
 </template>
 

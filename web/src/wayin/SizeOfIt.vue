@@ -16,6 +16,7 @@ const emit = defineEmits<{ by: [way: 'line' | 'points'] }>()
 const shown = computed(() => props.look.shown.value)
 const unit = computed(() => props.look.choices.value.unit ?? null)
 const scaled = computed(() => props.look.choices.value.known ?? null)
+const likely = computed(() => shown.value?.likely ?? null)
 const mistake = computed(() => (scaled.value ? null : (shown.value?.mistake ?? null)))
 
 const UNITS = ['mm', 'cm', 'm', 'in', 'ft', 'px', 'pt'] as const
@@ -40,7 +41,11 @@ function mended(): void {
     <p><strong>{{ both(shown.width) }}</strong> wide, <strong>{{ both(shown.height) }}</strong> high</p>
     <ChoiceField label="Its numbers are in" :value="unit ?? shown.unit" :options="UNITS.includes(shown.unit as never) ? UNITS : [shown.unit, ...UNITS]" :save="(next) => void look.size({ unit: next as (typeof UNITS)[number], known: null })" />
     <p v-if="!shown.unit_stated" class="assumed">The file does not say so; this was assumed.</p>
-    <p v-if="mistake" class="assumed">
+    <p v-if="likely" class="assumed">
+      {{ likely.because }} It would be {{ plain(likely.width, 'mm') }} × {{ plain(likely.height, 'mm') }} mm:
+      <ActButton @click="look.size({ unit: likely.unit, known: null })">take it as {{ likely.called }}</ActButton>
+    </p>
+    <p v-else-if="mistake" class="assumed">
       Hardly a line of it is round; the longest is {{ plain(mistake.shown, 'mm') }} mm. Perhaps {{ mistake.what }}. It would be {{ plain(mistake.should, 'mm') }} mm:
       <ActButton @click="mended">make it {{ plain(mistake.should, 'mm') }} mm</ActButton>
     </p>

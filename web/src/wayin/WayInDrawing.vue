@@ -34,7 +34,7 @@ const drawnAs = (purpose: string): string => purpose.replace(' ', '-')
 </script>
 
 <template>
-  <RuledGround ref="ground" :box="props.shown.box" :label="`Drawing ${props.shown.name}`">
+  <RuledGround ref="ground" :box="props.shown.box" fills :label="`Drawing ${props.shown.name}`">
     <template #default="{ view }">
       <g :transform="view.place.value">
         <path v-for="(part, index) in shown.parts" :key="`p${index}`" class="part" :class="{ chosen: chosen.includes(index) }" :style="{ fill }" fill-rule="evenodd" :d="part.path + part.copies" vector-effect="non-scaling-stroke" @click="emit('part', index)"><title>{{ part.name }}</title></path>
