@@ -1,6 +1,9 @@
 """Meshes: extrusions that trimesh makes, turned at random, come back as the outlines that they were made of."""
 
+import io
 import math
+import re
+import zipfile
 
 import numpy as np
 import pytest
@@ -8,10 +11,13 @@ import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.drawings.formats import read_drawing
+from leannotch_core.drawings.likely_unit import likely_unit
 from leannotch_core.drawings.meshes.bodies import bodies_of
 from leannotch_core.drawings.meshes.cut import AXES, Cut
 from leannotch_core.drawings.meshes.plates import NotAPlate, plate_of
 from leannotch_core.drawings.meshes.space import bodies_in
+from leannotch_core.drawings.told import held_in
 from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.part import MirrorPart
@@ -195,3 +201,70 @@ def test_a_hole_of_one_triangle_is_closed_and_a_larger_one_is_not():
     open_box = trimesh.Trimesh(plate.vertices, plate.faces[4:])
     (body,) = bodies_in(stl(open_box), "stl")
     assert (body["closed"], body["filled"], body["why"]) == (False, 0, "it is not closed")
+
+
+def chamfered(width, height, thick, chamfer):
+    """A plate whose upper edge is broken all round."""
+    low = [(x, y, z) for x in (0, width) for y in (0, height) for z in (0, thick - chamfer)]
+    high = [(x, y, thick) for x in (chamfer, width - chamfer) for y in (chamfer, height - chamfer)]
+    return trimesh.Trimesh([*low, *high]).convex_hull
+
+
+def test_chamfers_and_countersinks_are_told_and_the_plate_is_read_without_them():
+    plate = chamfered(80, 50, 6, 1)
+    cone = trimesh.creation.cone(radius=6, height=6, sections=64)
+    cone.apply_transform(trimesh.transformations.rotation_matrix(math.pi, (1, 0, 0)))
+    cone.apply_translation((20, 20, 6.001))
+    through = trimesh.creation.cylinder(radius=2.5, height=30, sections=64)
+    through.apply_translation((20, 20, 0))
+    found = bring(read(stl(less(less(plate, cone), through)), "kit.stl"), Bringing())
+    ((part,), drawing) = found.parts, found.drawing
+    assert part.outline.outer.area == pytest.approx(4000) and not part.lines
+    (hole,) = part.outline.cutouts
+    assert -hole.area == pytest.approx(math.pi * 6.25, rel=5e-3)
+    assert any("chamfers or countersinks" in note and "45 degrees steep" in note for note in drawing.notes)
+    became = {held.kind: held.became for held in held_in(drawing)}
+    assert (became["plate"], became["chamfer or countersink"]) == ({"taken": 1}, {"slopes are not cut": 1})
+
+
+def test_closed_rooms_doubled_triangles_and_bodies_without_area_are_told():
+    room = trimesh.creation.box((10, 8, 2))
+    room.invert()
+    hollow = trimesh.util.concatenate([trimesh.creation.box((40, 30, 6)), room])
+    drawing = read(stl(hollow), "kit.stl").drawing
+    assert drawing.taken["plate"] == 1 and any("a closed room of 10 x 8 x 2 mm" in note for note in drawing.notes)
+    box = trimesh.creation.box((40, 30, 6))
+    twice = trimesh.Trimesh(box.vertices, np.vstack([box.faces, box.faces[:3]]), process=False)
+    drawing = read(stl(twice), "kit.stl").drawing
+    assert drawing.taken["plate"] == 1 and "3 triangles are in the mesh twice; each was taken once." in drawing.notes
+    # Inside out, as some programs write them.
+    box.invert()
+    assert read(stl(box), "kit.stl").drawing.taken["plate"] == 1
+
+
+def test_the_unit_of_a_mesh_is_offered_by_how_thick_its_plates_are():
+    """A plate of 3 mm in metres, in inches, and as it is."""
+    for scale, unit in ((1e-3, "m"), (1 / 25.4, "in"), (1, None)):
+        box = trimesh.creation.box((80, 50, 3)).apply_scale(scale)
+        likely = likely_unit(bring(read(stl(box), "kit.stl"), Bringing()), {"birch": 3.07}, [600 + 400j])
+        assert (likely.unit if likely else None) == unit
+        assert likely is None or "its plate is 3 mm thick, as your birch measures 3.07 mm" in likely.because
+
+
+@pytest.mark.parametrize(
+    ("unit", "mm"),
+    [("micron", 0.001), ("millimeter", 1), ("centimeter", 10), ("inch", 25.4), ("foot", 304.8), ("meter", 1000)],
+)
+def test_the_units_of_3mf_are_read_as_the_standard_writes_them(unit, mm):
+    """3MF Core Specification, 3.4."""
+    scene = trimesh.Scene(trimesh.creation.box((4, 2, 0.3)))
+    with zipfile.ZipFile(io.BytesIO(scene.export(file_type="3mf"))) as packed:
+        files = {name: packed.read(name) for name in packed.namelist()}
+    model = next(name for name in files if name.endswith(".model"))
+    files[model] = re.sub(rb'unit="\w+"', f'unit="{unit}"'.encode(), files[model])
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w") as packed:
+        for name, data in files.items():
+            packed.writestr(name, data)
+    drawing = read_drawing(out.getvalue(), "plate.3mf")
+    assert drawing.unit_stated and drawing.per_unit == mm

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from ..document.sizes import shown
 from ..geometry.loop import Outline
@@ -31,8 +32,12 @@ _LIKELIER = 1.0
 #: The units that drawings come in, as they are called in a sentence.
 _CALLED: Mapping[Unit, str] = {
     "mm": "millimetres", "cm": "centimetres", "in": "inches",
-    "px": "px at 96 to the inch", "pt": "points at 72 to the inch",
+    "px": "px at 96 to the inch", "pt": "points at 72 to the inch", "m": "metres",
 }  # fmt: skip
+
+#: Of those, what flat drawings are in and what meshes are.
+_FLAT: tuple[Unit, ...] = ("mm", "cm", "in", "px", "pt")
+_IN_SPACE: tuple[Unit, ...] = ("mm", "cm", "in", "m")
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +70,9 @@ def likely_unit(way: WayIn, sheets: Mapping[str, float], beds: Sequence[complex]
     slots = Counter(round(width / per_number, 6) for width in widths_of_slots(outlines))
     holes = Counter(round(2 * radius / per_number, 6) for radius in _radii(outlines))
     size = complex(way.width, way.height) / per_number
-    weighed = [_weighed(unit, (slots, holes), size, sheets, beds) for unit in _CALLED]
+    plates = Counter(round(stand.thick / way.drawing.per_unit, 6) for stand in way.drawing.stands)
+    units = _IN_SPACE if plates else _FLAT
+    weighed = [_weighed(unit, _Features(slots, holes, plates), size, sheets, beds) for unit in units]
     assumed = min(weighed, key=lambda one: abs(UNITS[one.unit] - per_number))
     best = max(weighed, key=lambda one: one.score)
     if best.score < assumed.score + _LIKELIER or best.unit == assumed.unit or not best.telling:
@@ -80,8 +87,12 @@ def _radii(outlines: Iterable[Outline]) -> list[float]:
     return [found[1] for outline in outlines for loop in outline.cutouts if (found := loop.circle())]
 
 
-#: Widths of slots and of holes, in the drawing's numbers, and how often there is each.
-_Features = tuple[Counter[float], Counter[float]]
+class _Features(NamedTuple):
+    """Widths of slots and holes and thicknesses of plates in the numbers of a drawing, and how often there is each."""
+
+    slots: Counter[float]
+    holes: Counter[float]
+    plates: Counter[float]
 
 
 def _weighed(
@@ -89,9 +100,23 @@ def _weighed(
 ) -> _Weighed:
     """How likely a unit is: a slot that takes a sheet says most, then holes, then whether all of it can be cut."""
     mm = UNITS[unit]
-    found = [_by_slots(features[0], mm, sheets), _by_holes(features[1], mm), _by_size(size * mm, beds)]
-    telling = any(score > 0 for score, _ in found[:2])
+    found = [
+        _by_plates(features.plates, mm, sheets),
+        _by_slots(features.slots, mm, sheets),
+        _by_holes(features.holes, mm),
+        _by_size(size * mm, beds),
+    ]
+    telling = any(score > 0 for score, _ in found[:3])
     return _Weighed(unit, sum(score for score, _ in found), tuple(said for _, said in found if said), telling)
+
+
+def _by_plates(plates: Counter[float], mm: float, sheets: Mapping[str, float]) -> tuple[float, str]:
+    best = max(sheets, key=lambda name: _fitting(plates, mm, sheets[name]), default=None)
+    if best is None or not (fitting := _fitting(plates, mm, sheets[best])):
+        return 0.0, ""
+    thick = next(thick * mm for thick, _ in plates.most_common() if _takes(thick * mm, sheets[best]))
+    many = "its plate is" if fitting == 1 else f"{fitting} of its plates are"
+    return 3.0, f"{many} {shown(thick)} thick, as your {best} measures {shown(sheets[best])}"
 
 
 def _by_slots(slots: Counter[float], mm: float, sheets: Mapping[str, float]) -> tuple[float, str]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -13,12 +13,15 @@ import trimesh
 from ...document.limits import LARGEST_DRAWING, MOST_TRIANGLES
 from ..drawing import BrokenFile
 
-#: Units of meshes that say one, in mm. glTF 2.0, 3.4: metres; 3MF states its own.
+#: Units of meshes that say one, in mm: those of 3MF as the standard writes them (3MF Core 1.3, 3.4), the metres of
+#: glTF 2.0 (3.4), and what other files call them.
 _MILLIMETRES = {
-    "millimeters": 1.0, "mm": 1.0, "centimeters": 10.0, "cm": 10.0, "meters": 1000.0, "m": 1000.0,
-    "inches": 25.4, "inch": 25.4, "in": 25.4, "feet": 304.8, "microns": 0.001,
+    "micron": 0.001, "millimeter": 1.0, "centimeter": 10.0, "inch": 25.4, "foot": 304.8, "meter": 1000.0,
+    "mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "feet": 304.8, "inches": 25.4,
 }  # fmt: skip
 
+#: As drawings call those.
+_CALLED = {1.0: "mm", 10.0: "cm", 25.4: "in", 304.8: "ft", 1000.0: "m"}
 
 #: Triangles in one plane differ by no more than this (radians).
 _BENT = 0.01
@@ -26,24 +29,33 @@ _BENT = 0.01
 
 @dataclass(frozen=True, slots=True)
 class Body:
-    """One connected body: its name, and its mesh in mm, of which so many triangles were ``filled`` in to close it."""
+    """One connected body: its name, and its mesh in mm, of which so many triangles were ``filled`` in to close it.
+
+    ``voids`` are the sizes (mm) of rooms in it that nothing leads to.
+    """
 
     name: str
     mesh: Any
     filled: int = 0
+    voids: tuple[tuple[float, float, float], ...] = ()
 
     @property
     def is_closed(self) -> bool:
         return bool(self.mesh.is_watertight)
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(slots=True)
 class Bodies:
-    """The bodies of a file; ``unit`` is what it states, empty where it states none."""
+    """The bodies of a file; ``unit`` is what it states, as drawings call it, empty where it states none.
+
+    ``doubled`` triangles were there twice and ``flat`` ones have no area: they were left out.
+    """
 
     bodies: list[Body]
     unit: str
     scale: float
+    doubled: int = 0
+    flat: int = 0
 
 
 def bodies_of(data: bytes, kind: str) -> Bodies:
@@ -55,15 +67,17 @@ def bodies_of(data: bytes, kind: str) -> Bodies:
         raise
     except Exception as error:  # the readers fail in many ways on broken files
         raise BrokenFile(f"The {kind.upper()} file cannot be read: it is broken or cut off. Save it again.") from error
-    unit = "meters" if kind == "glb" else str(loaded.units or "")
+    unit = "meter" if kind == "glb" else str(loaded.units or "").lower()
+    unit = unit if unit in _MILLIMETRES else unit.removesuffix("s")
     scale = _MILLIMETRES.get(unit, 1.0)
     triangles = sum(len(one.faces) for one in loaded.geometry.values() if isinstance(one, trimesh.Trimesh))
     if triangles > MOST_TRIANGLES:
         raise BrokenFile(f"The mesh has {triangles} triangles; at most {MOST_TRIANGLES} are read. Make it coarser.")
-    found = list(_bodies(loaded, scale))
-    if not found:
-        raise BrokenFile("The file holds no body: it has no triangles.")
-    return Bodies(found, unit if unit in _MILLIMETRES else "", scale)
+    found = Bodies([], _CALLED.get(scale, f"{scale:g} mm") if unit in _MILLIMETRES else "", scale)
+    found.bodies.extend(_bodies(loaded, found))
+    if not found.bodies:
+        raise BrokenFile("The file holds no body: it has no triangles with an area.")
+    return found
 
 
 def _check_size(data: bytes, kind: str) -> None:
@@ -75,7 +89,7 @@ def _check_size(data: bytes, kind: str) -> None:
         raise BrokenFile(f"The mesh has {told} triangles; at most {MOST_TRIANGLES} are read. Make it coarser.")
 
 
-def _bodies(scene: Any, scale: float) -> Iterator[Body]:
+def _bodies(scene: Any, found: Bodies) -> Iterator[Body]:
     number = 0
     for node in scene.graph.nodes_geometry:
         place, name = scene.graph[node]
@@ -84,14 +98,55 @@ def _bodies(scene: Any, scale: float) -> Iterator[Body]:
             continue
         mesh: Any = whole.copy()
         mesh.apply_transform(place)
-        mesh.apply_scale(scale)
+        mesh.apply_scale(found.scale)
         if not np.isfinite(mesh.vertices).all():
             raise BrokenFile("The mesh has corners that are no finite numbers; save it again.")
         mesh.merge_vertices()
+        _without_doubles(mesh, found)
         pieces = mesh.split(only_watertight=False, repair=False) if len(mesh.faces) else []
-        for piece in pieces if len(pieces) else [mesh]:
+        if len(mesh.faces) and not len(pieces):
+            pieces = [mesh]
+        found.flat += sum(len(piece.faces) for piece in pieces if piece.area <= _NO_AREA)
+        solids, voids = _told_apart([piece for piece in pieces if piece.area > _NO_AREA])
+        for solid, inside in zip(solids, voids, strict=True):
             number += 1
-            yield _closed(Body(_called(name, len(pieces), number), piece))
+            yield _closed(Body(_called(name, len(solids), number), solid, voids=inside))
+
+
+def _without_doubles(mesh: Any, found: Bodies) -> None:
+    """Takes triangles that are there twice once."""
+    first = mesh.unique_faces()
+    if not first.all():
+        found.doubled += int((~first).sum())
+        mesh.update_faces(first)
+
+
+#: A body whose surface is less than this (mm²) has none.
+_NO_AREA = 1e-9
+
+Sizes = tuple[tuple[float, float, float], ...]
+
+
+def _told_apart(pieces: Sequence[Any]) -> tuple[list[Any], list[Sizes]]:
+    """Solid pieces, and the sizes of the closed rooms in each: surfaces that face inwards, round nothing."""
+    hollow = [piece for piece in pieces if piece.is_watertight and piece.volume < 0]
+    solids = [piece for piece in pieces if not any(piece is one for one in hollow)]
+    rooms: list[list[tuple[float, float, float]]] = [[] for _ in solids]
+    for room in hollow:
+        inside = [at for at, solid in enumerate(solids) if _lies_in(room, solid)]
+        if not inside:
+            # It was drawn inside out.
+            room.invert()
+            solids.append(room)
+            rooms.append([])
+            continue
+        across, deep, high = (room.bounds[1] - room.bounds[0]).round(3).tolist()
+        rooms[min(inside, key=lambda at: abs(solids[at].volume))].append((across, deep, high))
+    return solids, [tuple(sizes) for sizes in rooms]
+
+
+def _lies_in(room: Any, solid: Any) -> bool:
+    return bool((room.bounds[0] >= solid.bounds[0]).all() and (room.bounds[1] <= solid.bounds[1]).all())
 
 
 def _closed(body: Body) -> Body:
@@ -103,7 +158,7 @@ def _closed(body: Body) -> Body:
     # Two triangles that bend could as well have bent the other way.
     fresh = (mesh.face_adjacency >= known).all(axis=1)
     bent = bool((mesh.face_adjacency_angles[fresh] > _BENT).any())
-    return Body(body.name, mesh, len(mesh.faces) - known) if mesh.is_watertight and not bent else body
+    return Body(body.name, mesh, len(mesh.faces) - known, body.voids) if mesh.is_watertight and not bent else body
 
 
 def _called(name: str, pieces: int, number: int) -> str:

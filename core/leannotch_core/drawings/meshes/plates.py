@@ -10,6 +10,7 @@ from typing import Any
 
 import numpy as np
 import numpy.typing as npt
+import trimesh
 from trimesh.intersections import mesh_plane
 
 from ...geometry.boolean import intersect, subtract, union
@@ -41,8 +42,9 @@ class NotAPlate(ValueError):  # noqa: N818 - it is a statement, and read as one
 class Plate:
     """A plate: its thickness in mm, its outline with what goes through it, and its pockets with their depths.
 
-    ``below`` counts pockets in its other face, which are not among them. ``rows``, shape (3, 4), lead from the plane of
-    the outline, z from the plate's back, to space.
+    ``below`` counts pockets in its other face, which are not among them; ``slopes`` says which chamfers and
+    countersinks it was read without. ``rows``, shape (3, 4), lead from the plane of the outline, z from the plate's
+    back, to space.
     """
 
     thickness: float
@@ -50,6 +52,7 @@ class Plate:
     pockets: tuple[tuple[Outline, float], ...]
     rows: Vector
     below: int = 0
+    slopes: str = ""
 
 
 def plate_of(mesh: Any, middle: Vector | None = None) -> Plate:
@@ -59,11 +62,18 @@ def plate_of(mesh: Any, middle: Vector | None = None) -> Plate:
     normal = _face_normal(mesh)
     if middle is not None and (mesh.centroid - middle) @ normal < -LEVEL:
         normal = -normal
-    _check_walls(mesh, normal)
-    return _seen_from(mesh, normal)
+    return _seen_from(mesh, normal, _slopes(mesh, normal))
 
 
-def _seen_from(mesh: Any, normal: Vector) -> Plate:
+@dataclass(frozen=True, slots=True)
+class _Slopes:
+    """What is neither flat nor a square wall: at which heights (mm) it begins and ends, and in words."""
+
+    heights: tuple[float, ...] = ()
+    said: str = ""
+
+
+def _seen_from(mesh: Any, normal: Vector, slopes: _Slopes) -> Plate:
     heights = mesh.vertices @ normal
     flat = np.abs(mesh.face_normals @ normal) > math.cos(math.radians(SQUARE))
     levels = _levels(mesh.triangles_center[flat] @ normal)
@@ -72,18 +82,21 @@ def _seen_from(mesh: Any, normal: Vector) -> Plate:
         raise NotAPlate("it has no two parallel flat faces")
     frame = _frame(mesh, normal, (levels[0] + levels[1]) / 2)
     regions = [_region(mesh, normal, (a + b) / 2, frame) for a, b in pairwise(levels)]
-    whole = _whole(regions)
+    stops = _levels(np.array([*levels, *slopes.heights]))
+    whole = _whole([_region(mesh, normal, (a + b) / 2, frame) for a, b in pairwise(stops)] if slopes.said else regions)
     if len(whole) != 1:
         raise NotAPlate(f"it shows {len(whole)} outlines")
     wider = max(whole[0].bounds[2] - whole[0].bounds[0], whole[0].bounds[3] - whole[0].bounds[1])
     if thickness > wider:
         raise NotAPlate("it is a bar, thicker than it is wide")
-    above, below = _open(whole[0], regions[-1]), _open(whole[0], regions[0])
+    # Between two faces there is no floor, so nothing is sunk but what slopes.
+    sunk = len(levels) > 2
+    above, below = (_open(whole[0], region) if sunk else [] for region in (regions[-1], regions[0]))
     if below and not above:
         # What is sunk is seen from above.
-        return _seen_from(mesh, -normal)
+        return _seen_from(mesh, -normal, _Slopes(tuple(-height for height in slopes.heights), slopes.said))
     rows = np.column_stack([*frame, normal, normal * levels[0]])
-    return Plate(thickness, whole[0], _pockets(above, regions[::-1], levels[::-1]), rows, len(below))
+    return Plate(thickness, whole[0], _pockets(above, regions[::-1], levels[::-1]), rows, len(below), slopes.said)
 
 
 def _face_normal(mesh: Any) -> Vector:
@@ -97,18 +110,36 @@ def _face_normal(mesh: Any) -> Vector:
     return np.asarray(mean / np.linalg.norm(mean))
 
 
-def _check_walls(mesh: Any, normal: Vector) -> None:
-    """Raises `NotAPlate` where more than a crumb of the surface is neither flat nor a square wall."""
+#: Chamfers and countersinks cover no more than this share of what the square walls of a plate do.
+_BESIDE_WALLS = 0.6
+
+
+def _slopes(mesh: Any, normal: Vector) -> _Slopes:
+    """The chamfers and countersinks of a plate. Raises `NotAPlate` where its surface is neither flat nor square."""
     lean = np.degrees(np.arcsin(np.clip(np.abs(mesh.face_normals @ normal), 0, 1)))
-    off = (lean > SQUARE) & (lean < 90 - SQUARE)
-    share = mesh.area_faces[off].sum() / mesh.area
-    if share < 1e-3:
-        return
+    off, walls = (lean > SQUARE) & (lean < 90 - SQUARE), lean <= SQUARE
+    if mesh.area_faces[off].sum() / mesh.area < 1e-3:
+        return _Slopes()
     angles = lean[off]
     typical = float(np.average(angles, weights=mesh.area_faces[off]))
+    if mesh.area_faces[off].sum() <= _BESIDE_WALLS * mesh.area_faces[walls].sum() and _few(angles):
+        heights = np.unique(np.round(mesh.vertices[mesh.faces[off]].reshape(-1, 3) @ normal, 4))
+        groups = len(trimesh.graph.connected_components(_adjacent(mesh, off), nodes=np.flatnonzero(off)))
+        return _Slopes(tuple(heights.tolist()), f"{groups} of them, {90 - typical:.0f} degrees steep")
     if float(np.ptp(angles)) > 5:
         raise NotAPlate("its surface is curved or has slopes of several angles")
     raise NotAPlate(f"its walls lean by {typical:.1f} degrees")
+
+
+def _few(angles: Vector) -> bool:
+    """Whether slopes are cut with cutters of a few angles, and not curved."""
+    return len(np.unique(np.round(angles / 2))) <= 4
+
+
+def _adjacent(mesh: Any, which: npt.NDArray[np.bool_]) -> npt.NDArray[np.int64]:
+    """Pairs of those triangles that share an edge."""
+    pairs: npt.NDArray[np.int64] = mesh.face_adjacency
+    return pairs[which[pairs].all(axis=1)]
 
 
 def _levels(heights: Vector) -> list[float]:

@@ -35,15 +35,17 @@ def lay_flat(data: bytes, kind: str, most: int) -> Drawing:
         try:
             plate = plate_of(body.mesh, middle)
         except NotAPlate as why:
-            drawing.note(f"{body.name} is no plate: {why}.")
+            drawing.lose("body", "no plate", f"{body.name} is no plate: {why}.")
             continue
         plates += 1
+        drawing.taken["plate"] += 1
         left, bottom, right, top = plate.outline.bounds
         if at.real + right - left > _ROW and at.real > 0:
             at, row = complex(0, at.imag - row - _ROOM), 0.0
         _draw(drawing, body, plate, Motion(shift=at - complex(left, top)))
         at, row = at + right - left + _ROOM, max(row, top - bottom)
-    drawing.notes.insert(0, f"{len(found.bodies)} bodies, of which {plates} are plates.")
+    bodies = "1 body" if len(found.bodies) == 1 else f"{len(found.bodies)} bodies"
+    drawing.notes.insert(0, f"{bodies}, of which {plates} {'is a plate' if plates == 1 else 'are plates'}.")
     return drawing
 
 
@@ -87,7 +89,7 @@ def _slices(
         missed = _missed(*ends, height)
         called = f"{body.name} at {height:.4g}" if several else body.name
         if missed:
-            drawing.note(f"{called} is not cut: {missed}.")
+            drawing.lose("body", "not met by the cut", f"{called} is not cut: {missed}.")
             continue
         lines = mesh_plane(body.mesh, normal, normal * height)
         slices += [(called, outline) for outline in outlines_in(lines, frame)]
@@ -118,11 +120,20 @@ def _begun(found: Bodies, most: int) -> Drawing:
     if not found.unit:
         drawing.assume("The mesh states no unit; it was read as millimetres.")
     else:
-        drawing.unit = {"meters": "m", "inches": "in", "centimeters": "cm"}.get(found.unit, "mm")
+        drawing.unit = found.unit
+    if found.doubled:
+        drawing.note(f"{found.doubled} triangles are in the mesh twice; each was taken once.")
+    if found.flat:
+        says = f"{found.flat} triangles without an area were left out."
+        drawing.lose("body without area", "without area", says)
     for body in found.bodies:
         if body.filled:
             lacked = "a triangle" if body.filled == 1 else f"{body.filled} triangles"
             drawing.note(f"{body.name} lacked {lacked}; the hole was closed.")
+        for across, deep, high in body.voids:
+            room = f"{across:g} x {deep:g} x {high:g} mm"
+            says = f"{body.name} has a closed room of {room} in it, which nothing can cut; it was read without."
+            drawing.lose("closed room", "nothing leads to it", says)
         if not body.is_closed:
             drawing.note(f"{body.name} is not closed: some of its triangles are missing.")
     return drawing
@@ -139,9 +150,13 @@ def _draw(drawing: Drawing, body: Body, plate: Plate, place: Motion) -> None:
     for pocket, depth in plate.pockets:
         _add(drawing, f"pocket {depth:.4g} mm", pocket.moved(place).loops)
     if plate.below:
-        drawing.note(f"{body.name} has {plate.below} pockets in its other face too, which were left out.")
+        says = f"{body.name} has {plate.below} pockets in its other face too, which were left out."
+        drawing.lose("pocket", "in the other face", says, corner)
+    if plate.slopes:
+        says = f"{body.name} has chamfers or countersinks ({plate.slopes}), which were left out: it is read without."
+        drawing.lose("chamfer or countersink", "slopes are not cut", says, corner)
 
 
 def _add(drawing: Drawing, layer: str, loops: Sequence[Loop]) -> None:
     for loop in loops:
-        drawing.add(layer, loop.segments)
+        drawing.add(layer, loop.segments, kind="outline")
