@@ -42,7 +42,13 @@ def ring(loop: Loop, tolerance: float) -> list[tuple[float, float]]:
 
 def as_polygon(outline: Outline, tolerance: float = 0.001) -> Polygon:
     """The outline as a shapely polygon whose chords leave the arcs by at most ``tolerance`` mm."""
-    return Polygon(ring(outline.outer, tolerance), [ring(loop, tolerance) for loop in outline.cutouts])
+    return Polygon(_corners(outline.outer, tolerance), [_corners(loop, tolerance) for loop in outline.cutouts])
+
+
+def _corners(loop: Loop, tolerance: float) -> list[tuple[float, float]]:
+    """At least three: of a circle that is no larger than the tolerance more are taken."""
+    found = ring(loop, tolerance)
+    return found if len(found) > 2 or tolerance < 1e-9 else _corners(loop, tolerance / 10)
 
 
 def as_line(segments: Sequence[Segment], tolerance: float = 0.0005) -> LineString:

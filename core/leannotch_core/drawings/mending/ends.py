@@ -137,7 +137,7 @@ _Ran = tuple[Segment, tuple[int, int], int]
 
 
 def _without_overshoots(ran: list[_Ran], crossings: set[int], most: float) -> tuple[list[_Ran], tuple[Point, ...]]:
-    """Without ends of at most so many mm that run on past a crossing and lead nowhere; and where those lay."""
+    """Without pieces of at most so many mm that run on past a crossing and lead nowhere; and where those lay."""
     ends = Counter(node for _, nodes, _ in ran for node in nodes)
 
     def leads_nowhere(one: _Ran) -> bool:
@@ -145,6 +145,13 @@ def _without_overshoots(ran: list[_Ran], crossings: set[int], most: float) -> tu
         return segment.length <= most and ((ends[a] == 1 and b in crossings) or (ends[b] == 1 and a in crossings))
 
     over = {id(one) for one in ran if leads_nowhere(one)} if crossings else set()
+    # Two little pieces between the same places are one: which of them lies left cannot be told.
+    once: set[frozenset[int]] = set()
+    for one in ran:
+        if one[0].length <= LITTLE and one[1][0] != one[1][1] and id(one) not in over:
+            if frozenset(one[1]) in once:
+                over.add(id(one))
+            once.add(frozenset(one[1]))
     return [one for one in ran if id(one) not in over], tuple(one[0].start for one in ran if id(one) in over)
 
 

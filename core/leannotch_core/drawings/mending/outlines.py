@@ -93,6 +93,10 @@ class _Tracing:
         rooms = (self._round(members) if self._whole else self._rooms(members)) if crowded else [self._loop(first)]
         for index in members:
             self._free[index] = False
+        if not rooms:
+            # What goes round and encloses nothing is told, and never lost.
+            runs = _chained(members, self._segments, self._of)
+            self._found.open += [Chain(tuple(run), False) for run in runs]
         used: dict[int, int] = defaultdict(int)
         for room in rooms:
             segments = [self._run(end) for end in room]
