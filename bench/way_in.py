@@ -4,24 +4,33 @@ from __future__ import annotations
 
 import io
 from typing import Any
+from xml.etree import ElementTree
 
 import numpy as np
 import trimesh
 from ezdxf.filemanagement import new
 from ezdxf.filemanagement import read as read_text
+from fontTools.pens.recordingPen import RecordingPen
+from fontTools.svgLib.path import parse_path
+from leannotch_core.drawings.drawing import Drawing
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.drawings.mending.counting import count
 from leannotch_core.drawings.mending.ends import loose
 from leannotch_core.drawings.mending.mend import Mends, joined_up
 from leannotch_core.drawings.meshes.plates import outlines_in
+from leannotch_core.drawings.purposes import rows_of
+from leannotch_core.drawings.svg import read_svg
+from leannotch_core.drawings.way_in import Bringing, Read, bring
 from leannotch_core.geometry.segment import Line, Source
 from trimesh.intersections import mesh_plane
 
 from bench.figure import Figure, median_ms
 
+_SOURCE = Source("file", "line")
+
 
 def way_in() -> list[Figure]:
-    return [_reading(), *_joining(), _slicing()]
+    return [_reading(), _reading_svg(), _distinct(), *_joining(), _slicing()]
 
 
 def _reading() -> Figure:
@@ -49,16 +58,47 @@ def _reading() -> Figure:
     return Figure("reading a DXF of 20,000 entities, times ezdxf", ours / judge, "goal 3 times", 3)
 
 
+def _reading_svg() -> Figure:
+    """20,000 paths of an SVG, beside its XML parsed and its path data by fontTools."""
+    paths = "".join(f'<path d="M{5 * (i % 200)} {i // 200 * 5}h3v{2 + i % 3}h-3z"/>' for i in range(20_000))
+    data = f'<svg xmlns="http://www.w3.org/2000/svg" width="1000mm" viewBox="0 0 1000 1000">{paths}</svg>'.encode()
+
+    def theirs() -> None:
+        for element in ElementTree.fromstring(data):
+            parse_path(element.get("d"), RecordingPen())
+
+    ours, judge = median_ms(lambda: read_svg(data, 200_000), 3), median_ms(theirs, 3)
+    return Figure("reading an SVG of 20,000 paths, times its XML and fontTools", ours / judge, "goal 3 times", 3)
+
+
+def _distinct() -> Figure:
+    """3,000 different rectangles become parts, beside 1,000 of them."""
+
+    def found(number: int) -> Read:
+        drawing = Drawing()
+        for i in range(number):
+            x, y, width, height = 60.0 * (i % 80), 60.0 * (i // 80), 20 + 0.007 * (i % 997), 20 + 0.9 * (i % 37)
+            corners = [complex(x, y), complex(x + width, y), complex(x + width, y + height), complex(x, y + height)]
+            sides = [Line(a, corners[(at + 1) % 4], _SOURCE) for at, a in enumerate(corners)]
+            drawing.add("plates", sides)
+        return Read(drawing, rows_of(drawing))
+
+    few, many = (
+        median_ms(lambda: bring(found(1000), Bringing()), 3),
+        median_ms(lambda: bring(found(3000), Bringing()), 3),
+    )
+    return Figure("3,000 different parts brought, times 1,000 of them", many / few, "goal 3.6 times", 3.6)
+
+
 def _joining() -> list[Figure]:
     """1,000 squares of four loose lines with gaps of 0.1 mm, joined within another tolerance."""
-    source = Source("file", "line")
     lines = []
     for number in range(1000):
         corner = complex(30 * (number % 40), 30 * (number // 40))
         for quarter in range(4):
             way = 1j**quarter
             start = corner + way * complex(-10, -10)
-            lines.append(Line(start + way * 0.05, start + way * 19.95, source))
+            lines.append(Line(start + way * 0.05, start + way * 19.95, _SOURCE))
     drawn = loose(lines)
     counted, drawn_too = median_ms(lambda: count(drawn, 0.3)), median_ms(lambda: joined_up(drawn, Mends(join=0.3)))
     return [

@@ -43,7 +43,7 @@ def _motions(first: Outline, second: Outline, over: bool, within: float) -> Iter
         return
     turns = _turns_of_discs(flipped, second) if flipped.outer.circle() else _turns(a, b, within)
     for turn in islice(turns, 2000):
-        placed = flipped.moved(Motion(turn))
+        placed = flipped if turn == 1 else flipped.moved(Motion(turn))
         shift = _middle(second.outer) - _middle(placed.outer)
         moved = placed.moved(Motion(shift=shift))
         if lies_on(moved, second, within):

@@ -212,13 +212,18 @@ def check_count(lines: int, most: int) -> None:
 def check_reach(*coordinates: float) -> None:
     """Raises `BrokenFile` where coordinates (mm) are no numbers, or further off than anything that is cut."""
     for value in coordinates:
-        if not math.isfinite(value):
-            raise BrokenFile("The file has coordinates that are no finite numbers; save it again.")
-        if abs(value) > LARGEST:
-            raise BrokenFile(
-                f"The file has a line that reaches {abs(value):.3g} mm from its origin; at most {LARGEST:g} mm are "
-                "read. Check its unit and scale."
-            )
+        # No number at all lies between the two either.
+        if not -LARGEST <= value <= LARGEST:
+            raise _beyond(value)
+
+
+def _beyond(value: float) -> BrokenFile:
+    if not math.isfinite(value):
+        return BrokenFile("The file has coordinates that are no finite numbers; save it again.")
+    return BrokenFile(
+        f"The file has a line that reaches {abs(value):.3g} mm from its origin; at most {LARGEST:g} mm are "
+        "read. Check its unit and scale."
+    )
 
 
 def check_points(points: Iterable[Point]) -> None:

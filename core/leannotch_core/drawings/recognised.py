@@ -237,7 +237,7 @@ On = TypeVar("On", PartLine, PartText)
 def lying_on(outlines: Sequence[Outline], things: Sequence[On]) -> tuple[list[list[On]], list[Point]]:
     """The lines or texts that lie on each outline, the smallest one round them; and where the others lie."""
     found: list[list[On]] = [[] for _ in outlines]
-    if not outlines:
+    if not outlines or not things:
         return found, [thing.at for thing in things]
     bodies = [as_polygon(Outline(outline.outer), 0.05) for outline in outlines]
     tree = STRtree(bodies)

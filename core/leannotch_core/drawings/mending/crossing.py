@@ -47,20 +47,21 @@ def crossing(closed: Sequence[Loop], within: float = 0.0) -> Crossed:
     lines = as_lines([loop.segments for loop in closed], chord)
     for loop, line, simple in zip(closed, lines, shapely.is_simple(lines).tolist(), strict=True):
         if simple:
-            _sort(found, loop)
+            _sort(found, loop, line)
             continue
         untied, places = _untied(loop, max(within, LITTLE))
-        if shapely.is_simple(as_lines([untied.segments], chord)[0]):
-            _sort(found, untied)
+        clean = as_lines([untied.segments], chord)[0]
+        if shapely.is_simple(clean):
+            _sort(found, untied, clean)
             found.untied += places
         else:
-            found.crossed.append((loop, _point(line)))
+            found.crossed.append((loop, _point(loop)))
     found.overlaps = _overlaps(found.round)
     return found
 
 
-def _sort(found: Crossed, loop: Loop) -> None:
-    if abs(loop.area) > NOTHING and len(shapely.get_coordinates(as_lines([loop.segments], _CHORD))) > 3:
+def _sort(found: Crossed, loop: Loop, line: shapely.LineString) -> None:
+    if abs(loop.area) > NOTHING and shapely.get_num_coordinates(line) > 3:
         found.round.append(loop)
     else:
         found.empty.append((loop, loop.segments[0].start))
@@ -91,12 +92,16 @@ def _without_little_loop(segments: list[Segment], within: float) -> tuple[list[S
     return None
 
 
-def _point(line: shapely.LineString) -> Point:
-    """A corner that the line has only once it is divided where it crosses itself; else any, where it turns back."""
-    corners = set(map(tuple, shapely.get_coordinates(line).tolist()))
-    divided = map(tuple, shapely.get_coordinates(shapely.node(line)).tolist())
-    x, y = next((place for place in divided if place not in corners), next(iter(corners)))
-    return complex(x, y)
+def _point(loop: Loop) -> Point:
+    """A place where a loop crosses itself; else any corner, where it turns back."""
+    segments = loop.segments
+    for firsts, seconds, where in meetings(segments, Rows.of(segments)):
+        for a, b, at in zip(firsts.tolist(), seconds.tolist(), where.tolist(), strict=True):
+            beside = abs(a - b) in (1, len(segments) - 1)
+            ends = (segments[a].start, segments[a].end)
+            if not (beside and min(abs(at - end) for end in ends) <= LITTLE / 10):
+                return complex(at)
+    return segments[0].start
 
 
 def _overlaps(loops: Sequence[Loop]) -> list[Point]:

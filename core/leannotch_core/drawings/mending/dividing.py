@@ -16,7 +16,7 @@ from ...geometry.rows import Flags, Indices, Rows
 from ...geometry.segment import Point, Segment
 from ..chains import SNAP
 from .ends import Joins, Loose, Net, joins, loose, net
-from .outlines import tails
+from .outlines import bridges
 
 #: What becomes of lines that cross: marks stay as they are, and of what is cut each room is an outline, or all that
 #: hangs together is one.
@@ -41,11 +41,19 @@ def meshed(drawn: Loose, within: float, apart: Sequence[Point] = (), crossing: C
     joined = joins(made, within, apart)
     if crossing == "as drawn" or len(drawn.segments) < 2:
         return Meshed(made, joined)
+    if crossing == "rooms" and _runs_round(made, joined):
+        return Meshed(made, joined)
     segments, places = _divided(drawn.segments, None if crossing == "whole" else _divides(drawn, made, joined))
     if not places:
         return Meshed(made, joined)
     made = net(loose(segments, places), within)
     return Meshed(made, joins(made, within, apart), places)
+
+
+def _runs_round(made: Net, joined: Joins) -> bool:
+    """Whether nothing but outlines that run round once is drawn: at every place two ends meet."""
+    ends = np.bincount(np.array(joined.nodes_of(made), dtype=int).ravel(), minlength=1)
+    return bool(((ends == 0) | (ends == 2)).all())
 
 
 def _divides(drawn: Loose, made: Net, joined: Joins) -> Asked:
@@ -59,7 +67,7 @@ def _divides(drawn: Loose, made: Net, joined: Joins) -> Asked:
     bunch, tail = np.full(len(drawn.segments), -1), np.zeros(len(drawn.segments), dtype=bool)
     own = hangs_with[of[:, 0]]
     bunch[origin] = np.where(crowded[own], own, -1)
-    tail[origin[tails(joined.nodes_of(made))]] = True
+    tail[origin[bridges(joined.nodes_of(made))]] = True
 
     def asked(first: Indices, second: Indices) -> Flags:
         together = (bunch[first] == bunch[second]) & (bunch[first] >= 0)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import cmath
 import math
 from collections import defaultdict
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 
 from ...geometry.segment import Line, Point, Segment, arc_from_bulge, cross
@@ -35,26 +35,40 @@ def traced(drawn: Net, joined: Joins, whole: bool = False) -> Traced:
     return _Tracing(drawn, joined, whole).run()
 
 
-def tails(of: Sequence[tuple[int, int]]) -> list[int]:
-    """Which segments, by their nodes, enclose nothing: one after the other, what ends loose is taken away."""
-    at: dict[int, list[int]] = defaultdict(list)
-    for index, nodes in enumerate(of):
-        for node in nodes:
-            at[node].append(index)
-    count = {node: len(ends) for node, ends in at.items()}
-    waiting = [node for node, ends in count.items() if ends == 1]
-    gone: dict[int, None] = {}
-    while waiting:
-        node = waiting.pop()
-        last = next((i for i in at[node] if i not in gone), None)
-        if last is None or count[node] != 1:
+def bridges(of: Sequence[tuple[int, int]]) -> list[int]:
+    """Which segments, by their nodes, enclose nothing: without one of those, what it leads to hangs with nothing else.
+
+    Tails that end loose are such, and ways from one outline to another. Found as Tarjan did, from memory: a walk that
+    numbers the nodes in turn, and a segment is a bridge where nothing beyond it leads back to before it.
+    """
+    at: dict[int, list[tuple[int, int]]] = defaultdict(list)
+    for index, (a, b) in enumerate(of):
+        at[a].append((index, b))
+        at[b].append((index, a))
+    turn: dict[int, int] = {}
+    back: dict[int, int] = {}
+    found = []
+    for begin in list(at):
+        if begin in turn:
             continue
-        gone[last] = None
-        for end in of[last]:
-            count[end] -= 1
-            if count[end] == 1:
-                waiting.append(end)
-    return list(gone)
+        turn[begin] = back[begin] = len(turn)
+        way: list[tuple[int, int, Iterator[tuple[int, int]]]] = [(begin, -1, iter(at[begin]))]
+        while way:
+            here, by, ahead = way[-1]
+            index, there = next(ahead, (-1, -1))
+            if index < 0:
+                way.pop()
+                if way:
+                    before = way[-1][0]
+                    back[before] = min(back[before], back[here])
+                    if back[here] > turn[before]:
+                        found.append(by)
+            elif index != by and there in turn:
+                back[here] = min(back[here], turn[there])
+            elif index != by:
+                turn[there] = back[there] = len(turn)
+                way.append((there, index, iter(at[there])))
+    return found
 
 
 class _Tracing:
@@ -78,7 +92,7 @@ class _Tracing:
         self._found = Traced()
 
     def run(self) -> Traced:
-        leading_nowhere = tails(self._of)
+        leading_nowhere = bridges(self._of)
         for index in leading_nowhere:
             self._free[index] = False
         self._found.open = [Chain(tuple(run), False) for run in _chained(leading_nowhere, self._segments, self._of)]

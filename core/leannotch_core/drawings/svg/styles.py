@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from typing import Any, NamedTuple
 from xml.etree.ElementTree import Element
 
@@ -119,12 +120,19 @@ class Sheet:
 
 def styled(given: Mapping[str, str], parent: Style) -> Style:
     """How an element with what is given for it is drawn inside a parent."""
+    return _styled(tuple((name, given[name]) for name in given if name in _SEEN_BY), parent)
+
+
+@lru_cache(maxsize=4096)
+def _styled(given: tuple[tuple[str, str], ...], parent: Style) -> Style:
+    """Most elements of a drawing are drawn as others are."""
     style = replace(parent, clip="", mask="", unfit=())
+    own = dict(given)
     for name, set_it in _SET.items():
-        value = given.get(name)
+        value = own.get(name)
         if value is not None and value.strip() != "inherit":
             style = set_it(style, value.strip())
-    unfit = tuple(name for name in _UNFIT if (value := given.get(name)) and value.strip() != "none")
+    unfit = tuple(name for name in _UNFIT if (value := own.get(name)) and value.strip() != "none")
     return replace(style, unfit=unfit) if unfit else style
 
 
@@ -196,7 +204,8 @@ _GEOMETRY = (
     "overflow",
 )  # fmt: skip
 
-_READ = {*_SET, *_UNFIT, *_GEOMETRY}
+_SEEN_BY = frozenset((*_SET, *_UNFIT))
+_READ = _SEEN_BY | {*_GEOMETRY}
 
 
 def _colour(value: str, before: str | None) -> str | None:
