@@ -16,7 +16,7 @@ from .document.sizes import Size
 from .document.stock import Stock
 from .drawings.apart import Bounds, apart
 from .drawings.drawing import BrokenFile
-from .drawings.following import Follow
+from .drawings.following import Follow, nearly
 from .drawings.meshes.cut import Cut
 from .drawings.purposes import thickness_named
 from .drawings.recognised import FoundPart
@@ -152,11 +152,22 @@ def _brought_apart(
     if why := too_many(way.parts):
         raise BrokenFile(f"{name}: {why}")
     parts = brought_parts(Project(name="Brought"), way.parts, "sheet", Follow(follow) if follow else None, name[:120])
+    answer = told(way, way.parts, unit or found.drawing.unit)
+    if follow:
+        answer["follows"] = follows(way, follow)
     return {
         "parts": [part.model_dump(mode="json") for part in parts],
         "thicknesses": [thickness_of(part) or way.thickness or follow for part in way.parts],
-        "told": told(way, way.parts, unit or found.drawing.unit),
+        "told": answer,
     }
+
+
+def follows(way: WayIn, thickness: float) -> dict[str, Any]:
+    """How many places follow the sheet, and those that are nearly as wide and do not: width and place in mm."""
+    places = [place for part in way.parts for place, _ in Follow(thickness).places(part.outline)]
+    left = [[round(wide, 4), at.real, at.imag] for part in way.parts for wide, at in nearly(part.outline, thickness)]
+    slots = sum(place.kind == "slot" for place in places)
+    return {"slots": slots, "tabs": len(places) - slots, "left": left}
 
 
 def _with(project: Project, answer: dict[str, Any]) -> Project:
@@ -192,9 +203,19 @@ def _sentences(answers: list[dict[str, Any]]) -> str:
         for part in answer["parts"]:
             size = f"{part['width']:.2f} x {part['height']:.2f} mm"
             lines.append(f"{part['count']} x {part['name']}: {size}, {part['openings']} openings")
+        if "follows" in answer:
+            lines.append(_followed(answer["follows"]))
         lines += [_held(held) for held in answer["held"]]
         lines += [one["says"] + _where(one["places"]) for one in answer["told"]]
     return "\n".join(lines)
+
+
+def _followed(follows: dict[str, Any]) -> str:
+    left = "; ".join(f"{wide:g} mm wide at {x:.2f}, {y:.2f}" for wide, x, y in follows["left"][:_SAID])
+    more = f" Left as they are: {left}." if left else ""
+    slots = "1 slot or notch" if follows["slots"] == 1 else f"{follows['slots']} slots and notches"
+    tabs = "1 tab" if follows["tabs"] == 1 else f"{follows['tabs']} tabs"
+    return f"Following the sheet: {slots}, {tabs}.{more}"
 
 
 def _held(held: dict[str, Any]) -> str:

@@ -10,14 +10,14 @@ from ..document.bend import BendLine
 from ..document.limits import MOST_VERTICES
 from ..document.sizes import Size
 from ..geometry.loop import Loop, Outline
-from ..geometry.segment import Arc, Segment, cross
+from ..geometry.segment import Arc, Segment
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
 from ..parts.shapes.brought import Brought, BroughtLine, CameFrom, Following, Ring, Vertex
 from ..parts.shapes.text import MOST_LETTERS, TextHole
 from .bent import bend_from
 from .drawing import BrokenFile
-from .following import Follow, Place
+from .following import Follow
 from .recognised import FoundPart, PartLine, PartText
 from .way_in import placed
 
@@ -53,7 +53,8 @@ def _places(segments: Sequence[Segment], corner: complex = 0) -> Ring:
 
 def _halves(segment: Segment) -> tuple[Segment, ...]:
     """An arc of more than half a turn as two: the nearer to a full turn, the more its bulge grows beyond bounds."""
-    if not isinstance(segment, Arc) or abs(segment.sweep) <= math.pi:
+    # A half circle is one arc, however its angle is rounded: its vertices are counted before and after it is moved.
+    if not isinstance(segment, Arc) or abs(segment.sweep) <= math.pi + 1e-6:
         return (segment,)
     middle = segment.at(0.5)
     return segment.between(segment.start, middle), segment.between(middle, segment.end)
@@ -80,7 +81,7 @@ def part_from(found: FoundPart, part_id: str, stock: str, follow: Follow | None 
         raise BrokenFile(
             f"{found.name} has more than {MOST_VERTICES} lines and arcs; simplify it, or bring it in pieces."
         )
-    width, height = (Size(text=f"{size:.6g}") for size in (right - left, top - bottom))
+    width, height = (_typed(size) for size in (right - left, top - bottom))
     sunk = [line for line in lines if line.operation == "pocket"]
     return Part(
         id=part_id,
@@ -104,12 +105,16 @@ def part_from(found: FoundPart, part_id: str, stock: str, follow: Follow | None 
     )
 
 
+def _typed(side: float) -> Size:
+    """A side (mm) as exact as it takes to leave every arc an arc and every corner where it was drawn."""
+    return Size(text=f"{side:.6f}".rstrip("0").rstrip("."))
+
+
 def _follows(outline: Outline, follow: Follow) -> list[Following]:
     found = []
     for place in (place for place, follows in follow.places(outline) if follows):
         segments = outline.loops[place.ring].segments
         index = vertices(segments)
-        drawn = _drawn(segments, place)
         size = "thickness + clearance" if place.kind == "slot" else "thickness"
         found.append(
             Following(
@@ -117,7 +122,7 @@ def _follows(outline: Outline, follow: Follow) -> list[Following]:
                 ring=place.ring,
                 first=index[place.first],
                 second=index[place.second],
-                drawn=round(drawn, 6),
+                drawn=round(place.drawn, 6),
                 size=Size(text=size),
             )
         )
@@ -128,14 +133,6 @@ def vertices(segments: Sequence[Segment]) -> list[int]:
     """At which vertex of the ring each segment begins: arcs of more than half a turn have two."""
     counts = [len(_halves(segment)) for segment in segments]
     return [sum(counts[:i]) for i in range(len(segments))]
-
-
-def _drawn(segments: Sequence[Segment], place: Place) -> float:
-    """How wide a slot, or how long a tab, is in the drawing."""
-    if place.kind == "tab":
-        return segments[place.first - 1].length
-    first, second = segments[place.first], segments[place.second]
-    return abs(cross(first.start_tangent, second.start - first.start))
 
 
 def _bend(line: PartLine, number: int, outline: Outline) -> BendLine | None:
@@ -169,8 +166,8 @@ def _pocket(line: PartLine, number: int, file: str) -> CutOut:
     loop = Loop(line.chain.segments)
     left, bottom, right, top = loop.bounds
     shape = Brought(
-        width=Size(text=f"{right - left:.6g}"),
-        height=Size(text=f"{top - bottom:.6g}"),
+        width=_typed(right - left),
+        height=_typed(top - bottom),
         rings=[ring(loop, complex(left, bottom))],
         came_from=CameFrom(file=file, name=f"pocket {number}") if file else None,
     )

@@ -64,7 +64,7 @@ def _still_following(shape: Brought, name: str, outline: Outline) -> list[Follow
     before, kept = shape.as_drawn(name), []
     for drawn in {place.drawn for place in shape.follows}:
         old = {
-            Place(one.kind, one.ring, one.first, one.second).at(before): one
+            Place(one.kind, one.ring, one.first, one.second, one.drawn).at(before): one
             for one in shape.follows
             if one.drawn == drawn
         }

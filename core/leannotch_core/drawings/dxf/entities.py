@@ -115,7 +115,7 @@ def _arc(entity: Any, scale: float) -> Iterator[Segment]:
 
 def _halves(arc: Arc) -> Iterator[Segment]:
     """An arc of more than half a turn as two: nearly a full one has no bulge that a polyline can hold."""
-    if abs(arc.sweep) <= math.pi:
+    if abs(arc.sweep) <= math.pi + 1e-6:
         yield arc
         return
     middle = arc.at(0.5)

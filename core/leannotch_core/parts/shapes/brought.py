@@ -16,7 +16,7 @@ from ...document.sums import Unit
 from ...geometry.biarc import arcs_along
 from ...geometry.biarc import ellipse as ellipse_curve
 from ...geometry.loop import Bounds, Loop, Outline, joined_bounds
-from ...geometry.segment import Arc, Line, Motion, Point, Segment, Source, arc_from_bulge
+from ...geometry.segment import Arc, Line, Motion, Point, Segment, Source, arc_from_bulge, cross, dot
 from .outline import Crossing, check_simple, joined_ends
 from .shape import BaseHole, BaseOutline, Extent, LineShape, Pen
 
@@ -194,8 +194,8 @@ class Brought(BaseOutline, BaseHole):
             if size is None:
                 return None
             ring = rings[place.ring]
-            for at, by in _moves(place, ring, size / scale - place.drawn):
-                for vertex in (at, (at + 1) % len(ring)):
+            for vertices, by in _moves(place, ring, size / scale - place.drawn):
+                for vertex in vertices:
                     moved[place.ring, vertex] += by
         return [
             [(point + moved.get((r, v), 0), bulge) for v, (point, bulge) in enumerate(ring)]
@@ -228,8 +228,8 @@ class Brought(BaseOutline, BaseHole):
         return [loop.moved(Motion(shift=complex(width, height) / 2)) for loop in loops]
 
 
-def _moves(place: Following, ring: Sequence[tuple[Point, float]], more: float) -> list[tuple[int, Point]]:
-    """Which sides of a ring move, and how, so that a place becomes ``more`` mm wider or longer."""
+def _moves(place: Following, ring: Sequence[tuple[Point, float]], more: float) -> list[tuple[set[int], Point]]:
+    """Which vertices of a ring move, and how, so that a place becomes ``more`` mm wider or longer."""
 
     def outward(at: int) -> Point:
         """Away from the material of a slot's flank, or from that of a tab's end, lies to the right of a side."""
@@ -237,13 +237,68 @@ def _moves(place: Following, ring: Sequence[tuple[Point, float]], more: float) -
         return -1j * along / abs(along) if abs(along) > 1e-9 else 0j
 
     if place.kind == "tab":
-        return [(place.first, outward(place.first) * more)]
+        return _carried(place, ring, place.first, outward(place.first) * more)
     shares = {"middle": (0.5, 0.5), "first": (0.0, 1.0), "second": (1.0, 0.0)}[place.stays]
     return [
-        (at, -outward(at) * more * share)
+        moved
         for at, share in zip((place.first, place.second), shares, strict=True)
         if share
+        for moved in _carried(place, ring, at, -outward(at) * more * share)
     ]
+
+
+#: What is no longer than so many times the thickness beside a flank, and no ground, is a relief or a chamfer of it.
+_RELIEF = 1.6
+
+#: A relief has at most so many lines and arcs.
+_PIECES = 6
+
+
+def _carried(
+    place: Following, ring: Sequence[tuple[Point, float]], at: int, by: complex
+) -> list[tuple[set[int], Point]]:
+    """Both ends of a side that moves, with the reliefs, fillets and chamfers that go with them, and how each moves.
+
+    What is next to an end stays where it is: the end slides along that.
+    """
+    count = len(ring)
+    begin, finish = at, (at + 1) % count
+    along = ring[finish][0] - ring[begin][0]
+    if abs(along) < 1e-9:
+        return [({begin, finish}, by)]
+    along /= abs(along)
+    moved = []
+    for end, step in ((finish, 1), (begin, -1)):
+        here, group = end, {end}
+        for _ in range(_PIECES):
+            there = (here + step) % count
+            way = ring[there][0] - ring[here][0]
+            bent = abs(ring[here if step > 0 else there][1]) > 1e-9
+            if there in group or there in (begin, finish) or _leads_on(place, along, way, bent):
+                break
+            group.add(there)
+            here = there
+        onto = ring[(here + step) % count][0] - ring[here][0]
+        bent = abs(ring[here if step > 0 else (here + step) % count][1]) > 1e-9
+        lean = cross(onto, along)
+        slides = -cross(onto, by) / lean if not bent and abs(lean) > 0.1 * abs(onto) else 0.0
+        moved.append((group, by + slides * along))
+    return moved
+
+
+def _leads_on(place: Following, along: complex, way: complex, bent: bool) -> bool:
+    """Whether what begins at the end of a side is none of its own: a slot's ground or the edge, or a tab's flank."""
+    if abs(way) > _RELIEF * place.drawn:
+        return True
+    if bent or abs(dot(along, way)) > 0.02 * abs(way):
+        return not bent and abs(cross(along, way)) <= 0.02 * abs(way)
+    # To the right of a flank lies the slot: a ground leads across it, and an edge away from it.
+    across = -cross(along, way)
+    return place.kind == "tab" or across > 0.3 * place.drawn or across < -0.6 * place.drawn
+
+
+#: A relief has at most so many lines and arcs.
+_PIECES = 6
 
 
 def _mirrored_place(place: Following, count: int) -> Following:
