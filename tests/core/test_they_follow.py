@@ -227,7 +227,5 @@ def test_what_follows_and_what_was_left_is_told_on_the_command_line(tmp_path, ca
     told = json.loads(capsys.readouterr().out)["follows"]
     assert (told["slots"], told["tabs"], told["left"]) == (1, 0, [[3.4, pytest.approx(40), pytest.approx(40)]])
     assert main(asked) == 0
-    assert (
-        "1 slots and notches and 0 tabs follow the sheet. Left as they are: 3.4 mm wide at 40.00, 40.00."
-        in capsys.readouterr().out
-    )
+    says = "Following the sheet: 1 slot or notch, 0 tabs. Left as they are: 3.4 mm wide at 40.00, 40.00."
+    assert says in capsys.readouterr().out
