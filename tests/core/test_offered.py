@@ -14,7 +14,7 @@ from leannotch_core.document.edit import CannotApply
 from leannotch_core.drawings.following import Follow
 from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.edits.command import apply
-from leannotch_core.edits.joint import JoinAsOffered
+from leannotch_core.edits.joint import JoinAllOffered, JoinAsOffered
 from leannotch_core.evaluate import evaluate
 from leannotch_core.offered.offers import joined, offers
 
@@ -52,6 +52,15 @@ def test_plates_that_meet_are_offered_the_joints_that_hold_them_where_they_stood
         pytest.approx(before[:, 3:].max(axis=0)),
     )
     assert not all_taken(tray, "finger", "cross-lap", "tab-and-slot").joints[6:]
+
+
+def test_all_that_is_offered_is_joined_in_one_step_and_fits():
+    data = (ROOT / "demo" / "brought" / "sieve_shaker.stl").read_bytes()
+    document = laid_flat(data, "sieve_shaker.stl")
+    whole = apply(document, JoinAllOffered(do="join all offered"))
+    assert len(whole.joints) == 6 and fits_together(whole) and not offers(whole, evaluate(whole))
+    with pytest.raises(CannotApply, match="No joint is offered any more"):
+        apply(whole, JoinAllOffered(do="join all offered"))
 
 
 def box(x, y, z, width, depth, height):

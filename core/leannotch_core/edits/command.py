@@ -13,7 +13,7 @@ from .bend import BeginBend, PutBend, RemoveBend
 from .bring import BringAgain, BringMotifs, BringParts
 from .cutter import PutCutter, RemoveCutter
 from .hand_over import SetHandOver
-from .joint import BeginJoint, CopySettings, JoinAsOffered, PutJoint, RemoveJoint, SetFits
+from .joint import BeginJoint, CopySettings, JoinAllOffered, JoinAsOffered, PutJoint, RemoveJoint, SetFits
 from .layout import CutAgain, LayAgain, MoveSheet, PlaceExactly, PlaceParts, SetLayout, SetSpacing, SheetCut
 from .machine import LetSettingGo, PutMachine, RemoveMachine, SetKnown, SetSetting, SettingsAs, UseMachine
 from .names import MoveName, PutName, RemoveName, RenameName
@@ -117,6 +117,7 @@ Command = Annotated[
     | PutJoint
     | BeginJoint
     | JoinAsOffered
+    | JoinAllOffered
     | RemoveJoint
     | SetFits
     | CopySettings

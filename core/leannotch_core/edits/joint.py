@@ -10,7 +10,7 @@ from ..evaluate import evaluate
 from ..joints.families import FAMILIES, Joint
 from ..joints.picked import Picked
 from ..offered.offer import Key
-from ..offered.offers import joined
+from ..offered.offers import all_joined, joined
 from ..project import Project
 from .items import known, name_of, part_of, put, without
 
@@ -80,6 +80,21 @@ class JoinAsOffered(Edit):
         if with_joint is None:
             raise CannotApply("These parts do not meet so any more; look at what is offered now.")
         return {"parts": with_joint.parts, "joints": with_joint.joints}
+
+
+class JoinAllOffered(Edit):
+    """Adds every joint that is offered for brought parts, one after the other, in one step."""
+
+    do: Literal["join all offered"]
+
+    def label(self, project: Project) -> str:
+        return "All offered joints"
+
+    def changes(self, project: Project) -> Changes:
+        with_joints = all_joined(project)
+        if len(with_joints.joints) == len(project.joints):
+            raise CannotApply("No joint is offered any more: these parts do not meet so.")
+        return {"parts": with_joints.parts, "joints": with_joints.joints}
 
 
 class RemoveJoint(Edit):

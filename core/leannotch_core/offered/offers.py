@@ -36,6 +36,21 @@ def joined(project: Project, key: Key) -> Project | None:
     return offer.taken(project.model_copy(update={"joints": joints}))
 
 
+#: Joining all ends after so many joints.
+_MOST = 400
+
+
+def all_joined(project: Project) -> Project:
+    """The project with a joint at every place where one is offered: of several for one place, the first."""
+    for _ in range(_MOST):
+        key = next(iter(offers(project, evaluate(project))), None)
+        with_joint = joined(project, key) if key else None
+        if with_joint is None:
+            break
+        project = with_joint
+    return project
+
+
 def _all(project: Project, result: Result) -> Iterator[Offer]:
     yield from mating(project)
     if any(part.stands for part in project.parts):

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, shallowRef, watch } from 'vue'
+import { computed, ref, shallowRef, watch } from 'vue'
 
 import { client, type Joint, type Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
@@ -33,11 +33,20 @@ async function join({ kind, a, side, b, other }: Offer): Promise<void> {
   if (fresh) picked.pick({ jointId: fresh.id })
 }
 
+/** Every place where a joint is offered, in one step that one undo takes back. */
+const joining = ref(false)
+async function joinAll(): Promise<void> {
+  joining.value = true
+  await edits.change({ do: 'join all offered' })
+  joining.value = false
+}
+
 const family = (kind: string): string => FAMILIES[kind as Joint['kind']].name
 </script>
 
 <template>
   <FoldSection v-if="offers.length" :title="`Offered for brought parts (${offers.length})`" name="offered">
+    <p v-if="offers.length > 1"><ActButton look="ink" :disabled="joining" @click="joinAll">{{ joining ? 'Joining …' : 'Join all that is offered' }}</ActButton></p>
     <ul class="offered">
       <li v-for="offer in offers" :key="`${offer.kind}${offer.a}${offer.side}${offer.b}${offer.other}`">
         <p>{{ offer.why }}<template v-if="offer.redrawn.length">; redraws {{ offer.redrawn.join(' and ') }}</template></p>
