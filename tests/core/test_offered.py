@@ -13,10 +13,12 @@ from leannotch_core.bring import brought_parts
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.drawings.following import Follow
 from leannotch_core.drawings.way_in import Bringing, bring, read
+from leannotch_core.edits.bring import BringParts
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.joint import JoinAllOffered, JoinAsOffered
 from leannotch_core.evaluate import evaluate
 from leannotch_core.offered.offers import joined, offers
+from leannotch_core.offered.parted import parted
 
 from ..projects import ROOT, project, stock
 from .brought_bodies import apart, assembled, laid_flat, stl
@@ -142,3 +144,21 @@ def test_what_is_not_offered_any_more_is_refused():
     document = project([], stocks=[stock()])
     with pytest.raises(CannotApply, match="do not meet"):
         apply(document, JoinAsOffered(do="join as offered", kind="finger", a="one", b="two"))
+
+
+def open_box(ends):
+    """A bottom of 6 mm, two equal sides on it, and so many ends between them."""
+    bodies = [box(0, 0, 0, 200, 120, 6), box(0, 0, 6, 200, 6, 80), box(0, 114, 6, 200, 6, 80)]
+    return [*bodies, *(box(x, 6, 6, 6, 108, 80) for x in (0, 194)[:ends])]
+
+
+@pytest.mark.parametrize(("ends", "counts"), [(1, [1, 1, 1, 1]), (2, [1, 2, 2])])
+def test_equal_plates_with_different_joints_are_parts_of_their_own(ends, counts):
+    document = laid_flat(stl(*open_box(ends)))
+    assert sorted(part.count for part in parted(document).parts) == counts
+    whole = apply(document, JoinAllOffered(do="join all offered"))
+    assert fits_together(whole) and sorted(part.count for part in whole.parts) == counts
+    # By hand: a bottom under three walls and an end between two; or, with both ends, each kind of wall twice.
+    assert len(whole.joints) == {1: 5, 2: 6}[ends]
+    brought = apply(project([], stocks=document.stocks), BringParts(file="kit.stl", parts=document.parts))
+    assert sorted(part.count for part in brought.parts) == counts

@@ -10,6 +10,7 @@ from ..document.edit import CannotApply, Changes, Edit
 from ..document.limits import MOST_BROUGHT
 from ..document.model import FileName, Id
 from ..document.stock import Stock
+from ..offered.parted import parted
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
 from ..project import Project
@@ -33,7 +34,12 @@ class BringParts(Edit):
         twice = next((part.name for part in self.parts if part.id in taken), None)
         if twice:
             raise CannotApply(f"{twice} is in the project already; look at the drawing again and take it then.")
-        return {"parts": [*project.parts, *self.parts], "stocks": [*project.stocks, *self.stocks]}
+        stocks = [*project.stocks, *self.stocks]
+        if not any(part.stands for part in self.parts):
+            return {"parts": [*project.parts, *self.parts], "stocks": stocks}
+        # Only what is brought is looked at: what was there stays as it is.
+        alone = project.model_copy(update={"parts": list(self.parts), "joints": [], "stocks": stocks})
+        return {"parts": [*project.parts, *parted(alone).parts], "stocks": stocks}
 
 
 class BringMotifs(Edit):

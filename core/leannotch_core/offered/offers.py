@@ -9,6 +9,7 @@ from ..evaluate import Result, evaluate
 from ..project import Project
 from .mating import mating
 from .offer import Key, Offer, places_of
+from .parted import parted
 from .stood import refitted, stood
 
 
@@ -41,7 +42,11 @@ _MOST = 400
 
 
 def all_joined(project: Project) -> Project:
-    """The project with a joint at every place where one is offered: of several for one place, the first."""
+    """The project with a joint at every place where one is offered: of several for one place, the first.
+
+    Equal plates that come out different are parts of their own.
+    """
+    project = parted(project)
     for _ in range(_MOST):
         key = next(iter(offers(project, evaluate(project))), None)
         with_joint = joined(project, key) if key else None

@@ -92,10 +92,14 @@ def _pairs(project: Project, result: Result, assembly: Assembly, poses: Mapping[
     """Copies of different parts that stand square to one another and near, in one space."""
     groups = [[copy for copy in group if result.parts[copy.part].part.stands] for group in assembly.groups]
     for a, b in (pair for group in groups for pair in permutations(group, 2)):
-        if a.part != b.part:
-            pair = _Pair(project, result.parts[a.part], result.parts[b.part], _seen(poses[a], poses[b]))
-            if abs(pair.there[2, 2]) <= TURNED and pair.is_near():
-                yield pair
+        if a.part != b.part and (pair := pair_of(project, result, poses, a, b)):
+            yield pair
+
+
+def pair_of(project: Project, result: Result, poses: Mapping[Copy, Matrix], a: Copy, b: Copy) -> _Pair | None:
+    """Two copies, if they stand square to one another and near."""
+    pair = _Pair(project, result.parts[a.part], result.parts[b.part], _seen(poses[a], poses[b]))
+    return pair if abs(pair.there[2, 2]) <= TURNED and pair.is_near() else None
 
 
 def _edges(pairs: Iterable[_Pair]) -> dict[_Place, list[_Edge]]:

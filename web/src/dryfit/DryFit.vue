@@ -62,7 +62,8 @@ const away = computed(() => {
 
 function showing(part: string, number: number): Showing {
   const copy = { part, number }
-  const chosen = part === picked.partId && !printing
+  const pointed = picked.pointed
+  const chosen = (pointed.length ? pointed.some((one) => one.part === part) : part === picked.partId) && !printing
   const wrong = clashes.value.some((clash) => !clash.promised && (same(clash.a, copy) || same(clash.b, copy)))
   if (now.value) {
     const moving = now.value.moving.some((other) => same(other, copy))
@@ -208,7 +209,7 @@ watch(() => [workshop.shown?.slug, workshop.shown?.version], () => {
   step.value = -1
   void load()
 })
-watch([apart, hidden, () => picked.partId, step, clashes], showAll)
+watch([apart, hidden, () => picked.partId, () => picked.pointed, step, clashes], showAll)
 </script>
 
 <template>

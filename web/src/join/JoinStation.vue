@@ -81,7 +81,7 @@ const sides = computed(() => {
 function sideClass(part: string, side: Side): Record<string, boolean> {
   const key = `${part}/${side}`
   return {
-    chosen: sides.value.includes(key),
+    chosen: sides.value.includes(key) || picked.pointed.some((one) => one.part === part && one.side === side),
     first: first.value?.part === part && first.value.side === side,
     pickable: wanted.value === 'side',
     joined: (workshop.document?.joints ?? []).some((j) => sidesOf(j).some((end) => `${end.part}/${end.side}` === key)),
@@ -175,7 +175,7 @@ watchEffect(() => {
           <template #default="{ view }">
             <g :transform="view.place.value">
               <g v-for="item in laid" :key="item.shown.id" :transform="`translate(${item.x} ${-item.y})`">
-                <path :aria-label="`Face of ${item.name}`" role="button" :tabindex="wanted === 'part' ? 0 : -1" @keydown.enter="pickPart(item.shown.id)" @keydown.space.prevent="pickPart(item.shown.id)" :d="item.shown.path" :fill="item.fill" fill-rule="evenodd" class="part" :class="{ crossing: wanted === 'part', first: first?.part === item.shown.id && !first.side }" vector-effect="non-scaling-stroke" @pointerdown.stop="pickPart(item.shown.id)" />
+                <path :aria-label="`Face of ${item.name}`" role="button" :tabindex="wanted === 'part' ? 0 : -1" @keydown.enter="pickPart(item.shown.id)" @keydown.space.prevent="pickPart(item.shown.id)" :d="item.shown.path" :fill="item.fill" fill-rule="evenodd" class="part" :class="{ crossing: wanted === 'part', first: (first?.part === item.shown.id && !first.side) || picked.pointed.some((one) => one.part === item.shown.id && !one.side) }" vector-effect="non-scaling-stroke" @pointerdown.stop="pickPart(item.shown.id)" />
                 <path v-if="item.shown.pockets" :d="item.shown.pockets" class="pocket" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
                 <line v-for="side in item.shown.sides" :key="`e${side.side}`" class="edge" :class="sideClass(item.shown.id, side.side)" :x1="side.x1" :y1="-side.y1" :x2="side.x2" :y2="-side.y2" vector-effect="non-scaling-stroke" />
                 <line

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, onUnmounted, ref, shallowRef, watch } from 'vue'
 
 import { client, type Joint, type Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
@@ -33,6 +33,13 @@ async function join({ kind, a, side, b, other }: Offer): Promise<void> {
   if (fresh) picked.pick({ jointId: fresh.id })
 }
 
+/** What is pointed at is shown where it would be: on the drawing, and in space. */
+function point(offer: Offer | null): void {
+  picked.pick({ pointed: offer ? [{ part: offer.a, side: offer.side }, { part: offer.b, side: offer.other }] : [] })
+}
+watch(offers, () => { point(null) })
+onUnmounted(() => { point(null) })
+
 /** Every place where a joint is offered, in one step that one undo takes back. */
 const joining = ref(false)
 async function joinAll(): Promise<void> {
@@ -48,7 +55,10 @@ const family = (kind: string): string => FAMILIES[kind as Joint['kind']].name
   <FoldSection v-if="offers.length" :title="`Offered for brought parts (${offers.length})`" name="offered">
     <p v-if="offers.length > 1"><ActButton look="ink" :disabled="joining" @click="joinAll">{{ joining ? 'Joining …' : 'Join all that is offered' }}</ActButton></p>
     <ul class="offered">
-      <li v-for="offer in offers" :key="`${offer.kind}${offer.a}${offer.side}${offer.b}${offer.other}`">
+      <li
+        v-for="offer in offers" :key="`${offer.kind}${offer.a}${offer.side}${offer.b}${offer.other}`"
+        @pointerenter="point(offer)" @focusin="point(offer)" @pointerleave="point(null)" @focusout="point(null)"
+      >
         <p>{{ offer.why }}<template v-if="offer.redrawn.length">; redraws {{ offer.redrawn.join(' and ') }}</template></p>
         <ActButton @click="join(offer)">Join by {{ family(offer.kind).toLowerCase() }}</ActButton>
       </li>
@@ -58,6 +68,7 @@ const family = (kind: string): string => FAMILIES[kind as Joint['kind']].name
 
 <style scoped>
 .offered { list-style: none; margin: 0; padding: 0; }
+li:hover, li:focus-within { background: var(--paper); }
 li { padding: 4px 0; border-bottom: 1px solid var(--faint-rule); }
 p { margin: 0 0 2px; font-size: 12.5px; }
 </style>

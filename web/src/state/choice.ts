@@ -18,12 +18,14 @@ interface Choice {
   sheet: number
   placed: string | null
   seen: Seen
+  /** What a thing that is pointed at would join: parts, each with its side where it is one. */
+  pointed: { part: string; side: string }[]
 }
 
 /** What is chosen in the open project. */
 export const useChoice = defineStore('choice', () => {
   const workshop = useWorkshop()
-  const now = reactive<Choice>({ partId: null, partIds: [], cutoutIds: [], jointId: null, stockId: null, sheet: 0, placed: null, seen: 'drawing' })
+  const now = reactive<Choice>({ partId: null, partIds: [], cutoutIds: [], jointId: null, stockId: null, sheet: 0, placed: null, seen: 'drawing', pointed: [] })
 
   function pick({ cutoutId, ...choice }: Partial<Choice> & { cutoutId?: string | null }): void {
     Object.assign(now, choice)
