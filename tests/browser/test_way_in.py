@@ -6,6 +6,7 @@ from itertools import pairwise
 import ezdxf
 import pytest
 import shapely
+import trimesh
 from leannotch_core.drawings.svg import read_svg
 from leannotch_core.proof.sweep import prove
 from playwright.sync_api import expect
@@ -109,6 +110,73 @@ def test_a_mesh_is_laid_flat_seen_assembled_joined_and_handed_over(maker, page):
     expect(maker.facts()).to_contain_text("8 parts on 2 sheets")
     maker.station("Prove")
     expect(page.get_by_text("All 8 parts come free as meant.")).to_be_visible()
+
+
+def to_proof(maker, page, says, free):
+    """Lays out what was taken, and proves it."""
+    maker.station("Lay out")
+    choose(page.get_by_label("Look for"), "2 seconds")
+    page.get_by_role("region", name="Layout").get_by_role("button", name="Lay out").click()
+    expect(maker.facts()).to_contain_text(says, timeout=60_000)
+    maker.station("Prove")
+    expect(page.get_by_text(free)).to_be_visible()
+
+
+def test_an_inch_drawing_without_a_unit_and_what_it_holds_are_told_and_it_is_handed_over(maker, page, tmp_path):
+    """Two equal plates as four and two lines that cross, with slots for the birch at hand; and a line of no use."""
+    document = ezdxf.new(units=0)
+    document.header["$MEASUREMENT"] = 1
+    space = document.modelspace()
+    for x in (0, 120, 240):
+        space.add_line((x / 25.4, -5 / 25.4), (x / 25.4, 65 / 25.4))
+    for y in (0, 60):
+        space.add_line((-5 / 25.4, y / 25.4), (245 / 25.4, y / 25.4))
+    for x in (50, 170):
+        corners = [(x, 20), (x + 3.1, 20), (x + 3.1, 40), (x, 40)]
+        space.add_lwpolyline([(a / 25.4, b / 25.4) for a, b in corners], close=True)
+    space.add_line((0, 100 / 25.4), (240 / 25.4, 100 / 25.4), dxfattribs={"linetype": "CENTER"})
+    document.linetypes.add("CENTER", [12, 10, -2])
+    document.saveas(tmp_path / "inches.dxf")
+    page.goto("/")
+    bring(page, "Bring a drawing that somebody made", tmp_path / "inches.dxf")
+    expect(
+        page.get_by_text("As inches its 2 slots are 3.1 mm wide, as your Birch ply 3 mm measures 3.07 mm")
+    ).to_be_visible()
+    page.get_by_role("button", name="take it as inches").click()
+    expect(page.get_by_role("button", name="Part 1 × 2")).to_contain_text("120 × 60 mm · 1 opening")
+    expect(page.get_by_text("Lines cross at 6 places without an end there; they were divided.")).to_be_visible()
+    expect(page.get_by_text("1 line is taken as a reference, and not cut")).to_be_visible()
+    page.get_by_role("button", name="Where, 6 places").click()
+    expect(page.get_by_role("button", name="Where, 6 places", pressed=True)).to_be_visible()
+    page.get_by_role("button", name="What the file holds").click()
+    expect(page.get_by_role("row", name="6 LINE 6 taken")).to_be_visible()
+    choose(page.get_by_label("Where lines cross"), "as one whole")
+    expect(page.get_by_role("button", name="Take the part")).to_be_visible()
+    choose(page.get_by_label("Where lines cross"), "room by room")
+    page.get_by_role("button", name="Take all 2 parts").click()
+    expect(maker.facts()).to_contain_text("2 parts not laid out")
+    to_proof(maker, page, "2 parts on 1 sheet", "All 2 parts come free as meant.")
+
+
+def test_a_mesh_of_a_box_is_joined_in_one_step_and_proved(maker, page, tmp_path):
+    """Three walls on a bottom: two of them are equal, and what is cut into them is not."""
+    places = [(0, 0, 0, 160, 100, 3), (0, 0, 3, 160, 3, 60), (0, 97, 3, 160, 3, 60), (0, 3, 3, 3, 94, 60)]
+    boxes = [
+        trimesh.creation.box(size).apply_translation([at + side / 2 for at, side in zip(corner, size, strict=True)])
+        for *corner, a, b, c in places
+        for size in [(a, b, c)]
+    ]
+    trimesh.util.concatenate(boxes).export(tmp_path / "box.stl")
+    page.goto("/")
+    bring(page, "Bring a drawing that somebody made", tmp_path / "box.stl")
+    page.get_by_role("button", name="Take all 4 parts").click()
+    maker.station("Join")
+    page.get_by_role("button", name="Join all that is offered").click()
+    expect(page.get_by_role("row", name=re.compile("finger, glue"))).to_have_count(10)
+    page.get_by_role("button", name="Dry fit").click()
+    page.get_by_role("button", name="Check the fit").click()
+    expect(page.get_by_text("No part is in another's way.")).to_be_visible()
+    to_proof(maker, page, "4 parts on 1 sheet", "All 4 parts come free as meant.")
 
 
 def shelf(path, wide, gap):

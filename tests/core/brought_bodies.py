@@ -31,7 +31,7 @@ def apart(boxes):
 
 def laid_flat(mesh_data, name="kit.stl"):
     """All plates of a mesh as parts, each of a stock as thick as it is."""
-    parts = brought_parts(project([]), bring(read(mesh_data, name), Bringing()).parts, "six")
+    parts = brought_parts(project([]), bring(read(mesh_data, name), Bringing()).parts, "six", file=name)
     thick = {part.id: f"{part.stands[0].thick:g}" for part in parts}
     stocks = [
         stock(f"sheet_{number}", readings=(reading,)) for number, reading in enumerate(sorted(set(thick.values())))

@@ -154,7 +154,7 @@ def open_box(ends):
 
 @pytest.mark.parametrize(("ends", "counts"), [(1, [1, 1, 1, 1]), (2, [1, 2, 2])])
 def test_equal_plates_with_different_joints_are_parts_of_their_own(ends, counts):
-    document = laid_flat(stl(*open_box(ends)))
+    document = laid_flat(stl(*open_box(ends)), "kit.stl")
     assert sorted(part.count for part in parted(document).parts) == counts
     whole = apply(document, JoinAllOffered(do="join all offered"))
     assert fits_together(whole) and sorted(part.count for part in whole.parts) == counts

@@ -58,8 +58,10 @@ def _apart(part: Part, groups: Sequence[Sequence[int]], taken: set[str]) -> list
         stands = [part.stands[number - 1] for number in numbers]
         own = part.model_copy(update={"count": len(numbers), "stands": stands})
         if at:
-            shape = own.shape.model_copy(update={"came_from": None}) if isinstance(own.shape, Brought) else own.shape
             name = f"{part.name[:72]} ({chr(ord('a') + at % 26)})"
-            own = own.model_copy(update={"id": free_id(part.id, taken), "name": name, "shape": shape})
+            own = own.model_copy(update={"id": free_id(part.id, taken), "name": name})
+        if isinstance(own.shape, Brought) and own.shape.came_from:
+            came = own.shape.came_from.model_copy(update={"name": own.name, "count": own.count})
+            own = own.model_copy(update={"shape": own.shape.model_copy(update={"came_from": came})})
         found.append(own)
     return found
