@@ -268,3 +268,43 @@ def test_the_units_of_3mf_are_read_as_the_standard_writes_them(unit, mm):
             packed.writestr(name, data)
     drawing = read_drawing(out.getvalue(), "plate.3mf")
     assert drawing.unit_stated and drawing.per_unit == mm
+
+
+def cuboid(x, y, z, width, depth, height):
+    return trimesh.creation.box((width, depth, height)).apply_translation(
+        (x + width / 2, y + depth / 2, z + height / 2)
+    )
+
+
+def chest(t):
+    """An open box of five plates and a divider, 160 x 100 outside, in one piece."""
+    places = [
+        (0, 0, 0, 160, 100, t), (0, 0, t, 160, t, 60), (0, 100 - t, t, 160, t, 60),
+        (0, t, t, t, 100 - 2 * t, 60), (160 - t, t, t, t, 100 - 2 * t, 60), (80, t, t, t, 100 - 2 * t, 40),
+    ]  # fmt: skip
+    return [cuboid(*place) for place in places]
+
+
+@pytest.mark.parametrize("thick", [1.5, 3.0, 6.2])
+@pytest.mark.parametrize("angle", [0, 70])
+def test_a_body_that_was_merged_of_plates_is_taken_apart_again(thick, angle):
+    plates = chest(thick)
+    merged = turned(trimesh.boolean.union(plates, engine="manifold"), (angle, 1, 2, 3))
+    found = bodies_of(merged.export(file_type="stl"), "stl")
+    volumes = sorted(body.mesh.volume for body in found.bodies)
+    assert volumes == pytest.approx(sorted(plate.volume for plate in plates), rel=1e-3)
+    drawing = read(merged.export(file_type="stl"), "chest.stl").drawing
+    assert drawing.taken["plate"] == 6 and any("is merged of 6 plates" in note for note in drawing.notes)
+
+
+@pytest.mark.parametrize(
+    "block",
+    [
+        # A routed pocket, a bar, and two steps: no two faces meet at an angle one thickness behind their like.
+        less(cuboid(0, 0, 0, 120, 80, 12), cuboid(20, 20, 6, 50, 40, 20)),
+        trimesh.boolean.union([cuboid(0, 0, 0, 120, 80, 6), cuboid(0, 0, 0, 60, 80, 12)], engine="manifold"),
+        cuboid(0, 0, 0, 40, 30, 20),
+    ],
+)
+def test_what_is_one_piece_is_not_taken_apart(block):
+    assert len(bodies_of(stl(block), "stl").bodies) == 1

@@ -162,3 +162,10 @@ def test_equal_plates_with_different_joints_are_parts_of_their_own(ends, counts)
     assert len(whole.joints) == {1: 5, 2: 6}[ends]
     brought = apply(project([], stocks=document.stocks), BringParts(file="kit.stl", parts=document.parts))
     assert sorted(part.count for part in brought.parts) == counts
+
+
+def test_a_box_that_was_merged_into_one_body_is_joined_and_fits():
+    """Its divider stands off the middle, so that the sides it stands between are mirror images."""
+    whole = trimesh.boolean.union([*open_box(2), box(90, 6, 6, 6, 108, 50)], engine="manifold")
+    document = apply(laid_flat(whole.export(file_type="stl"), "kit.stl"), JoinAllOffered(do="join all offered"))
+    assert sorted(part.count for part in document.parts) == [1, 1, 1, 1, 2] and fits_together(document)

@@ -14,7 +14,7 @@ from ..parts.shapes.brought import Brought
 from ..project import Project
 from .stood import pair_of
 
-#: Where a copy touches another part: at one of its own sides or on its face, and which part.
+#: Where a copy touches another part: at one of its own sides or at a place of its face, and which part.
 _Touch = tuple[str, str]
 
 
@@ -47,7 +47,7 @@ def _touches(project: Project, result: Result, assembly: Assembly, several: set[
             pair = pair_of(project, result, assembly.poses, a, b)
             for edge in pair.edges() if pair else ():
                 found[a].add((edge.side, b.part))
-                found[b].add((edge.corner or "face", a.part))
+                found[b].add((edge.corner or f"face, {edge.lies}", a.part))
     return found
 
 

@@ -148,6 +148,12 @@ class _Edge:
         return None
 
     @property
+    def lies(self) -> str:
+        """Where it lies on the second part, whichever way it runs, to a mm."""
+        ends = (self.begin, self.begin + self.way * _frame(self.pair.a, self.side).length)
+        return " to ".join(f"{x:g}, {y:g}" for x, y in sorted((round(end.real), round(end.imag)) for end in ends))
+
+    @property
     def thick(self) -> float:
         return self.pair.b.stock.thickness
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -12,6 +12,7 @@ import trimesh
 
 from ...document.limits import LARGEST_DRAWING, MOST_TRIANGLES
 from ..drawing import BrokenFile
+from .merged import taken_apart
 
 #: Units of meshes that say one, in mm: those of 3MF as the standard writes them (3MF Core 1.3, 3.4), the metres of
 #: glTF 2.0 (3.4), and what other files call them.
@@ -48,7 +49,8 @@ class Body:
 class Bodies:
     """The bodies of a file; ``unit`` is what it states, as drawings call it, empty where it states none.
 
-    ``doubled`` triangles were there twice and ``flat`` ones have no area: they were left out.
+    ``doubled`` triangles were there twice and ``flat`` ones have no area: they were left out. ``merged`` are bodies
+    that were taken apart, by how many plates they were.
     """
 
     bodies: list[Body]
@@ -56,6 +58,7 @@ class Bodies:
     scale: float
     doubled: int = 0
     flat: int = 0
+    merged: list[tuple[str, int]] = field(default_factory=list)
 
 
 def bodies_of(data: bytes, kind: str) -> Bodies:
@@ -110,7 +113,15 @@ def _bodies(scene: Any, found: Bodies) -> Iterator[Body]:
         solids, voids = _told_apart([piece for piece in pieces if piece.area > _NO_AREA])
         for solid, inside in zip(solids, voids, strict=True):
             number += 1
-            yield _closed(Body(_called(name, len(solids), number), solid, voids=inside))
+            yield from _apart(_closed(Body(_called(name, len(solids), number), solid, voids=inside)), found)
+
+
+def _apart(body: Body, found: Bodies) -> list[Body]:
+    """The body, or the plates that it was merged of: an open box could be a block with a pocket, but hardly is."""
+    plates = taken_apart(body.mesh)
+    if plates:
+        found.merged.append((body.name, len(plates)))
+    return [Body(f"{body.name}.{number}", mesh) for number, mesh in enumerate(plates, 1)] or [body]
 
 
 def _without_doubles(mesh: Any, found: Bodies) -> None:

@@ -126,6 +126,8 @@ def _begun(found: Bodies, most: int) -> Drawing:
     if found.flat:
         says = f"{found.flat} triangles without an area were left out."
         drawing.lose("body without area", "without area", says)
+    for name, plates in found.merged:
+        drawing.note(f"{name} is merged of {plates} plates; it was taken apart, each corner to the larger of two.")
     for body in found.bodies:
         if body.filled:
             lacked = "a triangle" if body.filled == 1 else f"{body.filled} triangles"
