@@ -5,8 +5,10 @@ import math
 import re
 
 import ezdxf
+import numpy as np
 import pytest
 import shapely
+import shapely.affinity
 from leannotch_core.document.sizes import shown
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.drawings.svg.reader import read_svg
@@ -17,6 +19,7 @@ from leannotch_core.handover.dxf import write_dxf
 from leannotch_core.handover.proved import proved, written
 from leannotch_core.machining.prepared import on_page, prepare
 from leannotch_core.proof.__main__ import main as proof_main
+from leannotch_core.proof.against.outline import apart
 from leannotch_core.proof.report import proved_apart, report
 from leannotch_core.proof.sweep import prove
 
@@ -245,3 +248,18 @@ def test_a_dxf_says_how_far_it_reaches_in_letters_that_its_version_has():
 
 def test_lengths_are_told_with_sense():
     assert [shown(mm) for mm in (8.05, 9999.4, 58982.36)] == ["8.05 mm", "9999.4 mm", "59.0 m"]
+
+
+def test_the_distance_of_two_edges_is_what_looking_at_every_corner_gives():
+    """Most corners are left alone, because what lies near them is nearer than what was found already."""
+    chosen = np.random.default_rng(3)
+    for number in range(30):
+        holes = [
+            shapely.Point(*chosen.uniform(5, 60, 2)).buffer(chosen.uniform(0.5, 4), quad_segs=30) for _ in range(6)
+        ]
+        one = shapely.box(0, 0, *chosen.uniform(70, 300, 2)).difference(shapely.union_all(holes))
+        far = 10 ** chosen.uniform(-4, 0.5)
+        other = shapely.affinity.translate(one, *chosen.normal(0, far, 2)) if number % 2 else one.buffer(far / 3)
+        spots = [shapely.points(shapely.get_coordinates(shape)) for shape in (one, other)]
+        judged = max(shapely.distance(spots[0], other.boundary).max(), shapely.distance(spots[1], one.boundary).max())
+        assert apart(one, other).distance == pytest.approx(judged, abs=1e-9)

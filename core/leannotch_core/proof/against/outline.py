@@ -13,6 +13,7 @@ from typing import NamedTuple, Protocol
 import numpy as np
 import numpy.typing as npt
 import shapely
+from scipy.spatial import cKDTree
 from shapely import Polygon, STRtree
 from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
@@ -98,13 +99,49 @@ def _edges(shape: BaseGeometry) -> Ends:
     return np.column_stack([points[:-1][follow], points[1:][follow]])
 
 
+#: Straight pieces are looked at by stretches of at most so many mm, so many of which near a place; and so many places
+#: at a time are held against all of them.
+_STRETCH, _NEAR, _AT_ONCE = 1.0, 3, 128
+
+
 def _seen_from(one: Ends, other: Ends) -> Off:
+    """The largest distance of the corners of one edge from another: exact where it may be the largest.
+
+    What the stretches near by say is no less than the distance; so all places that say less than what is found already
+    are left alone.
+    """
+    at_most = _at_most(one[:, 0] + 1j * one[:, 1], other)
     tree = STRtree(shapely.linestrings(other.reshape(-1, 2, 2)))
-    spots = shapely.points(one[:, :2])
-    (which, _), distance = tree.query_nearest(spots, all_matches=False, return_distance=True)
-    at = int(np.argmax(distance))
-    x, y = one[which[at], :2]
-    return Off(float(distance[at]), complex(x, y))
+    found = Off(-1.0, 0j)
+    order = np.argsort(-at_most)
+    for begin in range(0, len(order), _AT_ONCE):
+        some = order[begin : begin + _AT_ONCE]
+        if at_most[some[0]] <= found.distance:
+            break
+        (which, _), distance = tree.query_nearest(
+            shapely.points(one[some, :2]), all_matches=False, return_distance=True
+        )
+        at = int(np.argmax(distance))
+        x, y = one[some[which[at]], :2]
+        found = max(found, Off(float(distance[at]), complex(x, y)), key=lambda off: off.distance)
+    return found
+
+
+def _at_most(places: npt.NDArray[np.complex128], edge: Ends) -> npt.NDArray[np.float64]:
+    """For each place a distance (mm) that its own from an edge does not exceed."""
+    begin, end = edge[:, 0] + 1j * edge[:, 1], edge[:, 2] + 1j * edge[:, 3]
+    count = np.maximum(1, np.ceil(np.abs(end - begin) / _STRETCH)).astype(np.intp)
+    own = np.repeat(np.arange(len(edge)), count)
+    step = np.arange(len(own)) - np.repeat(np.cumsum(count) - count, count)
+    middle = begin[own] + (end - begin)[own] * (step + 0.5) / count[own]
+    tree = cKDTree(np.column_stack([middle.real, middle.imag]))
+    near = tree.query(np.column_stack([places.real, places.imag]), k=min(_NEAR, len(middle)))[1]
+    pieces = own[near.reshape(len(places), -1)]
+    along = (end - begin)[pieces]
+    spoke = places[:, None] - begin[pieces]
+    share = np.clip((spoke * along.conjugate()).real / np.maximum(np.abs(along) ** 2, 1e-300), 0.0, 1.0)
+    found: npt.NDArray[np.float64] = np.abs(spoke - along * share).min(axis=1)
+    return found
 
 
 @lru_cache(maxsize=1024)
