@@ -10,6 +10,7 @@ import shapely.ops
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
 from leannotch_core.drawings.chains import Chain
+from leannotch_core.drawings.mending import dividing
 from leannotch_core.drawings.mending.arcs import with_arcs
 from leannotch_core.drawings.mending.counting import count
 from leannotch_core.drawings.mending.crossing import crossing
@@ -179,6 +180,14 @@ def test_a_line_across_an_outline_parts_it_and_nothing_of_it_is_lost(drawn, angl
     found = mended([*drawn, across], Mends(arcs=0))
     assert areas(found) == pytest.approx(sorted(judged), abs=0.5) and sum(areas(found)) == pytest.approx(whole)
     assert areas(mended([*drawn, across], Mends(arcs=0, crossing="whole"))) == pytest.approx([whole])
+
+
+@pytest.mark.parametrize(("upright", "too_many"), [(10, False), (11, True)])
+def test_lines_that_cross_more_often_than_any_drawing_are_left_and_that_is_known(upright, too_many, monkeypatch):
+    monkeypatch.setattr(dividing, "MOST_CROSSINGS", 50)
+    lines = [Line(complex(-1, y), complex(20, y), S) for y in range(5)]
+    found = mended([*lines, *(Line(complex(x, -1), complex(x, 5), S) for x in range(upright))], Mends(arcs=0))
+    assert (found.too_many, len(found.closed)) == (too_many, 0 if too_many else 36)
 
 
 def test_outlines_that_overlap_stay_as_they_are_or_become_one():

@@ -542,6 +542,11 @@ DONE = [
         "Tab-and-slot joint of Clip and Clip_board",
         lambda d: any(joint.parts == ("clip", "clip_board") for joint in d.joints),
     ),
+    (
+        {"do": "join all offered"},
+        "All offered joints",
+        lambda d: any(joint.parts == ("clip", "clip_board") for joint in d.joints),
+    ),
     ({"do": "remove part", "id": "floor"}, "Floor removed", lambda d: d.part("floor") is None),
     (
         {

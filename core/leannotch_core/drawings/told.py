@@ -10,6 +10,7 @@ from typing import Literal, NamedTuple
 from ..document.sizes import shown
 from ..geometry.segment import Point
 from .drawing import WITHOUT_LENGTH, Drawing
+from .mending.dividing import MOST_CROSSINGS
 from .way_in import WayIn
 
 #: ``wrong`` is for the maker to look at, ``mended`` was done for him, ``note`` is of the file.
@@ -92,6 +93,9 @@ def _joined(way: WayIn) -> Iterator[Told]:
 
 def _crossed(way: WayIn) -> Iterator[Told]:
     mend = way.mend
+    if mend.too_many:
+        says = f"Lines cross at more than {MOST_CROSSINGS} places; they were left as they are."
+        yield _told("too many crossings", "wrong", says)
     if mend.crossings:
         says = f"Lines cross at {_are(mend.crossings, 'place', 'places')} without an end there; they were divided."
         yield _told("divided", "mended", says, mend.crossings)

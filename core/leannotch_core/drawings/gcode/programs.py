@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from .words import BadBlock, Block, Dialect, blocks
 
 #: Programs call one another no deeper, and all calls together come to no more lines.
-_DEEPEST, _MOST = 10, 2_000_000
+_DEEPEST, _MOST = 10, 300_000
 
 _CALL, _RETURN, _ENDS = 980, 990, frozenset({20, 300})
 

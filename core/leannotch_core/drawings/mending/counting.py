@@ -28,7 +28,7 @@ def count(drawn: Loose, within: float, apart: Sequence[Point] = (), crossing: Cr
     Lines that cross nowhere enclose as many rooms as they have edges more than nodes, and one for every piece
     (Euler's formula); tails that lead nowhere change nothing of it.
     """
-    made, joined, _ = meshed(drawn, within, apart, crossing)
+    made, joined, *_ = meshed(drawn, within, apart, crossing)
     if not made.segments:
         return Count(0, 0, 0)
     node = np.arange(len(made.places))

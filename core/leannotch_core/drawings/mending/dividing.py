@@ -23,12 +23,20 @@ from .outlines import bridges
 Crossing = Literal["as drawn", "rooms", "whole"]
 
 
+#: Lines that cross at more places than these are no drawing of rooms, and stay as they are.
+MOST_CROSSINGS = 5_000
+
+
 class Meshed(NamedTuple):
-    """Lines as a net, with the loose ends of it that are joined, and the places where lines were divided."""
+    """Lines as a net, with the loose ends of it that are joined, and the places where lines were divided.
+
+    Where there are too many places, none is divided.
+    """
 
     net: Net
     joined: Joins
     crossings: tuple[Point, ...] = ()
+    too_many: bool = False
 
 
 def meshed(drawn: Loose, within: float, apart: Sequence[Point] = (), crossing: Crossing = "rooms") -> Meshed:
@@ -44,6 +52,8 @@ def meshed(drawn: Loose, within: float, apart: Sequence[Point] = (), crossing: C
     if crossing == "rooms" and _runs_round(made, joined):
         return Meshed(made, joined)
     segments, places = _divided(drawn.segments, None if crossing == "whole" else _divides(drawn, made, joined))
+    if len(places) > MOST_CROSSINGS:
+        return Meshed(made, joined, too_many=True)
     if not places:
         return Meshed(made, joined)
     made = net(loose(segments, places), within)
@@ -78,10 +88,12 @@ def _divides(drawn: Loose, made: Net, joined: Joins) -> Asked:
 
 
 def _divided(segments: Sequence[Segment], asked: Asked | None) -> tuple[list[Segment], tuple[Point, ...]]:
-    """Segments cut wherever one crosses another of those asked for, and where."""
+    """Segments cut wherever one crosses another of those asked for, and where; given up where that is too often."""
     cuts: dict[int, list[Point]] = defaultdict(list)
     places: list[Point] = []
     for first, second, where in meetings(segments, Rows.of(segments), asked):
+        if len(places) + len(where) > MOST_CROSSINGS:
+            return list(segments), (*places, *where.tolist())
         for i, j, point in zip(first.tolist(), second.tolist(), where.tolist(), strict=True):
             within = [k for k in (i, j) if _inside(segments[k], point)]
             for k in within:

@@ -54,7 +54,8 @@ class Mended:
 
     ``unclear`` are ends that could be joined to two others, ``shared`` counts lines that are sides of two outlines;
     ``twice`` are stretches drawn more than once, ``specks`` where lines lay that are too short to lead anywhere,
-    ``crossings`` where lines were divided as they crossed, ``over`` where little ends ran on past that.
+    ``crossings`` where lines were divided as they crossed, ``over`` where little ends ran on past that; where they
+    cross at ``too_many`` places, they were left as they are.
     ``gap`` is the least distance (mm) between two ends that stay loose.
     """
 
@@ -69,6 +70,7 @@ class Mended:
     specks: tuple[Point, ...] = ()
     crossings: tuple[Point, ...] = ()
     over: tuple[Point, ...] = ()
+    too_many: bool = False
     gap: float | None = None
 
     @property
@@ -94,10 +96,10 @@ def mended(segments: Sequence[Segment], chosen: Mends) -> Mended:
 
 def joined_up(lines_drawn: Loose, chosen: Mends) -> Mended:
     """As `mended`, of lines that are there once: another tolerance costs no more than this."""
-    drawn, joined, crossings = meshed(lines_drawn, chosen.join, chosen.apart, chosen.crossing)
+    drawn, joined, crossings, too_many = meshed(lines_drawn, chosen.join, chosen.apart, chosen.crossing)
     lines = traced(drawn, joined, chosen.crossing == "whole")
     found = Mended(open=lines.open, shared=lines.shared, specks=drawn.specks, over=drawn.over)
-    found.crossings = crossings
+    found.crossings, found.too_many = crossings, too_many
     for pairs, taken in ((joined.pairs, True), (joined.left, False)):
         found.gaps += [Gap(drawn.middle(p), abs(drawn.places[p[0]] - drawn.places[p[1]]), taken) for p in pairs]
     found.gap = narrowest(drawn, joined)
