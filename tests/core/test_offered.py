@@ -164,6 +164,16 @@ def test_equal_plates_with_different_joints_are_parts_of_their_own(ends, counts)
     assert sorted(part.count for part in brought.parts) == counts
 
 
+def test_what_is_parted_gets_no_id_that_is_there():
+    """Of what was brought before the second side alone is kept; it has the id that the fresh one would get."""
+    document = laid_flat(stl(*open_box(1)), "kit.stl")
+    before = parted(document)
+    (second,) = (part for part in before.parts if part.id not in {other.id for other in document.parts})
+    kept = project([second.model_dump()], stocks=document.stocks)
+    both = apply(kept, BringParts(file="kit.stl", parts=document.parts))
+    assert len({part.id for part in both.parts}) == len(both.parts) == 5
+
+
 def test_a_box_that_was_merged_into_one_body_is_joined_and_fits():
     """Its divider stands off the middle, so that the sides it stands between are mirror images."""
     whole = trimesh.boolean.union([*open_box(2), box(90, 6, 6, 6, 108, 50)], engine="manifold")

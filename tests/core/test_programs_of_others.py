@@ -8,8 +8,9 @@ from leannotch_core.device.__main__ import main as machine
 from leannotch_core.drawings.gcode import read_gcode
 from leannotch_core.drawings.gcode.state import Home, Told
 from leannotch_core.drawings.gcode.steps import steps
-from leannotch_core.drawings.gcode.words import BadBlock
+from leannotch_core.drawings.gcode.words import BadBlock, Dialect
 from leannotch_core.geometry.segment import Arc
+from leannotch_core.profiles.shipped import shipped
 from leannotch_core.proof.__main__ import main as proof
 
 
@@ -157,7 +158,10 @@ def test_calls_of_calls_are_bounded():
 def test_a_beam_without_s_works_at_the_most_and_fans_switch_it():
     drawing = read_gcode(b"G21 G90\nM106\nG1 X10 F600\nM107\nG0 X20\nM3 S0\nG1 X30\nM5\nM2")
     assert [(line.segments[0].start, line.segments[-1].end) for line in drawing.lines] == [(0, 10)]
-    assert "no S says how much" in drawing.notes[0]
+    assert "no S says how much: the most is taken" in drawing.notes[0]
+    told = Told()
+    assert [step.power for step in steps("G21 G90\nM3\nM2\n", told, Dialect.of(shipped()["router"]))] == []
+    assert "a spindle stands still so" in told.notes[0]
 
 
 def test_a_cutter_that_was_not_given_is_asked_for(tmp_path, capsys):

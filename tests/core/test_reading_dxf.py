@@ -184,13 +184,17 @@ def test_what_is_off_frozen_not_plotted_or_invisible_is_left_out_and_said():
         document.layers.add("help").dxf.plot = 0
         for layer in ("off", "frozen", "help", "Defpoints", "seen"):
             space.add_circle((0, 0), 5, dxfattribs={"layer": layer})
+        space.add_text("hidden", dxfattribs={"layer": "off"})
+        space.add_mline([(0, 0), (9, 9)], dxfattribs={"layer": "off"})
+        space.add_hatch(dxfattribs={"layer": "off"}).paths.add_polyline_path([(0, 0), (9, 0), (9, 9)])
         space.add_circle((0, 0), 6, dxfattribs={"invisible": 1})
 
     _, drawing = drawn(draw, units=4)
     assert [(line.layer, line.colour) for line in drawing.lines] == [("seen", "#00ff00")]
     assert dict(drawing.left_out) == {
-        "on a layer that is off": 1, "on a frozen layer": 1, "on a layer that is not plotted": 2, "invisible": 1,
+        "on a layer that is off": 4, "on a frozen layer": 1, "on a layer that is not plotted": 2, "invisible": 1,
     }  # fmt: skip
+    assert not any("which were left out" in note for note in drawing.notes)
 
 
 def test_what_a_block_has_on_layer_0_is_on_the_layer_of_its_insert_and_arrays_give_every_copy():

@@ -101,8 +101,8 @@ def _weighed(
     """How likely a unit is: a slot that takes a sheet says most, then holes, then whether all of it can be cut."""
     mm = UNITS[unit]
     found = [
-        _by_plates(features.plates, mm, sheets),
-        _by_slots(features.slots, mm, sheets),
+        _by_sheet(features.plates, mm, sheets, _PLATES),
+        _by_sheet(features.slots, mm, sheets, _SLOTS),
         _by_holes(features.holes, mm),
         _by_size(size * mm, beds),
     ]
@@ -110,23 +110,27 @@ def _weighed(
     return _Weighed(unit, sum(score for score, _ in found), tuple(said for _, said in found if said), telling)
 
 
-def _by_plates(plates: Counter[float], mm: float, sheets: Mapping[str, float]) -> tuple[float, str]:
-    best = max(sheets, key=lambda name: _fitting(plates, mm, sheets[name]), default=None)
-    if best is None or not (fitting := _fitting(plates, mm, sheets[best])):
+def _by_sheet(sizes: Counter[float], mm: float, sheets: Mapping[str, float], says: _Says) -> tuple[float, str]:
+    """How much speaks for a unit in which sizes are those of a sheet at hand, and how that is said."""
+    best = max(sheets, key=lambda name: _fitting(sizes, mm, sheets[name]), default=None)
+    if best is None or not (fitting := _fitting(sizes, mm, sheets[best])):
         return 0.0, ""
-    thick = next(thick * mm for thick, _ in plates.most_common() if _takes(thick * mm, sheets[best]))
-    many = "its plate is" if fitting == 1 else f"{fitting} of its plates are"
-    return 3.0, f"{many} {shown(thick)} thick, as your {best} measures {shown(sheets[best])}"
+    size = next(size * mm for size, _ in sizes.most_common() if _takes(size * mm, sheets[best]))
+    sized = f"{says.one if fitting == 1 else says.many.format(fitting)} {shown(size)} {says.way}"
+    return says.least + min(fitting, 6) / 3, f"{sized}, as your {best} measures {shown(sheets[best])}"
 
 
-def _by_slots(slots: Counter[float], mm: float, sheets: Mapping[str, float]) -> tuple[float, str]:
-    best = max(sheets, key=lambda name: _fitting(slots, mm, sheets[name]), default=None)
-    if best is None or not (fitting := _fitting(slots, mm, sheets[best])):
-        return 0.0, ""
-    width = next(width * mm for width, _ in slots.most_common() if _takes(width * mm, sheets[best]))
-    many = "its slot is" if fitting == 1 else f"its {fitting} slots are"
-    says = f"{many} {shown(width)} wide, as your {best} measures {shown(sheets[best])}"
-    return 2 + min(fitting, 6) / 3, says
+class _Says(NamedTuple):
+    """What one and several things of a kind are called, in which way they are measured, and what one of them weighs."""
+
+    one: str
+    many: str
+    way: str
+    least: float
+
+
+_PLATES = _Says("its plate is", "{} of its plates are", "thick", 3.0)
+_SLOTS = _Says("its slot is", "its {} slots are", "wide", 2.0)
 
 
 def _by_holes(holes: Counter[float], mm: float) -> tuple[float, str]:

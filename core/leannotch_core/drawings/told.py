@@ -99,6 +99,9 @@ def _crossed(way: WayIn) -> Iterator[Told]:
     if mend.crossings:
         says = f"Lines cross at {_are(mend.crossings, 'place', 'places')} without an end there; they were divided."
         yield _told("divided", "mended", says, mend.crossings)
+    if mend.inside:
+        says = f"{_are(mend.inside, 'line lies', 'lines lie')} inside what was taken as one whole, and was left out."
+        yield _told("inside", "mended", says, mend.inside)
     if mend.over:
         says = f"{_are(mend.over, 'line runs', 'lines run')} on a little past a crossing; that was left out."
         yield _told("over", "mended", says, mend.over)

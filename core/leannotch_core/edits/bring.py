@@ -39,7 +39,7 @@ class BringParts(Edit):
             return {"parts": [*project.parts, *self.parts], "stocks": stocks}
         # Only what is brought is looked at: what was there stays as it is.
         alone = project.model_copy(update={"parts": list(self.parts), "joints": [], "stocks": stocks})
-        return {"parts": [*project.parts, *parted(alone).parts], "stocks": stocks}
+        return {"parts": [*project.parts, *parted(alone, taken).parts], "stocks": stocks}
 
 
 class BringMotifs(Edit):

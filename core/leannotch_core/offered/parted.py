@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from itertools import permutations
 
 from ..assembly.poses import Assembly, Copy, assemble
@@ -18,10 +18,11 @@ from .stood import pair_of
 _Touch = tuple[str, str]
 
 
-def parted(project: Project) -> Project:
+def parted(project: Project, others: Iterable[str] = ()) -> Project:
     """The project with copies that meet others where their like do not as parts of their own.
 
-    Those that meet the same at the same sides stay one part with their number, as equal walls of a box do.
+    Those that meet the same at the same sides stay one part with their number, as equal walls of a box do. New parts
+    get none of the ids of ``others``.
     """
     several = {part.id for part in project.parts if part.count > 1 and len(part.stands) == part.count}
     if not several:
@@ -29,7 +30,7 @@ def parted(project: Project) -> Project:
     result = evaluate(project)
     touches = _touches(project, result, assemble(project, result), several)
     parts: list[Part] = []
-    taken = {part.id for part in project.parts}
+    taken = {*others, *(part.id for part in project.parts)}
     for part in project.parts:
         groups: dict[frozenset[_Touch], list[int]] = defaultdict(list)
         for number in range(1, part.count + 1 if part.id in several else 1):

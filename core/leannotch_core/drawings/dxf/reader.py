@@ -140,6 +140,10 @@ def _scaled(segment: Segment, scale: float) -> Segment:
     return Arc(segment.start * scale, segment.end * scale, segment.centre * scale, segment.ccw, segment.source)
 
 
+#: What shows other things, or is filled in where a block is inserted.
+_BESIDE = ("VIEWPORT", "ATTDEF")
+
+
 @dataclass(frozen=True, slots=True)
 class _Here:
     """What a block is inserted with, which holds for what is on layer 0 in it or is drawn as it is."""
@@ -163,15 +167,19 @@ class _Reading:
                 self._insert(entity, own)
             elif kind == "POINT":
                 self._drawing.point(kind, self._at(entity))
+            elif kind in _BESIDE:
+                continue
+            elif own.hidden:
+                self._drawing.leave_out(kind, own.hidden, at=self._at(entity))
             elif kind in KINDS:
                 self._curve(entity, kind, own)
-            elif kind == "HATCH" and not own.hidden:
+            elif kind == "HATCH":
                 self._hatches.append((entity, own))
-            elif kind == "MLINE" and not own.hidden:
+            elif kind == "MLINE":
                 self._taken_apart(entity, kind, own)
-            elif kind in ("TEXT", "MTEXT", "ATTRIB") and not own.hidden:
+            elif kind in ("TEXT", "MTEXT", "ATTRIB"):
                 self._text(entity, kind, own)
-            elif kind not in ("VIEWPORT", "ATTDEF", "ATTRIB"):
+            else:
                 note = f"The DXF has {kind} entities, which were left out."
                 self._drawing.lose(kind, "not read", note, self._at(entity))
 
@@ -192,9 +200,6 @@ class _Reading:
         drawn = [segment for line in self._drawing.lines for segment in line.segments]
         tree = STRtree(as_lines([[segment] for segment in drawn], SNAP)) if drawn else None
         for hatch, here in self._hatches:
-            if here.hidden:
-                self._drawing.leave_out("HATCH", here.hidden, at=self._at(hatch))
-                continue
             edges = list(edges_of(hatch, self._scale))
             if not edges:
                 note = "The DXF has HATCH entities without edges, which were left out."
@@ -278,9 +283,6 @@ class _Reading:
         return closed_window(corners, straight).and_through(here.seen)
 
     def _curve(self, entity: Any, kind: str, here: _Here, called: str = "") -> None:
-        if here.hidden:
-            self._drawing.leave_out(kind, here.hidden, at=self._at(entity))
-            return
         try:
             segments = [_scaled(segment, self._scale) for segment in segments_of(entity, kind, self._scale)]
         except NotFlat:

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from .words import BadBlock, Block, Dialect, blocks
 
 #: Programs call one another no deeper, and all calls together come to no more lines.
 _DEEPEST, _MOST = 10, 300_000
+
+_CALLS = re.compile(r"M\s*0*98(?!\d)", re.IGNORECASE)
 
 _CALL, _RETURN, _ENDS = 980, 990, frozenset({20, 300})
 
@@ -20,7 +23,7 @@ def called_through(text: str, dialect: Dialect) -> Iterator[Block]:
 
     Raises `BadBlock` where there is no such program, or where calls never end.
     """
-    if "98" not in text or "M98" not in "".join(text.upper().split()).replace("M098", "M98"):
+    if not _CALLS.search(text):
         for block in blocks(text, dialect):
             _check_return(block)
             yield block

@@ -70,7 +70,8 @@ def _as_given(block: Block, state: State, told: Told) -> None:
         )
     state.zero = next(iter(zeros), state.zero)
     if state.on is False and block.m & {30, 40, 1060} and state.s is None and "S" not in block.words:
-        told.note(f"It is switched on at line {block.line} and no S says how much; the profile's most is taken.")
+        meant = "the most is taken" if state.without_s else "a spindle stands still so"
+        told.note(f"It is switched on at line {block.line} and no S says how much: {meant}.")
 
 
 def _carried_out(block: Block, state: State) -> Iterator[Step]:

@@ -78,18 +78,26 @@ def _untied(loop: Loop, within: float) -> tuple[Loop, list[Point]]:
 
 def _without_little_loop(segments: list[Segment], within: float) -> tuple[list[Segment], Point] | None:
     """The segments without those between two that cross, where all of them lie near by; and where those two do."""
-    count = len(segments)
-    for firsts, seconds, where in meetings(segments, Rows.of(segments)):
-        for a, b, at in zip(firsts.tolist(), seconds.tolist(), where.tolist(), strict=True):
-            # The little loop may lie about the place where the outline begins.
-            for first, second in (sorted((a, b)), sorted((a, b), reverse=True)):
-                little = [segments[(first + step) % count] for step in range((second - first) % count)]
-                if 1 < len(little) < count - 1 and all(abs(segment.end - at) <= within for segment in little):
-                    kept = [segments[(second + step) % count] for step in range(count - len(little) + 1)]
+    count, rows = len(segments), Rows.of(segments)
+    for a, b, where in meetings(segments, rows):
+        # The little loop may lie about the place where the outline begins: it is looked for from either of the two.
+        for first, second in ((a, b), (b, a)):
+            near = (np.abs(rows.end[first] - where) <= within) & (np.abs(rows.start[second] - where) <= within)
+            for i, j, at in zip(first[near].tolist(), second[near].tolist(), where[near].tolist(), strict=True):
+                little = _little(segments, i, j, at, within)
+                if 1 < little < count - 1:
+                    kept = [segments[(j + step) % count] for step in range(count - little + 1)]
                     kept[0] = kept[0].between(at, kept[0].end)
                     kept[-1] = kept[-1].between(kept[-1].start, at)
                     return [segment for segment in kept if segment.length > 0], at
     return None
+
+
+def _little(segments: Sequence[Segment], first: int, second: int, at: Point, within: float) -> int:
+    """How many segments lead from one to another without leaving a place; 0 where they leave it."""
+    count = len(segments)
+    many = (second - first) % count
+    return many if all(abs(segments[(first + step) % count].end - at) <= within for step in range(many)) else 0
 
 
 def _point(loop: Loop) -> Point:

@@ -49,9 +49,10 @@ def meshed(drawn: Loose, within: float, apart: Sequence[Point] = (), crossing: C
     joined = joins(made, within, apart)
     if crossing == "as drawn" or len(drawn.segments) < 2:
         return Meshed(made, joined)
-    if crossing == "rooms" and _runs_round(made, joined):
+    of = np.array(joined.nodes_of(made), dtype=int).reshape(-1, 2)
+    if crossing == "rooms" and _runs_round(of):
         return Meshed(made, joined)
-    segments, places = _divided(drawn.segments, None if crossing == "whole" else _divides(drawn, made, joined))
+    segments, places = _divided(drawn.segments, None if crossing == "whole" else _divides(drawn, made, of))
     if len(places) > MOST_CROSSINGS:
         return Meshed(made, joined, too_many=True)
     if not places:
@@ -60,16 +61,15 @@ def meshed(drawn: Loose, within: float, apart: Sequence[Point] = (), crossing: C
     return Meshed(made, joins(made, within, apart), places)
 
 
-def _runs_round(made: Net, joined: Joins) -> bool:
-    """Whether nothing but outlines that run round once is drawn: at every place two ends meet."""
-    ends = np.bincount(np.array(joined.nodes_of(made), dtype=int).ravel(), minlength=1)
+def _runs_round(of: Indices) -> bool:
+    """Whether nothing but outlines that run round once is drawn: at every node two ends meet."""
+    ends = np.bincount(of.ravel(), minlength=1)
     return bool(((ends == 0) | (ends == 2)).all())
 
 
-def _divides(drawn: Loose, made: Net, joined: Joins) -> Asked:
-    """Which pairs of the drawn segments divide one another where they cross."""
-    of, origin = np.array(joined.nodes_of(made)).reshape(-1, 2), np.array(made.origin, dtype=int)
-    many = len(made.places)
+def _divides(drawn: Loose, made: Net, of: Indices) -> Asked:
+    """Which pairs of the drawn segments divide one another where they cross; ``of`` are the nodes of the net's."""
+    origin, many = np.array(made.origin, dtype=int), len(made.places)
     ends = coo_array((np.ones(len(of)), (of[:, 0], of[:, 1])), shape=(many, many))
     _, hangs_with = connected_components(ends, directed=False)
     crowded = np.zeros(many, dtype=bool)
@@ -77,7 +77,7 @@ def _divides(drawn: Loose, made: Net, joined: Joins) -> Asked:
     bunch, tail = np.full(len(drawn.segments), -1), np.zeros(len(drawn.segments), dtype=bool)
     own = hangs_with[of[:, 0]]
     bunch[origin] = np.where(crowded[own], own, -1)
-    tail[origin[bridges(joined.nodes_of(made))]] = True
+    tail[origin[bridges(of.tolist())]] = True
 
     def asked(first: Indices, second: Indices) -> Flags:
         together = (bunch[first] == bunch[second]) & (bunch[first] >= 0)

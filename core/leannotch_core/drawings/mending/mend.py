@@ -55,7 +55,7 @@ class Mended:
     ``unclear`` are ends that could be joined to two others, ``shared`` counts lines that are sides of two outlines;
     ``twice`` are stretches drawn more than once, ``specks`` where lines lay that are too short to lead anywhere,
     ``crossings`` where lines were divided as they crossed, ``over`` where little ends ran on past that; where they
-    cross at ``too_many`` places, they were left as they are.
+    cross at ``too_many`` places, they were left as they are. ``inside`` is where lines lay in what is one whole.
     ``gap`` is the least distance (mm) between two ends that stay loose.
     """
 
@@ -71,6 +71,7 @@ class Mended:
     crossings: tuple[Point, ...] = ()
     over: tuple[Point, ...] = ()
     too_many: bool = False
+    inside: list[Point] = field(default_factory=list)
     gap: float | None = None
 
     @property
@@ -99,7 +100,7 @@ def joined_up(lines_drawn: Loose, chosen: Mends) -> Mended:
     drawn, joined, crossings, too_many = meshed(lines_drawn, chosen.join, chosen.apart, chosen.crossing)
     lines = traced(drawn, joined, chosen.crossing == "whole")
     found = Mended(open=lines.open, shared=lines.shared, specks=drawn.specks, over=drawn.over)
-    found.crossings, found.too_many = crossings, too_many
+    found.crossings, found.too_many, found.inside = crossings, too_many, lines.inside
     for pairs, taken in ((joined.pairs, True), (joined.left, False)):
         found.gaps += [Gap(drawn.middle(p), abs(drawn.places[p[0]] - drawn.places[p[1]]), taken) for p in pairs]
     found.gap = narrowest(drawn, joined)

@@ -18,11 +18,15 @@ NOTHING = 1e-4
 
 @dataclass(slots=True)
 class Traced:
-    """What a net gives: closed chains, open ones, and how many segments are sides of two outlines."""
+    """What a net gives: closed chains, open ones, and how many segments are sides of two outlines.
+
+    ``inside`` is where segments lie that are left out, because what runs round them is one whole.
+    """
 
     closed: list[Chain] = field(default_factory=list)
     open: list[Chain] = field(default_factory=list)
     shared: int = 0
+    inside: list[Point] = field(default_factory=list)
 
 
 def traced(drawn: Net, joined: Joins, whole: bool = False) -> Traced:
@@ -119,6 +123,8 @@ class _Tracing:
             for index, _ in room:
                 used[index] += 1
         self._found.shared += sum(1 for times in used.values() if times > 1)
+        if self._whole and crowded:
+            self._found.inside += [self._segments[index].at(0.5) for index in members if index not in used]
 
     def _connected(self, first: int) -> list[int]:
         seen, waiting = {first}, [first]
@@ -155,14 +161,16 @@ class _Tracing:
         """A way round as ways that come by no place twice."""
         runs: list[list[End]] = []
         way: list[End] = []
+        begun: dict[int, int] = {}
         for end in face:
+            index, ahead = end
+            begun[self._of[index][0 if ahead else 1]] = len(way)
             way.append(end)
-            arrived = self._of[end[0]][1 if end[1] else 0]
-            begins = next(
-                (i for i, (index, ahead) in enumerate(way) if self._of[index][0 if ahead else 1] == arrived), None
-            )
+            begins = begun.get(self._of[index][1 if ahead else 0])
             if begins is not None:
                 runs.append(way[begins:])
+                for passed, onward in way[begins:]:
+                    begun.pop(self._of[passed][0 if onward else 1], None)
                 del way[begins:]
         return runs
 
@@ -170,9 +178,11 @@ class _Tracing:
         """The ways round: at every node the next line to the left is taken, so that rooms lie left."""
         todo = {(index, way) for index in members for way in (True, False)}
         faces = []
-        while todo:
-            run = [min(todo)]
-            todo.discard(run[0])
+        for first in sorted(todo):
+            if first not in todo:
+                continue
+            run = [first]
+            todo.discard(first)
             while True:
                 onward = self._leftmost(*run[-1])
                 if onward not in todo:
