@@ -81,7 +81,7 @@ def told(way: WayIn, found: Sequence[FoundPart], unit: str) -> dict[str, Any]:
         "height": way.height,
         "parts": parts,
         "mended": mends,
-        "held": [held._asdict() for held in held_in(way.drawing)],
+        "held": [held._asdict() for held in held_in(way.drawing, way.lettered)],
         "told": [
             {
                 "code": one.code,

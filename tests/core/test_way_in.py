@@ -394,6 +394,11 @@ def test_every_thing_of_a_file_is_taken_or_told_with_its_place():
     places = {told.says.split(",")[0]: told.places for told in told_of(way) if told.places}
     assert places["1 line stays open and is not cut; the narrowest gap is 10 mm."] == (200 + 10j, 210 + 10j)
     assert places["1 shape that nobody sees was left out: 1 on a frozen layer."] == (30 + 30j,)
+    lettered = bring(dxf(draw), Bringing(lettering="plain"))
+    assert not any("live text" in told.says for told in told_of(lettered))
+    assert {held.kind: held.became for held in held_in(lettered.drawing, lettered.lettered)}["TEXT"] == {
+        "set as lettering": 1
+    }
     assert places["The DXF has live text"] == (5 + 5j,) and places["The DXF has RAY entities"] == (3 + 4j,)
     assert places["The DXF has LINE entities that do not lie flat"] == (0j,)
 

@@ -86,6 +86,8 @@ _PLAIN = Look()
 
 #: Why points are left out, and what is said of them.
 WITHOUT_LENGTH = "without length"
+#: Why words are left out that are no lines yet, unless they are set.
+LIVE_TEXT = "live text"
 _POINTS = "Points and lines without length were left out."
 
 

@@ -9,7 +9,7 @@ from typing import Literal, NamedTuple
 
 from ..document.sizes import shown
 from ..geometry.segment import Point
-from .drawing import WITHOUT_LENGTH, Drawing
+from .drawing import LIVE_TEXT, WITHOUT_LENGTH, Drawing
 from .mending.dividing import MOST_CROSSINGS
 from .way_in import WayIn
 
@@ -134,7 +134,7 @@ def _lost(way: WayIn) -> Iterator[Told]:
     unseen = way.drawing.unseen()
     by_reason: dict[tuple[bool, str], list[Point]] = {}
     for lost in way.drawing.lost:
-        if lost.why != WITHOUT_LENGTH:
+        if lost.why != WITHOUT_LENGTH and not (lost.why == LIVE_TEXT and way.lettered):
             places = by_reason.setdefault((lost.unseen, unseen if lost.unseen else lost.says), [])
             places += [] if lost.at is None else [lost.at * way.scale]
     for (hidden, says), places in by_reason.items():
@@ -159,13 +159,14 @@ class Held(NamedTuple):
     became: dict[str, int]
 
 
-def held_in(drawing: Drawing) -> list[Held]:
-    """All that a file holds, by kind: the most of a kind first."""
+def held_in(drawing: Drawing, lettered: bool = False) -> list[Held]:
+    """All that a file holds, by kind: the most of a kind first. Live text may be ``lettered``."""
     became: dict[str, Counter[str]] = defaultdict(Counter)
     for kind, number in drawing.taken.items():
         became[kind]["taken"] += number
     for lost in drawing.lost:
-        became[lost.kind][lost.why] += lost.number
+        set_now = lettered and lost.why == LIVE_TEXT
+        became[lost.kind]["set as lettering" if set_now else lost.why] += lost.number
     found = [Held(kind, counts.total(), dict(counts)) for kind, counts in became.items()]
     return sorted(found, key=lambda one: (-one.number, one.kind))
 

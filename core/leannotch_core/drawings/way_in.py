@@ -89,7 +89,7 @@ class WayIn:
     ``mend`` is what was mended of the lines that are cut. ``crossed`` are outlines that cross themselves, each with a
     place where it does; they are no parts. ``empty`` are places of outlines that enclose nothing, ``untied`` where
     little loops were taken out, ``overlaps`` where outlines cross one another; ``beside`` is where marks lie on no
-    part. Corners of equal parts are up to ``unequal`` mm off.
+    part. Corners of equal parts are up to ``unequal`` mm off. Live text is set where ``lettered``.
     """
 
     drawing: Drawing
@@ -109,6 +109,7 @@ class WayIn:
     untied: list[Point] = field(default_factory=list)
     overlaps: list[Point] = field(default_factory=list)
     unequal: float = 0.0
+    lettered: bool = False
 
     @property
     def notes(self) -> list[str]:
@@ -186,6 +187,7 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
         untied=crossed.untied,
         overlaps=crossed.overlaps,
         unequal=unequal,
+        lettered=chosen.lettering is not None,
     )
 
 

@@ -152,7 +152,7 @@ def look(file: BroughtFile, choices: Choices) -> WayInShown:
         following=_following(way, choices.follow),
         texts=[text.words for text in drawing.texts],
         told=[_told(told) for told in told_of(way)],
-        held=[InFileShown(**held._asdict()) for held in held_in(drawing)],
+        held=[InFileShown(**held._asdict()) for held in held_in(drawing, way.lettered)],
         too_many=too_many(way.parts, sum(part.count for part in document_of(current_id(file.project)).parts)),
     )
 

@@ -24,7 +24,7 @@ from ...geometry.segment import Arc, Line, Point, Segment, move
 from .. import progress
 from ..bent import bend_named
 from ..chains import SNAP
-from ..drawing import BrokenFile, Drawing, LiveText, Look
+from ..drawing import LIVE_TEXT, BrokenFile, Drawing, LiveText, Look
 from ..window import Window, closed_window
 from .count import check_blocks, check_tags
 from .entities import KINDS, NotFlat, segments_of
@@ -300,7 +300,7 @@ class _Reading:
             up = 1j * move(float(entity.dxf.get("rotation", 0.0))).turn * height
             self._drawing.texts.append(LiveText(words, point * self._scale - above * up, up, here.layer, align))
             note = "The DXF has live text, which no machine cuts; it was left out."
-            self._drawing.lose(kind, "live text", note, point * self._scale)
+            self._drawing.lose(kind, LIVE_TEXT, note, point * self._scale)
 
 
 def _anchored(entity: Any, kind: str) -> tuple[complex, Align, float]:

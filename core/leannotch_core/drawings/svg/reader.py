@@ -17,7 +17,7 @@ from ...document.operations import operation_named
 from ...geometry.loop import Bounds, joined_bounds
 from ...geometry.segment import Line, Segment
 from .. import progress
-from ..drawing import BrokenFile, Drawing, LiveText, Look, check_reach
+from ..drawing import LIVE_TEXT, BrokenFile, Drawing, LiveText, Look, check_reach
 from ..window import Window
 from .count import DEEPEST, check_svg
 from .lengths import PIXEL, fitted, millimetres, pixels, transform, view_box, viewport
@@ -279,9 +279,7 @@ class _Reading:
             at = complex(*here.to_mm.transformPoint((x, y)))
             up = complex(*here.to_mm.transformVector((0, -CAPITALS * here.style.font_size)))
             self._drawing.texts.append(LiveText(words, at, up, here.layer, _ALIGNED.get(here.style.anchor, "left")))
-            self._drawing.lose(
-                "text", "live text", "The SVG has live text, which no machine cuts; it was left out.", at
-            )
+            self._drawing.lose("text", LIVE_TEXT, "The SVG has live text, which no machine cuts; it was left out.", at)
 
     # Shapes
 
