@@ -1,7 +1,9 @@
 """Typed sizes, thickness and kerf: sums by hand and common-practice values."""
 
 import pytest
-from leannotch_core.document.sizes import Size, length, positive, shown
+from hypothesis import given
+from hypothesis import strategies as st
+from leannotch_core.document.sizes import Size, in_digits, length, positive, shown
 from leannotch_core.document.stock import PlugKerf, StripKerf, TypedKerf
 from leannotch_core.document.sums import SizeError
 from leannotch_core.stock import facts, kerf_width
@@ -96,3 +98,21 @@ def test_kerf_typed_from_a_strip_and_from_a_plug():
 
 def test_lengths_are_shown_without_needless_zeros():
     assert [shown(3.07), shown(240.0), shown(12.7, "in"), shown(-0.0001)] == ["3.07 mm", "240 mm", "0.5 in", "0 mm"]
+
+
+@given(st.floats(-99_999, 99_999) | st.floats(-1e-4, 1e-4))
+def test_a_number_is_written_as_it_can_be_read_again(value):
+    assert length(Size(text=in_digits(value)), {}) == pytest.approx(value, abs=5.1e-7)
+    # What a script gives as a number is taken as exactly.
+    assert length(Size.model_validate(value), {}) == pytest.approx(value, abs=5.1e-7)
+
+
+def test_numbers_are_written_without_needless_digits():
+    assert [in_digits(n) for n in (3, 3.10, -0.0, -1e-9, 1 / 3, 12345.678)] == [
+        "3",
+        "3.1",
+        "0",
+        "0",
+        "0.333333",
+        "12345.678",
+    ]

@@ -11,7 +11,7 @@ from pydantic import Field
 from ..assembly.bend_notes import bend_findings
 from ..document.bend import Bend
 from ..document.model import Id, Model
-from ..document.sizes import Angle
+from ..document.sizes import Angle, in_digits
 from ..document.stock import Stock
 from ..evaluate import EvaluatedPart, Result, evaluate
 from ..geometry.loop import Loop
@@ -113,7 +113,7 @@ def _bends(seen: SeenPart, chosen: Sequence[SetBend]) -> list[Bend]:
     found: list[Bend] = []
     for bend in seen.part.bends:
         as_set = by_id.get(bend.id)
-        update = {"angle": Angle(text=f"{as_set.angle:g}"), "way": "up" if as_set.up else "down"} if as_set else {}
+        update = {"angle": Angle(text=in_digits(as_set.angle)), "way": "up" if as_set.up else "down"} if as_set else {}
         found.append(bend.model_copy(update=update))
     return found
 

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from ..document.hand_over import HandOver
 from ..document.machine import Machine
-from ..document.sizes import Size
+from ..document.sizes import Size, in_digits
 from ..document.stock import Stock
 from ..document.sums import SizeError
 from ..evaluate import evaluate
@@ -110,4 +110,4 @@ def label(label_id: str, text: str, at: complex, height: float) -> CutOut:
 
 
 def in_mm(value: float) -> Size:
-    return Size(text=f"{value:.6g}")
+    return Size(text=in_digits(value))

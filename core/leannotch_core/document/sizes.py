@@ -18,6 +18,9 @@ from .sums import UNITS, SizeError, Unit, Value, read
 #: No size of a flat part is larger than this, in mm.
 LARGEST = 100_000.0
 
+#: A number of this size is no length; it is refused in words, and not written out.
+_MOST_DIGITS = 1e15
+
 #: A number alone: what most sizes are.
 _BARE = re.compile(r"\d{1,9}(?:\.\d{1,9})?")
 
@@ -36,8 +39,16 @@ class Size(BaseModel):
         if isinstance(value, bool):
             return value
         if isinstance(value, int | float):
-            return {"text": f"{value:g}"}
+            return {"text": in_digits(value)}
         return {"text": value} if isinstance(value, str) else value
+
+
+def in_digits(number: float, decimals: int = 6) -> str:
+    """A number as it is typed in a size: ``33.333333``, never with an exponent, which no size is read with."""
+    if not abs(number) < _MOST_DIGITS:
+        return f"{number:g}"
+    text = f"{number:.{decimals}f}".rstrip("0").rstrip(".")
+    return "0" if text == "-0" else text
 
 
 class Angle(Size):

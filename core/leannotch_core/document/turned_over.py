@@ -6,7 +6,7 @@ import re
 from typing import Any, TypeVar
 
 from .model import Model
-from .sizes import Angle, Size, is_bare, length
+from .sizes import Angle, Size, in_digits, is_bare, length
 from .sums import UNITS, SizeError
 
 M = TypeVar("M", bound=Model)
@@ -118,11 +118,11 @@ def times(size: Size, factor: float) -> Size:
     """The size so many times; a factor that was put there before is taken up."""
     text = size.text.strip()
     if is_bare(size):
-        return Size(text=f"{float(text) * factor:.6g}", unit=size.unit)
+        return Size(text=in_digits(float(text) * factor), unit=size.unit)
     before = re.fullmatch(r"\((?P<rest>.*)\)\*(?P<factor>\d+(?:\.\d+)?)", text)
     if before and _closes_at_end(f"({before['rest']})"):
-        return Size(text=f"({before['rest']})*{float(before['factor']) * factor:.6g}", unit=size.unit)
-    return Size(text=f"({text})*{factor:.6g}", unit=size.unit)
+        return Size(text=f"({before['rest']})*{in_digits(float(before['factor']) * factor, 9)}", unit=size.unit)
+    return Size(text=f"({text})*{in_digits(factor, 9)}", unit=size.unit)
 
 
 def _times(size: Size, factor: float) -> Size:

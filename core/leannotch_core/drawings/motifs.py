@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..document.ids import free_id
-from ..document.sizes import Size
+from ..document.sizes import Size, in_digits
 from ..geometry.loop import joined_bounds
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
@@ -43,8 +43,8 @@ def motifs_from(found: Sequence[FoundPart], onto: Part, does: str, file: str) ->
                     "id": free_id("motif", taken),
                     "hole": _shape(alone, file),
                     "origin": "middle",
-                    "x": Size(text=f"{at.real:.6g}"),
-                    "y": Size(text=f"{at.imag:.6g}"),
+                    "x": Size(text=in_digits(at.real)),
+                    "y": Size(text=in_digits(at.imag)),
                     "does": does,
                 }
             )

@@ -8,7 +8,7 @@ from typing import Literal
 
 from ..document.bend import BendLine
 from ..document.limits import MOST_VERTICES
-from ..document.sizes import Size
+from ..document.sizes import Size, in_digits
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Arc, Segment
 from ..parts.cut_out import CutOut
@@ -107,7 +107,7 @@ def part_from(found: FoundPart, part_id: str, stock: str, follow: Follow | None 
 
 def _typed(side: float) -> Size:
     """A side (mm) as exact as it takes to leave every arc an arc and every corner where it was drawn."""
-    return Size(text=f"{side:.6f}".rstrip("0").rstrip("."))
+    return Size(text=in_digits(side))
 
 
 def _follows(outline: Outline, follow: Follow) -> list[Following]:
@@ -138,7 +138,7 @@ def vertices(segments: Sequence[Segment]) -> list[int]:
 def _bend(line: PartLine, number: int, outline: Outline) -> BendLine | None:
     if line.operation != "bend up" and line.operation != "bend down":  # noqa: PLR1714 - so narrowed
         return None
-    return bend_from(line.chain, line.operation, number, outline)
+    return bend_from(line.chain, line.operation, number, outline, line.fold)
 
 
 def _line(line: PartLine) -> BroughtLine:
@@ -157,7 +157,9 @@ def _text(text: PartText, number: int) -> CutOut:
             f"The text “{text.words[:20]}…” has {len(text.words)} letters; a text on a part has at most "
             f"{MOST_LETTERS}. Leave live text out, or part it in the drawing."
         )
-    x, y, height, turn = (Size(text=f"{number:.6g}") for number in (text.at.real, text.at.imag, text.height, text.turn))
+    x, y, height, turn = (
+        Size(text=in_digits(number)) for number in (text.at.real, text.at.imag, text.height, text.turn)
+    )
     hole = TextHole(text=text.words, font=text.font, height=height, align=text.align)
     return CutOut(id=f"text_{number}", hole=hole, x=x, y=y, turn=turn, does=text.operation)
 
@@ -171,6 +173,6 @@ def _pocket(line: PartLine, number: int, file: str) -> CutOut:
         rings=[ring(loop, complex(left, bottom))],
         came_from=CameFrom(file=file, name=f"pocket {number}") if file else None,
     )
-    x, y = (Size(text=f"{place:.6g}") for place in ((left + right) / 2, (bottom + top) / 2))
+    x, y = (Size(text=in_digits(place)) for place in ((left + right) / 2, (bottom + top) / 2))
     pocket = CutOut(id=f"pocket_{number}", hole=shape, x=x, y=y, does="pocket")
-    return pocket.model_copy(update={"depth": Size(text=f"{line.depth:g}")}) if line.depth else pocket
+    return pocket.model_copy(update={"depth": Size(text=in_digits(line.depth))}) if line.depth else pocket

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..document.bend import Bend
 from ..document.sheet import Layout
-from ..document.sizes import Angle, Size
+from ..document.sizes import Angle, Size, in_digits
 from ..document.stock import Stock
 from ..drawings.bent import bend_from
 from ..drawings.chains import Chain
@@ -55,7 +55,7 @@ def laid_together(handed: Sequence[Handed], seconds: float = 2.0) -> Project:
         parts += _parts(one, stock.id)
     laid = first.project.layout.sheets[first.sheet]
     sheet = stock.sheets[0].model_copy(
-        update={"width": Size(text=f"{laid.width:g}"), "height": Size(text=f"{laid.height:g}"), "at_hand": 1}
+        update={"width": Size(text=in_digits(laid.width)), "height": Size(text=in_digits(laid.height)), "at_hand": 1}
     )
     project = first.project.model_copy(
         update={
@@ -142,8 +142,8 @@ def _bends(part: EvaluatedPart, corner: complex) -> Iterable[Bend]:
         if as_line:
             numbers = bend.bend
             update = {
-                "angle": Angle(text=f"{numbers.angle:g}"),
-                "radius": Size(text=f"{numbers.radius:g}"),
+                "angle": Angle(text=in_digits(numbers.angle)),
+                "radius": Size(text=in_digits(numbers.radius)),
                 "k": numbers.k,
             }
             yield as_line.model_copy(update=update)

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from ..bureau.catalogue import Offer
 from ..bureau.quote import GAP
 from ..document.model import Model
-from ..document.sizes import Size
+from ..document.sizes import Size, in_digits
 from ..document.stock import Sheet, Stock, TypedKerf
 from ..evaluate import EvaluatedPart, Result
 
@@ -72,7 +72,7 @@ def _mm(value: float) -> str:
 
 def made_for(stock: Stock, name: str, offer: Offer, machine: str) -> Stock:
     """A stock as the service has it: its thickness, kerf, sheet and bends in place of those in hand."""
-    kerf = TypedKerf(width=Size(text=f"{offer.kerf:g}"))
+    kerf = TypedKerf(width=Size(text=in_digits(offer.kerf)))
     changed = stock.with_known(machine, kerf=kerf) if machine else stock.model_copy(update={"kerf": kerf})
     bends = offer.bends
     bending = changed.bending
@@ -88,10 +88,10 @@ def made_for(stock: Stock, name: str, offer: Offer, machine: str) -> Stock:
     return changed.model_copy(
         update={
             "name": name[:80],
-            "nominal": Size(text=f"{offer.thickness:g}"),
-            "readings": [Size(text=f"{offer.thickness:g}")],
-            "smallest_web": Size(text=f"{offer.smallest_web:g}"),
-            "sheets": [Sheet(width=Size(text=f"{offer.width:g}"), height=Size(text=f"{offer.height:g}"))],
+            "nominal": Size(text=in_digits(offer.thickness)),
+            "readings": [Size(text=in_digits(offer.thickness))],
+            "smallest_web": Size(text=in_digits(offer.smallest_web)),
+            "sheets": [Sheet(width=Size(text=in_digits(offer.width)), height=Size(text=in_digits(offer.height)))],
             "bending": bending,
         }
     )

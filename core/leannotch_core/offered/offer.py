@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import NamedTuple
 
-from ..document.sizes import Size
+from ..document.sizes import Size, in_digits
 from ..joints.families import Joint
 from ..parts.part import Part
 from ..project import Project
@@ -28,7 +28,7 @@ def places_of(joint: Joint) -> frozenset[tuple[str, str]]:
 
 def in_mm(value: float) -> Size:
     """A number in mm as it is typed."""
-    return Size(text=f"{round(value, 4) + 0.0:.6g}")
+    return Size(text=in_digits(value, 4))
 
 
 @dataclass(frozen=True, slots=True)

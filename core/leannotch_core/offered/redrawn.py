@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from ..document.sizes import Size
+from ..document.sizes import Size, in_digits
 from ..drawings.following import Follow, Place
 from ..drawings.mending.arcs import straightened
 from ..drawings.taken import ring, vertices
@@ -50,8 +50,8 @@ def redrawn(part: Part, outline: Outline, shift: complex = 0) -> Part:
     fresh = shape.model_copy(
         update={
             "rings": rings,
-            "width": Size(text=f"{right - left:.6g}"),
-            "height": Size(text=f"{top - bottom:.6g}"),
+            "width": Size(text=in_digits(right - left)),
+            "height": Size(text=in_digits(top - bottom)),
             "follows": _still_following(shape, part.id, outline),
         }
     )
@@ -128,6 +128,6 @@ def _replaced(cut: CutOut, side: str, by: float) -> CutOut | None:
     if not more or (cut.x_of if across else cut.y_of):
         return cut
     try:
-        return cut.model_copy(update={name: Size(text=f"{float(getattr(cut, name).text) + more:.6g}")})
+        return cut.model_copy(update={name: Size(text=in_digits(float(getattr(cut, name).text) + more))})
     except ValueError:
         return None

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ..document.bend import Bend, Flange
-from ..document.sizes import Angle, Size
+from ..document.sizes import Angle, Size, in_digits
 from ..parts.cut_out import CutOut
 from ..parts.repeats.grid import Grid
 from ..parts.shapes.rectangle import SIDES, CornerCut, Rectangle
@@ -36,7 +36,7 @@ def make_bracket(making: Making) -> None:
         raise CannotMake(f"Corners of {making.mm('corner'):g} mm do not fit on a width of {making.mm('width'):g} mm.")
     rounded = [CornerCut(corner=at, kind="round", size=Size(text=corner)) for at in ("bottom left", "bottom right")]
     shape = Rectangle(width=Size(text=width), height=Size(text=height), corners=rounded)
-    reach = Flange(id="arm", name="arm", side="top", length=Size(text=arm), angle=Angle(text=f"{angle:g}"))
+    reach = Flange(id="arm", name="arm", side="top", length=Size(text=arm), angle=Angle(text=in_digits(angle)))
     screws = _screws(width, height, screw)
     making.part("bracket", "Bent bracket", (width, height), shape=shape, cutouts=screws, bends=[reach])
 
@@ -77,7 +77,7 @@ def make_rest(making: Making) -> None:
     width, foot, post, shelf, lip = (
         making.name(name, making.text(name)) for name in ("width", "foot", "post", "shelf", "lip")
     )
-    lean = Angle(text=f"{making.degrees('lean', 30, 120):g}")
+    lean = Angle(text=in_digits(making.degrees("lean", 30, 120)))
     for name in ("foot", "post", "shelf", "lip"):
         making.mm(name)
     bends: list[Bend] = [

@@ -10,7 +10,7 @@ from pydantic import ValidationError
 from ..cutters import NoCutter, cutter_in_use
 from ..document.faults import first_fault
 from ..document.model import Model
-from ..document.sizes import Size
+from ..document.sizes import Size, in_digits
 from ..document.starter import Starter
 from ..document.sums import SizeError
 from ..evaluate import evaluate
@@ -122,7 +122,7 @@ def with_silhouette(project: Project, part: Part, shape: Brought) -> Project:
     drawn = shape.drawn
     numbers = {f"{starter.id}_{number.name}": number.name for number in KINDS[starter.kind][0].numbers}
     driving = numbers.get(part.shape.width.text)
-    wide = {driving: Size(text=f"{round(known.height * drawn.real / drawn.imag, 4):.7g}")} if driving else {}
+    wide = {driving: Size(text=in_digits(round(known.height * drawn.real / drawn.imag, 4)))} if driving else {}
     own = shape.model_copy(update={"width": part.shape.width, "height": part.shape.height})
     drawn_anew = project.model_copy(update={"parts": _in_place(project.parts, [_as_brought(part, own)], set())})
     return put_starter(drawn_anew, starter.model_copy(update={"sizes": {**starter.sizes, **wide}}))

@@ -10,7 +10,7 @@ from pydantic import Field
 from ...document.edit import CannotApply, Changes, Edit
 from ...document.ids import free_id
 from ...document.model import Id, Millimetres, Model
-from ...document.sizes import Size, is_bare
+from ...document.sizes import Size, in_digits, is_bare
 from ...document.sums import Unit
 from ...document.turned_over import moved_by
 from ...geometry.segment import Point
@@ -176,8 +176,9 @@ def _settled(chosen: Chosen, cut: CutOut, there: Mapping[str, float]) -> CutOut:
     def settled(thing: Any, at: str) -> Any:
         if isinstance(thing, Size):
             wanted = there.get(at)
-            same = is_bare(thing) or wanted is None or any(abs(one - wanted) < 1e-9 for one in chosen.comes_to(thing))
-            return thing if same else Size(text=f"{wanted:.6g}")
+            if wanted is None or is_bare(thing) or any(abs(one - wanted) < 1e-9 for one in chosen.comes_to(thing)):
+                return thing
+            return Size(text=in_digits(wanted))
         if isinstance(thing, Model):
             names = type(thing).model_fields
             return thing.model_copy(update={n: settled(getattr(thing, n), f"{at}/{n}".strip("/")) for n in names})

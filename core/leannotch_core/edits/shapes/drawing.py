@@ -9,7 +9,7 @@ from pydantic import Field
 
 from ...document.edit import CannotApply, Changes, Edit
 from ...document.model import Id, Millimetres, Model
-from ...document.sizes import Size
+from ...document.sizes import Size, in_digits
 from ...document.sums import Unit
 from ...document.turned_over import moved_by
 from ...geometry.biarc import bezier_bounds, smooth_through
@@ -241,7 +241,7 @@ def _through(chosen: Chosen, cut: CutOut, knots: Sequence[Knot]) -> CutOut:
     off = point_of((left, bottom, right, top), "middle")
     over = complex(-off.real, off.imag) if cut.mirrored else off
     way = shape.frame(over) - shape.frame(0)
-    wide, high = (Size(text=f"{value:.4f}".rstrip("0").rstrip(".")) for value in (width, height))
+    wide, high = (Size(text=in_digits(value, 4)) for value in (width, height))
     reshaped = cut.model_copy(update={"hole": Curve(width=wide, height=high, knots=shares)})
     [moved] = [one for one in chosen.shifted({cut.id: way}) if one.id == cut.id]
     return reshaped.model_copy(update={"x": moved.x, "y": moved.y})

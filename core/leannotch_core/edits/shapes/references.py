@@ -7,7 +7,7 @@ from typing import Literal
 from ...document.edit import CannotApply, Changes, Edit
 from ...document.ids import free_id
 from ...document.model import Id
-from ...document.sizes import Size
+from ...document.sizes import Size, in_digits
 from ...document.turned_over import moved_by
 from ...drawings.taken import ring
 from ...geometry.loop import Loop, Outline
@@ -97,7 +97,7 @@ class SetToScale(Edit):
                 f"Two places {apart:.3g} mm apart are to be {length:g} mm apart; set them on two ends of what is known."
             )
         factor = length / apart
-        scaled = ScaleShapes(do="scale shapes", part=self.part, ids=[self.id], by=Size(text=f"{factor:.8g}"))
+        scaled = ScaleShapes(do="scale shapes", part=self.part, ids=[self.id], by=Size(text=in_digits(factor)))
         larger = project.model_copy(update=scaled.changes(project))
         # It was made larger about its middle; it goes back so that the first place is where it was.
         middle = point_of(chosen.shape(self.id).box, "middle")
