@@ -554,6 +554,21 @@ def test_lines_that_say_bend_come_in_as_bends():
     assert [b.up for b in laid_out] == [True, False]
 
 
+def test_bends_that_are_drawn_as_one_line_with_corners_are_bends_of_their_own():
+    document = ezdxf.new(units=4)
+    space = document.modelspace()
+    box = [(20, 0), (100, 0), (100, 20), (120, 20), (120, 60), (100, 60), (100, 80), (20, 80), (20, 60), (0, 60)]
+    space.add_lwpolyline([*box, (0, 20), (20, 20)], close=True, dxfattribs={"layer": "outline"})
+    inner = [(20, 20), (100, 20), (100, 60), (20, 60)]
+    space.add_lwpolyline(inner, close=True, dxfattribs={"layer": "bend"})
+    stream = io.StringIO()
+    document.write(stream)
+    way = bring(read(stream.getvalue().encode(), "tray.dxf"), Bringing())
+    brought = part_from(way.parts[0], "plate", "alu")
+    found = evaluate(Project(name="brought", stocks=[metal()], parts=[brought])).parts["plate"]
+    assert len(found.bends) == 4 and len(found.folded.faces.flat) == 5 and not found.folded.circular
+
+
 @pytest.mark.parametrize(
     ("kind", "bend", "angles", "leg"),
     [

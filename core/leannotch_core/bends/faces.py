@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from ..geometry.arrangement import contains
-from ..geometry.boolean import divide
+from ..geometry.boolean import divide, intersect
 from ..geometry.loop import Loop, Outline, joined_bounds
 from ..geometry.segment import Line, Point, cross, dot
 from .laid import LaidBend
@@ -41,16 +41,27 @@ def faces_of(region: Sequence[Outline], bends: Sequence[LaidBend]) -> Faces:
     far = math.hypot(box[2] - box[0], box[3] - box[1])
     strips = [(bend, bend.strip(0.0 if bend.flange else far)) for bend in bends if bend.half > 1e-9]
     flat, pieces = divide(region, [strip for _, strip in strips])
+    bends = [bend for bend, _ in strips]
+    if any(not any(_is_bent(piece, bend) for bend in bends) for piece in pieces):
+        # Beside its own ends a line meets what it does not bend.
+        own_of = [[one for one in intersect(region, [strip]) if _is_bent(one, bend)] for bend, strip in strips]
+        flat, pieces = divide(region, [piece for own in own_of for piece in own])
     hinges: list[Hinge] = []
     loose: list[LaidBend] = []
-    inside = [sum(segment.at(0.5) for segment in piece.outer) / len(piece.outer.segments) for piece in pieces]
-    for bend, _ in strips:
-        own = [piece for piece, point in zip(pieces, inside, strict=True) if bend.takes(point)]
+    for bend in bends:
+        own = [piece for piece in pieces if _is_bent(piece, bend)]
         found = [hinge for piece in own for hinge in _hinges(bend, piece, flat)]
         hinges += found
         if not found:
             loose.append(bend)
     return Faces(tuple(flat), tuple(hinges), tuple(loose))
+
+
+def _is_bent(piece: Outline, bend: LaidBend) -> bool:
+    """Whether a piece of the sheet is one that a bend goes through from side to side."""
+    middle = sum(segment.at(0.5) for segment in piece.outer) / len(piece.outer.segments)
+    away = [dot(bend.onward, segment.start - bend.middle) for segment in piece.outer]
+    return bend.takes(middle) and min(away) < 0 < max(away)
 
 
 def _hinges(bend: LaidBend, piece: Outline, flat: Sequence[Outline]) -> Iterator[Hinge]:

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Iterator
 from typing import Literal
 
 from ..bends.lines import WAYS, edge_of
 from ..document.bend import BendLine
-from ..document.sizes import Angle, Size
+from ..document.sizes import Angle, Size, in_digits
 from ..geometry.loop import Outline
-from ..geometry.segment import Line, dot
+from ..geometry.segment import Line, Segment, cross, dot
 from .chains import Chain
 
 BendPurpose = Literal["bend up", "bend down"]
@@ -26,10 +27,29 @@ def bend_named(name: str) -> BendPurpose | None:
     return "bend down" if _DOWN.search(name) else "bend up"
 
 
-def bend_from(chain: Chain, purpose: BendPurpose, number: int, outline: Outline) -> BendLine | None:
+def straight_runs(chain: Chain) -> Iterator[Chain]:
+    """A chain in pieces that are straight: bends whose ends meet are bends of their own."""
+    run: list[Segment] = []
+    for segment in chain.segments:
+        if run and not (isinstance(segment, Line) and isinstance(run[-1], Line) and _goes_on(run[-1], segment)):
+            yield Chain(tuple(run), False)
+            run = []
+        run.append(segment)
+    yield Chain(tuple(run), chain.closed and len(run) == len(chain.segments))
+
+
+def _goes_on(a: Line, b: Line) -> bool:
+    """Whether a line goes on where another one ends, as straight as bends are."""
+    return abs(cross(a.end - a.start, b.end - b.start)) < 0.01 * a.length * b.length
+
+
+def bend_from(
+    chain: Chain, purpose: BendPurpose, number: int, outline: Outline, fold: tuple[float, float] | None = None
+) -> BendLine | None:
     """A line of a drawing as a bend of the part in whose frame it lies; None of what is not straight.
 
-    It is measured on the flat sheet, from the edge that it lies most square to.
+    It is measured on the flat sheet, from the edge that it lies most square to. A ``fold`` is its angle (degrees) and
+    its inside radius (mm), where the drawing has them.
     """
     begin, end = chain.segments[0].start, chain.segments[-1].end
     along = end - begin
@@ -47,11 +67,14 @@ def bend_from(chain: Chain, purpose: BendPurpose, number: int, outline: Outline)
     # Where it crosses the middle of the part, which it is turned about.
     aside = dot(middle - begin, way * -1j)
     at = dot(begin, way) + aside * math.tan(math.radians(turn)) - edge_of(right - left, top - bottom, runs)
+    angle, radius = fold or (90.0, None)
     return BendLine(
         id=f"bend_{number}",
-        length=Size(text=f"{at:.6g}"),
+        angle=Angle(text=in_digits(angle)),
+        radius=None if radius is None else Size(text=in_digits(radius)),
+        length=Size(text=in_digits(at)),
         measured="flat",
         way="down" if purpose == "bend down" else "up",
         runs="up" if runs == "up" else "right",
-        turn=Angle(text=f"{turn:.6g}"),
+        turn=Angle(text=in_digits(turn, 4)),
     )

@@ -82,6 +82,15 @@ class Stand:
     thick: float
 
 
+@dataclass(frozen=True, slots=True)
+class Fold:
+    """How far (degrees) and how round (inside, mm) the sheet of a mesh was bent ``at`` a place of a bend line (mm)."""
+
+    at: Point
+    angle: float
+    radius: float
+
+
 _PLAIN = Look()
 
 #: Why points are left out, and what is said of them.
@@ -114,7 +123,7 @@ class Drawing:
     says or is assumed to be in, ``per_unit`` how many mm one of its numbers is;
     ``most`` is how many lines and arcs it may have; ``ended`` whether it has the end that a program or a DXF has.
     ``taken`` counts what was taken of the file, by kind, ``lost`` has all else; ``points`` counts what has no length.
-    ``stands`` are where the plates of a mesh stood.
+    ``stands`` are where the plates of a mesh stood, ``folds`` how its bent sheets were bent.
     """
 
     lines: list[DrawnLine] = field(default_factory=list)
@@ -129,6 +138,7 @@ class Drawing:
     notes: list[str] = field(default_factory=list)
     cut: CutAt | None = None
     stands: list[Stand] = field(default_factory=list)
+    folds: list[Fold] = field(default_factory=list)
     turns_over: bool = False
     unit_stated: bool = True
     unit: str = "mm"

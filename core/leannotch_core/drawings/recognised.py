@@ -24,11 +24,15 @@ from .chains import Chain
 
 @dataclass(frozen=True, slots=True)
 class PartLine:
-    """A line that goes with a part: scored, engraved, bent, only shown, or the edge of a pocket with its depth (mm)."""
+    """A line that goes with a part: scored, engraved, bent, only shown, or the edge of a pocket with its depth (mm).
+
+    Of a bend that a mesh has, ``fold`` is how far (degrees) and how round (mm) it is bent.
+    """
 
     operation: Literal["score", "engrave", "pocket", "bend up", "bend down", "reference"]
     chain: Chain
     depth: float | None = None
+    fold: tuple[float, float] | None = None
 
     @property
     def at(self) -> Point:
@@ -202,15 +206,17 @@ class _Known:
         for at in range(bisect_left(alike, (area - slack, 0)), len(alike)):
             if alike[at][0] > area + slack:
                 break
-            if self._joins(self.parts[alike[at][1]], outline):
+            if self._joins(self.parts[alike[at][1]], outline, lines):
                 return
         insort(alike, (area, len(self.parts)))
         self.parts.append(FoundPart(outline, lines=lines, texts=texts))
 
-    def _joins(self, part: FoundPart, outline: Outline) -> bool:
+    def _joins(self, part: FoundPart, outline: Outline, lines: list[PartLine]) -> bool:
+        bent = any(line.fold for line in lines)
         for within in sorted({SAME, self._within}):
-            motion = motion_between(part.outline, outline, mirrored=self._mirrored, within=within)
-            if motion is not None:
+            # What is turned over is bent the other way.
+            motion = motion_between(part.outline, outline, mirrored=self._mirrored and not bent, within=within)
+            if motion is not None and (not bent or _bent_alike(part.lines, lines, motion)):
                 if within > SAME:
                     self.unequal = max(self.unequal, apart(part.outline.moved(motion), outline))
                 part.places.append(motion)
@@ -223,8 +229,24 @@ def _shape(outline: Outline) -> tuple[int, ...]:
     return tuple(sorted(0 if loop.circle() else len(loop.segments) for loop in outline.loops))
 
 
-def _kinds(lines: Sequence[PartLine]) -> Counter[tuple[str, float | None]]:
-    return Counter((line.operation, line.depth) for line in lines)
+def _kinds(lines: Sequence[PartLine]) -> Counter[Hashable]:
+    return Counter((line.operation, line.depth, line.fold) for line in lines)
+
+
+#: Bends in the same places of equal sheets lie within this (mm).
+BEND = 0.05
+
+
+def _bent_alike(lines: Sequence[PartLine], others: Sequence[PartLine], motion: Motion) -> bool:
+    """Whether every bend is moved onto one that is bent as it is."""
+    bends, onto = ([line for line in one if line.fold] for one in (lines, others))
+    return all(
+        any(
+            abs(motion(line.at) - other.at) < BEND and (line.operation, line.fold) == (other.operation, other.fold)
+            for other in onto
+        )
+        for line in bends
+    )
 
 
 def _words(texts: Sequence[PartText]) -> Counter[str]:

@@ -6,7 +6,7 @@ from collections import Counter
 from typing import Any
 
 from ..geometry.segment import Arc, Line, Point, Segment, Source
-from .drawing import CutAt, Drawing, DrawnLine, LiveText, Look, Lost, Stand
+from .drawing import CutAt, Drawing, DrawnLine, Fold, LiveText, Look, Lost, Stand
 from .meshes.cut import Cut
 from .purposes import rows_of
 from .way_in import Read, read
@@ -14,7 +14,7 @@ from .way_in import Read, read
 _SOURCE = Source("file", "line")
 
 #: What is sent has this number; what was kept with another one is read again.
-FORM = 3
+FORM = 4
 
 
 def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]:
@@ -35,6 +35,7 @@ def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]
         "cut": drawing.cut,
         "turns_over": drawing.turns_over,
         "stands": [[stand.corner.real, stand.corner.imag, stand.rows, stand.thick] for stand in drawing.stands],
+        "folds": [[fold.at.real, fold.at.imag, fold.angle, fold.radius] for fold in drawing.folds],
     }
 
 
@@ -56,6 +57,7 @@ def as_read(sent: dict[str, Any], name: str) -> Read:
         cut=CutAt(tuple(sent["cut"][0]), *sent["cut"][1:]) if sent["cut"] else None,
         turns_over=sent["turns_over"],
         stands=[Stand(complex(x, y), tuple(rows), thick) for x, y, rows, thick in sent["stands"]],
+        folds=[Fold(complex(x, y), *more) for x, y, *more in sent["folds"]],
         unit_stated=stated,
         unit=unit,
         per_unit=per_unit,

@@ -15,6 +15,7 @@ from ..geometry.loop import Loop, Outline, joined_bounds
 from ..geometry.segment import Arc, Line, Point, Segment, Source
 from ..parts.lettering.single_line import text_width
 from ..parts.shapes.text import Lettering
+from .bent import straight_runs
 from .chains import Chain
 from .drawing import BrokenFile, Drawing, DrawnLine
 from .formats import read_drawing
@@ -28,6 +29,7 @@ from .mending.mend import Mended, Mends, joined_up
 from .meshes.cut import Cut
 from .purposes import Keyed, Purpose, Row, keyed, purposes_of, rows_of, thickness_named
 from .recognised import (
+    BEND,
     FoundPart,
     Frame,
     PartLine,
@@ -222,9 +224,19 @@ def _lines(found: Read, scale: float, purposes: Mapping[str, Purpose], chosen: B
         depth = chosen.depths.get(key, next(row.depth for row in found.rows if row.key == key))
         if purpose == "pocket":
             lines += [PartLine("pocket", chain, depth) for chain in mend.closed]
+        elif purpose == "bend up" or purpose == "bend down":  # noqa: PLR1714 - so narrowed
+            runs = [run for chain in (*mend.closed, *mend.open) for run in straight_runs(chain)]
+            lines += [PartLine(purpose, run, fold=_fold(found, scale, run)) for run in runs]
         else:
             lines += [PartLine(purpose, chain) for chain in (*mend.closed, *mend.open)]
     return lines
+
+
+def _fold(found: Read, scale: float, chain: Chain) -> tuple[float, float] | None:
+    """How far (degrees) and how round (mm) a mesh is bent along a line, if it is."""
+    middle = (chain.segments[0].start + chain.segments[-1].end) / 2
+    folds = found.drawing.folds
+    return next(((one.angle, one.radius * scale) for one in folds if abs(one.at * scale - middle) < BEND), None)
 
 
 def _texts(found: Read, scale: float, purposes: Mapping[str, Purpose], lettering: Lettering | None) -> list[PartText]:

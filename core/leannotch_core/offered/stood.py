@@ -90,7 +90,9 @@ _Place = tuple[str, Side, str, Side | None]
 
 def _pairs(project: Project, result: Result, assembly: Assembly, poses: Mapping[Copy, Matrix]) -> Iterator[_Pair]:
     """Copies of different parts that stand square to one another and near, in one space."""
-    groups = [[copy for copy in group if result.parts[copy.part].part.stands] for group in assembly.groups]
+    # The edges of what is bent stand elsewhere than its flat outline says.
+    flat = {id for id, one in result.parts.items() if one.part.stands and not one.part.bends}
+    groups = [[copy for copy in group if copy.part in flat] for group in assembly.groups]
     for a, b in (pair for group in groups for pair in permutations(group, 2)):
         if a.part != b.part and (pair := pair_of(project, result, poses, a, b)):
             yield pair

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import io
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -12,6 +12,7 @@ import trimesh
 
 from ...document.limits import LARGEST_DRAWING, MOST_TRIANGLES
 from ..drawing import BrokenFile
+from .bent import UnfoldedSheet, unfolded
 from .merged import taken_apart
 
 #: Units of meshes that say one, in mm: those of 3MF as the standard writes them (3MF Core 1.3, 3.4), the metres of
@@ -32,13 +33,14 @@ _BENT = 0.01
 class Body:
     """One connected body: its name, and its mesh in mm, of which so many triangles were ``filled`` in to close it.
 
-    ``voids`` are the sizes (mm) of rooms in it that nothing leads to.
+    ``voids`` are the sizes (mm) of rooms in it that nothing leads to; ``flat`` is what it was bent of, if it was.
     """
 
     name: str
     mesh: Any
     filled: int = 0
     voids: tuple[tuple[float, float, float], ...] = ()
+    flat: UnfoldedSheet | None = None
 
     @property
     def is_closed(self) -> bool:
@@ -118,6 +120,8 @@ def _bodies(scene: Any, found: Bodies) -> Iterator[Body]:
 
 def _apart(body: Body, found: Bodies) -> list[Body]:
     """The body, or the plates that it was merged of: an open box could be a block with a pocket, but hardly is."""
+    if flat := unfolded(body.mesh):
+        return [replace(body, flat=flat)]
     plates = taken_apart(body.mesh)
     if plates:
         found.merged.append((body.name, len(plates)))

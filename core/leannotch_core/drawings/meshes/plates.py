@@ -151,11 +151,12 @@ def _levels(heights: Vector) -> list[float]:
 
 
 def _frame(mesh: Any, normal: Vector, height: float) -> tuple[Vector, Vector]:
-    """Two directions in the plane of a plate, square to one another, one along its longest side, as seen from its face.
+    """Two directions in the plane of a plate, as `frame_along` has them, as seen from its face."""
+    return frame_along(mesh_plane(mesh, normal, normal * height), normal)
 
-    What stands is drawn with its top upwards, as it stands.
-    """
-    lines = mesh_plane(mesh, normal, normal * height)
+
+def frame_along(lines: Vector, normal: Vector) -> tuple[Vector, Vector]:
+    """Two directions square to a ``normal``, one along the longest of ``lines``, shape (n, 2, 3), top upwards."""
     along = lines[:, 1] - lines[:, 0]
     longest = along[int(np.argmax(np.linalg.norm(along, axis=1)))]
     x = longest / np.linalg.norm(longest)

@@ -1,4 +1,4 @@
-"""A mesh as a drawing: its plates side by side, or what a cut at a height shows of each body."""
+"""A mesh as a drawing: its plates and unfolded sheets side by side, or what a cut at a height shows of each body."""
 
 from __future__ import annotations
 
@@ -8,9 +8,10 @@ import numpy as np
 from trimesh.intersections import mesh_plane
 
 from ...geometry.loop import Loop, Outline, joined_bounds
-from ...geometry.segment import Motion
+from ...geometry.segment import Line, Motion, Point, Source
 from .. import progress
-from ..drawing import CutAt, Drawing, Stand
+from ..drawing import CutAt, Drawing, Fold, Stand
+from .bent import UnfoldedSheet
 from .bodies import Bodies, Body, bodies_of
 from .cut import Cut
 from .plates import NotAPlate, Plate, Vector, outlines_in, plate_of
@@ -23,7 +24,10 @@ _TOUCH = 1e-4
 
 
 def lay_flat(data: bytes, kind: str, most: int) -> Drawing:
-    """Every plate in its true outline, equal ones too, side by side; other bodies are told. Raises `BrokenFile`."""
+    """Every plate in its true outline, equal ones too, and every bent sheet unfolded with its bend lines, side by side.
+
+    Other bodies are told. Raises `BrokenFile`.
+    """
     found = bodies_of(data, kind)
     drawing = _begun(found, most)
     drawing.turns_over = True
@@ -33,12 +37,12 @@ def lay_flat(data: bytes, kind: str, most: int) -> Drawing:
     for number, body in enumerate(found.bodies):
         progress.done(number / len(found.bodies))
         try:
-            plate = plate_of(body.mesh, middle)
+            plate = body.flat or plate_of(body.mesh, middle)
         except NotAPlate as why:
             drawing.lose("body", "no plate", f"{body.name} is no plate: {why}.")
             continue
         plates += 1
-        drawing.taken["plate"] += 1
+        drawing.taken["bent sheet" if body.flat else "plate"] += 1
         left, bottom, right, top = plate.outline.bounds
         if at.real + right - left > _ROW and at.real > 0:
             at, row = complex(0, at.imag - row - _ROOM), 0.0
@@ -141,7 +145,7 @@ def _begun(found: Bodies, most: int) -> Drawing:
     return drawing
 
 
-def _draw(drawing: Drawing, body: Body, plate: Plate, place: Motion) -> None:
+def _draw(drawing: Drawing, body: Body, plate: Plate | UnfoldedSheet, place: Motion) -> None:
     layer = f"{body.name}, {plate.thickness:.4g} mm"
     left, bottom, _, _ = plate.outline.bounds
     rows = plate.rows.copy()
@@ -149,6 +153,23 @@ def _draw(drawing: Drawing, body: Body, plate: Plate, place: Motion) -> None:
     corner = place(complex(left, bottom))
     drawing.stands.append(Stand(corner, tuple(rows.ravel().tolist()), plate.thickness))
     _add(drawing, layer, plate.outline.moved(place).loops)
+    if isinstance(plate, UnfoldedSheet):
+        _draw_bends(drawing, body, plate, place)
+    else:
+        _draw_sunk(drawing, body, plate, place, corner)
+
+
+def _draw_bends(drawing: Drawing, body: Body, sheet: UnfoldedSheet, place: Motion) -> None:
+    for bend in sheet.bends:
+        start, end = place(bend.start), place(bend.end)
+        drawing.add("bend up" if bend.up else "bend down", [Line(start, end, Source("file", "line"))], kind="bend")
+        drawing.folds.append(Fold((start + end) / 2, bend.bend.angle, bend.bend.radius))
+    bends = "1 bend" if len(sheet.bends) == 1 else f"{len(sheet.bends)} bends"
+    factors = " and ".join(sorted({f"{bend.bend.k:.3f}" for bend in sheet.bends}))
+    drawing.note(f"{body.name} is a bent sheet with {bends}; it was laid flat with K {factors}, as DIN 6935 has it.")
+
+
+def _draw_sunk(drawing: Drawing, body: Body, plate: Plate, place: Motion, corner: Point) -> None:
     for pocket, depth in plate.pockets:
         _add(drawing, f"pocket {depth:.4g} mm", pocket.moved(place).loops)
     if plate.below:
