@@ -17,11 +17,12 @@ from .document.stock import Stock
 from .drawings.apart import Bounds, apart
 from .drawings.drawing import BrokenFile
 from .drawings.following import Follow, nearly
+from .drawings.held import MOST_SAID, held_in, in_words
 from .drawings.meshes.cut import Cut
 from .drawings.purposes import thickness_named
 from .drawings.recognised import FoundPart
 from .drawings.taken import part_from
-from .drawings.told import held_in, told_of
+from .drawings.told import told_of
 from .drawings.too_many import too_many
 from .drawings.way_in import Bringing, Unit, WayIn, bring, read
 from .parts.part import Part
@@ -82,15 +83,7 @@ def told(way: WayIn, found: Sequence[FoundPart], unit: str) -> dict[str, Any]:
         "parts": parts,
         "mended": mends,
         "held": [held._asdict() for held in held_in(way.drawing, way.lettered)],
-        "told": [
-            {
-                "code": one.code,
-                "weight": one.weight,
-                "says": one.says,
-                "places": [[at.real, at.imag] for at in one.places],
-            }
-            for one in told_of(way)
-        ],
+        "told": [one.as_json() for one in told_of(way)],
     }
 
 
@@ -205,32 +198,16 @@ def _sentences(answers: list[dict[str, Any]]) -> str:
             lines.append(f"{part['count']} x {part['name']}: {size}, {part['openings']} openings")
         if "follows" in answer:
             lines.append(_followed(answer["follows"]))
-        lines += [_held(held) for held in answer["held"]]
-        lines += [one["says"] + _where(one["places"]) for one in answer["told"]]
+        lines += in_words(answer)
     return "\n".join(lines)
 
 
 def _followed(follows: dict[str, Any]) -> str:
-    left = "; ".join(f"{wide:g} mm wide at {x:.2f}, {y:.2f}" for wide, x, y in follows["left"][:_SAID])
+    left = "; ".join(f"{wide:g} mm wide at {x:.2f}, {y:.2f}" for wide, x, y in follows["left"][:MOST_SAID])
     more = f" Left as they are: {left}." if left else ""
     slots = "1 slot or notch" if follows["slots"] == 1 else f"{follows['slots']} slots and notches"
     tabs = "1 tab" if follows["tabs"] == 1 else f"{follows['tabs']} tabs"
     return f"Following the sheet: {slots}, {tabs}.{more}"
-
-
-def _held(held: dict[str, Any]) -> str:
-    became = ", ".join(f"{number} {what}" for what, number in held["became"].items())
-    return f"{held['number']} {held['kind']}: {became}"
-
-
-#: So many places of a kind are said in words; all of them are in the JSON.
-_SAID = 5
-
-
-def _where(places: Sequence[Sequence[float]]) -> str:
-    at = "; ".join(f"{x:.2f}, {y:.2f}" for x, y in places[:_SAID])
-    more = f" and {len(places) - _SAID} more" if len(places) > _SAID else ""
-    return f" At {at}{more}." if places else ""
 
 
 def _bytes(path: Path) -> bytes:

@@ -12,12 +12,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.formats import read_drawing
+from leannotch_core.drawings.held import held_in
 from leannotch_core.drawings.likely_unit import likely_unit
 from leannotch_core.drawings.meshes.bodies import bodies_of
 from leannotch_core.drawings.meshes.cut import AXES, Cut
 from leannotch_core.drawings.meshes.plates import NotAPlate, plate_of
 from leannotch_core.drawings.meshes.space import bodies_in
-from leannotch_core.drawings.told import held_in
 from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.part import MirrorPart

@@ -17,12 +17,13 @@ from leannotch_core.document.limits import MOST_OF_A_PART
 from leannotch_core.document.sizes import Size
 from leannotch_core.drawings.again import as_it_is_now, known_again
 from leannotch_core.drawings.following import Follow, likely_thickness
+from leannotch_core.drawings.held import held_in
 from leannotch_core.drawings.likely_unit import likely_unit
 from leannotch_core.drawings.mistakes import mistake_in
 from leannotch_core.drawings.motifs import motifs_from
 from leannotch_core.drawings.svg import read_svg
 from leannotch_core.drawings.taken import part_from
-from leannotch_core.drawings.told import held_in, told_of
+from leannotch_core.drawings.told import told_of
 from leannotch_core.drawings.too_many import too_many
 from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.edits.bring import BringMotifs

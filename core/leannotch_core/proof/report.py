@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from ..drawings.apart import READING, within
+from ..drawings.drawing import Drawing
 from ..drawings.formats import read_drawing
+from ..drawings.held import held_in, in_words, left_out_of, noted_in
 from .against.order import order_faults
 from .fault import Fault
 from .sweep import Piece, Proof, in_turn, prove
@@ -51,10 +53,17 @@ def proved_apart(data: bytes, name: str, kerf: float) -> dict[str, object]:
     proof.faults += order_faults(in_turn(drawing), [chain.segments for chain in proof.closed], marks_first=True)
     if not drawing.ended:
         proof.faults.append(Fault("no-end", "The file breaks off: its end is not there"))
-    return {"report": report(proof), "sentences": _sentences(proof)}
+    in_file = _in_file(drawing)
+    return {"report": report(proof) | in_file, "sentences": "\n".join([*_sentences(proof), *in_words(in_file)])}
 
 
-def _sentences(proof: Proof) -> str:
+def _in_file(drawing: Drawing) -> dict[str, object]:
+    """What the file holds and what became of it, as bringing it would tell it."""
+    told = [one.as_json() for one in (*left_out_of(drawing), *noted_in(drawing))]
+    return {"held": [held._asdict() for held in held_in(drawing)], "told": told}
+
+
+def _sentences(proof: Proof) -> list[str]:
     hanging = sum(piece.held > 0 for piece in proof.pieces)
     free = f"{len(proof.pieces) - hanging} pieces come free{f', {hanging} hang on holding tabs' if hanging else ''}."
     lines = [f"Swept with a kerf of {proof.kerf:g} mm: {free}"]
@@ -65,4 +74,4 @@ def _sentences(proof: Proof) -> str:
         lines.append(f"  {piece.kind:5} {size}{holes}{held}")
     slits = f", {proof.slits} of them slits within a piece" if proof.slits else ""
     lines.append(f"Open lines: {len(proof.open_chains)}{slits}. Doubled lines: {proof.doubled}.")
-    return "\n".join([*lines, *(f"{fault.text}. {fault.mend}." for fault in proof.faults), *proof.notes])
+    return [*lines, *(f"{fault.text}. {fault.mend}." for fault in proof.faults)]

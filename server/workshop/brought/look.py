@@ -16,11 +16,12 @@ from leannotch_core.drawings.chains import Chain
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.following import Follow, Place, likely_thickness
 from leannotch_core.drawings.formats import is_mesh
+from leannotch_core.drawings.held import Told, held_in
 from leannotch_core.drawings.likely_unit import likely_unit
 from leannotch_core.drawings.mistakes import mistake_in
 from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.sent import bodies_apart
-from leannotch_core.drawings.told import Told, held_in, told_of
+from leannotch_core.drawings.told import told_of
 from leannotch_core.drawings.too_many import too_many
 from leannotch_core.drawings.way_in import Read, WayIn, bring, count_joined, scale_of, scaled
 from leannotch_core.geometry.loop import Outline, joined_bounds

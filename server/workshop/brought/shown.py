@@ -7,8 +7,8 @@ from typing import Literal
 from drawn.part import BoxShown
 from leannotch_core.document.model import Align
 from leannotch_core.drawings.again import What
+from leannotch_core.drawings.held import Weight
 from leannotch_core.drawings.purposes import Purpose
-from leannotch_core.drawings.told import Weight
 from leannotch_core.drawings.way_in import Unit
 from ninja import Schema
 

@@ -9,9 +9,11 @@ import numpy as np
 import pytest
 import shapely
 import shapely.affinity
+from leannotch_core.bring import told as told_by_bringing
 from leannotch_core.document.sizes import shown
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.drawings.svg.reader import read_svg
+from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc, Line, Source
 from leannotch_core.geometry.shallow import RISE, SHALLOW, chords, without_shallow
@@ -263,3 +265,21 @@ def test_the_distance_of_two_edges_is_what_looking_at_every_corner_gives():
         spots = [shapely.points(shapely.get_coordinates(shape)) for shape in (one, other)]
         judged = max(shapely.distance(spots[0], other.boundary).max(), shapely.distance(spots[1], one.boundary).max())
         assert apart(one, other).distance == pytest.approx(judged, abs=1e-9)
+
+
+def test_the_proof_and_bringing_tell_the_same_of_what_is_in_a_file():
+    document = ezdxf.new(units=4)
+    document.layers.add("off").off()
+    space = document.modelspace()
+    space.add_lwpolyline([(0, 0), (60, 0), (60, 40), (0, 40)], close=True)
+    space.add_circle((20, 20), 5, dxfattribs={"layer": "off"})
+    space.add_text("words").set_placement((10, 30))
+    stream = io.StringIO()
+    document.write(stream)
+    data = stream.getvalue().encode()
+    proved = proved_apart(data, "x.dxf", 0.1)["report"]
+    brought = told_by_bringing(bring(read(data, "x.dxf"), Bringing()), [], "mm")
+    assert proved["held"] == brought["held"]
+    assert [one["kind"] for one in proved["held"]] == ["CIRCLE", "LWPOLYLINE", "TEXT"]
+    own = [one for one in brought["told"] if one["code"] in ("left out", "unseen", "note")]
+    assert own == proved["told"] and [20.0, 20.0] in [at for one in own for at in one["places"]]
