@@ -130,12 +130,20 @@ def _apart(cells: Shapes, whole: BaseGeometry) -> Shapes:
 def _less(shapes: Shapes, whole: BaseGeometry) -> Shapes:
     """Shapes less what was cut, each less those pieces of it alone that it meets: a sheet has many that are apart."""
     pieces = shapely.get_parts(whole)
-    which, met = STRtree(pieces).query(shapes, predicate="intersects")
-    those, group = np.unique(which, return_inverse=True)
     found: Shapes = np.array(shapes, dtype=object)
+    which, met = STRtree(pieces).query(shapes)
+    shapely.prepare(pieces)
+    # Chords of passes over one another enclose slivers by the thousand, all of them in the groove.
+    gone = np.unique(which[shapely.covers(pieces[met], found[which])])
+    found[gone] = Polygon()
+    left = ~np.isin(which, gone) & shapely.intersects(pieces[met], found[which])
+    which, met = which[left], met[left]
+    several = np.isin(which, np.flatnonzero(np.bincount(which) > 1))
+    found[which[~several]] = shapely.difference(found[which[~several]], pieces[met[~several]])
+    those, group = np.unique(which[several], return_inverse=True)
     if len(those):
         order = np.argsort(group, kind="stable")
-        taken = shapely.multipolygons(pieces[met[order]], indices=group[order])
+        taken = shapely.multipolygons(pieces[met[several][order]], indices=group[order])
         found[those] = shapely.difference(found[those], taken)
     return found
 
