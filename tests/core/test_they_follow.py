@@ -6,8 +6,10 @@ import json
 import math
 
 import ezdxf
+import numpy as np
 import pytest
 import shapely
+import trimesh
 from leannotch_core.bring import main
 from leannotch_core.drawings.following import Follow
 from leannotch_core.drawings.taken import part_from
@@ -196,6 +198,53 @@ def test_a_drawing_for_one_sheet_becomes_that_for_another(what, way):
     assert ours.symmetric_difference(theirs).area < 2e-3 * ours.length
     # Each place is exact to 1 µm: every corner of the one is one of the other.
     assert shapely.hausdorff_distance(*(corners(one) for one in found)) < 1e-3
+
+
+#: A box inside, and in how many pieces each of its edges is shared between two walls, which take turns.
+BOX, TURNS = (90.0, 65.0, 50.0), 5
+
+#: By the axis that a wall stands across: which pieces are its own where it meets walls across another axis.
+OWN = {(2, 0): 0, (2, 1): 0, (1, 2): 1, (0, 2): 1, (1, 0): 0, (0, 1): 1}
+
+
+def wall_of_box(t, across):
+    """A wall of the box in the plane of its other two axes; the walls above and below have the corners."""
+    one, other = [axis for axis in range(3) if axis != across]
+    pieces = [shapely.box(0, 0, BOX[one], BOX[other])]
+    for beside, along in ((one, other), (other, one)):
+        long = BOX[along] / TURNS
+        for turn in range(OWN[across, beside], TURNS, 2):
+            begin, end = turn * long, (turn + 1) * long
+            if across == 2:
+                begin, end = begin - t * (turn == 0), end + t * (turn == TURNS - 1)
+            for low in (-t, BOX[beside]):
+                box = [(begin, low), (end, low + t)] if along == one else [(low, begin), (low + t, end)]
+                pieces.append(shapely.box(*box[0], *box[1]))
+    whole = shapely.union_all(pieces).normalize().simplify(0)
+    return [(x, y, 0) for x, y in shapely.get_coordinates(whole)[:-1][::-1]]
+
+
+@pytest.mark.parametrize("after", [5.1, 2.4])
+def test_a_box_that_follows_closes_without_a_gap_and_without_an_overlap(after):
+    walls = []
+    for across in range(3):
+        part = part_from(brought([wall_of_box(3.0, across)], 0, False, False), "part", "sheet", Follow(3.0))
+        made = evaluate(project([part.model_dump()], [], [stock("sheet", (str(after),), glue="0")])).parts["part"]
+        plate = trimesh.creation.extrude_polygon(shape(made.outline), after)
+        # From the wall's own plane to that of its two axes in space, its corner beyond the room by the thickness.
+        one, other = [axis for axis in range(3) if axis != across]
+        pose = np.zeros((4, 4))
+        pose[one, 0] = pose[other, 1] = pose[across, 2] = pose[3, 3] = 1
+        pose[one, 3] = pose[other, 3] = -after
+        for at in (-after, BOX[across]):
+            pose[across, 3] = at
+            wall = plate.copy().apply_transform(pose)
+            wall.fix_normals()
+            walls.append(wall)
+    shell = math.prod(side + 2 * after for side in BOX) - math.prod(BOX)
+    assert sum(wall.volume for wall in walls) == pytest.approx(shell, rel=1e-5)
+    closed = trimesh.boolean.union(walls, engine="manifold")
+    assert closed.volume == pytest.approx(shell, rel=1e-5)
 
 
 LETTERS = {
