@@ -18,6 +18,7 @@ from leannotch_core.drawings.meshes.bodies import bodies_of
 from leannotch_core.drawings.meshes.cut import AXES, Cut
 from leannotch_core.drawings.meshes.plates import NotAPlate, plate_of
 from leannotch_core.drawings.meshes.space import bodies_in
+from leannotch_core.drawings.told import told_of
 from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.part import MirrorPart
@@ -217,14 +218,19 @@ def test_chamfers_and_countersinks_are_told_and_the_plate_is_read_without_them()
     cone.apply_translation((20, 20, 6.001))
     through = trimesh.creation.cylinder(radius=2.5, height=30, sections=64)
     through.apply_translation((20, 20, 0))
-    found = bring(read(stl(less(less(plate, cone), through)), "kit.stl"), Bringing())
+    found_in = read(stl(less(less(plate, cone), through)), "kit.stl")
+    found = bring(found_in, Bringing())
     ((part,), drawing) = found.parts, found.drawing
     assert part.outline.outer.area == pytest.approx(4000) and not part.lines
     (hole,) = part.outline.cutouts
     assert -hole.area == pytest.approx(math.pi * 6.25, rel=5e-3)
     assert any("chamfers or countersinks" in note and "45 degrees steep" in note for note in drawing.notes)
     became = {held.kind: held.became for held in held_in(drawing)}
-    assert (became["plate"], became["chamfer or countersink"]) == ({"taken": 1}, {"slopes are not cut": 1})
+    assert (became["plate"], became["chamfer or countersink"]) == ({"taken": 1}, {"slopes are not cut": 2})
+    # All round its upper edge and round the hole, each told where it is.
+    middle = sum(segment.start for segment in hole) / len(hole.segments)
+    (sunk,) = (one for one in told_of(bring(found_in, Bringing())) if "countersinks" in one.says)
+    assert len(sunk.places) == 2 and min(abs(at - middle) for at in sunk.places) < 0.3
 
 
 def test_closed_rooms_doubled_triangles_and_bodies_without_area_are_told():

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from typing import Any
 
@@ -15,7 +15,7 @@ from trimesh.intersections import mesh_plane
 
 from ...geometry.boolean import intersect, subtract, union
 from ...geometry.loop import Loop, Outline
-from ...geometry.segment import Line, Segment, Source
+from ...geometry.segment import Line, Point, Segment, Source
 from ..alike import SAME
 from ..mending.mend import Mends, mended
 from ..recognised import outlines_of
@@ -42,9 +42,9 @@ class NotAPlate(ValueError):  # noqa: N818 - it is a statement, and read as one
 class Plate:
     """A plate: its thickness in mm, its outline with what goes through it, and its pockets with their depths.
 
-    ``below`` counts pockets in its other face, which are not among them; ``slopes`` says which chamfers and
-    countersinks it was read without. ``rows``, shape (3, 4), lead from the plane of the outline, z from the plate's
-    back, to space.
+    ``below`` counts pockets in its other face, which are not among them; ``slopes`` are where chamfers and countersinks
+    lie that it was read without, ``steep`` degrees. ``rows``, shape (3, 4), lead from the plane of the outline, z from
+    the plate's back, to space.
     """
 
     thickness: float
@@ -52,7 +52,8 @@ class Plate:
     pockets: tuple[tuple[Outline, float], ...]
     rows: Vector
     below: int = 0
-    slopes: str = ""
+    slopes: tuple[Point, ...] = ()
+    steep: float = 0.0
 
 
 def plate_of(mesh: Any, middle: Vector | None = None) -> Plate:
@@ -67,10 +68,14 @@ def plate_of(mesh: Any, middle: Vector | None = None) -> Plate:
 
 @dataclass(frozen=True, slots=True)
 class _Slopes:
-    """What is neither flat nor a square wall: at which heights (mm) it begins and ends, and in words."""
+    """What is neither flat nor a square wall: at which heights (mm) it begins and ends.
+
+    Each chamfer or countersink lies at one of the ``places`` in space; they are ``steep`` degrees.
+    """
 
     heights: tuple[float, ...] = ()
-    said: str = ""
+    places: tuple[Vector, ...] = ()
+    steep: float = 0.0
 
 
 def _seen_from(mesh: Any, normal: Vector, slopes: _Slopes) -> Plate:
@@ -83,7 +88,9 @@ def _seen_from(mesh: Any, normal: Vector, slopes: _Slopes) -> Plate:
     frame = _frame(mesh, normal, (levels[0] + levels[1]) / 2)
     regions = [_region(mesh, normal, (a + b) / 2, frame) for a, b in pairwise(levels)]
     stops = _levels(np.array([*levels, *slopes.heights]))
-    whole = _whole([_region(mesh, normal, (a + b) / 2, frame) for a, b in pairwise(stops)] if slopes.said else regions)
+    whole = _whole(
+        [_region(mesh, normal, (a + b) / 2, frame) for a, b in pairwise(stops)] if slopes.places else regions
+    )
     if len(whole) != 1:
         raise NotAPlate(f"it shows {len(whole)} outlines")
     wider = max(whole[0].bounds[2] - whole[0].bounds[0], whole[0].bounds[3] - whole[0].bounds[1])
@@ -94,9 +101,11 @@ def _seen_from(mesh: Any, normal: Vector, slopes: _Slopes) -> Plate:
     above, below = (_open(whole[0], region) if sunk else [] for region in (regions[-1], regions[0]))
     if below and not above:
         # What is sunk is seen from above.
-        return _seen_from(mesh, -normal, _Slopes(tuple(-height for height in slopes.heights), slopes.said))
+        return _seen_from(mesh, -normal, replace(slopes, heights=tuple(-height for height in slopes.heights)))
     rows = np.column_stack([*frame, normal, normal * levels[0]])
-    return Plate(thickness, whole[0], _pockets(above, regions[::-1], levels[::-1]), rows, len(below), slopes.said)
+    pockets = _pockets(above, regions[::-1], levels[::-1])
+    slope_at = tuple(complex(at @ frame[0], at @ frame[1]) for at in slopes.places)
+    return Plate(thickness, whole[0], pockets, rows, len(below), slope_at, slopes.steep)
 
 
 def _face_normal(mesh: Any) -> Vector:
@@ -124,8 +133,8 @@ def _slopes(mesh: Any, normal: Vector) -> _Slopes:
     typical = float(np.average(angles, weights=mesh.area_faces[off]))
     if mesh.area_faces[off].sum() <= _BESIDE_WALLS * mesh.area_faces[walls].sum() and _few(angles):
         heights = np.unique(np.round(mesh.vertices[mesh.faces[off]].reshape(-1, 3) @ normal, 4))
-        groups = len(trimesh.graph.connected_components(_adjacent(mesh, off), nodes=np.flatnonzero(off)))
-        return _Slopes(tuple(heights.tolist()), f"{groups} of them, {90 - typical:.0f} degrees steep")
+        places = tuple(mesh.vertices[np.unique(mesh.faces[group])].mean(axis=0) for group in _in_groups(mesh, off))
+        return _Slopes(tuple(heights.tolist()), places, 90 - typical)
     if float(np.ptp(angles)) > 5:
         raise NotAPlate("its surface is curved or has slopes of several angles")
     raise NotAPlate(f"its walls lean by {typical:.1f} degrees")
@@ -136,10 +145,12 @@ def _few(angles: Vector) -> bool:
     return len(np.unique(np.round(angles / 2))) <= 4
 
 
-def _adjacent(mesh: Any, which: npt.NDArray[np.bool_]) -> npt.NDArray[np.int64]:
-    """Pairs of those triangles that share an edge."""
-    pairs: npt.NDArray[np.int64] = mesh.face_adjacency
-    return pairs[which[pairs].all(axis=1)]
+def _in_groups(mesh: Any, which: npt.NDArray[np.bool_]) -> list[npt.NDArray[np.int64]]:
+    """Those triangles in groups that hang together, be it by a corner."""
+    faces = mesh.faces[which]
+    joined = trimesh.graph.connected_component_labels(faces[:, [0, 1, 1, 2]].reshape(-1, 2), len(mesh.vertices))
+    labels = joined[faces[:, 0]]
+    return [np.flatnonzero(which)[labels == label] for label in np.unique(labels)]
 
 
 def _levels(heights: Vector) -> list[float]:

@@ -175,9 +175,10 @@ def _draw_sunk(drawing: Drawing, body: Body, plate: Plate, place: Motion, corner
     if plate.below:
         says = f"{body.name} has {plate.below} pockets in its other face too, which were left out."
         drawing.lose("pocket", "in the other face", says, corner)
-    if plate.slopes:
-        says = f"{body.name} has chamfers or countersinks ({plate.slopes}), which were left out: it is read without."
-        drawing.lose("chamfer or countersink", "slopes are not cut", says, corner)
+    many = f"{len(plate.slopes)} of them, {plate.steep:.0f} degrees steep"
+    says = f"{body.name} has chamfers or countersinks ({many}), which were left out: it is read without."
+    for at in plate.slopes:
+        drawing.lose("chamfer or countersink", "slopes are not cut", says, place(at))
 
 
 def _add(drawing: Drawing, layer: str, loops: Sequence[Loop]) -> None:
