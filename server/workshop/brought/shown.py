@@ -182,6 +182,8 @@ class FollowingShown(Schema):
 class BodyShown(Schema):
     """A body of a mesh in mm: a plate ``thick``, or ``why`` it is none; ``filled`` counts triangles that closed it.
 
+    A bent sheet has ``bends``.
+
     ``corners`` are x, y and z in turn, three corners to a triangle; of one that is not shown ``whole``, its box.
     """
 
@@ -190,6 +192,7 @@ class BodyShown(Schema):
     closed: bool
     filled: int
     thick: float | None
+    bends: int
     why: str
     whole: bool
     corners: list[float]

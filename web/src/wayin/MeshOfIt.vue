@@ -8,7 +8,7 @@ import PlainField from '../kit/PlainField.vue'
 import SpanSlider from '../kit/SpanSlider.vue'
 import WayField from '../kit/WayField.vue'
 import { plain } from '../kit/units'
-import { says, type Body } from './bodies'
+import { counted, says, type Body } from './bodies'
 import type { Look } from './look'
 
 /** What becomes of a mesh: its plates are laid flat, or it is cut at one height or several. */
@@ -53,7 +53,7 @@ const heights = computed(() => (at.value?.heights ?? []).map((mm) => plain(mm, '
 <template>
   <h2>The mesh</h2>
   <div class="stack">
-    <FoldSection v-if="bodies.length" :title="`${bodies.length} ${bodies.length === 1 ? 'body' : 'bodies'}, ${bodies.filter((b) => b.thick !== null).length} of them plates`" name="way-in-bodies">
+    <FoldSection v-if="bodies.length" :title="counted(bodies)" name="way-in-bodies">
       <ul>
         <li v-for="(body, index) in bodies" :key="index">
           <ActButton look="bare" class="one" :pressed="index === chosen" @click="emit('choose', index === chosen ? null : index)"><strong>{{ body.name }}</strong><span>{{ says(body) }}</span></ActButton>

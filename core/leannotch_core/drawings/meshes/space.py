@@ -14,7 +14,7 @@ MOST_SHOWN = 60_000
 
 
 def bodies_in(data: bytes, kind: str) -> list[dict[str, Any]]:
-    """Each body by plain JSON values: sizes in mm, a plate's thickness, or why it is none.
+    """Each body by plain JSON values: sizes in mm, a plate's thickness and bends, or why it is none.
 
     ``corners`` are x, y and z in turn, ``triangles`` three corners each. Raises `BrokenFile`.
     """
@@ -32,7 +32,7 @@ def bodies_in(data: bytes, kind: str) -> list[dict[str, Any]]:
 def _facts(body: Body, middle: Any) -> dict[str, Any]:
     thick, why = None, ""
     try:
-        thick = plate_of(body.mesh, middle).thickness
+        thick = (body.flat or plate_of(body.mesh, middle)).thickness
     except NotAPlate as refusal:
         why = str(refusal)
     size = (body.mesh.bounds[1] - body.mesh.bounds[0]).round(4).tolist()
@@ -42,6 +42,7 @@ def _facts(body: Body, middle: Any) -> dict[str, Any]:
         "closed": body.is_closed,
         "filled": body.filled,
         "thick": thick,
+        "bends": len(body.flat.bends) if body.flat else 0,
         "why": why,
     }
 
