@@ -6,12 +6,12 @@ import { useView, type Box, type Spot } from './view'
 import ActButton from '../kit/ActButton.vue'
 
 /** The plain ground of a drawing, with a rule along two sides that shows its true scale. */
-const props = defineProps<{ box: Box; label: string; frames?: boolean; fills?: boolean }>()
+const props = defineProps<{ box: Box; label: string; frames?: boolean; fills?: boolean; tight?: boolean }>()
 const emit = defineEmits<{ ground: []; framed: [box: Box] }>()
 
 const workshop = useWorkshop()
 const frame = ref<HTMLElement | null>(null)
-const view = useView(frame, () => props.box, undefined, props.fills ? 4000 : undefined)
+const view = useView(frame, () => props.box, props.tight ? { x: 44, y: 44 } : undefined, props.fills ? 4000 : undefined)
 
 const BAND = 18
 

@@ -171,7 +171,7 @@ watchEffect(() => {
     <template #drawing>
       <div class="split">
         <div v-if="!laid.length" class="empty"><h2>Nothing to join yet</h2><p>Add two parts first; then pick the edges that meet.</p></div>
-        <RuledGround v-else ref="ground" :box="box" label="All parts, to be joined">
+        <RuledGround v-else ref="ground" :box="box" tight label="All parts, to be joined">
           <template #default="{ view }">
             <g :transform="view.place.value">
               <g v-for="item in laid" :key="item.shown.id" :transform="`translate(${item.x} ${-item.y})`">
@@ -216,7 +216,7 @@ watchEffect(() => {
 </template>
 
 <style scoped>
-.split { height: 100%; display: grid; grid-template-rows: minmax(0, 1fr) minmax(150px, 34%); }
+.split { height: 100%; display: grid; grid-template: minmax(0, 1fr) minmax(150px, 34%) / minmax(0, 1fr); }
 .split > :last-child { border-top: 1px solid var(--ink); }
 .part { stroke: var(--ink); stroke-width: 1.1; }
 .part.crossing { cursor: pointer; }
