@@ -23,7 +23,7 @@ from ...bends.laid import LaidBend
 from ...document.bend import DIN_6935
 from ...geometry.loop import Outline
 from ...geometry.segment import Motion, Point, dot
-from .plates import Vector, frame_along, outlines_in
+from .plates import Vector, frame_along, outlines_in, rim_of
 
 #: Triangles that meet at less than this (degrees) belong to one skin, and within `_FLAT` to one flat face of it.
 _SMOOTH, _FLAT = 46.0, 0.1
@@ -252,7 +252,7 @@ class _Skin:
 
     def _root(self) -> _Frame:
         flat = self._flats[0]
-        x, y = frame_along(self._mesh.vertices[self._rim(flat.faces)], flat.normal)
+        x, y = frame_along(self._mesh.vertices[rim_of(self._mesh, flat.faces)], flat.normal)
         return _Frame(flat.normal * flat.offset, x, y, flat.normal)
 
     def _round(self, face: _Frame, far: _Patch, begin: Vector, tangent: Vector) -> _Round | None:
@@ -282,15 +282,9 @@ class _Skin:
             found.setdefault((min(a, b), max(a, b)), []).append(edge)
         return {key: self._mesh.vertices[np.unique(edges)] for key, edges in found.items()}
 
-    def _rim(self, faces: Faced) -> Faced:
-        """The edges, shape (n, 2), that triangles do not share among themselves."""
-        own = self._mesh.edges_sorted.reshape(-1, 3, 2)[faces].reshape(-1, 2)
-        edges, counts = np.unique(own, axis=0, return_counts=True)
-        return np.asarray(edges[counts == 1])
-
     def _edge(self, placed: dict[int, _Frame | _Round]) -> Vector:
         """The edge of the whole skin as lines on the flat sheet, shape (n, 2, 3)."""
-        rim = {tuple(edge) for edge in self._rim(self._faces).tolist()}
+        rim = {tuple(edge) for edge in rim_of(self._mesh, self._faces).tolist()}
         edges = self._mesh.edges_sorted.reshape(-1, 3, 2)
         lines = []
         for number, piece in enumerate([*(one.faces for one in self._flats), *self._rounds]):

@@ -13,7 +13,7 @@ import shapely
 import trimesh
 from trimesh.intersections import mesh_plane
 
-from .plates import Vector
+from .plates import Vector, numbered, rim_of
 
 #: Faces that differ by no more than this (a cosine's distance from 1, and mm) lie in one plane.
 _TURNED, _LEVEL = 1e-4, 0.01
@@ -82,21 +82,15 @@ def _faces(mesh: Any) -> Iterator[_Face]:
     """The flat faces of a body, each with all of its triangles."""
     normals, areas = mesh.face_normals, mesh.area_faces
     offsets = np.einsum("ij,ij->i", normals, mesh.triangles[:, 0])
-    keys = np.column_stack([np.round(normals / 0.005), np.round(offsets / _LEVEL)[:, None]])
-    _, which = np.unique(keys, axis=0, return_inverse=True)
-    which = which.ravel()
+    which = numbered(np.column_stack([np.round(normals / 0.005), np.round(offsets / _LEVEL)]))
     for group in np.flatnonzero(np.bincount(which, weights=areas) > _LEAST * mesh.area):
         chosen = which == group
         normal = np.average(normals[chosen], axis=0, weights=areas[chosen])
         normal /= np.linalg.norm(normal)
         x, y = _frame(normal)
-        corners = np.stack([mesh.triangles[chosen] @ x, mesh.triangles[chosen] @ y], axis=-1)
-        yield _Face(normal, float(np.average(offsets[chosen], weights=areas[chosen])), _covered(corners))
-
-
-def _covered(corners: Vector) -> Any:
-    """What triangles cover, grown and shrunk by a hair so that their seams close."""
-    return shapely.union_all(shapely.polygons(corners).tolist(), grid_size=1e-4).buffer(1e-3).buffer(-1e-3)
+        rim = mesh.vertices[rim_of(mesh, chosen)]
+        flat = np.stack([rim @ x, rim @ y], axis=-1)
+        yield _Face(normal, float(np.average(offsets[chosen], weights=areas[chosen])), _within(flat))
 
 
 def _frame(normal: Vector) -> tuple[Vector, Vector]:
@@ -163,12 +157,13 @@ def _section(mesh: Any, normal: Vector, height: float) -> Any:
     """What a cut through a mesh covers, in the frame of the way that it is square to."""
     lines = mesh_plane(mesh, normal, normal * height)
     x, y = _frame(normal)
-    flat = np.stack([lines @ x, lines @ y], axis=-1)
-    rings = [part.exterior for part in shapely.get_parts(shapely.polygonize(list(shapely.linestrings(flat.round(5)))))]
-    covered = shapely.Polygon()
-    for ring in rings:
-        covered = covered.symmetric_difference(shapely.Polygon(ring))
-    return covered
+    return _within(np.stack([lines @ x, lines @ y], axis=-1))
+
+
+def _within(lines: Vector) -> Any:
+    """What lines, shape (n, 2, 2), go round: every second one that lies in another is a hole."""
+    # Grown and shrunk by a hair, so that what touches at a corner is one.
+    return shapely.build_area(shapely.multilinestrings(lines.round(5))).buffer(1e-3).buffer(-1e-3)
 
 
 def _without_overlaps(slabs: Sequence[_Slab], thick: float) -> list[Any]:

@@ -112,11 +112,19 @@ def _face_normal(mesh: Any) -> Vector:
     """The direction in which most of the surface faces, either way."""
     normals, areas = mesh.face_normals, mesh.area_faces
     turned = np.where((normals @ np.array([0.123, 0.345, 0.931]) < 0)[:, None], -normals, normals)
-    keys, which = np.unique(np.round(turned, 2), axis=0, return_inverse=True)
-    largest = int(np.argmax(np.bincount(which.ravel(), weights=areas, minlength=len(keys))))
-    chosen = which.ravel() == largest
+    which = numbered(np.round(100 * turned))
+    chosen = which == np.argmax(np.bincount(which, weights=areas))
     mean = (turned[chosen] * areas[chosen, None]).sum(axis=0)
     return np.asarray(mean / np.linalg.norm(mean))
+
+
+def numbered(rows: Vector) -> npt.NDArray[np.int64]:
+    """The number of each row, shape (n, m), of whole numbers: rows that are equal have the same."""
+    lows = rows.min(axis=0)
+    keys = np.zeros(len(rows), dtype=np.int64)
+    for column, low in zip(rows.T, lows, strict=True):
+        keys = keys * np.int64(column.max() - low + 1) + (column - low).astype(np.int64)
+    return np.asarray(np.unique(keys, return_inverse=True)[1])
 
 
 #: Chamfers and countersinks cover no more than this share of what the square walls of a plate do.
@@ -151,6 +159,14 @@ def _in_groups(mesh: Any, which: npt.NDArray[np.bool_]) -> list[npt.NDArray[np.i
     joined = trimesh.graph.connected_component_labels(faces[:, [0, 1, 1, 2]].reshape(-1, 2), len(mesh.vertices))
     labels = joined[faces[:, 0]]
     return [np.flatnonzero(which)[labels == label] for label in np.unique(labels)]
+
+
+def rim_of(mesh: Any, chosen: npt.NDArray[Any]) -> npt.NDArray[np.int64]:
+    """The edges, shape (n, 2), that chosen triangles do not share among themselves."""
+    own = mesh.edges_sorted.reshape(-1, 3, 2)[chosen].reshape(-1, 2).astype(np.int64)
+    # One number for both ends: rows are sorted many times more slowly.
+    edges, counts = np.unique(own[:, 0] * len(mesh.vertices) + own[:, 1], return_counts=True)
+    return np.column_stack(np.divmod(edges[counts == 1], len(mesh.vertices)))
 
 
 def _levels(heights: Vector) -> list[float]:
