@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import io
 from typing import Any
-from xml.etree import ElementTree
 
 import numpy as np
+import svgelements
 import trimesh
 from ezdxf.filemanagement import new
 from ezdxf.filemanagement import read as read_text
-from fontTools.pens.recordingPen import RecordingPen
-from fontTools.svgLib.path import parse_path
+from leannotch_core.drawings.apart import READING, apart
 from leannotch_core.drawings.drawing import Drawing
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.drawings.mending.counting import count
@@ -19,6 +18,7 @@ from leannotch_core.drawings.mending.ends import loose
 from leannotch_core.drawings.mending.mend import Mends, joined_up
 from leannotch_core.drawings.meshes.plates import outlines_in
 from leannotch_core.drawings.purposes import rows_of
+from leannotch_core.drawings.sent import read_apart
 from leannotch_core.drawings.svg import read_svg
 from leannotch_core.drawings.way_in import Bringing, Read, bring
 from leannotch_core.geometry.segment import Line, Source
@@ -30,7 +30,7 @@ _SOURCE = Source("file", "line")
 
 
 def way_in() -> list[Figure]:
-    return [_reading(), _reading_svg(), _distinct(), *_joining(), _slicing()]
+    return [_reading(), _reading_svg(), _reading_mesh(), _distinct(), *_joining(), _slicing()]
 
 
 def _reading() -> Figure:
@@ -59,16 +59,26 @@ def _reading() -> Figure:
 
 
 def _reading_svg() -> Figure:
-    """20,000 paths of an SVG, beside its XML parsed and its path data by fontTools."""
+    """20,000 paths of an SVG, beside svgelements' own reading of them."""
     paths = "".join(f'<path d="M{5 * (i % 200)} {i // 200 * 5}h3v{2 + i % 3}h-3z"/>' for i in range(20_000))
     data = f'<svg xmlns="http://www.w3.org/2000/svg" width="1000mm" viewBox="0 0 1000 1000">{paths}</svg>'.encode()
 
     def theirs() -> None:
-        for element in ElementTree.fromstring(data):
-            parse_path(element.get("d"), RecordingPen())
+        svgelements.SVG.parse(io.BytesIO(data))
 
     ours, judge = median_ms(lambda: read_svg(data, 200_000), 3), median_ms(theirs, 3)
-    return Figure("reading an SVG of 20,000 paths, times its XML and fontTools", ours / judge, "goal 3 times", 3)
+    return Figure("reading an SVG of 20,000 paths, times svgelements", ours / judge, "goal 3 times", 3)
+
+
+def _reading_mesh() -> Figure:
+    """A plate of 300,000 triangles, read in a process of its own, as a share of what it may take."""
+    mesh = trimesh.creation.annulus(30, 50, 4, sections=600)
+    while len(mesh.faces) < 250_000:
+        mesh = mesh.subdivide()
+    data = mesh.export(file_type="stl")
+    taken = median_ms(lambda: apart(read_apart, data, "plate.stl"), 1)
+    what = f"reading a mesh of {len(mesh.faces)} triangles, as a share of its bound"
+    return Figure(what, taken / (1000 * READING.seconds), "below 1", 1)
 
 
 def _distinct() -> Figure:
