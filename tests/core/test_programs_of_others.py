@@ -5,6 +5,7 @@ import math
 
 import pytest
 from leannotch_core.device.__main__ import main as machine
+from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.gcode import read_gcode
 from leannotch_core.drawings.gcode.state import Home, Told
 from leannotch_core.drawings.gcode.steps import steps
@@ -109,6 +110,18 @@ def test_arcs_are_as_exact_as_their_numbers(unit, places, scale):
         worst = max(worst, abs(abs(arc.start - arc.centre) - abs(arc.end - arc.centre)), abs(arc.centre - centre))
     # As far from both ends, and as near to where it was meant as its digits allow.
     assert worst < 4 * 10**-places * scale
+
+
+@pytest.mark.parametrize(("radii", "off", "taken"), [(0.05, 0.049, True), (0.05, 0.051, False), (0.2, 0.19, True)])
+def test_a_machine_says_itself_how_far_the_radii_of_an_arc_may_differ(radii, off, taken):
+    machine = Machine(id="router", name="Router", kind="router", radii=radii)
+    told = f"G21 G90 F100\nG2 X{10 + off:.4f} Y0 I5 J0\nM2\n"
+    if taken:
+        (arc,) = (step.segment for step in steps(told, dialect=Dialect.of(machine)) if step.segment)
+        assert arc.length == pytest.approx(math.pi * 5, abs=2 * off)
+    else:
+        with pytest.raises(BadBlock, match="an arc begins"):
+            list(steps(told, dialect=Dialect.of(machine)))
 
 
 def test_an_arc_that_is_further_off_than_its_digits_is_refused():

@@ -50,8 +50,9 @@ class Machine(Model):
     ``sequence`` is in which order its files have the operations, where it works them in the order of the file;
     those that it does not name come behind, in the order of the trade.
     ``corner`` is how far (mm) it may leave a sharp corner's point, which says how fast it goes round.
-    Its programs are in a ``unit``, with arcs as such or as short chords. A cutter is changed by the word for it, or in
-    a pause; a spindle waits ``spins_up`` s until it turns, and a cutter may go ``spoilboard`` below the sheet.
+    Its programs are in a ``unit``, with arcs as such or as short chords; the radii at both ends of an arc may differ by
+    ``radii`` mm, or by what the program's own digits leave open where nothing is said. A cutter is changed by the word
+    for it, or in a pause; a spindle waits ``spins_up`` s until it turns, and a cutter may go ``spoilboard`` below the sheet.
     """
 
     id: Id
@@ -73,6 +74,7 @@ class Machine(Model):
     unit: Unit = "mm"
     decimals: int = Field(default=4, ge=2, le=6)
     arcs: Literal["I and J", "short chords"] = "I and J"
+    radii: float | None = Field(default=None, gt=0, le=1)
     line_numbers: bool = False
     changes: Literal["M6", "a pause"] = "a pause"
     spins_up: float = Field(default=0, ge=0, le=60)

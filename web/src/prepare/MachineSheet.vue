@@ -129,6 +129,7 @@ function copy(): void {
     <ChoiceField label="Programs are in" :value="picked.machine.unit" :options="['mm', 'in'] as const" :save="(unit) => now(() => ({ unit }))" />
     <ChoiceField label="Decimal places" :value="picked.machine.decimals" :options="[2, 3, 4, 5, 6]" :save="(decimals) => now(() => ({ decimals }))" />
     <ChoiceField label="Arcs" :value="picked.machine.arcs" :options="['I and J', 'short chords'] as const" :save="(arcs) => now(() => ({ arcs }))" />
+    <PlainField label="Radii of an arc differ by, mm" :value="picked.machine.radii ?? ''" blank="as it is written" :save="(text) => now(() => ({ radii: text.trim() ? number(text) : null }))" />
     <TickField :value="picked.machine.line_numbers" :save="(line_numbers) => void now(() => ({ line_numbers }))">Lines are numbered</TickField>
     <template v-if="picked.machine.kind === 'router'">
       <ChoiceField label="A cutter is changed" :value="picked.machine.changes" :options="['a pause', 'M6'] as const" :names="{ 'a pause': 'by hand', M6: 'with M6' }" :save="(changes) => now(() => ({ changes }))" />

@@ -43,5 +43,7 @@ def _arc_of_radius(block: Block, state: State, there: Point) -> Segment:
 
 
 def _open(state: State) -> float:
-    """By how much (mm) radii may differ as the program is written."""
+    """By how much (mm) radii may differ: as the machine takes them, or as the program is written."""
+    if state.radii is not None:
+        return state.radii
     return min(WIDEST, max(RADII, DIGITS * 0.1**state.digits * state.unit))

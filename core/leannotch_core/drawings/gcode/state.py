@@ -51,6 +51,7 @@ class State:
 
     home: Home
     without_s: float
+    radii: float | None = None
     here: Point = 0
     z: float = 0.0
     shifted: Point = 0

@@ -34,7 +34,7 @@ def steps(text: str, told: Told | None = None, dialect: Dialect = STANDARD, home
     that machine's own zero lies.
     """
     told = told or Told()
-    state = State(home or Home(), dialect.without_s)
+    state = State(home or Home(), dialect.without_s, dialect.radii)
     for block in called_through(text, dialect):
         if told.ended and (block.g or block.m or block.words):
             raise BadBlock(block.line, "it stands behind the end of the program")

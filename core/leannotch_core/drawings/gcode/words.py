@@ -105,18 +105,21 @@ class Block:
 class Dialect(NamedTuple):
     """What a machine says in place of the standard: whole lines of its own, how it switches on and off, and what is
     meant where a beam is switched on and no S says how much.
+
+    ``radii`` is how far (mm) those of an arc may differ, where it is said.
     """
 
     own: frozenset[str] = frozenset()
     on: str = "M3"
     off: str = "M5"
     without_s: float = 1.0
+    radii: float | None = None
 
     @classmethod
     def of(cls, machine: Machine) -> Dialect:
         own = frozenset(line.strip() for line in (*machine.begins, *machine.ends))
         full = machine.most if machine.kind == "beam" else 0.0
-        return cls(own, machine.switches_on.strip(), machine.switches_off.strip(), full)
+        return cls(own, machine.switches_on.strip(), machine.switches_off.strip(), full, machine.radii)
 
     def is_own(self, line: str) -> bool:
         """Whether a line is the machine's own: it says nothing of where it goes."""
