@@ -52,7 +52,8 @@ class Machine(Model):
     ``corner`` is how far (mm) it may leave a sharp corner's point, which says how fast it goes round.
     Its programs are in a ``unit``, with arcs as such or as short chords; the radii at both ends of an arc may differ by
     ``radii`` mm, or by what the program's own digits leave open where nothing is said. A cutter is changed by the word
-    for it, or in a pause; a spindle waits ``spins_up`` s until it turns, and a cutter may go ``spoilboard`` below the sheet.
+    for it, or in a pause; a spindle waits ``spins_up`` s until it turns, and a cutter may go ``spoilboard`` below the
+    sheet.
     """
 
     id: Id
