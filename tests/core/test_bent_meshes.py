@@ -18,33 +18,12 @@ from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.project import Project
 from leannotch_core.starters.live import put_starter
 
+from ..judges.bent_sheets import bent_sheet, flat_length
 from ..projects import project, stock
 from .brought_bodies import stl
 
+#: The thickness and the radius (mm) of the sheets that are drawn by hand.
 T, R = 2.0, 3.0
-#: DIN 6935 (from memory): k = 0.65 + lg(r/s)/2, and half of it of the thickness.
-K = (0.65 + math.log10(R / T) / 2) / 2
-
-
-def strip(legs, angles, step):
-    """The profile of a sheet whose flat ``legs`` are turned by ``angles`` with the inside radius R, in chords."""
-    at, way = 0j, 1 + 0j
-    one, other = [at], [at + way * 1j * T]
-    for leg, angle in zip(legs, [*angles, 0], strict=True):
-        at += way * leg
-        centre = at + way * 1j * (T + R) if angle > 0 else at - way * 1j * R
-        for turned in np.linspace(0, angle, max(1, round(abs(angle) / step)) + 1)[0 if angle else 1 :]:
-            turn = np.exp(1j * math.radians(turned))
-            here = centre + (at - centre) * turn
-            one.append(here)
-            other.append(here + way * turn * 1j * T)
-        at, way = one[-1], way * np.exp(1j * math.radians(angle))
-    return shapely.Polygon([(p.real, p.imag) for p in [*one, *other[::-1]]])
-
-
-def bent_sheet(legs, angles, step=6, wide=80, turn=(0.7, (1, 2, 0.3))):
-    mesh = trimesh.creation.extrude_polygon(shapely.make_valid(strip(legs, angles, step)), wide)
-    return mesh.apply_transform(trimesh.transformations.rotation_matrix(turn[0], turn[1]))
 
 
 def brought(*meshes):
@@ -71,9 +50,9 @@ def test_a_bent_sheet_becomes_a_part_with_bends_as_long_as_by_hand(legs, turned,
     # Up and down in turn, so that no leg meets another one.
     angles = [angle * (-1) ** at for at, angle in enumerate(turned)]
     legs = legs[: len(angles) + 1]
-    sheet = bent_sheet(legs, angles, step, turn=(way / 100, (3, 1, 2)))
+    sheet = bent_sheet(legs, angles, step=step, turn=(way / 100, (3, 1, 2)))
     found, (part,) = brought(sheet)
-    flat = sum(legs) + sum(math.radians(abs(angle)) * (R + K * T) for angle in angles)
+    flat = flat_length(legs, angles)
     left, bottom, right, top = found.parts[0].outline.bounds
     # K between the rows of the stock's table is a chord of its curve.
     assert sorted((right - left, top - bottom)) == pytest.approx(sorted((flat, 80)), abs=0.01)
@@ -108,7 +87,7 @@ def test_holes_stay_where_they_are_and_equal_sheets_are_counted():
 
 def test_what_differs_only_in_how_it_is_bent_is_another_part():
     # Legs so long that both are as long flat: the neutral lines of 45 and of 90 degrees differ.
-    longer = math.radians(45) * (R + K * T)
+    longer = flat_length([], [45])
     _, parts = brought(
         bent_sheet([40, 60], [90]),
         bent_sheet([40, 60 + longer], [45]).apply_translation((300, 0, 0)),

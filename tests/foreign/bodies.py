@@ -1,4 +1,4 @@
-"""Meshes of plates that trimesh makes, turned and written in every format: each comes back as it was extruded."""
+"""Meshes of plates and bent sheets, turned and written in every format: each comes back as it was made."""
 
 from __future__ import annotations
 
@@ -7,19 +7,25 @@ from collections.abc import Iterator
 from functools import partial
 
 import numpy as np
+import pytest
 import shapely
 import trimesh
 from leannotch_core.drawings.way_in import Read, WayIn
 
+from tests.judges.bent_sheets import bent_sheet, flat_length
+
 from .verdict import Foreign
 
-KINDS = ("stl", "obj", "ply", "3mf", "glb")
+KINDS = ("stl", "obj", "ply", "3mf", "glb", "bent")
 
 
 def bodies(number: int, chosen: random.Random) -> Iterator[Foreign]:
-    """So many files of a few plates each."""
+    """So many files of a few plates each, or of a bent sheet."""
     for at in range(number):
         kind = KINDS[at % len(KINDS)]
+        if kind == "bent":
+            yield _bent(at, chosen)
+            continue
         shapes = [_shape(chosen) for _ in range(chosen.randint(1, 4))]
         thick = chosen.choice([1.5, 3.0, 4.0, 6.1])
         whole = trimesh.util.concatenate([_stood(shape, thick, i, chosen) for i, shape in enumerate(shapes)])
@@ -29,6 +35,26 @@ def bodies(number: int, chosen: random.Random) -> Iterator[Foreign]:
         written = whole.export(file_type=kind)
         data = written.encode() if isinstance(written, str) else written
         yield Foreign(f"mesh {kind}", f"plates_{at}.{kind}", data, partial(_judge, sorted(s.area for s in shapes)))
+
+
+def _bent(at: int, chosen: random.Random) -> Foreign:
+    """A sheet of up to four legs, bent up and down in turn."""
+    thick = chosen.choice([1.0, 2.0, 3.0])
+    # At these ratios the table of a stock has rows.
+    radius, wide = thick * chosen.choice([1, 1.5, 2, 3]), chosen.uniform(30, 120)
+    angles = [chosen.choice([30, 60, 90]) * (-1) ** turn for turn in range(chosen.randint(1, 3))]
+    legs = [chosen.uniform(15, 60) for _ in range(len(angles) + 1)]
+    turn = chosen.uniform(0, 6), [chosen.uniform(-1, 1) for _ in range(3)]
+    sheet = bent_sheet(legs, angles, thick, radius, chosen.choice([3, 10, 30]), wide, turn)
+    wanted = [wide * flat_length(legs, angles, thick, radius)]
+    return Foreign("mesh, bent", f"bent_{at}.stl", sheet.export(file_type="stl"), partial(_judge_bent, wanted, angles))
+
+
+def _judge_bent(areas: list[float], angles: list[float], found: Read, way: WayIn) -> Iterator[str]:
+    yield from _judge(areas, found, way)
+    bends = sorted(line.fold[0] for part in way.parts for line in part.lines if line.fold)
+    if bends != [pytest.approx(angle, abs=0.02) for angle in sorted(map(abs, angles))]:
+        yield f"bends of {bends} for {angles}"
 
 
 def _shape(chosen: random.Random) -> shapely.Polygon:
