@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import hashlib
 import math
+from collections import OrderedDict
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
 from datetime import datetime
-from functools import lru_cache
 
 from django.db import transaction
 from django.utils import timezone
@@ -123,10 +125,25 @@ class Carried(BaseModel):
         return self.report.alarms
 
 
-@lru_cache(maxsize=8)
-def _run(key: str) -> Carried:
-    """The run of what is in the machine; the key stands for all that it depends on."""
-    found = device()
+#: What was run last, by what stands for all that it depends on.
+_RUNS = 8
+_known: OrderedDict[str, Carried] = OrderedDict()
+
+
+def run_of(found: Device) -> Carried | None:
+    """What the machine does with its file; nothing where it has none. It may take long. Raises `Refusal`."""
+    if not found.data:
+        return None
+    key = run_key(found)
+    known = _known.get(key)
+    if known is None:
+        known = _known[key] = _carried(found)
+        while len(_known) > _RUNS:
+            _known.popitem(last=False)
+    return known
+
+
+def _carried(found: Device) -> Carried:
     laid, walk = laid_of(found), None if found.doing == "program" else found.doing
     on_bed = OnBed(
         sheet=[(corner.real, corner.imag) for corner in laid.corners],
@@ -136,18 +153,11 @@ def _run(key: str) -> Carried:
         cutters=[(cutter.width, cutter.flutes) for cutter in laid.cutters],
     )
     profile, origin = profile_of(found).model_dump_json(), (found.origin_x, found.origin_y)
-    told = apart(carried_out, bytes(found.data), found.name, profile, on_bed, *origin, walk, bounds=CARRYING_OUT)
-    return Carried.model_validate(told)
-
-
-def run_of(found: Device) -> Carried | None:
-    """What the machine does with its file; nothing where it has none. Raises `Refusal`."""
-    if not found.data:
-        return None
     try:
-        return _run(run_key(found))
+        told = apart(carried_out, bytes(found.data), found.name, profile, on_bed, *origin, walk, bounds=CARRYING_OUT)
     except BrokenFile as error:
         raise Refusal(str(error)) from error
+    return Carried.model_validate(told)
 
 
 def run_key(found: Device) -> str:
@@ -200,153 +210,183 @@ def _note(found: Device, text: str) -> None:
     found.log = "\n".join(lines[-_LOG:])
 
 
-@transaction.atomic
+@dataclass(frozen=True, slots=True)
+class Taking:
+    """A file that was run once and can be taken: what the machine is then given, and its run."""
+
+    given: Mapping[str, object]
+    steps: int
+
+    def take(self) -> Device:
+        """Gives it to the machine. Raises `Refusal` where that runs meanwhile."""
+        with transaction.atomic():
+            found = device()
+            _check_idle(found)
+            for name, value in self.given.items():
+                setattr(found, name, value)
+            found.state = "off" if found.state == "off" else "ready"
+            _note(found, f"Took {found.name}: {self.steps} steps.")
+            found.save()
+        return found
+
+
+def ready_to_take(name: str, data: bytes, profile: Machine | None, laid: Laid | None) -> Taking:
+    """Runs a file once before it is taken: what cannot be carried out is refused at the door. Raises `Refusal`."""
+    found = device()
+    _check_idle(found)
+    given: dict[str, object] = {"name": name[:120], "data": data, "doing": "program", "gone": 0.0, "since": None}
+    given |= {"profile": profile.model_dump_json()} if profile else {}
+    given |= {"laid": laid.model_dump_json()} if laid else {}
+    for field, value in given.items():
+        setattr(found, field, value)
+    whole = run_of(found)
+    return Taking(given, whole.steps if whole else 0)
+
+
 def take(name: str, data: bytes, profile: Machine | None, laid: Laid | None) -> Device:
     """Takes a file, the profile of its machine, and the sheet on the bed. Raises `Refusal`, and then takes nothing."""
-    found = device()
+    return ready_to_take(name, data, profile, laid).take()
+
+
+def _check_idle(found: Device) -> None:
     if found.state == "running":
         raise Refusal("The machine is running; stop it before another file is sent.")
-    if profile:
-        found.profile = profile.model_dump_json()
-    if laid:
-        found.laid = laid.model_dump_json()
-    found.name, found.data, found.doing, found.gone, found.since = name[:120], data, "program", 0.0, None
-    found.state = "off" if found.state == "off" else "ready"
-    # Read once before it is taken: what cannot be read is refused at the door.
-    found.save()
-    whole = run_of(found)
-    _note(found, f"Took {found.name}: {whole.steps if whole else 0} steps.")
-    found.save()
-    return found
 
 
-@transaction.atomic
+#: What is done to the machine, as it stands and with its run.
+_Change = Callable[[Device, Carried | None], None]
+
+#: So often a step is tried again where the machine got another file meanwhile.
+_AGAIN = 5
+
+
+def _stepped(change: _Change) -> Device:
+    """Works out the run first, which may take long, and takes the step then, in no time. Raises `Refusal`."""
+    for _ in range(_AGAIN):
+        before = device()
+        whole = run_of(before)
+        with transaction.atomic():
+            found = device()
+            if run_key(found) == run_key(before):
+                settled(found, whole)
+                change(found, whole)
+                found.save()
+                return found
+    raise Refusal("Others give the machine one file after another; look at it again.")
+
+
 def lay(laid: Laid) -> Device:
-    found = _standing("lay a sheet")
-    found.laid = laid.model_dump_json()
-    _note(found, f"A sheet of {laid.width:g} x {laid.height:g} lies at {laid.x:g}, {laid.y:g}.")
-    found.save()
-    return found
+    def change(found: Device, _: Carried | None) -> None:
+        _check_standing(found, "lay a sheet")
+        found.laid = laid.model_dump_json()
+        _note(found, f"A sheet of {laid.width:g} x {laid.height:g} lies at {laid.x:g}, {laid.y:g}.")
+
+    return _stepped(change)
 
 
-@transaction.atomic
 def home() -> Device:
-    found = _standing("home")
-    found.state, found.gone, found.doing, found.origin_x, found.origin_y = "ready", 0.0, "program", 0.0, 0.0
-    _note(found, "Homed.")
-    found.save()
-    return found
+    def change(found: Device, _: Carried | None) -> None:
+        _check_standing(found, "home")
+        found.state, found.gone, found.doing, found.origin_x, found.origin_y = "ready", 0.0, "program", 0.0, 0.0
+        _note(found, "Homed.")
+
+    return _stepped(change)
 
 
-@transaction.atomic
 def set_datum(x: float, y: float) -> Device:
     """Puts the origin of programs at a place of the machine."""
-    found = _standing("take a datum")
-    _homed(found)
-    bed = bed_of(profile_of(found))
-    at = bed.axes.back(complex(x, y))
-    if not (0 <= at.real <= bed.width and 0 <= at.imag <= bed.height):
-        raise Refusal(f"A datum at {x:g}, {y:g} lies off the bed of {bed.width:g} x {bed.height:g} mm.")
-    found.origin_x, found.origin_y, found.gone, found.state = x, y, 0.0, "ready"
-    _note(found, f"Datum at {x:g}, {y:g}.")
-    found.save()
-    return found
+
+    def change(found: Device, _: Carried | None) -> None:
+        _check_standing(found, "take a datum")
+        _check_homed(found)
+        bed = bed_of(profile_of(found))
+        at = bed.axes.back(complex(x, y))
+        if not (0 <= at.real <= bed.width and 0 <= at.imag <= bed.height):
+            raise Refusal(f"A datum at {x:g}, {y:g} lies off the bed of {bed.width:g} x {bed.height:g} mm.")
+        found.origin_x, found.origin_y, found.gone, found.state = x, y, 0.0, "ready"
+        _note(found, f"Datum at {x:g}, {y:g}.")
+
+    return _stepped(change)
 
 
-@transaction.atomic
 def start(doing: str) -> Device:
     """Begins the program, or a walk round its box or hull."""
-    found = device()
-    settled(found, run_of(found))
-    if found.state == "running":
-        raise Refusal("The machine is running already.")
-    _homed(found)
-    if not found.data:
-        raise Refusal("There is no file in the machine; send one first.")
-    found.doing, found.gone, found.state, found.since = doing, 0.0, "running", timezone.now()
-    found.cutter = 1
-    _note(found, "Started." if doing == "program" else f"Walks round the {doing}.")
-    found.save()
-    return found
+
+    def change(found: Device, _: Carried | None) -> None:
+        if found.state == "running":
+            raise Refusal("The machine is running already.")
+        _check_homed(found)
+        if not found.data:
+            raise Refusal("There is no file in the machine; send one first.")
+        found.doing, found.gone, found.state, found.since = doing, 0.0, "running", timezone.now()
+        found.cutter = 1
+        _note(found, "Started." if doing == "program" else f"Walks round the {doing}.")
+
+    return _stepped(change)
 
 
-@transaction.atomic
 def pause() -> Device:
-    found = device()
-    whole = run_of(found)
-    settled(found, whole)
-    if found.state == "running":
-        found.gone, found.state, found.since = gone(found, whole, timezone.now()), "paused", None
-        _note(found, f"Paused after {found.gone:.1f} s.")
-        found.save()
-    return found
+    def change(found: Device, whole: Carried | None) -> None:
+        if found.state == "running":
+            found.gone, found.state, found.since = gone(found, whole, timezone.now()), "paused", None
+            _note(found, f"Paused after {found.gone:.1f} s.")
+
+    return _stepped(change)
 
 
-@transaction.atomic
 def go_on() -> Device:
-    found = device()
-    if found.state != "paused":
-        raise Refusal("The machine is not paused; start it.")
-    stop = waits_at(found, whole) if (whole := run_of(found)) else None
-    if stop and abs(stop.at - found.gone) < 1e-6:
-        found.state, found.since = "alarm", None
-        _note(found, f"ALARM at line {stop.line}: cutter T{stop.tool} was not put in, T{found.cutter} is.")
-        found.save()
-        return found
-    found.state, found.since = "running", timezone.now()
-    _note(found, "Goes on.")
-    found.save()
-    return found
+    def change(found: Device, whole: Carried | None) -> None:
+        if found.state != "paused":
+            raise Refusal("The machine is not paused; start it.")
+        stop = waits_at(found, whole) if whole else None
+        if stop and abs(stop.at - found.gone) < 1e-6:
+            found.state, found.since = "alarm", None
+            _note(found, f"ALARM at line {stop.line}: cutter T{stop.tool} was not put in, T{found.cutter} is.")
+        else:
+            found.state, found.since = "running", timezone.now()
+            _note(found, "Goes on.")
+
+    return _stepped(change)
 
 
-@transaction.atomic
 def change_cutter() -> Device:
     """Says that the cutter is in that the program waits for."""
-    found = device()
-    whole = run_of(found)
-    settled(found, whole)
-    stop = waits_at(found, whole) if whole else None
-    if stop is None or abs(stop.at - found.gone) > 1e-6 or found.state not in ("paused", "alarm"):
-        raise Refusal("The machine waits for no cutter now.")
-    found.cutter, found.state = stop.tool, "paused"
-    _note(found, f"Cutter T{stop.tool} is in.")
-    found.save()
-    return found
+
+    def change(found: Device, whole: Carried | None) -> None:
+        stop = waits_at(found, whole) if whole else None
+        if stop is None or abs(stop.at - found.gone) > 1e-6 or found.state not in ("paused", "alarm"):
+            raise Refusal("The machine waits for no cutter now.")
+        found.cutter, found.state = stop.tool, "paused"
+        _note(found, f"Cutter T{stop.tool} is in.")
+
+    return _stepped(change)
 
 
-@transaction.atomic
 def stop() -> Device:
-    found = device()
-    whole = run_of(found)
-    settled(found, whole)
-    if found.state in ("running", "paused"):
-        found.gone, found.state, found.since = gone(found, whole, timezone.now()), "stopped", None
-        _note(found, f"Stopped after {found.gone:.1f} s.")
-        found.save()
-    return found
+    def change(found: Device, whole: Carried | None) -> None:
+        if found.state in ("running", "paused"):
+            found.gone, found.state, found.since = gone(found, whole, timezone.now()), "stopped", None
+            _note(found, f"Stopped after {found.gone:.1f} s.")
+
+    return _stepped(change)
 
 
-@transaction.atomic
 def set_times(times: float) -> Device:
     """Runs at so many times real time from now on."""
-    found = device()
-    whole = run_of(found)
-    settled(found, whole)
-    if found.state == "running":
-        found.gone, found.since = gone(found, whole, timezone.now()), timezone.now()
-    found.times = times
-    found.save()
-    return found
+
+    def change(found: Device, whole: Carried | None) -> None:
+        if found.state == "running":
+            found.gone, found.since = gone(found, whole, timezone.now()), timezone.now()
+        found.times = times
+
+    return _stepped(change)
 
 
-def _standing(what: str) -> Device:
-    found = device()
-    settled(found, run_of(found))
+def _check_standing(found: Device, what: str) -> None:
     if found.state in ("running", "paused"):
         raise Refusal(f"The machine is {found.state}; stop it before you {what}.")
-    return found
 
 
-def _homed(found: Device) -> None:
+def _check_homed(found: Device) -> None:
     if found.state == "off":
         raise Refusal("The machine does not know where it is; home it first.")

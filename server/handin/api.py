@@ -7,7 +7,6 @@ from collections.abc import Callable
 from datetime import date, datetime
 from typing import Annotated, Any
 
-from django.db import transaction
 from django.http import HttpRequest
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.model import Corner
@@ -22,7 +21,7 @@ from workshop.api.answers import found
 from workshop.library import machines
 from workshop.revisions import current_id, document_of
 
-from handin import desk
+from handin import desk, gate
 from handin.models import HandIn, Together
 
 router = Router(tags=["queue"])
@@ -35,13 +34,17 @@ class NotNow(Schema):
 
 
 class NewHandIn(Schema):
-    """Sheets (counted from 1) that are handed in: whose, of which group, by when; in place of what was handed in."""
+    """Sheets (counted from 1) that are handed in: whose, of which group, by when; in place of what was handed in.
+
+    A ``key`` names the order: one that is sent twice is one.
+    """
 
     sheets: list[int] = Field(min_length=1, max_length=40)
     owner: Annotated[str, Field(min_length=1, max_length=60)]
     group: Annotated[str, Field(max_length=60)] = ""
     due: date | None = None
     instead_of: int | None = None
+    key: Annotated[str, Field(max_length=64)] = ""
 
 
 class HandInShown(Schema):
@@ -168,15 +171,19 @@ def hand_in(request: HttpRequest, slug: str, payload: NewHandIn) -> Any:
 
     def act() -> Any:
         project = found(slug)
-        document = document_of(current_id(project))
-        with transaction.atomic():
-            fresh = [
-                desk.hand_in(slug, document, project.version, sheet - 1, payload.owner, payload.group, payload.due)
-                for sheet in payload.sheets
-            ]
-            if payload.instead_of:
-                desk.hand_in_anew(HandIn.objects.get(pk=payload.instead_of, project=slug), fresh[0])
-        return Status(201, [_shown(one) for one in fresh])
+        old = _own(request, payload.instead_of, project=slug) if payload.instead_of else None
+        order = desk.Order(
+            slug=slug,
+            project=document_of(current_id(project)),
+            version=project.version,
+            sheets=tuple(sheet - 1 for sheet in payload.sheets),
+            owner=payload.owner,
+            group=payload.group,
+            due=payload.due,
+            key=payload.key,
+            made_by=gate.session_of(request),
+        )
+        return Status(201, [_shown(one) for one in desk.hand_in(order, old)])
 
     return _answered(act)
 
@@ -189,7 +196,7 @@ def list_of_project(request: HttpRequest, slug: str) -> Any:
 
 @router.post("/queue/{number}/take-back", response={200: HandInShown, **_NO})
 def take_back(request: HttpRequest, number: int, payload: AtVersion) -> Any:
-    return _answered(lambda: _shown(desk.take_back(HandIn.objects.get(pk=number), payload.version)))
+    return _answered(lambda: _shown(desk.take_back(_own(request, number), payload.version)))
 
 
 # The operator
@@ -240,6 +247,12 @@ def release(request: HttpRequest, number: int, payload: AtVersion) -> Any:
     return _answered(lambda: _looked(desk.release(HandIn.objects.get(pk=number), payload.version)))
 
 
+@router.post("/queue/{number}/call-back", response={200: HandInLooked, **_NO})
+def call_back(request: HttpRequest, number: int, payload: AtVersion) -> Any:
+    """Has a sheet wait again that was released and not cut."""
+    return _answered(lambda: _looked(desk.call_back(HandIn.objects.get(pk=number), payload.version)))
+
+
 @router.post("/queue/{number}/cut", response={200: HandInLooked, **_NO})
 def was_cut(request: HttpRequest, number: int, payload: WasCut) -> Any:
     return _answered(lambda: _looked(desk.was_cut(HandIn.objects.get(pk=number), payload.version, payload.failed)))
@@ -274,6 +287,16 @@ def release_together(request: HttpRequest, number: int) -> Any:
     return _answered(act)
 
 
+@router.post("/together/{number}/call-back", response={200: TogetherShown, **_NO})
+def call_back_together(request: HttpRequest, number: int) -> Any:
+    def act() -> Any:
+        made = Together.objects.get(pk=number)
+        desk.call_back_together(made)
+        return _together(made)
+
+    return _answered(act)
+
+
 @router.post("/together/{number}/cut", response={200: QueueShown, **_NO})
 def cut_together(request: HttpRequest, number: int, payload: CutTogether) -> Any:
     def act() -> Any:
@@ -290,6 +313,14 @@ def take_apart(request: HttpRequest, number: int) -> Any:
         return get_queue(request)
 
     return _answered(act)
+
+
+def _own(request: HttpRequest, number: int, **more: Any) -> HandIn:
+    """What one's own session handed in; the operator has all of it. Raises `desk.Refusal`."""
+    one = HandIn.objects.get(pk=number, **more)
+    if gate.role_of(request) != "operator" and one.made_by != gate.session_of(request):
+        raise desk.Refusal(f"Number {number} was handed in by {one.owner} elsewhere; ask the operator to return it.")
+    return one
 
 
 def _shown(one: HandIn) -> HandInShown:

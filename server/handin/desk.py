@@ -5,7 +5,7 @@ from __future__ import annotations
 import cmath
 import json
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 from functools import lru_cache
@@ -18,7 +18,8 @@ from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
 from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.handin.checks import Check, checks
-from leannotch_core.handin.together import CannotLay, Handed, laid_together, number_of
+from leannotch_core.handin.steps import STEPS, StepName
+from leannotch_core.handin.together import CannotLay, Handed, laid_together
 from leannotch_core.handover.gcode import cutters_of
 from leannotch_core.handover.proved import Written, written
 from leannotch_core.handover.svg import path_data
@@ -55,28 +56,66 @@ class Looked:
 # Makers
 
 
-def hand_in(slug: str, project: Project, version: int, sheet: int, owner: str, group: str, due: date | None) -> HandIn:
-    """Takes a sheet in as the project is now. Raises `Refusal`."""
+@dataclass(frozen=True, slots=True)
+class Order:
+    """Sheets of a project, counted from 0, as it is at a version: whose they are, of which group, wanted by when.
+
+    A ``key`` is the same when it is sent again; ``made_by`` is the session that it comes from.
+    """
+
+    slug: str
+    project: Project
+    version: int
+    sheets: tuple[int, ...]
+    owner: str
+    group: str = ""
+    due: date | None = None
+    key: str = ""
+    made_by: str = ""
+
+
+def hand_in(order: Order, instead_of: HandIn | None = None) -> list[HandIn]:
+    """Takes sheets in as the project is now, in place of one that was handed in. Raises `Refusal`.
+
+    What the same order handed in before is handed in once.
+    """
+    # What takes long is done before anybody else has to wait for it.
+    fresh = [_made(order, sheet) for sheet in dict.fromkeys(order.sheets)]
+    with transaction.atomic():
+        before = HandIn.objects.filter(key=order.key, project=order.slug) if order.key else HandIn.objects.none()
+        if known := list(before):
+            return known
+        for one in fresh:
+            one.save()
+        if instead_of is not None:
+            _step(instead_of, instead_of.version, "hand in anew", f"as {fresh[0].pk}", replaced_by=fresh[0])
+    return fresh
+
+
+def _made(order: Order, sheet: int) -> HandIn:
+    """A sheet looked at and not yet kept. Raises `Refusal`."""
+    project = order.project
     if not 0 <= sheet < len(project.layout.sheets):
         raise Refusal(f"There is no sheet {sheet + 1}; the layout has {len(project.layout.sheets)}.")
     if not any(p.sheet == sheet and not p.cut for p in project.layout.placements):
         raise Refusal(f"Nothing lies on sheet {sheet + 1} that is still to be cut.")
-    if not owner.strip():
+    if not order.owner.strip():
         raise Refusal("Say whose it is: the operator has to give it back to somebody.")
     document = write_project(project).decode()
     fresh = HandIn(
-        owner=owner.strip(),
-        group=group.strip(),
-        due=due,
-        project=slug,
+        owner=order.owner.strip(),
+        group=order.group.strip(),
+        due=order.due,
+        project=order.slug,
         project_name=project.name,
-        project_version=version,
+        project_version=order.version,
         document=document,
         sheet=sheet,
         log=_logged("", "handed in"),
+        key=order.key,
+        made_by=order.made_by,
     )
     fresh.facts = _facts(fresh)
-    fresh.save()
     return fresh
 
 
@@ -112,13 +151,8 @@ def _facts(found: HandIn) -> str:
     ).model_dump_json()
 
 
-def hand_in_anew(old: HandIn, fresh: HandIn) -> None:
-    """Puts a fresh hand-in in the place of an old one, which is kept. Raises `Refusal`."""
-    _step(old, old.version, ("waiting", "returned"), "replaced", f"handed in anew as {fresh.pk}", replaced_by=fresh)
-
-
 def take_back(found: HandIn, version: int) -> HandIn:
-    return _step(found, version, ("waiting", "returned"), "taken back", "taken back by its maker")
+    return _step(found, version, "take back", "by its maker")
 
 
 # The operator
@@ -128,15 +162,13 @@ def give_back(found: HandIn, version: int, why: str) -> HandIn:
     """Returns a sheet to its maker. Raises `Refusal`."""
     if not why.strip():
         raise Refusal("Say why it goes back: its maker has to mend that.")
-    return _step(found, version, ("waiting",), "returned", f"returned: {why}", why=why.strip()[:400])
+    return _step(found, version, "return", why.strip(), why=why.strip()[:400])
 
 
 def tick(found: HandIn, version: int, codes: Sequence[str]) -> HandIn:
     known = {check.code for check in looked_at(found).checks}
     ticked = sorted(set(codes) & known)
-    return _step(
-        found, version, ("waiting",), "waiting", f"ticked: {', '.join(ticked) or 'nothing'}", ticks=json.dumps(ticked)
-    )
+    return _step(found, version, "tick", ", ".join(ticked) or "nothing", ticks=json.dumps(ticked))
 
 
 def set_up(found: HandIn, version: int, machine: Machine | None, holding: Holding | None) -> HandIn:
@@ -151,7 +183,7 @@ def set_up(found: HandIn, version: int, machine: Machine | None, holding: Holdin
     for field, value in changes.items():
         setattr(found, field, value)
     changes["facts"] = _facts(found)
-    return _step(found, version, ("waiting",), "waiting", "set up by the operator", **changes)
+    return _step(found, version, "set up", "by the operator", **changes)
 
 
 def release(found: HandIn, version: int) -> HandIn:
@@ -160,33 +192,72 @@ def release(found: HandIn, version: int) -> HandIn:
     left = [check.what for check in looked.checks if check.code not in json.loads(found.ticks)]
     if left:
         raise Refusal(f"Not all is ticked yet: {', '.join(left)}.")
-    if found.together_id:
-        raise Refusal(f"Number {found.pk} is laid together with others; release them together, or take them apart.")
+    _check_alone(found, "release")
+    taking = _ready_to_take(looked, f"{found.pk}-{found.owner}.{looked.kind}")
     with transaction.atomic():
-        now = _step(found, version, ("waiting",), "released", "released to the machine")
-        send(looked, f"{found.pk}-{found.owner}.{looked.kind}")
+        now = _step(found, version, "release", "to the machine")
+        _take(taking)
     return now
+
+
+def call_back(found: HandIn, version: int) -> HandIn:
+    """Has a sheet wait again that was released and not cut. Raises `Refusal`."""
+    _check_alone(found, "call back")
+    return _step(found, version, "call back", "to the desk", ticks="[]")
 
 
 def was_cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:
     """Tells that a sheet was cut; copies that ``failed`` wait again, and only they. Raises `Refusal`."""
+    _check_alone(found, "cut")
+    _check_on_sheet(project_of(found), found.sheet, failed)
+    return _cut(found, version, failed)
+
+
+def _cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:
     if not failed:
-        return _step(found, version, ("released",), "cut", "cut", failed="[]")
+        return _step(found, version, "cut", "", failed="[]")
     again = json.dumps([copy.model_dump() for copy in failed])
     names = ", ".join(f"{copy.part} {copy.copy_number}" for copy in failed)
-    return _step(found, version, ("released",), "waiting", f"failed at {names}", failed=again, ticks="[]")
+    return _step(found, version, "fail", f"at {names}", failed=again, ticks="[]")
 
 
-def _step(found: HandIn, version: int, before: Sequence[str], after: str, log: str, **changes: object) -> HandIn:
-    """Takes a step from one of the states ``before``, unless somebody else has taken one. Raises `Refusal`."""
-    fresh = {**changes, "state": after, "version": version + 1, "log": _logged(found.log, log)}
-    done = HandIn.objects.filter(pk=found.pk, version=version, state__in=before).update(**fresh)
-    now = HandIn.objects.get(pk=found.pk)
-    if not done:
-        last = now.log.strip().rpartition("\n")[2]
-        if now.version != version:
-            raise SomebodyElse(f"Somebody else has just been at number {now.pk} ({last}); look at it again.")
-        raise Refusal(f"Number {now.pk} is {now.state}; that cannot be done with it now.")
+def _check_alone(found: HandIn, step: StepName) -> None:
+    """Raises `Refusal` of one that is laid with others: they go all at once."""
+    if found.together_id:
+        raise Refusal(f"Number {found.pk} is laid together with others: {step} all of them, or take them apart.")
+
+
+def _check_on_sheet(project: Project, sheet: int, copies: Sequence[CopyOf]) -> None:
+    """Raises `Refusal` of copies that do not lie on a sheet, and of any that is named twice."""
+    on_it = {(p.part, p.copy_number) for p in project.layout.placements if p.sheet == sheet and not p.cut}
+    named = [(copy.part, copy.copy_number) for copy in copies]
+    for part, number in named:
+        if (part, number) not in on_it:
+            raise Refusal(f"There is no {part} {number} on that sheet; look at it again.")
+        if named.count((part, number)) > 1:
+            raise Refusal(f"{part} {number} is named twice; look at it again.")
+
+
+def _step(found: HandIn, version: int, name: StepName, log: str, **changes: object) -> HandIn:
+    """Takes a step that its state allows, unless somebody else has taken one. Raises `Refusal`."""
+    step = STEPS[name]
+    if step.alone:
+        _check_alone(found, name)
+    made = found.together if step.leaves else None
+    if step.leaves:
+        changes["together"] = None
+    what = f"{step.logged}: {log}" if log else step.logged
+    fresh = {**changes, "state": step.after, "version": version + 1, "log": _logged(found.log, what)}
+    with transaction.atomic():
+        done = HandIn.objects.filter(pk=found.pk, version=version, state__in=step.before).update(**fresh)
+        now = HandIn.objects.get(pk=found.pk)
+        if not done:
+            last = now.log.strip().rpartition("\n")[2]
+            if now.version != version:
+                raise SomebodyElse(f"Somebody else has just been at number {now.pk} ({last}); look at it again.")
+            raise Refusal(f"Number {now.pk} is {now.state}; that cannot be done with it now.")
+        if made is not None:
+            _part(made, f"number {now.pk} is {now.state}")
     return now
 
 
@@ -202,24 +273,36 @@ def lay_together(found: Sequence[HandIn], versions: Sequence[int]) -> Together:
     if len(found) < 2:
         raise Refusal("Choose two sheets or more to lay together.")
     try:
-        project = laid_together([_handed(one) for one in found])
+        on_one = laid_together([_handed(one) for one in found])
     except CannotLay as error:
         raise Refusal(str(error)) from error
     numbers = ", ".join(str(one.pk) for one in found)
     with transaction.atomic():
-        made = Together.objects.create(document=write_project(project).decode())
+        made = Together.objects.create(
+            document=write_project(on_one.project).decode(), came_from=json.dumps(on_one.came_from)
+        )
         for one, version in zip(found, versions, strict=True):
-            if one.together_id:
-                raise Refusal(f"Number {one.pk} is laid together with others already.")
-            _step(one, version, ("waiting",), "waiting", f"laid together: {numbers}", together=made, ticks="[]")
+            _step(one, version, "lay together", numbers, together=made, ticks="[]")
     return made
 
 
 def take_apart(made: Together) -> None:
+    """Lays all of them alone again. Raises `Refusal` of what is released: it is called back first."""
     with transaction.atomic():
-        for one in made.members.select_for_update():
-            _step(one, one.version, ("waiting",), "waiting", "laid alone again", together=None, ticks="[]")
-        made.delete()
+        _part(made, "taken apart")
+
+
+def _part(made: Together, why: str) -> None:
+    for one in made.members.all():
+        _step(one, one.version, "lay alone", why, together=None, ticks="[]")
+    made.delete()
+
+
+def call_back_together(made: Together) -> None:
+    """Has all of them wait again, still laid together. Raises `Refusal`."""
+    with transaction.atomic():
+        for one in made.members.all():
+            _step(one, one.version, "call back", "to the desk, with others", ticks="[]")
 
 
 def release_together(made: Together) -> Looked:
@@ -228,31 +311,40 @@ def release_together(made: Together) -> Looked:
     bad = [check for check in looked.checks if not check.good and check.code in ("proof", "bed", "doubles")]
     if bad:
         raise Refusal(f"It cannot be cut so. {bad[0].what}: {bad[0].told}.")
+    taking = _ready_to_take(looked, f"together-{made.pk}.{looked.kind}")
     with transaction.atomic():
         for one in made.members.all():
-            _step(one, one.version, ("waiting",), "released", "released to the machine, with others")
-        send(looked, f"together-{made.pk}.{looked.kind}")
+            _step(one, one.version, "release", "to the machine, with others")
+        _take(taking)
     return looked
 
 
-def cut_together(made: Together, failed: Iterable[CopyOf]) -> None:
-    """Tells that they were cut; parts that failed wait again with their own sheet, and only they."""
-    by_number: dict[int, list[CopyOf]] = {}
+def cut_together(made: Together, failed: Sequence[CopyOf]) -> None:
+    """Tells that they were cut; parts that failed wait again with their own sheet, and only they. Raises `Refusal`."""
+    _check_on_sheet(read_project(made.document), 0, failed)
+    came_from = json.loads(made.came_from)
+    members = list(made.members.all())
+    again: dict[int, list[CopyOf]] = {one.pk: [] for one in members}
     for copy in failed:
-        by_number.setdefault(number_of(copy.part), []).append(copy)
+        number, part = came_from.get(copy.part, (0, ""))
+        if number not in again:
+            raise Refusal("These were laid together by an older Lean Notch; call them back and take them apart.")
+        again[number].append(CopyOf(part=part, copy_number=copy.copy_number))
     with transaction.atomic():
-        for one in made.members.all():
-            again = [_own(one, copy) for copy in by_number.get(one.pk, [])]
-            was_cut(one, one.version, again)
-            if again:
+        for one in members:
+            _cut(one, one.version, [_own(one, copy) for copy in again[one.pk]])
+            if again[one.pk]:
                 HandIn.objects.filter(pk=one.pk).update(together=None)
+        if not made.members.exists():
+            made.delete()
 
 
 def _own(found: HandIn, copy: CopyOf) -> CopyOf:
     """A copy of a sheet that was laid together, as it lies on the sheet that was handed in."""
-    part = copy.part.partition("_")[2]
-    on_it = [p for p in project_of(found).layout.placements if p.sheet == found.sheet and p.part == part]
-    return CopyOf(part=part, copy_number=on_it[min(copy.copy_number, len(on_it)) - 1].copy_number)
+    on_it = [
+        p for p in project_of(found).layout.placements if p.sheet == found.sheet and p.part == copy.part and not p.cut
+    ]
+    return CopyOf(part=copy.part, copy_number=on_it[copy.copy_number - 1].copy_number)
 
 
 def _handed(found: HandIn) -> Handed:
@@ -304,8 +396,15 @@ def _looked(document: str, own: str, failed: str, sheet: int) -> Looked:
     return Looked(project, sheet, result, ready, kind, made, checks(project, result, ready, made, kind))
 
 
-def send(looked: Looked, name: str) -> None:
-    """Puts a released sheet into the simulated machine, as it lies on its bed. Raises `Refusal`."""
+def _take(taking: device.Taking) -> None:
+    try:
+        taking.take()
+    except device.Refusal as error:
+        raise Refusal(str(error)) from error
+
+
+def _ready_to_take(looked: Looked, name: str) -> device.Taking:
+    """A sheet for the simulated machine, as it lies on its bed, run there once. Raises `Refusal`."""
     ready = looked.ready
     barred = looked.project.layout.sheets[looked.sheet].barred
     lies = ready.lies
@@ -327,6 +426,6 @@ def send(looked: Looked, name: str) -> None:
         cutters=[device.InSpindle(width=one.diameter, flutes=one.flutes) for one in cutters_of(ready)] if rack else [],
     )
     try:
-        device.take(name, looked.written.data, ready.machine, laid)
+        return device.ready_to_take(name, looked.written.data, ready.machine, laid)
     except device.Refusal as error:
         raise Refusal(str(error)) from error

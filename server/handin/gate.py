@@ -5,7 +5,9 @@ Without an address for others there is nothing to guard: only this machine is an
 
 from __future__ import annotations
 
+import hashlib
 import re
+import secrets
 from collections.abc import Callable
 from typing import Any
 
@@ -23,26 +25,48 @@ SHORTEST = 8
 _OPEN = ("/api/enter", "/api/role")
 #: Calls of the operator alone: the queue but for what its makers take back, the machine, and the words.
 _DESK = re.compile(r"^/api/(?:queue(?!/\d+/take-back$)|together|words|device)(?:/|$)")
+#: What the desk uses for everybody: read by all, changed by the operator.
+_SHARED = re.compile(r"^/api/(?:machines|cutters|library)$")
 
 
 def role_of(request: HttpRequest) -> str:
-    """``operator``, ``maker``, or nothing."""
+    """``operator``, ``maker``, or nothing: also of those who came in with a word that was changed since."""
     if not settings.HOST or request.META.get("REMOTE_ADDR") in LOOPBACK:
         return "operator"
-    return str(request.session.get("role", ""))
+    role = str(request.session.get("role", ""))
+    known = Word.objects.filter(role=role).first() if role else None
+    return role if known and request.session.get("let_in_by") == _stamp(known) else ""
+
+
+def let_in(request: HttpRequest, role: str) -> None:
+    """Begins a session for those who said the word of a role, until they leave or the word is changed."""
+    # A session that was there before is not taken over.
+    request.session.flush()
+    request.session["role"] = role
+    request.session["let_in_by"] = _stamp(Word.objects.get(role=role))
+    request.session["own"] = secrets.token_urlsafe(16)
+
+
+def session_of(request: HttpRequest) -> str:
+    """What names the session of those who come from elsewhere; nothing on this machine."""
+    return str(request.session.get("own", "")) if settings.HOST else ""
+
+
+def _stamp(word: Word) -> str:
+    return hashlib.sha256(word.hashed.encode()).hexdigest()[:32]
 
 
 def role_for(word: str) -> str:
     """Whom a word lets in."""
     for role in ("operator", "maker"):
         known = Word.objects.filter(role=role).first()
-        if known and check_password(word, known.hashed):
+        if known and check_password(word.strip(), known.hashed):
             return role
     return ""
 
 
 def set_word(role: str, word: str) -> None:
-    Word.objects.update_or_create(role=role, defaults={"hashed": make_password(word)})
+    Word.objects.update_or_create(role=role, defaults={"hashed": make_password(word.strip())})
 
 
 def words_set() -> set[str]:
@@ -61,7 +85,8 @@ class Gate:
         role = role_of(request)
         if not role:
             return JsonResponse({"message": "Say the word that lets you in first."}, status=401)
-        if role != "operator" and _DESK.match(request.path):
+        shared = request.method != "GET" and _SHARED.match(request.path)
+        if role != "operator" and (shared or _DESK.match(request.path)):
             return JsonResponse({"message": "That is for the operator."}, status=403)
         return self._get_response(request)
 

@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from django.db import models
-
-#: Where a sheet stands.
-STATES = ("waiting", "returned", "released", "cut", "taken back", "replaced")
+from leannotch_core.handin.steps import STATES
 
 
 class Together(models.Model):
-    """Several sheets that were laid on one; ``document`` is that sheet's project as JSON."""
+    """Several sheets that were laid on one; ``document`` is that sheet's project as JSON.
+
+    ``came_from`` says of each of its parts, as JSON, which number and which part of that it is.
+    """
 
     document = models.TextField()
+    came_from = models.TextField(default="{}")
     created = models.DateTimeField(auto_now_add=True)
 
     def __str__(self) -> str:
@@ -24,7 +26,8 @@ class HandIn(models.Model):
     ``ticks`` are the checks that the operator has ticked, as JSON; ``machine`` a profile of the operator's own choice.
     ``failed`` are the copies that are to be cut again, as JSON; ``facts`` what is listed of it. One that was handed in
     anew is ``replaced_by`` the new one. ``version`` grows with every step, so that two operators never do one thing
-    twice.
+    twice. ``key`` is what its page named the order to hand in, so that one sent twice is one; ``made_by`` is the
+    session that it came from.
     """
 
     owner = models.CharField(max_length=60)
@@ -46,12 +49,28 @@ class HandIn(models.Model):
     version = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
     log = models.TextField(default="")
+    key = models.CharField(max_length=64, blank=True, default="")
+    made_by = models.CharField(max_length=64, blank=True, default="")
 
     class Meta:
         ordering = ["id"]
+        constraints = [
+            models.UniqueConstraint(fields=["key", "project", "sheet"], condition=~models.Q(key=""), name="one_order")
+        ]
 
     def __str__(self) -> str:
         return f"{self.pk}, {self.owner}"
+
+
+class Guesses(models.Model):
+    """How many words were tried from an ``address`` and let nobody in, ``since`` when; nothing for those of all."""
+
+    address = models.CharField(max_length=64, primary_key=True)
+    tried = models.PositiveIntegerField(default=0)
+    since = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.address}: {self.tried}"
 
 
 class Word(models.Model):

@@ -15,14 +15,16 @@ DEBUG = False
 #: The address at which others reach this machine; nothing, and only this machine itself is answered.
 HOST = os.environ.get("NOTCH_HOST", "")
 ALLOWED_HOSTS = ["127.0.0.1", "localhost", *([HOST] if HOST else [])]
-#: Who said a word is known until the browser is closed, or the server is started anew.
-SESSION_ENGINE = "django.contrib.sessions.backends.signed_cookies"
+#: Who said a word is known until the browser is closed, the word is changed, or the server is started anew.
+SESSION_ENGINE = "django.contrib.sessions.backends.db"
 SESSION_EXPIRE_AT_BROWSER_CLOSE = True
 SESSION_COOKIE_SAMESITE = "Strict"
 CSRF_FAILURE_VIEW = "workshop.page.forged"
 APPEND_SLASH = False
 
-INSTALLED_APPS = ["ninja", "django_tasks", "django_tasks_db", "workshop", "device", "bureau", "handin"]
+INSTALLED_APPS = [
+    "django.contrib.sessions", "ninja", "django_tasks", "django_tasks_db", "workshop", "device", "bureau", "handin",
+]  # fmt: skip
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "workshop.guard.Guard",

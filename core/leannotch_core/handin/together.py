@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from ..document.bend import Bend
+from ..document.ids import free_id
 from ..document.sheet import Layout
 from ..document.sizes import Angle, Size, in_digits
 from ..document.stock import Stock
@@ -38,12 +39,21 @@ class Handed:
     sheet: int
 
 
-def laid_together(handed: Sequence[Handed], seconds: float = 2.0) -> Project:
-    """One project with the parts of several sheets on one sheet, as large as the first of them. Raises `CannotLay`."""
+@dataclass(frozen=True, slots=True)
+class OnOne:
+    """Several sheets on one; ``came_from`` has the number and the id that each of its parts was handed in under."""
+
+    project: Project
+    came_from: dict[str, tuple[int, str]]
+
+
+def laid_together(handed: Sequence[Handed], seconds: float = 2.0) -> OnOne:
+    """The parts of several sheets on one sheet, as large as the first of them. Raises `CannotLay`."""
     first = handed[0]
     stock = _stock_of(first)
     facts = evaluate(first.project).stocks[stock.id]
     parts: list[Part] = []
+    came_from: dict[str, tuple[int, str]] = {}
     for one in handed:
         own = _stock_of(one)
         thick = evaluate(one.project).stocks[own.id].thickness
@@ -52,7 +62,10 @@ def laid_together(handed: Sequence[Handed], seconds: float = 2.0) -> Project:
                 f"Number {one.number} is of {own.name}, {thick:.2f} mm; number {first.number} of {stock.name}, "
                 f"{facts.thickness:.2f} mm. Only sheets of one stock are laid together."
             )
-        parts += _parts(one, stock.id)
+        for part_id, part in _parts(one, stock.id):
+            own_id = free_id(part.id, {*came_from})
+            came_from[own_id] = one.number, part_id
+            parts.append(part.model_copy(update={"id": own_id}))
     laid = first.project.layout.sheets[first.sheet]
     sheet = stock.sheets[0].model_copy(
         update={"width": Size(text=in_digits(laid.width)), "height": Size(text=in_digits(laid.height)), "at_hand": 1}
@@ -79,17 +92,12 @@ def laid_together(handed: Sequence[Handed], seconds: float = 2.0) -> Project:
             f"{on_first} of {wanted} parts fit on one sheet of {laid.width:g} x {laid.height:g} mm; "
             "lay fewer of them together."
         )
-    return project.model_copy(update={"layout": last.layout})
+    return OnOne(project.model_copy(update={"layout": last.layout}), came_from)
 
 
 def owners_of(project: Project) -> dict[str, str]:
     """The owner of each part of a sheet that was laid together, by the part's id."""
     return {part.id: part.group for part in project.parts}
-
-
-def number_of(part_id: str) -> int:
-    """The number that a part of such a sheet was handed in under."""
-    return int(part_id.partition("_")[0].removeprefix("n"))
 
 
 def _stock_of(handed: Handed) -> Stock:
@@ -100,14 +108,15 @@ def _stock_of(handed: Handed) -> Stock:
     return stock
 
 
-def _parts(handed: Handed, stock: str) -> Iterator[Part]:
+def _parts(handed: Handed, stock: str) -> Iterator[tuple[str, Part]]:
+    """What is to be cut of a sheet, each part with the id that it has there."""
     result = evaluate(handed.project)
     counts: dict[str, int] = {}
     for placement in handed.project.layout.placements:
         if placement.sheet == handed.sheet and not placement.cut:
             counts[placement.part] = counts.get(placement.part, 0) + 1
     for part_id, count in counts.items():
-        yield _frozen(handed, result.parts[part_id], count, stock)
+        yield part_id, _frozen(handed, result.parts[part_id], count, stock)
 
 
 def _frozen(handed: Handed, part: EvaluatedPart, count: int, stock: str) -> Part:
@@ -123,7 +132,7 @@ def _frozen(handed: Handed, part: EvaluatedPart, count: int, stock: str) -> Part
         lines=[*pockets, *lines],
         places=[Motion()] * count,
     )
-    made = part_from(found, f"n{handed.number}_{part.part.id}"[:40], stock)
+    made = part_from(found, f"n{handed.number}_{part.part.id}"[:34], stock)
     left, bottom, _, _ = part.outline.bounds
     update = {
         "group": f"{handed.number}, {handed.owner}"[:60],
