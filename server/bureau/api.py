@@ -49,6 +49,10 @@ class AsItStands(Schema):
     version: int
 
 
+class Ordering(AsItStands):
+    key: Annotated[str, Field(max_length=64)] = ""
+
+
 class OrderedBend(Schema):
     """A bend line on a part, in mm; ``angle`` in degrees from flat, ``taken`` what it takes of the sheet."""
 
@@ -166,8 +170,11 @@ def get_folded(request: HttpRequest, number: int, part: int) -> Any:
 
 
 @router.post("/files/{number}/order", response={201: OrderShown, 404: NotDone, 409: NotDone, 422: NotDone})
-def order(request: HttpRequest, number: int, payload: AsItStands) -> Any:
-    return _answered(lambda: Status(201, _order(desk.order(Enquiry.objects.get(pk=number), payload.version))))
+def order(request: HttpRequest, number: int, payload: Ordering) -> Any:
+    """Orders an enquiry; one that is sent twice with one key is one."""
+    return _answered(
+        lambda: Status(201, _order(desk.order(Enquiry.objects.get(pk=number), payload.version, payload.key)))
+    )
 
 
 @router.get("/orders", response=OrdersShown)

@@ -60,8 +60,10 @@ def choose(enquiry: Enquiry, wanted: Wanted, version: int) -> Enquiry:
     return _put(enquiry, wanted=wanted.model_copy(update={"finishes": kept, "thickness": thickness}).model_dump_json())
 
 
-def order(enquiry: Enquiry, version: int) -> Order:
-    """Orders an enquiry as it stands. Raises `Refusal`."""
+def order(enquiry: Enquiry, version: int, key: str = "") -> Order:
+    """Orders an enquiry as it stands; what is sent again with the same ``key`` is ordered once. Raises `Refusal`."""
+    if known := _ordered(enquiry, key):
+        return known
     if version != enquiry.version:
         raise ChangedMeanwhile("Something was chosen meanwhile, in another window; look at the price again.")
     found = looked_at(enquiry)
@@ -69,14 +71,19 @@ def order(enquiry: Enquiry, version: int) -> Order:
     if stops or found.quote is None:
         raise Refusal(f"It cannot be ordered as it is. {stops[0].text if stops else ''}")
     with transaction.atomic():
-        return Order.objects.create(
+        return _ordered(enquiry, key) or Order.objects.create(
             enquiry=enquiry,
+            key=key,
             day=today(),
             wanted=enquiry.wanted,
             quote=found.quote.model_dump_json(),
             told=_RULES.dump_json(found.rules).decode(),
             bent=any(part.folded for part in found.looked.result.parts.values()),
         )
+
+
+def _ordered(enquiry: Enquiry, key: str) -> Order | None:
+    return Order.objects.filter(enquiry=enquiry, key=key).first() if key else None
 
 
 def _put(enquiry: Enquiry, **changes: str) -> Enquiry:

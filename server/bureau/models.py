@@ -24,7 +24,10 @@ class Enquiry(models.Model):
 
 
 class Order(models.Model):
-    """An enquiry as it was ordered, on a ``day`` of the service's own; ``wanted``, ``quote`` and ``told`` are JSON."""
+    """An enquiry as it was ordered, on a ``day`` of the service's own; ``wanted``, ``quote`` and ``told`` are JSON.
+
+    One that is sent twice with one ``key`` is one.
+    """
 
     enquiry = models.ForeignKey(Enquiry, on_delete=models.PROTECT, related_name="orders")
     day = models.PositiveIntegerField()
@@ -32,10 +35,14 @@ class Order(models.Model):
     quote = models.TextField()
     told = models.TextField(default="[]")
     bent = models.BooleanField(default=False)
+    key = models.CharField(max_length=64, blank=True, default="")
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ["-id"]
+        constraints = [
+            models.UniqueConstraint(fields=["enquiry", "key"], condition=~models.Q(key=""), name="ordered_once")
+        ]
 
     def __str__(self) -> str:
         return f"order {self.pk}"

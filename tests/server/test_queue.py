@@ -197,3 +197,33 @@ def test_words_are_kept_hashed_and_are_no_two_alike(client, db):
     assert "at least 8" in post(client, "words", 422, role="maker", word="whelk")["message"]
     assert "the other word" in post(client, "words", 422, role="maker", word="the tide is out")["message"]
     assert "tide" not in gate.Word.objects.get(role="operator").hashed
+
+
+def test_what_is_sent_twice_is_handed_in_once(client, tray):
+    one = handed(client, sheets=[1, 1], key="a")
+    assert handed(client, sheets=[1, 1], key="a")["number"] == one["number"]
+    assert HandIn.objects.count() == 1
+    assert handed(client, key="b")["number"] != one["number"]
+
+
+def test_one_of_several_that_is_taken_back_leaves_the_others_to_be_cut_alone(client, tray):
+    one, other = tags(client, "Mo"), tags(client, "Ada")
+    body = {"numbers": [one["number"], other["number"]], "versions": [one["version"], other["version"]]}
+    said = post(client, "together", 201, **body)
+    now = client.get(f"/api/queue/{one['number']}").json()["shown"]
+    post(client, f"queue/{one['number']}/take-back", version=now["version"])
+    assert client.get(f"/api/together/{said['number']}").status_code == 404
+    left = client.get(f"/api/queue/{other['number']}").json()
+    assert left["shown"]["state"] == "waiting" and left["shown"]["together"] is None
+    assert "laid alone again: number" in left["log"][-1]
+    assert post(client, f"queue/{other['number']}/release", version=ticked(client, left["shown"])["version"])
+
+
+def test_a_sheet_that_is_released_is_called_back_and_only_what_lies_on_it_fails(client, tray):
+    one = ticked(client, handed(client))
+    one = post(client, f"queue/{one['number']}/release", version=one["version"])["shown"]
+    failed = [{"part": "nothing", "copy_number": 1}]
+    said = post(client, f"queue/{one['number']}/cut", 422, version=one["version"], failed=failed)["message"]
+    assert said == "There is no nothing 1 on that sheet; look at it again."
+    back = post(client, f"queue/{one['number']}/call-back", version=one["version"])
+    assert (back["shown"]["state"], back["ticks"]) == ("waiting", [])

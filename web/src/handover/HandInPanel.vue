@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 
 import { client, sentence, type Schemas } from '../api/client'
+import { freshKey } from '../api/order'
 import ActButton from '../kit/ActButton.vue'
 import DateField from '../kit/DateField.vue'
 import PlainField from '../kit/PlainField.vue'
@@ -22,6 +23,7 @@ const instead = ref<number | null>(null)
 const rows = shallowRef<Schemas['HandInShown'][]>([])
 const trouble = ref('')
 const done = ref('')
+let key = freshKey()
 
 const slug = computed(() => workshop.shown?.slug ?? '')
 const all = computed(() => (workshop.document?.layout.sheets ?? []).map((_, index) => index + 1))
@@ -40,12 +42,13 @@ function choose(sheet: number, on: boolean): void {
 
 async function handIn(): Promise<void> {
   trouble.value = done.value = ''
-  const body = { sheets: instead.value ? [picked.sheet + 1] : chosen.value, owner: owner.value, group: group.value, due: due.value || null, instead_of: instead.value }
+  const body = { sheets: instead.value ? [picked.sheet + 1] : chosen.value, owner: owner.value, group: group.value, due: due.value || null, instead_of: instead.value, key }
   const { data, error } = await edits.inTurn(() => client.POST('/api/projects/{slug}/hand-in', { params: { path: { slug: slug.value } }, body }))
   if (!data) {
     trouble.value = sentence(error)
     return
   }
+  key = freshKey()
   localStorage.setItem('hands-in', owner.value)
   done.value = `Handed in as number ${data.map(({ number }) => number).join(', ')}.`
   instead.value = null

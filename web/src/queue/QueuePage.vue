@@ -74,6 +74,11 @@ async function load(number: number): Promise<void> {
   if (!data) trouble.value = sentence(error)
 }
 
+function openJoint(): void {
+  const made = queue.value?.together.find((one) => one.number === looked.value?.shown.together)
+  if (made) void openTogether(made)
+}
+
 async function openTogether(shown: Schemas['TogetherShown']): Promise<void> {
   trouble.value = ''
   failed.value = []
@@ -122,6 +127,10 @@ function setUp(change: Partial<Schemas['SetUp']>): void {
   void step((path, version) => client.POST('/api/queue/{number}/set-up', { params: { path }, body: { version, machine: '', datum: null, holding: null, ...change } }))
 }
 
+async function callBack(): Promise<void> {
+  await step((path, version) => client.POST('/api/queue/{number}/call-back', { params: { path }, body: { version } }))
+}
+
 const copies = computed(() => failed.value.map((one) => ({ part: one.split('#')[0] ?? '', copy_number: Number(one.split('#')[1]) })))
 
 function wasCut(): void {
@@ -146,7 +155,7 @@ async function layTogether(): Promise<void> {
   await openTogether(data)
 }
 
-async function withAll(act: 'release' | 'cut' | 'apart'): Promise<void> {
+async function withAll(act: 'release' | 'cut' | 'apart' | 'call back'): Promise<void> {
   const number = joint.value?.shown.number
   if (!number) return
   const params = { path: { number } }
@@ -155,7 +164,9 @@ async function withAll(act: 'release' | 'cut' | 'apart'): Promise<void> {
       ? await client.POST('/api/together/{number}/release', { params })
       : act === 'cut'
         ? await client.POST('/api/together/{number}/cut', { params, body: { failed: copies.value } })
-        : await client.POST('/api/together/{number}/apart', { params })
+        : act === 'apart'
+          ? await client.POST('/api/together/{number}/apart', { params })
+          : await client.POST('/api/together/{number}/call-back', { params })
   await look()
   trouble.value = error ? sentence(error) : ''
   if (error) return
@@ -214,7 +225,8 @@ const waiting = computed(() => looked.value?.shown.state === 'waiting')
       <template v-if="sheet">
         <p class="soft">{{ sheet.machine }}, {{ minutes(sheet.seconds) }}, as {{ sheet.file }}.</p>
         <ul v-if="sheet.findings.length" class="found"><li v-for="text in sheet.findings.slice(0, 6)" :key="text">{{ text }}</li></ul>
-        <template v-if="looked && waiting">
+        <p v-if="looked && looked.shown.together && !joint" class="soft">It is laid together with others: <ActButton @click="openJoint">look at all of them</ActButton></p>
+        <template v-if="looked && waiting && !looked.shown.together">
           <FoldSection title="Set up otherwise" name="set-up" folded>
             <div class="stack">
               <ChoiceField label="On the machine" :value="unchosen" :empty="sheet.machine" :options="looked.machines.map(({ id }) => id)" :names="Object.fromEntries(looked.machines.map(({ id, name }) => [id, name]))" :save="(machine) => setUp({ machine: machine ?? '' })" />
@@ -233,7 +245,7 @@ const waiting = computed(() => looked.value?.shown.state === 'waiting')
             <span v-if="released" class="in-line"><TickField v-for="copy in row.copies" :key="copy" :label="`${row.called} ${copy} failed`" :value="failed.includes(`${row.part}#${copy}`)" :save="(on) => fail(row.part, copy, on)">{{ copy }} failed</TickField></span>
           </li>
         </ul>
-        <p v-if="released"><ActButton look="ink" @click="looked ? wasCut() : withAll('cut')">{{ failed.length ? `Cut, but for ${failed.length} that failed` : 'All of it is cut' }}</ActButton></p>
+        <p v-if="released && !looked?.shown.together" class="in-line acts"><ActButton look="ink" @click="looked ? wasCut() : withAll('cut')">{{ failed.length ? `Cut, but for ${failed.length} that failed` : 'All of it is cut' }}</ActButton> <ActButton @click="looked ? callBack() : withAll('call back')">Call it back to the desk</ActButton></p>
         <FoldSection v-if="looked" title="What has happened" name="log" folded><ol class="log"><li v-for="line in looked.log" :key="line">{{ line }}</li></ol></FoldSection>
       </template>
     </aside>

@@ -3,6 +3,7 @@ import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { client, sentence, type Schemas } from '../api/client'
+import { freshKey } from '../api/order'
 import RuledGround from '../drawing/RuledGround.vue'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
@@ -104,11 +105,14 @@ function finish(id: string, on: boolean): void {
   void want(({ wanted }) => ({ finishes: on ? [...wanted.finishes, id] : wanted.finishes.filter((one) => one !== id) }))
 }
 
+// A page orders once: what is pressed again because no answer came is the same order.
+const key = freshKey()
+
 async function order(): Promise<void> {
   await queue.done()
   const now = enquiry.value
   if (!now) return
-  const { data, error } = await client.POST('/api/service/files/{number}/order', { params: { path: { number: now.id } }, body: { version: now.version } })
+  const { data, error } = await client.POST('/api/service/files/{number}/order', { params: { path: { number: now.id } }, body: { version: now.version, key } })
   trouble.value = data ? '' : sentence(error)
   if (data) await router.push('/service')
 }
