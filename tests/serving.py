@@ -15,8 +15,8 @@ from .projects import ROOT
 MANAGE = [sys.executable, str(ROOT / "server" / "manage.py")]
 
 
-def environment(data):
-    own = {"NOTCH_DATA": str(data), "DJANGO_SETTINGS_MODULE": "leannotch.settings"}
+def environment(data, host=""):
+    own = {"NOTCH_DATA": str(data), "DJANGO_SETTINGS_MODULE": "leannotch.settings", "NOTCH_HOST": host}
     return {**os.environ, **own, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
 
 
@@ -29,10 +29,10 @@ def manage(data, *arguments, **more):
 
 
 class Served:
-    """A server and its workers on a free port; the demo is loaded into a new data folder."""
+    """A server and its workers on a free port; the demo is loaded into a new data folder. ``host`` is for others."""
 
-    def __init__(self, data):
-        self.data = data
+    def __init__(self, data, host=""):
+        self.data, self.host = data, host
         prepared = manage(data, "prepare")
         assert prepared.returncode == 0, prepared.stderr
         self.start()
@@ -42,7 +42,7 @@ class Served:
             free.bind(("127.0.0.1", 0))
             self.port = port or free.getsockname()[1]
         command = [*MANAGE, "serve", "--port", str(self.port)]
-        self.process = subprocess.Popen(command, env=environment(self.data), stdout=subprocess.DEVNULL)
+        self.process = subprocess.Popen(command, env=environment(self.data, self.host), stdout=subprocess.DEVNULL)
         self._await()
 
     @property

@@ -38,6 +38,10 @@ def role_of(request: HttpRequest) -> str:
     return role if known and request.session.get("let_in_by") == _stamp(known) else ""
 
 
+#: The sessions that were let in since the server began, with their role; a server that begins anew knows none.
+LET_IN: dict[str, str] = {}
+
+
 def let_in(request: HttpRequest, role: str) -> None:
     """Begins a session for those who said the word of a role, until they leave or the word is changed."""
     # A session that was there before is not taken over.
@@ -45,6 +49,14 @@ def let_in(request: HttpRequest, role: str) -> None:
     request.session["role"] = role
     request.session["let_in_by"] = _stamp(Word.objects.get(role=role))
     request.session["own"] = secrets.token_urlsafe(16)
+    request.session.save()
+    LET_IN[str(request.session.session_key)] = role
+
+
+def leave(request: HttpRequest) -> None:
+    """Ends the session, here and wherever else its cookie is."""
+    LET_IN.pop(str(request.session.session_key), None)
+    request.session.flush()
 
 
 def session_of(request: HttpRequest) -> str:
@@ -67,6 +79,8 @@ def role_for(word: str) -> str:
 
 def set_word(role: str, word: str) -> None:
     Word.objects.update_or_create(role=role, defaults={"hashed": make_password(word.strip())})
+    for key in [key for key, known in LET_IN.items() if known == role]:
+        del LET_IN[key]
 
 
 def words_set() -> set[str]:

@@ -59,7 +59,7 @@ def enter(request: HttpRequest, payload: Said) -> Any:
 
 @router.post("/leave", response=RoleShown)
 def leave(request: HttpRequest) -> RoleShown:
-    request.session.flush()
+    gate.leave(request)
     return RoleShown(role=gate.role_of(request), elsewhere=settings.HOST)
 
 

@@ -14,7 +14,7 @@ SECRET_KEY = secrets.token_urlsafe(50)
 DEBUG = False
 #: The address at which others reach this machine; nothing, and only this machine itself is answered.
 HOST = os.environ.get("NOTCH_HOST", "")
-ALLOWED_HOSTS = ["127.0.0.1", "localhost", *([HOST] if HOST else [])]
+ALLOWED_HOSTS = ["127.0.0.1", "localhost", *([f"[{HOST.strip('[]')}]" if ":" in HOST else HOST] if HOST else [])]
 #: Who said a word is known until the browser is closed, the word is changed, or the server is started anew.
 SESSION_ENGINE = "django.contrib.sessions.backends.db"
 SESSION_EXPIRE_AT_BROWSER_CLOSE = True

@@ -24,27 +24,21 @@ class Command(BaseCommand):
         parser.add_argument("--port", type=int, default=8000)
 
     def handle(self, *args: Any, port: int, **options: Any) -> None:
-        import waitress
+        from workshop import listening
 
         address = f"http://127.0.0.1:{port}"
-        listens = f"127.0.0.1:{port}"
-        if settings.HOST:
-            if words_set() >= {"operator", "maker"}:
-                listens += f" {settings.HOST}:{port}"
-                self.stdout.write(
-                    f"Others reach it at http://{settings.HOST}:{port} with the word that they were given."
-                )
-            else:
-                self.stdout.write(NOT_YET)
         try:
             lock = storage.Lock(address)
         except (OSError, storage.StorageTrouble) as trouble:
             raise CommandError(str(trouble)) from trouble
+        # The handler as it is: Django is set up already, and a second time would silence its loggers.
+        application = WSGIHandler()
         try:
-            # The handler as it is: Django is set up already, and a second time would silence its loggers.
-            server = waitress.create_server(WSGIHandler(), listen=listens, threads=8, max_request_body_size=64_000_000)
-        except OSError as error:
-            raise CommandError(f"port {port} cannot be used ({error.strerror}); try --port {port + 1}") from error
+            server = listening.here(application, port)
+            if settings.HOST:
+                self._open_to_others(application, port)
+        except listening.CannotListen as trouble:
+            raise CommandError(str(trouble)) from trouble
         runs.server_starts()
         workers = Workers()
         # A service manager's stop is as orderly as Ctrl-C.
@@ -56,3 +50,16 @@ class Command(BaseCommand):
         finally:
             workers.stop()
             lock.release()
+
+    def _open_to_others(self, application: WSGIHandler, port: int) -> None:
+        """Listens at the address for others too, once there are words that let them in."""
+        from workshop import listening
+
+        others = listening.elsewhere(application, settings.HOST, port)
+        if words_set() >= {"operator", "maker"}:
+            listening.begin(others)
+            where = f"http://{listening.address_of(settings.HOST)}:{port}"
+            self.stdout.write(f"Others reach it at {where} with the word that they were given.")
+        else:
+            others.close()
+            self.stdout.write(NOT_YET)
