@@ -1,8 +1,8 @@
 """Those who come from elsewhere: without a word, as makers, guessing, flooding, and sending slowly or too much.
 
-``python -m tests.strangers [CONNECTIONS [CALLS]]`` tries all of it on a server of its own, on an address of this machine
-that counts as elsewhere, and prints what came of it; the table is that of docs/promises.md. Exit status 1 where anything
-was let through.
+``python -m tests.strangers [CONNECTIONS [CALLS]]`` tries all of it on a server of its own, at an address of this
+machine that counts as elsewhere, and prints the table of docs/promises.md. Exit status 1 where anything was let
+through.
 """
 
 import http.client

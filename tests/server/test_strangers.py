@@ -199,4 +199,4 @@ def test_the_command_tells_what_came_of_it(monkeypatch, capsys, sent, status):
     assert strangers.main(["7"]) == status and stopped
     said = capsys.readouterr().out
     assert "| requests sent by half; the desk answered in 0.03 s meanwhile | 7 | 0 |" in said
-    assert "wrong words in 1.5 s, 1 of them looked at" in said
+    assert "wrong words at once within 1.5 s, 1 of them looked at" in said
