@@ -241,7 +241,7 @@ function number(text: string): number {
 </template>
 
 <style scoped>
-.device { height: 100vh; display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 306px; }
+.device { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 306px; }
 header { grid-column: 1 / -1; display: flex; align-items: center; gap: 16px; padding: 0 12px; border-bottom: 1px solid var(--ink); background: var(--paper); }
 header h1 { font-size: 16px; }
 .mark { display: flex; }

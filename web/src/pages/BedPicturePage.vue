@@ -155,7 +155,7 @@ onDropped(([file]) => { if (file) void bring(file) })
 </template>
 
 <style scoped>
-.bed-picture { height: 100vh; display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 306px; }
+.bed-picture { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 306px; }
 header { grid-column: 1 / -1; display: flex; gap: 18px; align-items: center; padding: 0 12px; border-bottom: 1px solid var(--ink); background: var(--paper); }
 header h1 { font-size: 16px; }
 .raw { width: 100%; height: 100%; cursor: crosshair; background: var(--ground); }

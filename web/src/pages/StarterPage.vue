@@ -108,7 +108,7 @@ async function make(): Promise<void> {
 </template>
 
 <style scoped>
-.starter { height: 100vh; display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 330px; background: var(--ground); }
+.starter { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 330px; background: var(--ground); }
 header { grid-column: 1 / -1; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); white-space: nowrap; }
 h1 { font-size: 15px; margin: 0; }
 .says { color: var(--soft-ink); flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; }

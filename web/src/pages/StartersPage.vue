@@ -72,7 +72,7 @@ async function draw(key: string): Promise<void> {
 </template>
 
 <style scoped>
-.starters { height: 100vh; overflow-y: auto; background: var(--ground); }
+.starters { height: var(--page); overflow-y: auto; background: var(--ground); }
 header { position: sticky; top: 0; z-index: 5; height: 46px; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); }
 h1 { font-size: 15px; margin: 0; }
 .back { margin-left: auto; }

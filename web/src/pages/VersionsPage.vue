@@ -189,7 +189,7 @@ function when(date: string): string {
 </template>
 
 <style scoped>
-.versions { height: 100vh; overflow-y: auto; background: var(--ground); }
+.versions { height: var(--page); overflow-y: auto; background: var(--ground); }
 header { position: sticky; top: 0; z-index: 5; height: 46px; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); }
 h1 { font-size: 15px; margin: 0; }
 .back { margin-left: auto; }

@@ -135,7 +135,7 @@ async function spot(at: Spot): Promise<void> {
 </template>
 
 <style scoped>
-.way-in { height: 100vh; display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 340px; background: var(--ground); }
+.way-in { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 340px; background: var(--ground); }
 header { grid-column: 1 / -1; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); white-space: nowrap; }
 h1 { font-size: 15px; margin: 0; max-width: 420px; }
 .says { color: var(--soft-ink); flex: 1; min-width: 0; }

@@ -253,7 +253,7 @@ const waiting = computed(() => looked.value?.shown.state === 'waiting')
 </template>
 
 <style scoped>
-.desk { height: 100vh; display: grid; grid-template: 46px fit-content(46%) minmax(0, 1fr) / minmax(0, 1fr) 340px; }
+.desk { height: var(--page); display: grid; grid-template: 46px fit-content(46%) minmax(0, 1fr) / minmax(0, 1fr) 340px; }
 header { grid-column: 1 / -1; display: flex; align-items: center; gap: 16px; padding: 0 12px; border-bottom: 1px solid var(--ink); background: var(--paper); }
 h1 { font-size: 16px; }
 .back { display: flex; }

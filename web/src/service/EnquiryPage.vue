@@ -195,7 +195,7 @@ async function order(): Promise<void> {
 </template>
 
 <style scoped>
-.enquiry { height: 100vh; display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 380px; }
+.enquiry { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 380px; }
 header { grid-column: 1 / -1; display: flex; align-items: center; gap: 16px; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); }
 h1 { font-size: 16px; }
 .drawn { min-width: 0; min-height: 0; display: grid; grid-template: minmax(0, 1fr) / minmax(0, 1fr); }
