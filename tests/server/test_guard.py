@@ -2,10 +2,14 @@
 
 import gzip
 import json
+import re
 
 import pytest
 from django.conf import settings
 from workshop.api import projects
+from workshop.demo import load_demo
+
+from ..projects import ROOT
 
 pytestmark = pytest.mark.django_db
 
@@ -81,3 +85,33 @@ def test_a_fault_of_ours_is_told_with_a_reference_that_the_log_has(client, monke
 def test_a_body_that_is_too_large_is_refused(client):
     answer = client.post("/api/projects", b" " * 10_000_001, content_type="application/json")
     assert answer.status_code == 413 and "too large" in answer.json()["message"]
+
+
+#: What stands in a path for other than a number.
+_WORDS = {"slug": "sorting-tray", "kind": "dxf", "part": "floor", "how": "box"}
+
+
+def _numbered_calls():
+    """Calls of the schema with a number in their path, each with numbers that nothing has."""
+    for path, ways in json.loads((ROOT / "web" / "openapi.json").read_text())["paths"].items():
+        for number in (0, -3, 2**63, 10**30):
+            named = re.sub(r"\{(\w+)\}", lambda found, n=number: str(_WORDS.get(found[1], n)), path)
+            if str(number) in named:
+                yield from ((way.upper(), named) for way in ways)
+
+
+def test_numbers_that_nothing_has_get_a_sentence_wherever_they_are_sent(client):
+    load_demo()
+    json_body = {"content_type": "application/json"}
+    tried, others = 0, []
+    for way, path in _numbered_calls():
+        answer = client.generic(way, path, "" if way == "GET" else '{"version": 1}', **json_body)
+        tried += 1
+        # What is not there is away already.
+        fine = {404, 405, 409, 413, 422, *([204] if way == "DELETE" else [])}
+        if answer.status_code not in fine:
+            others.append((way, path, answer.status_code))
+    assert tried > 100 and others == []
+    large = json.dumps({"numbers": [2**70, 1], "versions": [1, 1]})
+    answer = client.post("/api/together", large, **json_body)
+    assert answer.status_code == 422 and "larger than any" in answer.json()["message"]

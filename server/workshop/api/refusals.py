@@ -72,6 +72,10 @@ def _too_large(request: HttpRequest, error: Exception) -> _Answer:
     return 413, {"message": "That is too large to be taken; nothing was changed."}
 
 
+def _beyond(request: HttpRequest, error: OverflowError) -> _Answer:
+    return 422, {"message": "A number that was sent is larger than any that there is here; nothing was changed."}
+
+
 def _unreadable(request: HttpRequest, error: HttpError) -> _Answer:
     return error.status_code, {"message": "What was sent cannot be read; nothing was changed."}
 
@@ -97,5 +101,6 @@ _WORDS: dict[type[Exception], Callable[[HttpRequest, Any], _Answer]] = {
     RequestDataTooBig: _too_large,
     HttpError: _unreadable,
     DatabaseError: _not_stored,
+    OverflowError: _beyond,
     Exception: _fault,
 }

@@ -95,7 +95,7 @@ def send(request: HttpRequest, slug: str, sheet: int = 0) -> Any:
     count = len(document.layout.sheets)
     if not count:
         raise CannotApply("Nothing is laid out yet; lay the parts out first.")
-    if sheet > count:
+    if not 0 <= sheet <= count:
         raise Http404(f"There is no sheet {sheet}.")
     wanted = document.hand_over.model_copy(
         update={"kerf": "at the machine", "names": "leave out", "check_square": False}

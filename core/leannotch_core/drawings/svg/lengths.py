@@ -10,6 +10,7 @@ from typing import NamedTuple
 from fontTools.misc.transform import Transform
 
 from ...geometry.loop import Bounds
+from ..drawing import BrokenFile
 
 #: CSS Values and Units 3, section 6.2: 1in = 96px = 25.4mm.
 PIXEL = 25.4 / 96
@@ -98,7 +99,10 @@ def transform(given: Mapping[str, str], whole: complex, box: Callable[[], Bounds
     size = complex(right - left, bottom - top)
     moved = Transform()
     for name, inside in _TRANSFORM.findall(text):
-        moved = moved.transform(_one(name.lower(), _lengths(inside, size)))
+        numbers = _lengths(inside, size)
+        if not all(map(math.isfinite, numbers)):
+            raise BrokenFile(f"The SVG has a {name} by more than any number: “{inside.strip()[:40]}”. Save it again.")
+        moved = moved.transform(_one(name.lower(), numbers))
     origin = given.get("transform-origin", "50% 50%" if own else "")
     if not origin.strip():
         return moved
