@@ -142,13 +142,20 @@ class LibraryMachine(Kept):
 
 
 class ShelfOffcut(models.Model):
-    """An offcut on the shelf: its stock by name, its size (mm), and its corners as JSON pairs, from its own corner."""
+    """An offcut: its stock by name, its size (mm), and its corners as JSON pairs, from its own corner.
+
+    It is ``there`` on the shelf from the step of a project that it was ``cut_in`` until that which it was ``used_in``;
+    whoever takes one of those back has it as it was before.
+    """
 
     stock = models.CharField(max_length=80)
     width = models.FloatField()
     height = models.FloatField()
     outline = models.TextField()
     came_from = models.CharField(max_length=80)
+    there = models.BooleanField(default=True)
+    cut_in = models.ForeignKey(Revision, null=True, on_delete=models.SET_NULL, related_name="offcuts")
+    used_in = models.ForeignKey(Revision, null=True, on_delete=models.SET_NULL, related_name="offcuts_used")
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

@@ -9,6 +9,7 @@ from leannotch_core.document.sheet import LaidSheet
 from leannotch_core.edits.layout import SheetCut
 from leannotch_core.layout.offcuts import Offcut, offcuts
 
+from workshop import revisions
 from workshop.models import Project, ShelfOffcut
 from workshop.revisions import current_id, document_of, edit, result_of
 
@@ -28,11 +29,36 @@ def cut_sheet(project: Project, version: int, index: int) -> Project:
     remains = offcuts(document, result, index)
     with transaction.atomic():
         changed = edit(project.slug, version, command)
-        _taken(name, sheet)
+        _taken(name, sheet, current_id(changed))
         for offcut in remains:
             ShelfOffcut.objects.create(
-                stock=name, width=offcut.width, height=offcut.height, outline=_written(offcut), came_from=document.name
+                stock=name,
+                width=offcut.width,
+                height=offcut.height,
+                outline=_written(offcut),
+                came_from=document.name,
+                cut_in_id=current_id(changed),
             )
+    return changed
+
+
+def undo(slug: str, version: int) -> Project:
+    """Takes the last step of a project back, and what it did to the shelf. Raises as `revisions.undo` does."""
+    with transaction.atomic():
+        taken_back = Project.objects.get(slug=slug, deleted=None).current_id
+        changed = revisions.undo(slug, version)
+        ShelfOffcut.objects.filter(cut_in=taken_back).update(there=False)
+        ShelfOffcut.objects.filter(used_in=taken_back).update(there=True)
+    return changed
+
+
+def redo(slug: str, version: int) -> Project:
+    """Takes that step again, and what it did to the shelf, but for offcuts that were used meanwhile."""
+    with transaction.atomic():
+        changed = revisions.redo(slug, version)
+        step = current_id(changed)
+        ShelfOffcut.objects.filter(cut_in=step, used_in=None).update(there=True)
+        ShelfOffcut.objects.filter(used_in=step).update(there=False)
     return changed
 
 
@@ -40,11 +66,12 @@ def _written(offcut: Offcut) -> str:
     return json.dumps([[round(point.real, 3), round(point.imag, 3)] for point in offcut.outline])
 
 
-def _taken(name: str, sheet: LaidSheet) -> None:
+def _taken(name: str, sheet: LaidSheet, step: int) -> None:
     """Takes the offcut that a sheet was from the shelf, if it was one: it is known by its outline."""
     if not sheet.outline:
         return
     outline = json.dumps([[round(point.x, 3), round(point.y, 3)] for point in sheet.outline])
-    used = ShelfOffcut.objects.filter(stock=name, outline=outline).first()
+    used = ShelfOffcut.objects.filter(stock=name, outline=outline, there=True).first()
     if used:
-        used.delete()
+        used.there, used.used_in_id = False, step
+        used.save()

@@ -119,6 +119,36 @@ def test_a_sheet_that_was_cut_is_counted_and_what_remains_is_laid_on_first(clien
     assert refused.status_code == 422 and "not in the layout" in refused.json()["message"]
 
 
+def test_a_cut_that_is_taken_back_and_made_again_leaves_one_offcut(client, tray):
+    def on_the_shelf():
+        return [offcut["id"] for offcut in client.get("/api/shelf").json()]
+
+    cut = post(client, "projects/sorting-tray/sheets/1/cut", version=tray.version).json()
+    [first] = on_the_shelf()
+    back = post(client, "projects/sorting-tray/undo", version=cut["version"]).json()
+    assert on_the_shelf() == []
+    again = post(client, "projects/sorting-tray/redo", version=back["version"]).json()
+    assert on_the_shelf() == [first]
+    back = post(client, "projects/sorting-tray/undo", version=again["version"]).json()
+    cut = post(client, "projects/sorting-tray/sheets/1/cut", version=back["version"]).json()
+    [second] = on_the_shelf()
+    assert second != first
+    # An offcut that was laid on is there again once that is taken back.
+    stock = next(s for s in cut["document"]["stocks"] if s["id"] == "birch")
+    [offcut] = client.get("/api/shelf").json()
+    size = {name: f"{offcut[name]:.4f}" for name in ("width", "height")}
+    sheet = {**size, "at_hand": 1, "worth": 0, "outline": offcut["outline"]}
+    told = edit(client, "sorting-tray", cut["version"], {"do": "put part", "part": part("tag", 40, 30, "birch")}).json()
+    put = {"do": "put stock", "stock": stock | {"sheets": [sheet, *stock["sheets"]]}}
+    told = edit(client, "sorting-tray", told["version"], put).json()
+    copies = [{"part": "tag", "copy_number": 1}]
+    told = edit(client, "sorting-tray", told["version"], {"do": "lay again", "copies": copies}).json()
+    used = post(client, "projects/sorting-tray/sheets/2/cut", version=told["version"]).json()
+    assert second not in on_the_shelf()
+    post(client, "projects/sorting-tray/undo", version=used["version"])
+    assert on_the_shelf() == [second]
+
+
 # The simulated machine
 
 

@@ -17,6 +17,9 @@ MOST_LINES = 60_000
 #: The largest project file that is opened, in bytes.
 LARGEST_FILE = 8_000_000
 
+#: Sheets of one layout.
+MOST_SHEETS = 1000
+
 # A drawing
 
 #: Lines and arcs of one brought outline.

@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from ..document.edit import CannotApply, Changes, Edit
-from ..document.limits import MOST_OF_A_PART
+from ..document.limits import MOST_OF_A_PART, MOST_SHEETS
 from ..document.model import Id
 from ..document.sheet import CopyOf, LaidSheet, Layout, Placement
 from ..document.sizes import Size, length, number
@@ -56,7 +56,7 @@ class PlaceExactly(Edit):
     do: Literal["place exactly"]
     part: Id
     copy_number: int = Field(ge=1, le=MOST_OF_A_PART)
-    sheet: int = Field(ge=0, le=999)
+    sheet: int = Field(ge=0, lt=MOST_SHEETS)
     x: Size
     y: Size
     turn: Size
@@ -89,8 +89,8 @@ class MoveSheet(Edit):
     """Takes a sheet (from 0) to another place in the order of sheets; all that lies on it goes with it."""
 
     do: Literal["move sheet"]
-    sheet: int = Field(ge=0, le=999)
-    to: int = Field(ge=0, le=999)
+    sheet: int = Field(ge=0, lt=MOST_SHEETS)
+    to: int = Field(ge=0, lt=MOST_SHEETS)
 
     def label(self, project: Project) -> str:
         return f"Sheet {self.sheet + 1} made sheet {self.to + 1}"
@@ -113,7 +113,7 @@ class SheetCut(Edit):
     """Counts all that lies on a sheet (from 0) as cut. The sheet is gone, and one less of its size is at hand."""
 
     do: Literal["sheet cut"]
-    sheet: int = Field(ge=0, le=999)
+    sheet: int = Field(ge=0, lt=MOST_SHEETS)
 
     def label(self, project: Project) -> str:
         return f"Sheet {self.sheet + 1} cut"
@@ -181,7 +181,7 @@ class LayAgain(Edit):
 
     do: Literal["lay again"] = "lay again"
     copies: list[CopyOf] = Field(min_length=1, max_length=200)
-    sheet: int = Field(default=0, ge=0, le=999)
+    sheet: int = Field(default=0, ge=0, lt=MOST_SHEETS)
 
     def label(self, project: Project) -> str:
         first = project.part(self.copies[0].part)

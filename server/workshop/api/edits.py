@@ -10,7 +10,7 @@ from leannotch_core.edits.command import Command
 from leannotch_core.project import Project as Document
 from ninja import Router, Schema, Status
 
-from workshop import revisions
+from workshop import revisions, shelf
 from workshop.api.answers import Trouble, changed, found
 from workshop.changes import ProjectChanges
 from workshop.models import Project
@@ -39,12 +39,12 @@ def edit_project(request: HttpRequest, slug: str, payload: NewEdit) -> Any:
 
 @router.post("/projects/{slug}/undo", response=ANSWERS)
 def undo(request: HttpRequest, slug: str, payload: Step) -> Any:
-    return changed_by(slug, payload.version, lambda: revisions.undo(slug, payload.version))
+    return changed_by(slug, payload.version, lambda: shelf.undo(slug, payload.version))
 
 
 @router.post("/projects/{slug}/redo", response=ANSWERS)
 def redo(request: HttpRequest, slug: str, payload: Step) -> Any:
-    return changed_by(slug, payload.version, lambda: revisions.redo(slug, payload.version))
+    return changed_by(slug, payload.version, lambda: shelf.redo(slug, payload.version))
 
 
 def changed_by(

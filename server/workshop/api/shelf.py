@@ -9,6 +9,7 @@ from typing import Any
 from django.http import Http404, HttpRequest
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.keep_out import SheetPoint
+from leannotch_core.document.limits import MOST_SHEETS
 from leannotch_core.document.sums import SizeError
 from ninja import Router, Schema, Status
 
@@ -16,7 +17,6 @@ from workshop import shelf
 from workshop.api.answers import found
 from workshop.api.edits import ANSWERS, Step, changed_by
 from workshop.models import ShelfOffcut
-from workshop.revisions import current_id, document_of
 
 router = Router()
 
@@ -45,7 +45,7 @@ def list_shelf(request: HttpRequest) -> list[OffcutListed]:
             since=offcut.created,
             came_from=offcut.came_from,
         )
-        for offcut in ShelfOffcut.objects.all()
+        for offcut in ShelfOffcut.objects.filter(there=True)
     ]
 
 
@@ -59,7 +59,7 @@ def discard(request: HttpRequest, offcut_id: int) -> Status[None]:
 def sheet_cut(request: HttpRequest, slug: str, number: int, payload: Step) -> Any:
     """Counts what lies on a sheet (counted from 1) as cut; what remains of the sheet goes to the shelf."""
     project = found(slug)
-    if not 1 <= number <= len(document_of(current_id(project)).layout.sheets):
+    if not 1 <= number <= MOST_SHEETS:
         raise Http404(f"There is no sheet {number}.")
     try:
         return changed_by(slug, payload.version, lambda: shelf.cut_sheet(project, payload.version, number - 1))
