@@ -47,7 +47,9 @@ def read_sent(data: bytes, name: str, machine: Machine, origin: Point = 0) -> It
     if len(data) > LARGEST:
         raise BrokenFile(f"The file has {len(data) / 1e6:.0f} MB; at most {LARGEST / 1e6:.0f} MB are read.")
     if kind == "nc":
-        return steps(data.decode("utf-8", "replace"), dialect=Dialect.of(machine), home=Home(-origin))
+        # A beam has no height to go home to.
+        home = Home(-origin, 0.0) if machine.kind == "beam" else Home(-origin)
+        return steps(data.decode("utf-8", "replace"), dialect=Dialect.of(machine), home=home)
     return of_drawing(read_drawing(data, name), machine)
 
 

@@ -11,6 +11,7 @@ import shapely
 import shapely.affinity
 from leannotch_core.bring import told as told_by_bringing
 from leannotch_core.document.sizes import shown
+from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.drawings.svg.reader import read_svg
 from leannotch_core.drawings.way_in import Bringing, bring, read
@@ -283,3 +284,20 @@ def test_the_proof_and_bringing_tell_the_same_of_what_is_in_a_file():
     assert [one["kind"] for one in proved["held"]] == ["CIRCLE", "LWPOLYLINE", "TEXT"]
     own = [one for one in brought["told"] if one["code"] in ("left out", "unseen", "note")]
     assert own == proved["told"] and [20.0, 20.0] in [at for one in own for at in one["places"]]
+
+
+def with_own_lines(own):
+    document = laid_out(on_laser(projects()["sorting_tray"]))
+    machine = document.machines[0].model_copy(update=own)
+    document = document.model_copy(update={"machines": [machine]})
+    result = evaluate(document)
+    return written(document, result, prepare(document, result, 0), "nc", document.hand_over).proof
+
+
+def test_what_a_profile_adds_is_carried_out_like_any_other_line():
+    assert with_own_lines({"begins": ["G0 X0 Y0"], "ends": ["M84", "G0 X0 Y0"]}).faults == []
+    # A line that burns across the sheet spoils it, and one that makes steps of all that follows.
+    assert with_own_lines({"begins": ["M3 S500", "G1 X40 Y40 F600", "M5"]}).faults
+    for own, says in (({"begins": ["G91"]}, "an arc begins"), ({"ends": ["G1 X5 Y#1"]}, "names places, and cannot be")):
+        with pytest.raises(BrokenFile, match=says):
+            with_own_lines(own)

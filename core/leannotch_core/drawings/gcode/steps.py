@@ -40,14 +40,15 @@ def steps(text: str, told: Told | None = None, dialect: Dialect = STANDARD, home
             raise BadBlock(block.line, "it stands behind the end of the program")
         if block.own:
             told.own.append((block.line, block.own))
-        told.switched += [(block.line, f"M{code // 10}") for code in sorted(block.m & _SWITCHES)]
+        else:
+            told.switched += [(block.line, f"M{code // 10}") for code in sorted(block.m & _SWITCHES)]
         told.comments += block.comments
         for comment in block.comments:
             match = _OPERATION.match(comment)
             state.operation = match[1] if match else state.operation
         _as_given(block, state, told)
         for step in _carried_out(block, state):
-            if step.segment is not None:
+            if step.segment is not None and not block.own:
                 told.worked = told.worked[0] or step.line, step.line
             yield step
         told.unit_stated = state.unit_stated

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
 from ...document.machine import Machine
@@ -84,8 +84,9 @@ class BadBlock(ValueError):  # noqa: N818 - it is a statement, and read as one
 class Block:
     """The words of a line: G and M codes in tenths, all others by their letters, and what is in its comments.
 
-    One that is the machine's ``own`` has no words: it stands in the program as its profile has it. ``program`` is the
-    number that begins one, ``digits`` how finely its places are written, ``slashed`` whether it may be left out.
+    One that is the machine's ``own`` stands in the program as its profile has it; what of it can be read is carried out
+    like any other, and what cannot moves nothing. ``program`` is the number that begins one, ``digits`` how finely its
+    places are written, ``slashed`` whether it may be left out.
     """
 
     line: int
@@ -122,7 +123,7 @@ class Dialect(NamedTuple):
         return cls(own, machine.switches_on.strip(), machine.switches_off.strip(), full, machine.radii)
 
     def is_own(self, line: str) -> bool:
-        """Whether a line is the machine's own: it says nothing of where it goes."""
+        """Whether a line is the machine's own, as its profile has it."""
         return _unnumbered(line) in self.own
 
     def read(self, line: str) -> str:
@@ -144,11 +145,27 @@ def blocks(text: str, dialect: Dialect) -> Iterator[Block]:
     """The blocks of a program. Raises `BadBlock` at the first line that cannot be read."""
     for number, line in enumerate(text.removeprefix("\ufeff").splitlines(), 1):
         if dialect.own and dialect.is_own(line):
-            yield Block(number, own=_unnumbered(line))
+            yield _own(number, line, dialect)
             continue
         block = _block(number, dialect.read(line))
         if block:
             yield block
+
+
+#: Places that a line names.
+_SAYS_WHERE = re.compile(r"[XYZIJ]\s*[-+]?\.?\d", re.IGNORECASE)
+
+
+def _own(number: int, line: str, dialect: Dialect) -> Block:
+    """A line of the machine's own: its comments and numbers say nothing to the reader. Raises `BadBlock`."""
+    text = _unnumbered(line)
+    try:
+        block = _block(number, dialect.read(text))
+    except BadBlock as error:
+        if _SAYS_WHERE.search(_COMMENT.sub("", text)):
+            raise BadBlock(number, f"“{text}” of the machine's profile names places, and cannot be read") from error
+        block = Block(number)
+    return replace(block, own=text, comments=(), program=None)
 
 
 def _block(number: int, line: str) -> Block:
