@@ -16,7 +16,9 @@ class LogFile(RotatingFileHandler):
 
     def _open(self) -> TextIOWrapper:
         Path(self.baseFilename).parent.mkdir(mode=0o700, parents=True, exist_ok=True)
-        return super()._open()
+        opened = super()._open()
+        Path(self.baseFilename).chmod(0o600)
+        return opened
 
     def handleError(self, record: logging.LogRecord) -> None:  # noqa: N802 - the name is logging's
         return

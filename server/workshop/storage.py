@@ -1,19 +1,16 @@
-"""The data folder: made ready, checked at each start, locked while it is served, backed up each day, and restored."""
+"""The data folder: made ready, checked at each start, and locked while it is served."""
 
 from __future__ import annotations
 
 import fcntl
 import os
 import sqlite3
-from contextlib import closing
-from datetime import datetime
+from collections.abc import Iterator
+from contextlib import closing, contextmanager
 from pathlib import Path
 
 from django.conf import settings
 from django.db import DatabaseError
-
-#: So many dated backups are kept.
-KEPT = 7
 
 _WHY = {
     "SQLITE_FULL": "It could not be stored: the disk of the data folder is full. Free some space and do it again.",
@@ -66,11 +63,15 @@ def make_ready() -> None:
         for path in folder().glob(f"{database().name}*"):
             path.chmod(0o600)
     except OSError as error:
-        text = f"The data folder {folder()} cannot be used: {error.strerror or error}. Change that, and start again."
-        raise StorageTrouble(text) from error
+        raise _cannot_be_used(error) from error
     fault = check(database())
     if fault:
         raise StorageTrouble(f"The database {database()} is damaged: {fault}. {_mend()}")
+
+
+def _cannot_be_used(error: OSError) -> StorageTrouble:
+    text = f"The data folder {folder()} cannot be used: {error.strerror or error}. Change that, and start again."
+    return StorageTrouble(text)
 
 
 def _try_to_write(path: Path) -> None:
@@ -112,45 +113,19 @@ def day_of(backup: Path) -> str:
     return backup.stem.removeprefix("notch-")
 
 
-def back_up() -> Path | None:
-    """A copy of the database for today, unless there is one; the oldest ones go. Raises `StorageTrouble`."""
-    copy = folder() / "backups" / f"notch-{datetime.now():%Y-%m-%d}.sqlite3"
-    if copy.exists() or not database().stat().st_size:
-        return None
-    unfinished = copy.with_suffix(".part")
+@contextmanager
+def being_prepared() -> Iterator[None]:
+    """Two first starts at once: the second one waits for the first, and finds all done. Raises `StorageTrouble`."""
     try:
-        copy.parent.mkdir(mode=0o700, exist_ok=True)
-        unfinished.unlink(missing_ok=True)
-        unfinished.touch(mode=0o600)
-        with closing(sqlite3.connect(database())) as source, closing(sqlite3.connect(unfinished)) as target:
-            source.backup(target)
-        unfinished.replace(copy)
-        for old in backups()[KEPT:]:
-            old.unlink()
-    except (OSError, sqlite3.Error) as error:
-        text = f"Today's backup cannot be written to {copy.parent}: {error}. Free some space there."
-        raise StorageTrouble(text) from error
-    return copy
-
-
-def restore(backup: Path) -> Path:
-    """Puts a backup in the database's place; answers where the database is kept that was there.
-
-    Raises `StorageTrouble`.
-    """
-    fault = check(backup)
-    if fault:
-        raise StorageTrouble(f"The backup {backup} is damaged itself: {fault}.")
-    aside = folder() / f"before-restore-{datetime.now():%Y-%m-%d-%H%M%S}"
-    aside.mkdir(mode=0o700)
-    fresh = database().with_suffix(".restored")
-    fresh.unlink(missing_ok=True)
-    fresh.touch(mode=0o600)
-    fresh.write_bytes(backup.read_bytes())
-    for path in folder().glob(f"{database().name}*"):
-        path.replace(aside / path.name)
-    fresh.replace(database())
-    return aside
+        folder().mkdir(mode=0o700, parents=True, exist_ok=True)
+        file = os.open(folder() / "preparing.lock", os.O_RDWR | os.O_CREAT, 0o600)
+    except OSError as error:
+        raise _cannot_be_used(error) from error
+    try:
+        fcntl.flock(file, fcntl.LOCK_EX)
+        yield
+    finally:
+        os.close(file)
 
 
 class Lock:

@@ -4,10 +4,11 @@ from typing import Any
 
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
-from django.db import DatabaseError
+from django.db import DatabaseError, connection
+from django.db.migrations.executor import MigrationExecutor
 from handin.demo import hand_in_demo
 
-from workshop import storage
+from workshop import backups, storage
 from workshop.demo import load_demo
 
 
@@ -16,15 +17,30 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, **options: Any) -> None:
         try:
-            storage.make_ready()
-            storage.back_up()
-            call_command("migrate", verbosity=0, interactive=False)
-            loaded = load_demo()
-            for name in loaded:
-                self.stdout.write(f"Loaded the demo project “{name}”.")
-            if loaded:
-                hand_in_demo()
+            with storage.being_prepared():
+                self._prepare()
         except storage.StorageTrouble as trouble:
             raise CommandError(str(trouble)) from trouble
         except DatabaseError as error:
             raise CommandError(storage.why(error)) from error
+
+    def _prepare(self) -> None:
+        if told := backups.finish():
+            self.stdout.write(told)
+        storage.make_ready()
+        backups.back_up()
+        if _has_to_migrate():
+            backups.back_up("an-update")
+        call_command("migrate", verbosity=0, interactive=False)
+        loaded = load_demo()
+        for name in loaded:
+            self.stdout.write(f"Loaded the demo project “{name}”.")
+        if loaded:
+            hand_in_demo()
+
+
+def _has_to_migrate() -> bool:
+    """Whether the database is older than the program; an empty one has nothing to lose."""
+    executor = MigrationExecutor(connection)
+    known = executor.loader.applied_migrations
+    return bool(known) and bool(executor.migration_plan(executor.loader.graph.leaf_nodes()))

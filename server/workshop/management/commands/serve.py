@@ -8,7 +8,7 @@ from django.core.handlers.wsgi import WSGIHandler
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from handin.gate import words_set
 
-from workshop import runs, storage
+from workshop import backups, runs, storage
 from workshop.workers import Workers
 
 NOT_YET = (
@@ -40,6 +40,7 @@ class Command(BaseCommand):
         except listening.CannotListen as trouble:
             raise CommandError(str(trouble)) from trouble
         runs.server_starts()
+        backups.each_day()
         workers = Workers()
         # A service manager's stop is as orderly as Ctrl-C.
         signal.signal(signal.SIGTERM, signal.default_int_handler)
