@@ -1,6 +1,10 @@
 """Drawings that others made, through the API: kept as they were, looked at by choices, and taken as one edit."""
 
+import random
+
 import pytest
+from leannotch_core.drawings.apart import Bounds
+from workshop.brought import kept
 from workshop.brought.kept import _known
 from workshop.models import BroughtFile
 from workshop.revisions import create
@@ -23,24 +27,24 @@ def bring(client, slug, data=LABELS, name="specimen_labels.svg"):
 
 
 def test_a_drawing_is_kept_looked_at_and_taken_in_one_step_of_undo(client, empty):
-    kept = bring(client, empty.slug).json()
+    brought = bring(client, empty.slug).json()
     assert [file["name"] for file in client.get(f"/api/projects/{empty.slug}/brought").json()] == [
         "specimen_labels.svg"
     ]
-    assert b"".join(client.get(f"/api/brought/{kept['id']}/file")) == LABELS
-    as_read = post(client, f"brought/{kept['id']}/look", {}).json()
+    assert b"".join(client.get(f"/api/brought/{brought['id']}/file")) == LABELS
+    as_read = post(client, f"brought/{brought['id']}/look", {}).json()
     assert (as_read["unit"], as_read["unit_stated"], as_read["mend"]["open"]) == ("px", False, 2)
     # 0.25 px of 26.458 mm to the hundred.
     (open_lines,) = (told for told in as_read["told"] if told["code"] == "open")
     assert "the narrowest gap is 0.07 mm" in open_lines["says"] and len(open_lines["places"]) == 4
     choices = {"unit": "mm", "join": 0.3}
-    mended = post(client, f"brought/{kept['id']}/look", choices).json()
+    mended = post(client, f"brought/{brought['id']}/look", choices).json()
     assert [(p["count"], round(p["width"], 3)) for p in mended["parts"]] == [(6, 70), (1, 150), (2, 40)]
     assert [(row["key"], row["purpose"]) for row in mended["rows"]] == [("outlines", "cut"), ("score", "score")]
     before = shown(client, empty.slug)
     assert len(before["document"]["parts"]) == 1
     body = {"version": 1, "choices": choices, "parts": [0, 2], "stock": before["document"]["stocks"][0]["id"]}
-    taken = merged(before, post(client, f"brought/{kept['id']}/take", body).json())
+    taken = merged(before, post(client, f"brought/{brought['id']}/take", body).json())
     assert taken == shown(client, empty.slug)
     assert [(p["name"], p["count"]) for p in taken["document"]["parts"][1:]] == [("Part 1", 6), ("Part 3", 2)]
     assert taken["undo"] == "2 parts brought from specimen_labels.svg"
@@ -143,3 +147,35 @@ def test_shapes_and_an_outline_are_taken_onto_a_part_that_is_there(client, empty
     answer = post(client, f"brought/{kept}/take", {**body, "version": 2, "into": "outline", "parts": [0]}).json()
     now = merged(now, answer)
     assert (now["parts"][0]["width"], now["parts"][0]["height"]) == (20, 40)
+
+
+def drawn(inside):
+    head = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 900 900" width="900mm">'
+    return f"{head}{inside}</svg>".encode()
+
+
+def test_a_drawing_whose_lines_cross_without_end_holds_nobody_up(client, empty, monkeypatch):
+    """A path of thousands of points that crosses itself is brought apart from the server, which keeps its bounds."""
+    chance = random.Random(3)
+    points = " ".join(f"{chance.random() * 900:.2f},{chance.random() * 900:.2f}" for _ in range(9000))
+    found = bring(client, empty.slug, drawn(f'<polygon points="{points}"/>'), "knot.svg").json()
+    here = []
+    monkeypatch.setattr(kept, "BOUNDS", Bounds(seconds=1, megabytes=600))
+    monkeypatch.setattr(kept, "bring", lambda *given: here.append(given))
+    answer = client.get(f"/api/brought/{found['id']}")
+    assert answer.status_code == 422 and "more than 1 s" in answer.json()["message"] and not here
+
+
+def test_a_large_drawing_is_tried_once_for_its_choices(client, empty, monkeypatch):
+    tried, real = [], kept.apart
+
+    def counted(work, *more, **bounds):
+        tried.append(work.__name__)
+        return real(work, *more, **bounds)
+
+    monkeypatch.setattr(kept, "apart", counted)
+    squares = "".join(f'<path d="M{12 * (i % 30)} {12 * (i // 30)}h10v10h-10z"/>' for i in range(500))
+    found = bring(client, empty.slug, drawn(squares), "tags.svg").json()
+    for _ in range(2):
+        assert client.get(f"/api/brought/{found['id']}").json()["parts"][0]["count"] == 500
+    assert tried.count("tried_apart") == 1

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import zipfile
+import zlib
 from collections import Counter
 from collections.abc import Iterator, Sequence
 from typing import Any, Literal
@@ -128,6 +129,10 @@ def _slots_for(way: WayIn) -> float | None:
     return likely if counts.get(likely, 0) > 1 else None
 
 
+#: What reading a ZIP that is damaged or locked ends in.
+_DAMAGED = (zipfile.BadZipFile, zlib.error, UnicodeError, NotImplementedError, RuntimeError, EOFError, OSError)
+
+
 def _files(data: bytes, name: str) -> Iterator[tuple[str, bytes]]:
     """The drawings in a file: itself, or those in a ZIP, whose names are only told. Raises `BrokenFile`."""
     if not data.startswith(b"PK"):
@@ -151,5 +156,13 @@ def _files(data: bytes, name: str) -> Iterator[tuple[str, bytes]]:
                 if len(content) > LARGEST_DRAWING:
                     raise BrokenFile(f"A drawing in {name} has more than {LARGEST_DRAWING / 1e6:.0f} MB.")
                 yield entry.filename.replace("\\", "/").rpartition("/")[2][:120] or name, content
-    except (zipfile.BadZipFile, NotImplementedError, RuntimeError, EOFError, OSError) as error:
+    except (
+        zipfile.BadZipFile,
+        zlib.error,
+        UnicodeError,
+        NotImplementedError,
+        RuntimeError,
+        EOFError,
+        OSError,
+    ) as error:
         raise BrokenFile(f"{name} is a damaged ZIP, or one that is locked.") from error

@@ -6,10 +6,11 @@ from collections import Counter
 from typing import Any
 
 from ..geometry.segment import Arc, Line, Point, Segment, Source
+from .apart import within
 from .drawing import CutAt, Drawing, DrawnLine, Fold, LiveText, Look, Lost, Stand
 from .meshes.cut import Cut
 from .purposes import rows_of
-from .way_in import Read, read
+from .way_in import Bringing, Read, bring, read
 
 _SOURCE = Source("file", "line")
 
@@ -37,6 +38,15 @@ def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]
         "stands": [[stand.corner.real, stand.corner.imag, stand.rows, stand.thick] for stand in drawing.stands],
         "folds": [[fold.at.real, fold.at.imag, fold.angle, fold.radius] for fold in drawing.folds],
     }
+
+
+def tried_apart(data: bytes, name: str, cut: Cut | None, chosen: Bringing, seconds: float) -> int:
+    """How many parts a drawing gives by some choices: for a process of its own, whose bounds it may not keep.
+
+    Raises `BrokenFile`.
+    """
+    with within(seconds):
+        return len(bring(read(data, name, cut=cut), chosen).parts)
 
 
 def as_read(sent: dict[str, Any], name: str) -> Read:

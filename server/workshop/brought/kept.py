@@ -5,16 +5,20 @@ from __future__ import annotations
 import gzip
 import hashlib
 import json
+from collections import OrderedDict
 from functools import lru_cache
 from typing import Any, NamedTuple
 
-from leannotch_core.drawings.apart import apart
+from leannotch_core.drawings.apart import READING, apart
 from leannotch_core.drawings.meshes.cut import Cut
-from leannotch_core.drawings.sent import FORM, as_read, read_apart
-from leannotch_core.drawings.way_in import Read
+from leannotch_core.drawings.sent import FORM, as_read, read_apart, tried_apart
+from leannotch_core.drawings.way_in import Bringing, Read, WayIn, bring
 
 from workshop.brought.choices import Choices, CutThrough
 from workshop.models import BroughtFile
+
+#: What a drawing may take, read and brought.
+BOUNDS = READING
 
 
 @lru_cache(maxsize=8)
@@ -31,6 +35,27 @@ def read_of(file: BroughtFile, cut: CutThrough | None) -> Read:
         kept = _kept_reading(file) if how is None else None
         known.append(as_read(kept or apart(read_apart, bytes(file.data), file.name, how), file.name))
     return known[0]
+
+
+#: A drawing of more lines and arcs is first tried in a process of its own, so that no file holds the server up.
+MOST_HERE = 1500
+
+#: Which drawings were tried with which choices, the latest last.
+_tried: OrderedDict[tuple[int, str], None] = OrderedDict()
+_MOST_TRIED = 64
+
+
+def brought_by(file: BroughtFile, cut: CutThrough | None, chosen: Bringing) -> WayIn:
+    """What a drawing gives by a maker's choices, within the bounds of reading it. Raises `BrokenFile`."""
+    found = read_of(file, cut)
+    key = file.id, repr((cut, chosen))
+    if key not in _tried and sum(len(line.segments) for line in found.drawing.lines) > MOST_HERE:
+        how = cut.cut() if cut else None
+        apart(tried_apart, bytes(file.data), file.name, how, chosen, BOUNDS.seconds, bounds=BOUNDS)
+        _tried[key] = None
+        while len(_tried) > _MOST_TRIED:
+            _tried.popitem(last=False)
+    return bring(found, chosen)
 
 
 def _kept_reading(file: BroughtFile) -> dict[str, Any] | None:

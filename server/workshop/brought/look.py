@@ -23,14 +23,14 @@ from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.sent import bodies_apart
 from leannotch_core.drawings.told import told_of
 from leannotch_core.drawings.too_many import too_many
-from leannotch_core.drawings.way_in import Read, WayIn, bring, count_joined, scale_of, scaled
+from leannotch_core.drawings.way_in import Read, WayIn, count_joined, scale_of, scaled
 from leannotch_core.geometry.loop import Outline, joined_bounds
 from leannotch_core.geometry.segment import Line, Motion, Source
 from leannotch_core.handover.svg import path_data
 from leannotch_core.profiles.shipped import shipped
 
 from workshop.brought.choices import Choices, Spot, bringing
-from workshop.brought.kept import choices_for, known_as, read_of
+from workshop.brought.kept import brought_by, choices_for, known_as, read_of
 from workshop.brought.shown import (
     AgainShown,
     BodyShown,
@@ -88,7 +88,7 @@ def look_first(file: BroughtFile) -> WayInShown:
 def look(file: BroughtFile, choices: Choices) -> WayInShown:
     """A drawing by a maker's choices. Raises `BrokenFile`, and `SizeError` where what was typed cannot be read."""
     found, chosen = read_of(file, choices.cut), bringing(choices)
-    way = bring(found, chosen)
+    way = brought_by(file, choices.cut, chosen)
     scale = scale_of(found, chosen)
     drawing, mend = found.drawing, way.mend
     box = joined_bounds(s.bounds() for line in drawing.lines for s in line.segments)

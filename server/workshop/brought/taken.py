@@ -14,7 +14,6 @@ from leannotch_core.drawings.motifs import motifs_from
 from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.taken import part_from
 from leannotch_core.drawings.too_many import too_many
-from leannotch_core.drawings.way_in import bring
 from leannotch_core.edits.bring import BringAgain, BringMotifs, BringParts
 from leannotch_core.edits.part import BringOutline
 from leannotch_core.parts.part import Part
@@ -23,7 +22,7 @@ from leannotch_core.project import Project as Document
 from ninja import Schema
 
 from workshop.brought.choices import Choices, bringing
-from workshop.brought.kept import known_as, read_of
+from workshop.brought.kept import brought_by, known_as
 from workshop.models import BroughtFile
 from workshop.revisions import current_id, document_of
 
@@ -55,7 +54,7 @@ class Taking(Schema):
 def taking(file: BroughtFile, taken: Taking) -> Takes:
     """The edit that takes what is chosen of a drawing. Raises `BrokenFile` or `CannotApply`."""
     document = document_of(current_id(file.project))
-    parts = bring(read_of(file, taken.choices.cut), bringing(taken.choices)).parts
+    parts = brought_by(file, taken.choices.cut, bringing(taken.choices)).parts
     chosen = parts if taken.parts is None else [parts[i] for i in taken.parts if i < len(parts)]
     if not chosen and not (taken.into == "again" and taken.gone):
         raise CannotApply("Nothing is chosen: choose the parts that are to be taken.")
