@@ -8,8 +8,10 @@ import json
 from collections.abc import Iterator
 from hashlib import sha256
 
+from leannotch_core.drawings.apart import apart
+from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.parts.shapes.picture import Picture
-from leannotch_core.pictures.picture import NotAPicture, as_jpeg, read_picture
+from leannotch_core.pictures.picture import kept_apart
 from leannotch_core.project import NotAProject, Project, write_project
 
 from workshop.models import ReferencePicture
@@ -53,12 +55,13 @@ def _keep(key: str, text: object) -> None:
     """Keeps a picture under the key that its bytes have; one that is something else is refused."""
     try:
         content = base64.b64decode(str(text), validate=True)
-        picture = read_picture(content)
-    except (binascii.Error, NotAPicture) as error:
+        picture = apart(kept_apart, content)
+    except (binascii.Error, BrokenFile) as error:
         raise NotAProject("A picture in the file is damaged, or is none.") from error
     # As it was kept before; bytes that somebody made up are written anew, and lose their key.
-    data = content if sha256(content).hexdigest() == key and content.startswith(b"\xff\xd8") else as_jpeg(picture)
-    size = {"width": picture.width, "height": picture.height}
+    ours = sha256(content).hexdigest() == key and content.startswith(b"\xff\xd8")
+    data = content if ours else base64.b64decode(picture["data"])
+    size = {"width": picture["width"], "height": picture["height"]}
     ReferencePicture.objects.get_or_create(key=sha256(data).hexdigest(), defaults={"data": data, **size})
 
 

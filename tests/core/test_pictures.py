@@ -6,8 +6,9 @@ import numpy as np
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
+from leannotch_core.drawings.apart import Bounds, apart
 from leannotch_core.pictures.marks import BadMarks, Mark, laid_flat, through, to_scale
-from leannotch_core.pictures.picture import NotAPicture, as_jpeg, flattened, read_picture
+from leannotch_core.pictures.picture import NotAPicture, as_jpeg, flattened, kept_apart, read_picture
 from PIL import Image, ImageDraw
 
 CORNERS = [0j, 600 + 0j, 600 + 400j, 400j]
@@ -81,3 +82,26 @@ def test_a_picture_that_is_huge_is_refused_before_it_is_unpacked():
     Image.new("1", (9000, 9000)).save(written, "PNG")
     with pytest.raises(NotAPicture, match="81 million pixels; at most 60 million are read"):
         read_picture(written.getvalue())
+
+
+@pytest.mark.parametrize("kind", ["JPEG", "PNG"])
+def test_a_small_file_of_a_large_picture_takes_little_memory(kind):
+    written = io.BytesIO()
+    Image.new("L", (7600, 7800), 90).save(written, kind)
+    assert len(written.getvalue()) < 800_000
+    kept = apart(kept_apart, written.getvalue(), bounds=Bounds(seconds=8, megabytes=500 if kind == "PNG" else 120))
+    assert (kept["width"], kept["height"]) == (2338, 2400)
+
+
+def test_a_picture_is_upright_as_its_camera_was_held():
+    lying = Image.new("RGB", (400, 200), "white")
+    lying.paste("black", (0, 0, 100, 200))
+    exif = Image.Exif()
+    # TIFF 6.0, orientation: 6 is the row 0 at the right.
+    exif[0x0112] = 6
+    written = io.BytesIO()
+    lying.save(written, "JPEG", exif=exif)
+    upright = read_picture(written.getvalue())
+    assert upright.size == (200, 400)
+    dark, light = (upright.getpixel((100, y))[0] for y in (50, 350))
+    assert dark < 30 and light > 200

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 import io
 import math
+from base64 import b64encode
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from PIL import Image, ImageOps, UnidentifiedImageError
 
+from ..drawings.drawing import BrokenFile
 from .marks import Matrix, through
 
 #: The largest file (bytes) and picture (pixels) that is read, and the longest side (pixels) that is kept.
@@ -39,16 +42,28 @@ def read_picture(data: bytes) -> Image.Image:
             if found.width * found.height > MOST_PIXELS:
                 count = f"{found.width * found.height / 1e6:.0f} million pixels"
                 raise NotAPicture(f"The picture has {count}; at most {MOST_PIXELS / 1e6:.0f} million are read.")
-            upright = ImageOps.exif_transpose(found) or found
-            kept = upright.convert("RGB")
+            # A JPEG is unpacked no larger than is needed, and nothing is turned before it is small.
+            found.draft("RGB", (KEPT, KEPT))
+            kept = found.convert("RGB")
+            kept.thumbnail((KEPT, KEPT))
+            kept.getexif().update(found.getexif())
+            kept = ImageOps.exif_transpose(kept) or kept
     except (UnidentifiedImageError, OSError, ValueError, SyntaxError, Image.DecompressionBombError) as error:
         if isinstance(error, NotAPicture):
             raise
         raise NotAPicture(
             "The file is no PNG or JPEG that can be read; take the picture anew, or save it so."
         ) from error
-    kept.thumbnail((KEPT, KEPT))
     return kept
+
+
+def kept_apart(data: bytes) -> dict[str, Any]:
+    """As `read_picture`, as JPEG in base 64 with its sizes: for a process of its own. Raises `BrokenFile`."""
+    try:
+        picture = read_picture(data)
+    except NotAPicture as error:
+        raise BrokenFile(str(error)) from error
+    return {"data": b64encode(as_jpeg(picture)).decode(), "width": picture.width, "height": picture.height}
 
 
 def as_jpeg(picture: Image.Image) -> bytes:

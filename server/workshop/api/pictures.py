@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 import json
+from base64 import b64decode
 from hashlib import sha256
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.bed import NoBed, bed_of
 from leannotch_core.document.edit import CannotApply
+from leannotch_core.drawings.apart import Bounds, apart
+from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.machining.prepared import machine_for
 from leannotch_core.pictures.marks import BadMarks, Mark, laid_flat, to_scale
-from leannotch_core.pictures.picture import LARGEST, NotAPicture, as_jpeg, flattened, read_picture
+from leannotch_core.pictures.picture import LARGEST, NotAPicture, flattened, kept_apart, read_picture
 from ninja import Router, Schema, Status
-from PIL import Image
 from pydantic import Field
 
 from workshop.api.answers import Trouble, found
@@ -66,21 +68,22 @@ def get_picture(request: HttpRequest, slug: str) -> Any:
 def bring_picture(request: HttpRequest, slug: str) -> PictureShown:
     """Takes a PNG or JPEG, sent as the body, in place of the one before."""
     project = found(slug)
-    picture = _brought(request)
-    values = {"data": as_jpeg(picture), "width": picture.width, "height": picture.height, "marks": "", "flat": None}
+    values = {**_brought(request), "marks": "", "flat": None}
     kept, _ = BedPicture.objects.update_or_create(project=project, defaults=values)
     return _shown(kept)
 
 
-def _brought(request: HttpRequest) -> Image.Image:
-    """The picture in the body. Raises `CannotApply`."""
+#: What a picture may take to be read.
+_READING = Bounds(seconds=8, megabytes=500)
+
+
+def _brought(request: HttpRequest) -> dict[str, Any]:
+    """The picture in the body as it is kept: JPEG, and its size in pixels. Raises `BrokenFile`."""
     size = int(request.headers.get("Content-Length") or 0)
-    try:
-        if size > LARGEST:
-            raise NotAPicture(f"The picture has {size / 1e6:.1f} MB; at most {LARGEST / 1e6:g} MB are read.")
-        return read_picture(request.body)
-    except NotAPicture as error:
-        raise CannotApply(str(error)) from error
+    if size > LARGEST:
+        raise BrokenFile(f"The picture has {size / 1e6:.1f} MB; at most {LARGEST / 1e6:g} MB are read.")
+    kept: dict[str, Any] = apart(kept_apart, request.body, bounds=_READING)
+    return {**kept, "data": b64decode(kept["data"])}
 
 
 class KeptPicture(Schema):
@@ -95,11 +98,9 @@ class KeptPicture(Schema):
 def keep_picture(request: HttpRequest) -> Status[KeptPicture]:
     """Keeps a PNG or JPEG, sent as the body, to be laid under the drawing of a part."""
     picture = _brought(request)
-    data = as_jpeg(picture)
-    key = sha256(data).hexdigest()
-    size = {"width": picture.width, "height": picture.height}
-    ReferencePicture.objects.get_or_create(key=key, defaults={"data": data, **size})
-    return Status(201, KeptPicture(key=key, **size))
+    key = sha256(picture["data"]).hexdigest()
+    ReferencePicture.objects.get_or_create(key=key, defaults=picture)
+    return Status(201, KeptPicture(key=key, width=picture["width"], height=picture["height"]))
 
 
 @router.get("/pictures/{key}.jpg", response={404: Trouble})
