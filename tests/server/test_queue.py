@@ -3,10 +3,13 @@
 import json
 
 import pytest
+from device import machine
 from device.models import Device
+from django.db import connection
 from django.test import Client
-from handin import gate
+from handin import desk, gate
 from handin.models import HandIn
+from workshop.demo import load_demo
 
 HEAD = {"content_type": "application/json"}
 TRAY = "sorting-tray"
@@ -227,3 +230,30 @@ def test_a_sheet_that_is_released_is_called_back_and_only_what_lies_on_it_fails(
     assert said == "There is no nothing 1 on that sheet; look at it again."
     back = post(client, f"queue/{one['number']}/call-back", version=one["version"])
     assert (back["shown"]["state"], back["ticks"]) == ("waiting", [])
+
+
+@pytest.mark.django_db(transaction=True)
+def test_nothing_that_takes_long_is_done_while_the_database_is_held(client, monkeypatch):
+    load_demo()
+    held = []
+    slow = [(desk, "evaluate"), (desk, "prepare"), (desk, "written"), (desk, "laid_together"), (machine, "apart")]
+    for room, name in slow:
+        real = getattr(room, name)
+
+        def watched(*given, real=real, name=name, **more):
+            held.append((name, connection.in_atomic_block))
+            return real(*given, **more)
+
+        monkeypatch.setattr(room, name, watched)
+    desk._looked.cache_clear()
+    machine._known.clear()
+    one, other = tags(client, "Mo"), tags(client, "Ada")
+    body = {"numbers": [one["number"], other["number"]], "versions": [one["version"], other["version"]]}
+    made = post(client, "together", 201, **body)
+    post(client, f"together/{made['number']}/release")
+    post(client, f"together/{made['number']}/call-back")
+    post(client, f"together/{made['number']}/apart")
+    shown = client.get(f"/api/queue/{one['number']}").json()["shown"]
+    post(client, f"queue/{one['number']}/release", version=ticked(client, shown)["version"])
+    assert {name for name, _ in held} == {"evaluate", "prepare", "written", "laid_together", "apart"}
+    assert not any(atomic for _, atomic in held), held
