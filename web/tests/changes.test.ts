@@ -37,4 +37,21 @@ describe('what an edit changed', () => {
     expect(withChanges(before, changes)).toEqual(now)
     expect(() => withChanges(now, changes)).toThrow('since version 4')
   })
+
+  it('keeps the rows of a joint that is called as every object has something called', () => {
+    const before = shown(4, [], ['constructor', 'lap'])
+    const changes = {
+      slug: 'tray',
+      since: 4,
+      version: 5,
+      undo: 'step 5',
+      document: { name: 'Tray', parts: [], joints: [] },
+      document_parts: { ids: [], changed: [] },
+      document_joints: { ids: ['constructor', 'lap'], changed: [] },
+      parts: { ids: [], changed: [] },
+      ledger: { lap: [{ joint: 'lap', gap: 7 }] },
+      values: {},
+    } as unknown as Changes
+    expect(withChanges(before, changes).ledger.map((row) => row.joint)).toEqual(['constructor', 'constructor', 'lap'])
+  })
 })

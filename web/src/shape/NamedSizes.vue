@@ -18,7 +18,7 @@ const edits = useEdits()
 const fresh = ref('')
 const refusal = ref('')
 const open = ref('')
-const uses = ref<Record<string, string[]>>({})
+const uses = ref(new Map<string, string[]>())
 
 const names = computed(() => workshop.document?.names ?? [])
 /** Those of a starter follow from its numbers and are changed there. */
@@ -30,7 +30,7 @@ watch(
   async () => {
     if (!open.value || !workshop.shown) return
     const { data } = await client.GET('/api/projects/{slug}/names', { params: { path: { slug: workshop.shown.slug } } })
-    if (data) uses.value = data.uses
+    if (data) uses.value = new Map(Object.entries(data.uses))
   },
 )
 
@@ -79,7 +79,7 @@ function move(name: string, by: number): void {
       <div v-if="open === named.name" class="more">
         <PlainField label="Called" :value="named.name" :save="(text) => rename(named.name, text)" />
         <PlainField label="Note" :value="named.note" blank="none" :save="(text) => note(named.name, text)" />
-        <p class="uses">{{ uses[named.name]?.length ? `Used by ${uses[named.name]!.join('; ')}` : 'Used by nothing yet' }}.</p>
+        <p class="uses">{{ uses.get(named.name)?.length ? `Used by ${uses.get(named.name)!.join('; ')}` : 'Used by nothing yet' }}.</p>
         <p class="in-line">
           <ActButton @click="move(named.name, -1)">Up</ActButton>
           <ActButton @click="move(named.name, 1)">Down</ActButton>

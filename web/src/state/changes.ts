@@ -9,7 +9,7 @@ export function withChanges(shown: Shown, changes: Changes): Shown {
     ...whole,
     document: { ...document, parts: listed(shown.document.parts, document_parts), joints },
     parts: listed(shown.parts, parts),
-    ledger: rowsOf(joints, [...shown.ledger.filter((row) => !ledger[row.joint]), ...Object.values(ledger).flat()]),
+    ledger: rowsOf(joints, [...shown.ledger.filter((row) => !Object.hasOwn(ledger, row.joint)), ...Object.values(ledger).flat()]),
     values: present({ ...shown.values, ...values }),
   }
 }
