@@ -7,6 +7,7 @@ import pytest
 from leannotch_core.device.__main__ import main as machine
 from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.gcode import read_gcode
+from leannotch_core.drawings.gcode.profile_lines import profile_lines
 from leannotch_core.drawings.gcode.state import Home, Told
 from leannotch_core.drawings.gcode.steps import steps
 from leannotch_core.drawings.gcode.words import BadBlock, Dialect
@@ -190,3 +191,21 @@ def test_a_cutter_that_was_not_given_is_asked_for(tmp_path, capsys):
     assert "cutter T8 at line 13, and how wide that is was not said" in capsys.readouterr().err
     with pytest.raises(SystemExit):
         proof([*asked, "--cutter", "x=6"])
+
+
+def test_what_the_lines_of_a_profile_do_is_told_before_it_is_taken():
+    own = {"begins": ["M7", "G0 X10 Y5", "M3 S500", "G1 X40 F600", "M5", "$lights"], "ends": ["G0 X0 Y0", "G41"]}
+    told = profile_lines(Machine(id="laser", name="Laser", **own))
+    assert [(line.where, line.text, line.does, line.works) for line in told] == [
+        ("begins", "M7", "sets M7", False),
+        ("begins", "G0 X10 Y5", "moves to 10 mm, 5 mm", False),
+        ("begins", "M3 S500", "sets M3", False),
+        ("begins", "G1 X40 F600", "works its way to 40 mm, 5 mm", True),
+        ("begins", "M5", "sets M5", False),
+        ("begins", "$lights", "is known to the machine alone", False),
+        ("ends", "G0 X0 Y0", "moves to 0 mm, 0 mm", False),
+        ("ends", "G41", "is known to the machine alone", False),
+    ]
+    # What names places and cannot be read stops the machine, and is said.
+    (line,) = profile_lines(Machine(id="laser", name="Laser", ends=["G1 X5 Y#1 F100"]))
+    assert line.does.startswith("cannot be carried out: “G1 X5 Y#1 F100” of the machine's profile names places")

@@ -72,8 +72,11 @@ def test_bad_settings_and_machines_are_refused_with_the_number(client, tray):
 def test_a_machines_profile_goes_to_a_file_and_comes_back(client, tray):
     data = client.get("/api/projects/sorting-tray/machines/club_laser/file").content
     opened = client.post("/api/machines/open", data, content_type="application/octet-stream").json()
-    assert opened == json.loads(data)
-    kept = post(client, "machines", **(opened | {"name": "Another laser"})).json()
+    assert opened["machine"] == json.loads(data) and opened["lines"] == []
+    own = json.dumps(json.loads(data) | {"begins": ["M3 S500", "G1 X40 F600"]})
+    burns = client.post("/api/machines/open", own, content_type="application/octet-stream").json()["lines"][1]
+    assert (burns["works"], burns["does"]) == (True, "works its way to 40 mm, -1 mm")
+    kept = post(client, "machines", **(opened["machine"] | {"name": "Another laser"})).json()
     assert {"Club laser", "Shed router", "Another laser"} <= {machine["name"] for machine in kept}
 
 

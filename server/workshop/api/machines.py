@@ -5,8 +5,9 @@ from __future__ import annotations
 from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.machine import Machine
+from leannotch_core.drawings.gcode.profile_lines import ProfileLine, profile_lines
 from leannotch_core.profiles.shipped import NotAProfile, read_profile, write_profile
-from ninja import Router
+from ninja import Router, Schema
 
 from workshop import library
 from workshop.api.answers import Trouble, download, found
@@ -26,11 +27,19 @@ def keep(request: HttpRequest, payload: Machine) -> list[Machine]:
     return library.machines()
 
 
-@router.post("/machines/open", response={200: Machine, 422: Trouble})
-def open_machine(request: HttpRequest) -> Machine:
+class OpenedProfile(Schema):
+    """A profile of somebody's, and what the lines do that it would have in every program."""
+
+    machine: Machine
+    lines: list[ProfileLine]
+
+
+@router.post("/machines/open", response={200: OpenedProfile, 422: Trouble})
+def open_machine(request: HttpRequest) -> OpenedProfile:
     """Reads a profile from the bytes of its file, sent as the body; nothing is stored."""
     try:
-        return read_profile(request.body)
+        machine = read_profile(request.body)
+        return OpenedProfile(machine=machine, lines=profile_lines(machine))
     except NotAProfile as error:
         raise CannotApply(str(error)) from error
 

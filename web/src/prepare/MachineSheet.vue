@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 
-import { client, sentence, type Machine, type Size } from '../api/client'
+import { client, sentence, type Machine, type Schemas, type Size } from '../api/client'
 import { reach } from '../api/reach'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
@@ -22,6 +22,8 @@ const workshop = useWorkshop()
 const picked = useChoice()
 const edits = useEdits()
 const told = ref('')
+type Opened = Schemas['OpenedProfile']
+const opened = ref<Opened | null>(null)
 const trouble = ref('')
 
 const CORNERS = ['bottom left', 'bottom right', 'top right', 'top left'] as const
@@ -91,12 +93,19 @@ async function open(file: File): Promise<void> {
   trouble.value = ''
   try {
     const answer = await reach('/api/machines/open', { method: 'POST', body: file })
-    const machine = (await answer.json()) as Machine & { message?: string }
-    if (!answer.ok) throw machine
-    await edits.change({ do: 'put machine', machine, use: true })
+    const found = (await answer.json()) as Opened & { message?: string }
+    if (!answer.ok) throw found
+    // Lines of somebody else's are looked at before they stand in every program.
+    if (found.lines.length) opened.value = found
+    else await take(found.machine)
   } catch (error) {
     trouble.value = sentence(error)
   }
+}
+
+async function take(machine: Machine): Promise<void> {
+  opened.value = null
+  await edits.change({ do: 'put machine', machine, use: true })
 }
 
 function copy(): void {
@@ -158,6 +167,13 @@ function copy(): void {
     </p>
   </div>
   <FileField label="Open a profile (JSON)" accept=".json,application/json" :take="open" />
+  <div v-if="opened" role="group" aria-label="Lines of the profile">
+    <p>{{ opened.machine.name }} has lines of its own in every program:</p>
+    <ul class="own">
+      <li v-for="(line, index) in opened.lines" :key="index" :class="{ wrong: line.works }"><code>{{ line.text }}</code> {{ line.where === 'begins' ? 'at the begin' : 'at the end' }} {{ line.does }}</li>
+    </ul>
+    <p class="in-line"><ActButton look="ink" @click="take(opened.machine)">Take the profile</ActButton><ActButton @click="opened = null">Leave it</ActButton></p>
+  </div>
   <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
   <p v-else-if="told" class="explain" role="status">{{ told }}</p>
 </template>
@@ -166,4 +182,6 @@ function copy(): void {
 .explain { color: var(--soft-ink); font-size: 12px; }
 .reads { display: flex; flex-wrap: wrap; gap: 2px 12px; align-items: baseline; color: var(--soft-ink); }
 .tell { border-top: 1px solid var(--faint-rule); }
+.own { margin: 4px 0; padding-left: 16px; font-size: 12.5px; }
+.own .wrong { color: var(--wrong); }
 </style>
