@@ -93,6 +93,15 @@ def test_a_panel_is_handed_in_returned_and_cut_with_another_one(maker, page, ser
     expect(page.get_by_role("status")).to_contain_text("together-")
     states = {row["number"]: row["state"] for row in served.get("/api/queue")["rows"]}
     assert (states[ida], states[number + 1], states[number]) == ("released", "released", "replaced")
+    # Something is wrong at the machine: they are called back, and each waits for itself again.
+    page.goto("/queue")
+    page.get_by_role("button", name=f"Numbers {ida}, {number + 1} on one sheet").click()
+    looked.get_by_role("button", name="Call it back to the desk").click()
+    page.get_by_role("button", name=f"Numbers {ida}, {number + 1} on one sheet").click()
+    looked.get_by_role("button", name="Lay them alone again").click()
+    expect(page.get_by_role("list", name="Laid together")).to_have_count(0)
+    queue.get_by_role("row").filter(has_text="Wil").click()
+    expect(looked.get_by_role("button", name="Release to the machine")).to_be_visible()
 
 
 def test_a_starter_of_ones_own_is_made_and_begun_with_another_number(maker, page, served):
