@@ -21,8 +21,9 @@ from workshop.api.answers import found
 from workshop.library import machines
 from workshop.revisions import current_id, document_of
 
-from handin import desk, gate
+from handin import desk, gate, together
 from handin.models import HandIn, Together
+from handin.steps import Refusal, SomebodyElse
 
 router = Router(tags=["queue"])
 
@@ -156,9 +157,9 @@ def _answered(act: Callable[[], Any]) -> Any:
         return act()
     except (HandIn.DoesNotExist, Together.DoesNotExist):
         return Status(404, NotNow(message="That is not in the queue any more."))
-    except desk.SomebodyElse as refusal:
+    except SomebodyElse as refusal:
         return Status(409, NotNow(message=str(refusal)))
-    except desk.Refusal as refusal:
+    except Refusal as refusal:
         return Status(422, NotNow(message=str(refusal)))
 
 
@@ -233,7 +234,7 @@ def set_up(request: HttpRequest, number: int, payload: SetUp) -> Any:
         one = HandIn.objects.get(pk=number)
         machine = next((m for m in machines() if m.id == payload.machine), None)
         if payload.machine and machine is None:
-            raise desk.Refusal("That machine is not in the library any more.")
+            raise Refusal("That machine is not in the library any more.")
         if payload.datum:
             machine = (machine or desk.looked_at(one).ready.machine).model_copy(update={"datum": payload.datum})
         return _looked(desk.set_up(one, payload.version, machine, payload.holding))
@@ -265,8 +266,8 @@ def lay_together(request: HttpRequest, payload: LaidTogether) -> Any:
     def act() -> Any:
         by_number = {one.pk: one for one in HandIn.objects.filter(pk__in=payload.numbers)}
         if len(by_number) != len(payload.numbers) or len(payload.numbers) != len(payload.versions):
-            raise desk.Refusal("One of them is not in the queue any more; look at it again.")
-        made = desk.lay_together([by_number[number] for number in payload.numbers], payload.versions)
+            raise Refusal("One of them is not in the queue any more; look at it again.")
+        made = together.lay_together([by_number[number] for number in payload.numbers], payload.versions)
         return Status(201, _together(made))
 
     return _answered(act)
@@ -274,14 +275,14 @@ def lay_together(request: HttpRequest, payload: LaidTogether) -> Any:
 
 @router.get("/together/{number}", response={200: SheetLooked, **_NO})
 def look_together(request: HttpRequest, number: int) -> Any:
-    return _answered(lambda: _sheet(desk.looked_together(Together.objects.get(pk=number)), 0))
+    return _answered(lambda: _sheet(together.looked_together(Together.objects.get(pk=number)), 0))
 
 
 @router.post("/together/{number}/release", response={200: TogetherShown, **_NO})
 def release_together(request: HttpRequest, number: int) -> Any:
     def act() -> Any:
         made = Together.objects.get(pk=number)
-        desk.release_together(made)
+        together.release_together(made)
         return _together(made)
 
     return _answered(act)
@@ -291,7 +292,7 @@ def release_together(request: HttpRequest, number: int) -> Any:
 def call_back_together(request: HttpRequest, number: int) -> Any:
     def act() -> Any:
         made = Together.objects.get(pk=number)
-        desk.call_back_together(made)
+        together.call_back_together(made)
         return _together(made)
 
     return _answered(act)
@@ -300,7 +301,7 @@ def call_back_together(request: HttpRequest, number: int) -> Any:
 @router.post("/together/{number}/cut", response={200: QueueShown, **_NO})
 def cut_together(request: HttpRequest, number: int, payload: CutTogether) -> Any:
     def act() -> Any:
-        desk.cut_together(Together.objects.get(pk=number), payload.failed)
+        together.cut_together(Together.objects.get(pk=number), payload.failed)
         return get_queue(request)
 
     return _answered(act)
@@ -309,17 +310,17 @@ def cut_together(request: HttpRequest, number: int, payload: CutTogether) -> Any
 @router.post("/together/{number}/apart", response={200: QueueShown, **_NO})
 def take_apart(request: HttpRequest, number: int) -> Any:
     def act() -> Any:
-        desk.take_apart(Together.objects.get(pk=number))
+        together.take_apart(Together.objects.get(pk=number))
         return get_queue(request)
 
     return _answered(act)
 
 
 def _own(request: HttpRequest, number: int, **more: Any) -> HandIn:
-    """What one's own session handed in; the operator has all of it. Raises `desk.Refusal`."""
+    """What one's own session handed in; the operator has all of it. Raises `Refusal`."""
     one = HandIn.objects.get(pk=number, **more)
     if gate.role_of(request) != "operator" and one.made_by != gate.session_of(request):
-        raise desk.Refusal(f"Number {number} was handed in by {one.owner} elsewhere; ask the operator to return it.")
+        raise Refusal(f"Number {number} was handed in by {one.owner} elsewhere; ask the operator to return it.")
     return one
 
 

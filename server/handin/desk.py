@@ -12,14 +12,11 @@ from functools import lru_cache
 
 from device import machine as device
 from django.db import transaction
-from django.utils import timezone
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
 from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.handin.checks import Check, checks
-from leannotch_core.handin.steps import STEPS, StepName
-from leannotch_core.handin.together import CannotLay, Handed, laid_together
 from leannotch_core.handover.gcode import cutters_of
 from leannotch_core.handover.proved import Written, written
 from leannotch_core.handover.svg import path_data
@@ -29,15 +26,8 @@ from leannotch_core.machining.prepared import Prepared, machine_for, prepare
 from leannotch_core.project import Project, read_project, write_project
 from pydantic import BaseModel
 
-from handin.models import HandIn, Together
-
-
-class Refusal(ValueError):  # noqa: N818 - it is a statement, and read as one
-    """What cannot be done with a sheet of the queue; the message is a sentence to show."""
-
-
-class SomebodyElse(Refusal):
-    """Somebody else has taken a step with it in between."""
+from handin.models import HandIn
+from handin.steps import Refusal, check_alone, logged, take_step
 
 
 @dataclass(frozen=True, slots=True)
@@ -88,7 +78,7 @@ def hand_in(order: Order, instead_of: HandIn | None = None) -> list[HandIn]:
         for one in fresh:
             one.save()
         if instead_of is not None:
-            _step(instead_of, instead_of.version, "hand in anew", f"as {fresh[0].pk}", replaced_by=fresh[0])
+            take_step(instead_of, instead_of.version, "hand in anew", f"as {fresh[0].pk}", replaced_by=fresh[0])
     return fresh
 
 
@@ -111,7 +101,7 @@ def _made(order: Order, sheet: int) -> HandIn:
         project_version=order.version,
         document=document,
         sheet=sheet,
-        log=_logged("", "handed in"),
+        log=logged("", "handed in"),
         key=order.key,
         made_by=order.made_by,
     )
@@ -152,7 +142,7 @@ def _facts(found: HandIn) -> str:
 
 
 def take_back(found: HandIn, version: int) -> HandIn:
-    return _step(found, version, "take back", "by its maker")
+    return take_step(found, version, "take back", "by its maker")
 
 
 # The operator
@@ -162,13 +152,13 @@ def give_back(found: HandIn, version: int, why: str) -> HandIn:
     """Returns a sheet to its maker. Raises `Refusal`."""
     if not why.strip():
         raise Refusal("Say why it goes back: its maker has to mend that.")
-    return _step(found, version, "return", why.strip(), why=why.strip()[:400])
+    return take_step(found, version, "return", why.strip(), why=why.strip()[:400])
 
 
 def tick(found: HandIn, version: int, codes: Sequence[str]) -> HandIn:
     known = {check.code for check in looked_at(found).checks}
     ticked = sorted(set(codes) & known)
-    return _step(found, version, "tick", ", ".join(ticked) or "nothing", ticks=json.dumps(ticked))
+    return take_step(found, version, "tick", ", ".join(ticked) or "nothing", ticks=json.dumps(ticked))
 
 
 def set_up(found: HandIn, version: int, machine: Machine | None, holding: Holding | None) -> HandIn:
@@ -183,7 +173,7 @@ def set_up(found: HandIn, version: int, machine: Machine | None, holding: Holdin
     for field, value in changes.items():
         setattr(found, field, value)
     changes["facts"] = _facts(found)
-    return _step(found, version, "set up", "by the operator", **changes)
+    return take_step(found, version, "set up", "by the operator", **changes)
 
 
 def release(found: HandIn, version: int) -> HandIn:
@@ -192,42 +182,36 @@ def release(found: HandIn, version: int) -> HandIn:
     left = [check.what for check in looked.checks if check.code not in json.loads(found.ticks)]
     if left:
         raise Refusal(f"Not all is ticked yet: {', '.join(left)}.")
-    _check_alone(found, "release")
-    taking = _ready_to_take(looked, f"{found.pk}-{found.owner}.{looked.kind}")
+    check_alone(found, "release")
+    taking = ready_to_take(looked, f"{found.pk}-{found.owner}.{looked.kind}")
     with transaction.atomic():
-        now = _step(found, version, "release", "to the machine")
-        _take(taking)
+        now = take_step(found, version, "release", "to the machine")
+        take(taking)
     return now
 
 
 def call_back(found: HandIn, version: int) -> HandIn:
     """Has a sheet wait again that was released and not cut. Raises `Refusal`."""
-    _check_alone(found, "call back")
-    return _step(found, version, "call back", "to the desk", ticks="[]")
+    check_alone(found, "call back")
+    return take_step(found, version, "call back", "to the desk", ticks="[]")
 
 
 def was_cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:
     """Tells that a sheet was cut; copies that ``failed`` wait again, and only they. Raises `Refusal`."""
-    _check_alone(found, "cut")
-    _check_on_sheet(project_of(found), found.sheet, failed)
-    return _cut(found, version, failed)
+    check_alone(found, "cut")
+    check_on_sheet(project_of(found), found.sheet, failed)
+    return count_cut(found, version, failed)
 
 
-def _cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:
+def count_cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:
     if not failed:
-        return _step(found, version, "cut", "", failed="[]")
+        return take_step(found, version, "cut", "", failed="[]")
     again = json.dumps([copy.model_dump() for copy in failed])
     names = ", ".join(f"{copy.part} {copy.copy_number}" for copy in failed)
-    return _step(found, version, "fail", f"at {names}", failed=again, ticks="[]")
+    return take_step(found, version, "fail", f"at {names}", failed=again, ticks="[]")
 
 
-def _check_alone(found: HandIn, step: StepName) -> None:
-    """Raises `Refusal` of one that is laid with others: they go all at once."""
-    if found.together_id:
-        raise Refusal(f"Number {found.pk} is laid together with others: {step} all of them, or take them apart.")
-
-
-def _check_on_sheet(project: Project, sheet: int, copies: Sequence[CopyOf]) -> None:
+def check_on_sheet(project: Project, sheet: int, copies: Sequence[CopyOf]) -> None:
     """Raises `Refusal` of copies that do not lie on a sheet, and of any that is named twice."""
     on_it = {(p.part, p.copy_number) for p in project.layout.placements if p.sheet == sheet and not p.cut}
     named = [(copy.part, copy.copy_number) for copy in copies]
@@ -236,119 +220,6 @@ def _check_on_sheet(project: Project, sheet: int, copies: Sequence[CopyOf]) -> N
             raise Refusal(f"There is no {part} {number} on that sheet; look at it again.")
         if named.count((part, number)) > 1:
             raise Refusal(f"{part} {number} is named twice; look at it again.")
-
-
-def _step(found: HandIn, version: int, name: StepName, log: str, **changes: object) -> HandIn:
-    """Takes a step that its state allows, unless somebody else has taken one. Raises `Refusal`."""
-    step = STEPS[name]
-    if step.alone:
-        _check_alone(found, name)
-    made = found.together if step.leaves else None
-    if step.leaves:
-        changes["together"] = None
-    what = f"{step.logged}: {log}" if log else step.logged
-    fresh = {**changes, "state": step.after, "version": version + 1, "log": _logged(found.log, what)}
-    with transaction.atomic():
-        done = HandIn.objects.filter(pk=found.pk, version=version, state__in=step.before).update(**fresh)
-        now = HandIn.objects.get(pk=found.pk)
-        if not done:
-            last = now.log.strip().rpartition("\n")[2]
-            if now.version != version:
-                raise SomebodyElse(f"Somebody else has just been at number {now.pk} ({last}); look at it again.")
-            raise Refusal(f"Number {now.pk} is {now.state}; that cannot be done with it now.")
-        if made is not None:
-            _part(made, f"number {now.pk} is {now.state}")
-    return now
-
-
-def _logged(log: str, what: str) -> str:
-    return f"{log}{timezone.localtime():%Y-%m-%d %H:%M} {what}\n"
-
-
-# Laid together
-
-
-def lay_together(found: Sequence[HandIn], versions: Sequence[int]) -> Together:
-    """Lays several waiting sheets on one. Raises `Refusal`."""
-    if len(found) < 2:
-        raise Refusal("Choose two sheets or more to lay together.")
-    try:
-        on_one = laid_together([_handed(one) for one in found])
-    except CannotLay as error:
-        raise Refusal(str(error)) from error
-    numbers = ", ".join(str(one.pk) for one in found)
-    with transaction.atomic():
-        made = Together.objects.create(
-            document=write_project(on_one.project).decode(), came_from=json.dumps(on_one.came_from)
-        )
-        for one, version in zip(found, versions, strict=True):
-            _step(one, version, "lay together", numbers, together=made, ticks="[]")
-    return made
-
-
-def take_apart(made: Together) -> None:
-    """Lays all of them alone again. Raises `Refusal` of what is released: it is called back first."""
-    with transaction.atomic():
-        _part(made, "taken apart")
-
-
-def _part(made: Together, why: str) -> None:
-    for one in made.members.all():
-        _step(one, one.version, "lay alone", why, together=None, ticks="[]")
-    made.delete()
-
-
-def call_back_together(made: Together) -> None:
-    """Has all of them wait again, still laid together. Raises `Refusal`."""
-    with transaction.atomic():
-        for one in made.members.all():
-            _step(one, one.version, "call back", "to the desk, with others", ticks="[]")
-
-
-def release_together(made: Together) -> Looked:
-    """Releases all of them at once; what is looked at is their one sheet. Raises `Refusal`."""
-    looked = looked_together(made)
-    bad = [check for check in looked.checks if not check.good and check.code in ("proof", "bed", "doubles")]
-    if bad:
-        raise Refusal(f"It cannot be cut so. {bad[0].what}: {bad[0].told}.")
-    taking = _ready_to_take(looked, f"together-{made.pk}.{looked.kind}")
-    with transaction.atomic():
-        for one in made.members.all():
-            _step(one, one.version, "release", "to the machine, with others")
-        _take(taking)
-    return looked
-
-
-def cut_together(made: Together, failed: Sequence[CopyOf]) -> None:
-    """Tells that they were cut; parts that failed wait again with their own sheet, and only they. Raises `Refusal`."""
-    _check_on_sheet(read_project(made.document), 0, failed)
-    came_from = json.loads(made.came_from)
-    members = list(made.members.all())
-    again: dict[int, list[CopyOf]] = {one.pk: [] for one in members}
-    for copy in failed:
-        number, part = came_from.get(copy.part, (0, ""))
-        if number not in again:
-            raise Refusal("These were laid together by an older Lean Notch; call them back and take them apart.")
-        again[number].append(CopyOf(part=part, copy_number=copy.copy_number))
-    with transaction.atomic():
-        for one in members:
-            _cut(one, one.version, [_own(one, copy) for copy in again[one.pk]])
-            if again[one.pk]:
-                HandIn.objects.filter(pk=one.pk).update(together=None)
-        if not made.members.exists():
-            made.delete()
-
-
-def _own(found: HandIn, copy: CopyOf) -> CopyOf:
-    """A copy of a sheet that was laid together, as it lies on the sheet that was handed in."""
-    on_it = [
-        p for p in project_of(found).layout.placements if p.sheet == found.sheet and p.part == copy.part and not p.cut
-    ]
-    return CopyOf(part=copy.part, copy_number=on_it[copy.copy_number - 1].copy_number)
-
-
-def _handed(found: HandIn) -> Handed:
-    return Handed(found.pk, " ".join(filter(None, (found.owner, found.group))), project_of(found), found.sheet)
 
 
 # What follows
@@ -375,15 +246,11 @@ def _project(document: str, machine: str, failed: str, sheet: int) -> Project:
 
 def looked_at(found: HandIn) -> Looked:
     """Raises `Refusal` where the sheet cannot be made ready."""
-    return _looked(found.document, found.machine, found.failed, found.sheet)
-
-
-def looked_together(made: Together) -> Looked:
-    return _looked(made.document, "", "[]", 0)
+    return looked_as(found.document, found.machine, found.failed, found.sheet)
 
 
 @lru_cache(maxsize=12)
-def _looked(document: str, own: str, failed: str, sheet: int) -> Looked:
+def looked_as(document: str, own: str, failed: str, sheet: int) -> Looked:
     project = _project(document, own, failed, sheet)
     result = evaluate(project)
     machine = machine_for(project)
@@ -396,14 +263,14 @@ def _looked(document: str, own: str, failed: str, sheet: int) -> Looked:
     return Looked(project, sheet, result, ready, kind, made, checks(project, result, ready, made, kind))
 
 
-def _take(taking: device.Taking) -> None:
+def take(taking: device.Taking) -> None:
     try:
         taking.take()
     except device.Refusal as error:
         raise Refusal(str(error)) from error
 
 
-def _ready_to_take(looked: Looked, name: str) -> device.Taking:
+def ready_to_take(looked: Looked, name: str) -> device.Taking:
     """A sheet for the simulated machine, as it lies on its bed, run there once. Raises `Refusal`."""
     ready = looked.ready
     barred = looked.project.layout.sheets[looked.sheet].barred

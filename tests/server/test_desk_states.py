@@ -4,7 +4,7 @@ import contextlib
 
 import pytest
 from device import machine as device
-from handin import desk
+from handin import desk, steps, together
 from handin.models import HandIn, Together
 from hypothesis import HealthCheck, settings
 from hypothesis import strategies as st
@@ -12,6 +12,7 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, rule, run_stat
 from leannotch_core.document.sheet import CopyOf, LaidSheet, Layout, Placement
 from leannotch_core.handin.steps import LAST, STATES, STEPS
 from leannotch_core.handin.together import laid_together
+from leannotch_core.project import read_project
 
 from ..projects import part, project
 
@@ -47,7 +48,7 @@ class Desk(RuleBasedStateMachine):
         before = sorted(HandIn.objects.values_list("pk", "state", "version", "together"))
         try:
             act(*given)
-        except desk.Refusal as why:
+        except steps.Refusal as why:
             assert str(why).endswith(".") and len(str(why)) < 240
             assert sorted(HandIn.objects.values_list("pk", "state", "version", "together")) == before
             return False
@@ -103,9 +104,9 @@ class Desk(RuleBasedStateMachine):
     @rule(chosen=st.lists(picks, min_size=1, max_size=3))
     def lay_together(self, chosen):
         found = {one.pk: one for pick in chosen if (one := self.one(pick, state="waiting"))}
-        self.tried(desk.lay_together, list(found.values()), [one.version for one in found.values()])
+        self.tried(together.lay_together, list(found.values()), [one.version for one in found.values()])
 
-    @rule(what=st.sampled_from([desk.take_apart, desk.release_together, desk.call_back_together]))
+    @rule(what=st.sampled_from([together.take_apart, together.release_together, together.call_back_together]))
     def at_together(self, what):
         if made := Together.objects.first():
             self.tried(what, made)
@@ -113,9 +114,9 @@ class Desk(RuleBasedStateMachine):
     @rule(picked=st.lists(st.integers(0, 7), max_size=2, unique=True))
     def cut_together(self, picked):
         if made := Together.objects.first():
-            lies = desk.read_project(made.document).layout.placements
+            lies = read_project(made.document).layout.placements
             failed = [CopyOf(part=p.part, copy_number=p.copy_number) for at in picked for p in lies[at : at + 1]]
-            self.tried(desk.cut_together, made, failed)
+            self.tried(together.cut_together, made, failed)
 
     @invariant()
     def those_laid_together_stand_alike(self):
@@ -127,9 +128,9 @@ class Desk(RuleBasedStateMachine):
     def teardown(self):
         for made in list(Together.objects.all()):
             if not made.members.filter(state="cut").exists():
-                with contextlib.suppress(desk.Refusal):
-                    desk.call_back_together(made)
-                desk.take_apart(made)
+                with contextlib.suppress(steps.Refusal):
+                    together.call_back_together(made)
+                together.take_apart(made)
         for one in HandIn.objects.exclude(state__in=LAST):
             waits = desk.call_back(one, one.version) if one.state == "released" else one
             assert desk.take_back(waits, waits.version).state == "taken back"
@@ -137,7 +138,7 @@ class Desk(RuleBasedStateMachine):
 
 @pytest.mark.django_db
 def test_whatever_is_done_at_the_desk_everything_has_a_way_on(monkeypatch):
-    monkeypatch.setattr(desk, "laid_together", lambda handed: laid_together(handed, 0.05))
+    monkeypatch.setattr(together, "laid_together", lambda handed: laid_together(handed, 0.05))
     # What the machine makes of a file is told elsewhere; here it takes what it is given.
     monkeypatch.setattr(device, "ready_to_take", lambda name, data, *_: device.Taking({"name": name, "data": data}, 1))
     slow = settings(max_examples=12, stateful_step_count=25, deadline=None, suppress_health_check=list(HealthCheck))

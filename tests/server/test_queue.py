@@ -7,7 +7,7 @@ from device import machine
 from device.models import Device
 from django.db import connection
 from django.test import Client
-from handin import desk, gate
+from handin import desk, gate, together
 from handin.models import HandIn
 from workshop.demo import load_demo
 
@@ -236,7 +236,7 @@ def test_a_sheet_that_is_released_is_called_back_and_only_what_lies_on_it_fails(
 def test_nothing_that_takes_long_is_done_while_the_database_is_held(client, monkeypatch):
     load_demo()
     held = []
-    slow = [(desk, "evaluate"), (desk, "prepare"), (desk, "written"), (desk, "laid_together"), (machine, "apart")]
+    slow = [(desk, "evaluate"), (desk, "prepare"), (desk, "written"), (together, "laid_together"), (machine, "apart")]
     for room, name in slow:
         real = getattr(room, name)
 
@@ -245,7 +245,7 @@ def test_nothing_that_takes_long_is_done_while_the_database_is_held(client, monk
             return real(*given, **more)
 
         monkeypatch.setattr(room, name, watched)
-    desk._looked.cache_clear()
+    desk.looked_as.cache_clear()
     machine._known.clear()
     one, other = tags(client, "Mo"), tags(client, "Ada")
     body = {"numbers": [one["number"], other["number"]], "versions": [one["version"], other["version"]]}

@@ -1,0 +1,96 @@
+"""Sheets of several makers laid together on one: released, cut and called back all at once, or taken apart."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+
+from django.db import transaction
+from leannotch_core.document.sheet import CopyOf
+from leannotch_core.handin.together import CannotLay, Handed, laid_together
+from leannotch_core.project import read_project, write_project
+
+from handin.desk import Looked, check_on_sheet, count_cut, looked_as, project_of, ready_to_take, take
+from handin.models import HandIn, Together
+from handin.steps import Refusal, part, take_step
+
+
+def lay_together(found: Sequence[HandIn], versions: Sequence[int]) -> Together:
+    """Lays several waiting sheets on one. Raises `Refusal`."""
+    if len(found) < 2:
+        raise Refusal("Choose two sheets or more to lay together.")
+    try:
+        on_one = laid_together([_handed(one) for one in found])
+    except CannotLay as error:
+        raise Refusal(str(error)) from error
+    numbers = ", ".join(str(one.pk) for one in found)
+    with transaction.atomic():
+        made = Together.objects.create(
+            document=write_project(on_one.project).decode(), came_from=json.dumps(on_one.came_from)
+        )
+        for one, version in zip(found, versions, strict=True):
+            take_step(one, version, "lay together", numbers, together=made, ticks="[]")
+    return made
+
+
+def take_apart(made: Together) -> None:
+    """Lays all of them alone again. Raises `Refusal` of what is released: it is called back first."""
+    with transaction.atomic():
+        part(made, "taken apart")
+
+
+def call_back_together(made: Together) -> None:
+    """Has all of them wait again, still laid together. Raises `Refusal`."""
+    with transaction.atomic():
+        for one in made.members.all():
+            take_step(one, one.version, "call back", "to the desk, with others", ticks="[]")
+
+
+def release_together(made: Together) -> Looked:
+    """Releases all of them at once; what is looked at is their one sheet. Raises `Refusal`."""
+    looked = looked_together(made)
+    bad = [check for check in looked.checks if not check.good and check.code in ("proof", "bed", "doubles")]
+    if bad:
+        raise Refusal(f"It cannot be cut so. {bad[0].what}: {bad[0].told}.")
+    taking = ready_to_take(looked, f"together-{made.pk}.{looked.kind}")
+    with transaction.atomic():
+        for one in made.members.all():
+            take_step(one, one.version, "release", "to the machine, with others")
+        take(taking)
+    return looked
+
+
+def cut_together(made: Together, failed: Sequence[CopyOf]) -> None:
+    """Tells that they were cut; parts that failed wait again with their own sheet, and only they. Raises `Refusal`."""
+    check_on_sheet(read_project(made.document), 0, failed)
+    came_from = json.loads(made.came_from)
+    members = list(made.members.all())
+    again: dict[int, list[CopyOf]] = {one.pk: [] for one in members}
+    for copy in failed:
+        number, part = came_from.get(copy.part, (0, ""))
+        if number not in again:
+            raise Refusal("These were laid together by an older Lean Notch; call them back and take them apart.")
+        again[number].append(CopyOf(part=part, copy_number=copy.copy_number))
+    with transaction.atomic():
+        for one in members:
+            count_cut(one, one.version, [_own(one, copy) for copy in again[one.pk]])
+            if again[one.pk]:
+                HandIn.objects.filter(pk=one.pk).update(together=None)
+        if not made.members.exists():
+            made.delete()
+
+
+def _own(found: HandIn, copy: CopyOf) -> CopyOf:
+    """A copy of a sheet that was laid together, as it lies on the sheet that was handed in."""
+    on_it = [
+        p for p in project_of(found).layout.placements if p.sheet == found.sheet and p.part == copy.part and not p.cut
+    ]
+    return CopyOf(part=copy.part, copy_number=on_it[copy.copy_number - 1].copy_number)
+
+
+def _handed(found: HandIn) -> Handed:
+    return Handed(found.pk, " ".join(filter(None, (found.owner, found.group))), project_of(found), found.sheet)
+
+
+def looked_together(made: Together) -> Looked:
+    return looked_as(made.document, "", "[]", 0)
