@@ -39,7 +39,7 @@ def test_one_folder_is_served_once_and_a_port_in_use_gets_a_sentence(served, tmp
     second = manage(served.data, "serve", "--port", served.port + 1)
     assert second.returncode and f"already serves {served.data} at {served.url}" in second.stderr
     other = manage(tmp_path, "serve", "--port", served.port)
-    assert other.returncode and f"port {served.port} cannot be used" in other.stderr
+    assert other.returncode and f"port {served.port} is in use by another program; try --port" in other.stderr
     assert manage(served.data, "prepare").returncode == 0
     back = manage(served.data, "restore")
     assert back.returncode and "Stop it first" in back.stderr + back.stdout
