@@ -11,7 +11,7 @@ const emit = defineEmits<{ ground: []; framed: [box: Box] }>()
 
 const workshop = useWorkshop()
 const frame = ref<HTMLElement | null>(null)
-const view = useView(frame, () => props.box, props.tight ? { x: 44, y: 44 } : undefined, props.fills ? 4000 : undefined)
+const view = useView(frame, () => props.box, props.tight ? { x: 44, y: 62 } : undefined, props.fills ? 4000 : undefined)
 
 const BAND = 18
 
