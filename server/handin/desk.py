@@ -73,13 +73,14 @@ def hand_in(order: Order, instead_of: HandIn | None = None) -> list[HandIn]:
     fresh = [_made(order, sheet) for sheet in dict.fromkeys(order.sheets)]
     with transaction.atomic():
         before = HandIn.objects.filter(key=order.key, project=order.slug) if order.key else HandIn.objects.none()
-        if known := list(before):
-            return known
-        for one in fresh:
-            one.save()
-        if instead_of is not None:
-            take_step(instead_of, instead_of.version, "hand in anew", f"as {fresh[0].pk}", replaced_by=fresh[0])
-    return fresh
+        known = {one.sheet: one for one in before}
+        made = [known.get(one.sheet, one) for one in fresh]
+        for one in made:
+            if one.sheet not in known:
+                one.save()
+        if instead_of is not None and not known:
+            take_step(instead_of, instead_of.version, "hand in anew", f"as {made[0].pk}", replaced_by=made[0])
+    return made
 
 
 def _made(order: Order, sheet: int) -> HandIn:

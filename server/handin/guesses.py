@@ -45,8 +45,7 @@ def _left(address: str) -> int:
 
 def _count(name: str) -> None:
     now = timezone.now()
+    Guesses.objects.filter(since__lte=now - timedelta(minutes=MINUTES)).delete()
     known, _ = Guesses.objects.get_or_create(address=name, defaults={"since": now})
-    if known.since + timedelta(minutes=MINUTES) <= now:
-        known.tried, known.since = 0, now
     known.tried += 1
     known.save()

@@ -559,8 +559,10 @@ def test_bends_that_are_drawn_as_one_line_with_corners_are_bends_of_their_own():
     space = document.modelspace()
     box = [(20, 0), (100, 0), (100, 20), (120, 20), (120, 60), (100, 60), (100, 80), (20, 80), (20, 60), (0, 60)]
     space.add_lwpolyline([*box, (0, 20), (20, 20)], close=True, dxfattribs={"layer": "outline"})
-    inner = [(20, 20), (100, 20), (100, 60), (20, 60)]
+    # Begun in the midst of a side, which a second line goes on with beyond a gap.
+    inner = [(45, 20), (70, 20), (100, 20), (100, 60), (20, 60), (20, 20)]
     space.add_lwpolyline(inner, close=True, dxfattribs={"layer": "bend"})
+    space.add_line((102, 60), (105, 60), dxfattribs={"layer": "bend"})
     stream = io.StringIO()
     document.write(stream)
     way = bring(read(stream.getvalue().encode(), "tray.dxf"), Bringing())

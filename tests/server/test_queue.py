@@ -206,6 +206,9 @@ def test_what_is_sent_twice_is_handed_in_once(client, tray):
     one = handed(client, sheets=[1, 1], key="a")
     assert handed(client, sheets=[1, 1], key="a")["number"] == one["number"]
     assert HandIn.objects.count() == 1
+    # Another sheet is chosen meanwhile, and it is sent again.
+    both = post(client, f"projects/{TRAY}/hand-in", 201, sheets=[1, 2], owner="Mo", key="a")
+    assert both[0]["number"] == one["number"] != both[1]["number"] and HandIn.objects.count() == 2
     assert handed(client, key="b")["number"] != one["number"]
 
 

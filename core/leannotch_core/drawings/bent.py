@@ -29,17 +29,24 @@ def bend_named(name: str) -> BendPurpose | None:
 
 def straight_runs(chain: Chain) -> Iterator[Chain]:
     """A chain in pieces that are straight: bends whose ends meet are bends of their own."""
+    segments = chain.segments
+    if chain.closed:
+        # Round a closed one it is begun at a corner, so that no side comes in two.
+        corner = next((at for at, segment in enumerate(segments) if not _straight_on(segments[at - 1], segment)), 0)
+        segments = (*segments[corner:], *segments[:corner])
     run: list[Segment] = []
-    for segment in chain.segments:
-        if run and not (isinstance(segment, Line) and isinstance(run[-1], Line) and _goes_on(run[-1], segment)):
+    for segment in segments:
+        if run and not _straight_on(run[-1], segment):
             yield Chain(tuple(run), False)
             run = []
         run.append(segment)
     yield Chain(tuple(run), chain.closed and len(run) == len(chain.segments))
 
 
-def _goes_on(a: Line, b: Line) -> bool:
+def _straight_on(a: Segment, b: Segment) -> bool:
     """Whether a line goes on where another one ends, as straight as bends are."""
+    if not isinstance(a, Line) or not isinstance(b, Line):
+        return False
     return abs(cross(a.end - a.start, b.end - b.start)) < 0.01 * a.length * b.length
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from typing import Literal
 
 from ..document.bend import BendLine
@@ -100,7 +100,7 @@ def part_from(found: FoundPart, part_id: str, stock: str, follow: Follow | None 
             *(_pocket(line, number, file) for number, line in enumerate(sunk, 1)),
             *(_text(text, number) for number, text in enumerate(moved.texts, 1)),
         ],
-        bends=[bend for _, bend in bends],
+        bends=list(_in_one_stroke(bend for _, bend in bends)),
         stands=moved.stands,
     )
 
@@ -139,6 +139,16 @@ def _bend(line: PartLine, number: int, outline: Outline) -> BendLine | None:
     if line.operation != "bend up" and line.operation != "bend down":  # noqa: PLR1714 - so narrowed
         return None
     return bend_from(line.chain, line.operation, number, outline, line.fold)
+
+
+def _in_one_stroke(bends: Iterable[BendLine]) -> Iterator[BendLine]:
+    """Bends, each once: one line that is drawn in pieces is bent in one stroke."""
+    known: set[tuple[object, ...]] = set()
+    for bend in bends:
+        where = bend.runs, bend.way, round(float(bend.length.text), 2), round(float(bend.turn.text), 1)
+        if where not in known:
+            known.add(where)
+            yield bend
 
 
 def _line(line: PartLine) -> BroughtLine:

@@ -105,14 +105,14 @@ function finish(id: string, on: boolean): void {
   void want(({ wanted }) => ({ finishes: on ? [...wanted.finishes, id] : wanted.finishes.filter((one) => one !== id) }))
 }
 
-// A page orders once: what is pressed again because no answer came is the same order.
+// What is pressed again because no answer came is the same order, as long as nothing else was chosen.
 const key = freshKey()
 
 async function order(): Promise<void> {
   await queue.done()
   const now = enquiry.value
   if (!now) return
-  const { data, error } = await client.POST('/api/service/files/{number}/order', { params: { path: { number: now.id } }, body: { version: now.version, key } })
+  const { data, error } = await client.POST('/api/service/files/{number}/order', { params: { path: { number: now.id } }, body: { version: now.version, key: `${key}-${now.version}` } })
   trouble.value = data ? '' : sentence(error)
   if (data) await router.push('/service')
 }

@@ -4,6 +4,7 @@ import signal
 from typing import Any
 
 from django.conf import settings
+from django.contrib.sessions.models import Session
 from django.core.handlers.wsgi import WSGIHandler
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from handin.gate import words_set
@@ -40,6 +41,8 @@ class Command(BaseCommand):
         except listening.CannotListen as trouble:
             raise CommandError(str(trouble)) from trouble
         runs.server_starts()
+        # They were signed by the server that let them in, and nobody can read them any more.
+        Session.objects.all().delete()
         backups.each_day()
         workers = Workers()
         # A service manager's stop is as orderly as Ctrl-C.
