@@ -13,6 +13,7 @@ from pathlib import Path
 import pytest
 
 from ..kills import kills
+from ..load import worked
 from ..projects import ROOT
 from ..serving import Served, environment, manage
 
@@ -33,6 +34,12 @@ def test_kills_lose_nothing_acknowledged(served):
     makers, runs = kills(served, 6)
     acknowledged = sum((maker.said for maker in makers), Counter())
     assert acknowledged["edit"] > 6 and acknowledged["delete"] and acknowledged["ask"] and runs["done"]
+
+
+def test_makers_at_once_fail_at_nothing_and_lose_nothing(served):
+    makers, memory = worked(served, 3, 6)
+    assert sum((maker.failed for maker in makers), Counter()) == {} and memory[-1] > 50
+    assert sum(len(maker.waits["edit"]) for maker in makers) > 3 and not any(maker.lost() for maker in makers)
 
 
 def test_one_folder_is_served_once_and_a_port_in_use_gets_a_sentence(served, tmp_path):
