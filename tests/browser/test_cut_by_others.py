@@ -104,6 +104,21 @@ def test_a_panel_is_handed_in_returned_and_cut_with_another_one(maker, page, ser
     expect(looked.get_by_role("button", name="Release to the machine")).to_be_visible()
 
 
+def test_the_operator_sees_what_was_deleted_and_has_it_back(page, served):
+    slug = served.post("/api/projects/stake-tags/duplicate", {})["slug"]
+    name = served.get(f"/api/projects/{slug}")["document"]["name"]
+    served.delete(f"/api/projects/{slug}")
+    page.goto("/queue")
+    page.get_by_role("button", name=re.compile("Deleted lately")).click()
+    lately = page.get_by_role("list", name="Deleted lately")
+    here = lately.get_by_role("listitem").filter(has_text=name)
+    expect(here.first).to_be_visible()
+    before = here.count()
+    here.first.get_by_role("button", name=f"Have it back: {name}").click()
+    expect(here).to_have_count(before - 1)
+    assert slug in {project["slug"] for project in served.get("/api/projects")}
+
+
 def test_a_starter_of_ones_own_is_made_and_begun_with_another_number(maker, page, served):
     slug = served.post("/api/projects/sorting-tray/duplicate", {})["slug"]
     maker.open("hand-over", slug)

@@ -13,6 +13,7 @@ import TickField from '../kit/TickField.vue'
 import TextInput from '../kit/TextInput.vue'
 import { Queue } from '../state/queue'
 import AccessWords from './AccessWords.vue'
+import DeletedLately from './DeletedLately.vue'
 import SheetHandedIn from './SheetHandedIn.vue'
 
 /** The operator's desk: what waits, looked at one by one, returned with a reason or released to the machine. */
@@ -200,6 +201,7 @@ const waiting = computed(() => looked.value?.shown.state === 'waiting')
       <ul v-if="queue?.together.some((one) => one.members.length)" class="joint" aria-label="Laid together">
         <li v-for="one in queue.together.filter((made) => made.members.length)" :key="one.number"><ActButton :pressed="joint?.shown.number === one.number" @click="openTogether(one)">Numbers {{ one.members.join(', ') }} on one sheet</ActButton>, {{ [...new Set(one.states)].join(', ') }}</li>
       </ul>
+      <DeletedLately />
       <FoldSection title="Words that let others in" name="words" folded><AccessWords /></FoldSection>
     </section>
     <section class="middle"><SheetHandedIn v-if="sheet" :key="looked?.shown.number ?? `j${joint?.shown.number}`" :sheet="sheet" label="The sheet as it would be cut" /><p v-else class="says">Press a row to look at it.</p></section>
