@@ -170,7 +170,7 @@ function copy(): void {
   <div v-if="opened" role="group" aria-label="Lines of the profile">
     <p>{{ opened.machine.name }} has lines of its own in every program:</p>
     <ul class="own">
-      <li v-for="(line, index) in opened.lines" :key="index" :class="{ wrong: line.works }"><code>{{ line.text }}</code> {{ line.where === 'begins' ? 'at the begin' : 'at the end' }} {{ line.does }}</li>
+      <li v-for="(line, index) in opened.lines" :key="index" :class="{ wrong: line.works }"><code>{{ line.text }}</code> {{ line.where === 'begins' ? 'at the beginning' : 'at the end' }} {{ line.does }}</li>
     </ul>
     <p class="in-line"><ActButton look="ink" @click="take(opened.machine)">Take the profile</ActButton><ActButton @click="opened = null">Leave it</ActButton></p>
   </div>
