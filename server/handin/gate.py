@@ -79,7 +79,7 @@ def role_for(word: str) -> str:
 
 def set_word(role: str, word: str) -> None:
     Word.objects.update_or_create(role=role, defaults={"hashed": make_password(word.strip())})
-    for key in [key for key, known in LET_IN.items() if known == role]:
+    for key in [key for key, known in list(LET_IN.items()) if known == role]:
         del LET_IN[key]
 
 

@@ -10,11 +10,11 @@ import socket
 import threading
 import time
 from collections.abc import Callable
-from http.cookies import SimpleCookie
 from typing import Any, cast
 
 import waitress
 from django.conf import settings
+from django.http.cookie import parse_cookie
 from handin import gate
 from waitress.adjustments import Adjustments
 from waitress.channel import HTTPChannel
@@ -68,8 +68,8 @@ class _Request(HTTPRequestParser):
 
     def parse_header(self, header_plus: bytes) -> None:
         super().parse_header(header_plus)
-        cookie = SimpleCookie(self.headers.get("COOKIE", "")).get(settings.SESSION_COOKIE_NAME)
-        if cookie is None or cookie.value not in gate.LET_IN:
+        # Other programs at this address leave cookies of every kind, and none of them may stop a request.
+        if parse_cookie(self.headers.get("COOKIE", "")).get(settings.SESSION_COOKIE_NAME) not in gate.LET_IN:
             self.adj: Any = _Smaller(self.adj)
 
 

@@ -154,7 +154,7 @@ def _drops(caller):
 
 @pytest.mark.parametrize("headers", ["Content-Length: 40000", "Transfer-Encoding: chunked"])
 def test_of_those_who_said_no_word_a_large_body_is_refused_by_its_head(others, headers):
-    head = f"POST / HTTP/1.1\r\nHost: x\r\nCookie: sessionid=whelk\r\nConnection: close\r\n{headers}\r\n\r\n"
+    head = f"POST / HTTP/1.1\r\nHost: x\r\nCookie: a/b=1; sessionid=whelk\r\nConnection: close\r\n{headers}\r\n\r\n"
     body = b"9c40\r\n" + bytes(40000) + b"\r\n0\r\n\r\n" if "chunked" in headers else b""
     said = whole(asked(others, head.encode() + body))
     assert "took" not in said and ("413" in said or "chunked" in headers)
