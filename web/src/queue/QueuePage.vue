@@ -76,16 +76,22 @@ async function load(number: number): Promise<void> {
 }
 
 function openJoint(): void {
-  const made = queue.value?.together.find((one) => one.number === looked.value?.shown.together)
-  if (made) void openTogether(made)
+  const number = looked.value?.shown.together
+  if (number) void openTogether(number)
 }
 
-async function openTogether(shown: Schemas['TogetherShown']): Promise<void> {
+function openTogether(number: number): Promise<void> {
+  return turns.inTurn(() => loadTogether(number))
+}
+
+/** The sheets laid together, as they stand when it is their turn. */
+async function loadTogether(number: number): Promise<void> {
   trouble.value = ''
   failed.value = []
   looked.value = null
-  const { data, error } = await client.GET('/api/together/{number}', { params: { path: { number: shown.number } } })
-  joint.value = data ? { shown, sheet: data } : null
+  const { data, error } = await client.GET('/api/together/{number}', { params: { path: { number } } })
+  const shown = queue.value?.together.find((one) => one.number === number)
+  joint.value = data && shown ? { shown, sheet: data } : null
   if (!data) trouble.value = sentence(error)
 }
 
@@ -145,34 +151,38 @@ function fail(part: string, copy: number, on: boolean): void {
   failed.value = on ? [...failed.value, key] : failed.value.filter((one) => one !== key)
 }
 
-async function layTogether(): Promise<void> {
-  const all = queue.value?.rows.filter((row) => chosen.value.includes(row.number)) ?? []
-  const body = { numbers: all.map((row) => row.number), versions: all.map((row) => row.version) }
-  const { data, error } = await client.POST('/api/together', { body })
-  await look()
-  trouble.value = data ? '' : sentence(error)
-  if (!data) return
-  chosen.value = []
-  await openTogether(data)
+function layTogether(): Promise<void> {
+  return turns.inTurn(async () => {
+    const all = queue.value?.rows.filter((row) => chosen.value.includes(row.number)) ?? []
+    const body = { numbers: all.map((row) => row.number), versions: all.map((row) => row.version) }
+    const { data, error } = await client.POST('/api/together', { body })
+    await look()
+    trouble.value = data ? '' : sentence(error)
+    if (!data) return
+    chosen.value = []
+    await loadTogether(data.number)
+  })
 }
 
-async function withAll(act: 'release' | 'cut' | 'apart' | 'call back'): Promise<void> {
-  const number = joint.value?.shown.number
-  if (!number) return
-  const params = { path: { number } }
-  const { error } =
-    act === 'release'
-      ? await client.POST('/api/together/{number}/release', { params })
-      : act === 'cut'
-        ? await client.POST('/api/together/{number}/cut', { params, body: { failed: copies.value } })
-        : act === 'apart'
-          ? await client.POST('/api/together/{number}/apart', { params })
-          : await client.POST('/api/together/{number}/call-back', { params })
-  await look()
-  trouble.value = error ? sentence(error) : ''
-  if (error) return
-  if (act === 'release') await router.push('/machine')
-  else joint.value = null
+function withAll(act: 'release' | 'cut' | 'apart' | 'call back'): Promise<void> {
+  return turns.inTurn(async () => {
+    const number = joint.value?.shown.number
+    if (!number) return
+    const params = { path: { number } }
+    const { error } =
+      act === 'release'
+        ? await client.POST('/api/together/{number}/release', { params })
+        : act === 'cut'
+          ? await client.POST('/api/together/{number}/cut', { params, body: { failed: copies.value } })
+          : act === 'apart'
+            ? await client.POST('/api/together/{number}/apart', { params })
+            : await client.POST('/api/together/{number}/call-back', { params })
+    await look()
+    trouble.value = error ? sentence(error) : ''
+    if (error) return
+    joint.value = null
+    if (act === 'release') await router.push('/machine')
+  })
 }
 
 const sheet = computed(() => looked.value?.sheet ?? joint.value?.sheet ?? null)
@@ -199,7 +209,7 @@ const waiting = computed(() => looked.value?.shown.state === 'waiting')
       </RowsTable>
       <p v-if="chosen.length > 1"><ActButton look="ink" @click="layTogether">Lay {{ chosen.length }} together on one sheet</ActButton></p>
       <ul v-if="queue?.together.some((one) => one.members.length)" class="joint" aria-label="Laid together">
-        <li v-for="one in queue.together.filter((made) => made.members.length)" :key="one.number"><ActButton :pressed="joint?.shown.number === one.number" @click="openTogether(one)">Numbers {{ one.members.join(', ') }} on one sheet</ActButton>, {{ [...new Set(one.states)].join(', ') }}</li>
+        <li v-for="one in queue.together.filter((made) => made.members.length)" :key="one.number"><ActButton :pressed="joint?.shown.number === one.number" @click="openTogether(one.number)">Numbers {{ one.members.join(', ') }} on one sheet</ActButton>, {{ [...new Set(one.states)].join(', ') }}</li>
       </ul>
       <DeletedLately />
       <FoldSection title="Words that let others in" name="words" folded><AccessWords /></FoldSection>
