@@ -8,10 +8,10 @@ from leannotch_core.document.sizes import Size
 from leannotch_core.document.starter import Starter
 from leannotch_core.evaluate import evaluate
 from leannotch_core.project import Project
+from leannotch_core.remembered import forget_all
 from leannotch_core.starters.live import put_starter
 
 from bench.documents import grid
-from bench.evaluation import forget
 from bench.figure import Figure, median_ms
 
 
@@ -36,7 +36,7 @@ def divider_grid() -> list[Figure]:
     apart = Project.model_validate({**document, "parts": across + along, "joints": laps})
 
     def work() -> None:
-        forget()
+        forget_all()
         evaluate(apart)
 
     per_joint = median_ms(work, 3) / len(laps)

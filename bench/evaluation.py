@@ -6,23 +6,16 @@ from typing import Any
 
 from leannotch_core.document.sizes import Size
 from leannotch_core.evaluate import evaluate
-from leannotch_core.layout.sheets import fingerprint, polygon_of
-from leannotch_core.parts.cutting_out import finish
+from leannotch_core.remembered import forget_all
 
 from bench.documents import grid
 from bench.figure import Figure, median_ms
 
 
-def forget() -> None:
-
-    for remembered in (finish, fingerprint, polygon_of):
-        remembered.cache_clear()
-
-
 def evaluation(document: Any) -> list[Figure]:
 
     def from_nothing() -> None:
-        forget()
+        forget_all()
         evaluate(document)
 
     lengths = iter(range(241, 1000))
@@ -45,7 +38,7 @@ def growth() -> Figure:
 
     def taken(document: Any) -> float:
         def work() -> None:
-            forget()
+            forget_all()
             evaluate(document)
 
         return median_ms(work, 5)

@@ -40,7 +40,7 @@ from .parts.shapes.shape import LineShape
 from .parts.sides import Beyond
 from .project import Project
 from .reading import Reader
-from .remembered import Step
+from .step import Step
 from .stock import StockFacts, UnknownFact, facts
 
 

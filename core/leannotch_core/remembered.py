@@ -1,18 +1,141 @@
-"""What was worked out of things of the document, so that an edit has only that done again which it touched."""
+"""What was worked out of things of the document, so that an edit has only that done again which it touched.
+
+It is bounded by bytes: whenever the process has grown by `MOST_BYTES`, all that was not used since the last time goes.
+"""
 
 from __future__ import annotations
 
-from collections import OrderedDict
+import os
 from collections.abc import Callable
+from functools import update_wrapper
+from pathlib import Path
 from threading import Lock
-from typing import Generic, TypeVar
+from typing import Generic, ParamSpec, TypeVar
 
-from .reading import Reader
-
+P = ParamSpec("P")
 T = TypeVar("T")
+
+#: By how much (bytes) the process may grow before what lies idle goes.
+MOST_BYTES = 64 * 1024 * 1024
 
 #: What is kept of each kind: enough for a few of the largest projects there can be.
 MOST = 8192
+
+#: After so many new outcomes the memory is looked at.
+_EVERY = 64
+
+
+class _Lately(Generic[T]):
+    """Outcomes by their keys in two ages: those used since the last turn, and those used in the age before it."""
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._used: dict[object, T] = {}
+        self._before: dict[object, T] = {}
+        _LEVEL.watch(self)
+
+    def get(self, key: object) -> T | None:
+        found = self._used.get(key)
+        if found is None:
+            found = self._before.get(key)
+            if found is not None:
+                self._used[key] = found
+        return found
+
+    def put(self, key: object, outcome: T) -> None:
+        if len(self._used) >= self._most:
+            self.turn()
+        self._used[key] = outcome
+        _LEVEL.look()
+
+    def turn(self) -> None:
+        """A new age begins: what was not used in the last one is forgotten."""
+        self._before, self._used = self._used, {}
+
+    def clear(self) -> None:
+        self._before, self._used = {}, {}
+
+
+class _Level:
+    """Sees to it that what is remembered does not grow without end."""
+
+    def __init__(self) -> None:
+        self._kinds: list[_Lately[object]] = []
+        self._new = 0
+        self._lowest = 0
+        self._turn = Lock()
+
+    def watch(self, kind: _Lately[T]) -> None:
+        self._kinds.append(kind)  # type: ignore[arg-type]  # nothing is put into it from here
+
+    def look(self) -> None:
+        self._new += 1
+        if self._new < _EVERY or not self._turn.acquire(blocking=False):
+            return
+        try:
+            self._new = 0
+            now = _bytes_in_use()
+            # At first, and after anything else was given back, it is counted from there.
+            self._lowest = min(now, self._lowest or now)
+            if now - self._lowest > MOST_BYTES:
+                for kind in self._kinds:
+                    kind.turn()
+                self._lowest = _bytes_in_use()
+        finally:
+            self._turn.release()
+
+    def forget(self) -> None:
+        for kind in self._kinds:
+            kind.clear()
+
+
+_LEVEL = _Level()
+
+
+def _bytes_in_use() -> int:
+    """What the process has of the memory; 0 where the system does not tell, and then only counts are bounds."""
+    try:
+        return int(Path("/proc/self/statm").read_bytes().split()[1]) * os.sysconf("SC_PAGE_SIZE")
+    except OSError:
+        return 0
+
+
+def forget_all() -> None:
+    """Forgets everything, so that it is worked out from nothing."""
+    _LEVEL.forget()
+
+
+class Function(Generic[P, T]):
+    """A function whose outcomes are remembered by the values that it was given."""
+
+    def __init__(self, work: Callable[P, T], most: int) -> None:
+        self._work = work
+        self._lately = _Lately[tuple[T]](most)
+        update_wrapper(self, work)
+
+    def __call__(self, *args: P.args, **kwargs: P.kwargs) -> T:
+        key = (args, *kwargs.items()) if kwargs else args
+        found = self._lately.get(key)
+        if found is None:
+            # None is an outcome too.
+            found = (self._work(*args, **kwargs),)
+            self._lately.put(key, found)
+        return found[0]
+
+    def forget(self) -> None:
+        self._lately.clear()
+
+
+def remembered(most: int) -> Callable[[Callable[P, T]], Function[P, T]]:
+    """For a function whose outcome follows from what it is given alone; about ``most`` of them are kept.
+
+    >>> @remembered(most=2)
+    ... def square(length: float) -> float:
+    ...     return length * length
+    >>> square(3)
+    9
+    """
+    return lambda work: Function(work, most)
 
 
 class Remembered(Generic[T]):
@@ -23,19 +146,14 @@ class Remembered(Generic[T]):
     """
 
     def __init__(self) -> None:
-        self._kept: OrderedDict[int, tuple[object, tuple[object, ...], T]] = OrderedDict()
-        self._turn = Lock()
+        self._lately = _Lately[tuple[object, tuple[object, ...], T]](MOST)
 
     def of(self, thing: object, given: tuple[object, ...], work: Callable[[], T]) -> T:
         """The outcome of ``work`` for a thing; ``given`` is everything else that it depends on."""
-        kept = self._kept.get(id(thing))
+        kept = self._lately.get(id(thing))
         if kept is None or kept[0] is not thing or not _same(kept[1], given):
             kept = thing, given, work()
-        with self._turn:
-            self._kept[id(thing)] = kept
-            self._kept.move_to_end(id(thing))
-            if len(self._kept) > MOST:
-                self._kept.popitem(last=False)
+            self._lately.put(id(thing), kept)
         return kept[2]
 
 
@@ -52,21 +170,3 @@ def _same(one: object, other: object) -> bool:
     except ValueError:
         # Somewhere in them are arrays, of which nobody says whether all of them or any is meant.
         return False
-
-
-class Step(Generic[T]):
-    """A step of an evaluation: what it read and told is read and told again with its outcome."""
-
-    def __init__(self) -> None:
-        self._done = Remembered[tuple[T, Reader]]()
-
-    def of(self, thing: object, given: tuple[object, ...], reader: Reader, work: Callable[[Reader], T]) -> T:
-        """The outcome of ``work`` for a thing; ``given`` is all else that it depends on, but for the reader's names."""
-
-        def done() -> tuple[T, Reader]:
-            told = reader.beside()
-            return work(told), told
-
-        outcome, told = self._done.of(thing, (given, reader.names), done)
-        reader.take(told)
-        return outcome

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import lru_cache
 
 from django.db import transaction
 from django.db.models import F
@@ -14,6 +13,7 @@ from leannotch_core.bureau.quote import Looked, Quote, Rule, Wanted, look, quote
 from leannotch_core.bureau.seen import FileUnit, SeenFile, seen
 from leannotch_core.document.limits import LARGEST_DRAWING
 from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.remembered import remembered
 from pydantic import TypeAdapter
 
 from bureau.models import Day, Enquiry, Order
@@ -121,7 +121,7 @@ def looked_at(enquiry: Enquiry) -> LookedAt:
     return _looked_at(enquiry.seen, enquiry.wanted)
 
 
-@lru_cache(maxsize=16)
+@remembered(most=16)
 def _looked_at(seen_json: str, wanted_json: str) -> LookedAt:
     files, wanted = _FILES.validate_json(seen_json), Wanted.model_validate_json(wanted_json)
     offer, stock = offer_of(wanted), catalogue().stock(wanted.stock) if wanted.stock else None

@@ -8,7 +8,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
-from functools import lru_cache
 
 from device import machine as device
 from django.db import transaction
@@ -24,6 +23,7 @@ from leannotch_core.machining.hatching import TooManyLines
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.machining.prepared import Prepared, machine_for, prepare
 from leannotch_core.project import Project, read_project, write_project
+from leannotch_core.remembered import remembered
 from pydantic import BaseModel
 
 from handin.models import HandIn
@@ -231,7 +231,7 @@ def project_of(found: HandIn) -> Project:
     return _project(found.document, found.machine, found.failed, found.sheet)
 
 
-@lru_cache(maxsize=32)
+@remembered(most=32)
 def _project(document: str, machine: str, failed: str, sheet: int) -> Project:
     project = read_project(document)
     if machine:
@@ -250,7 +250,7 @@ def looked_at(found: HandIn) -> Looked:
     return looked_as(found.document, found.machine, found.failed, found.sheet)
 
 
-@lru_cache(maxsize=12)
+@remembered(most=12)
 def looked_as(document: str, own: str, failed: str, sheet: int) -> Looked:
     project = _project(document, own, failed, sheet)
     result = evaluate(project)

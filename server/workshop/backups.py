@@ -5,11 +5,9 @@ A copy is made by SQLite itself, so that it is whole whoever writes meanwhile, a
 
 from __future__ import annotations
 
-import logging
 import os
 import shutil
 import sqlite3
-import threading
 from collections.abc import Callable, Iterable
 from contextlib import closing
 from datetime import date, datetime
@@ -17,13 +15,8 @@ from pathlib import Path
 
 from workshop.storage import StorageTrouble, backups, check, database, day_of, folder
 
-log = logging.getLogger(__name__)
-
 #: The newest backup of each of so many days, weeks and months is kept; and so many of those made before a step.
 DAYS, WEEKS, MONTHS, BEFORE = 7, 4, 6, 3
-
-#: How often (s) it is seen whether a new day has begun.
-_EVERY = 900.0
 
 
 def back_up(before: str = "") -> Path | None:
@@ -84,21 +77,6 @@ def _date_of(path: Path) -> date | None:
         return date.fromisoformat(day_of(path)[:10])
     except ValueError:
         return None
-
-
-def each_day() -> None:
-    """Makes a backup each day while this process runs."""
-    threading.Thread(target=_watch, daemon=True, name="backups").start()
-
-
-def _watch() -> None:
-    while True:
-        threading.Event().wait(_EVERY)
-        try:
-            back_up()
-        except StorageTrouble as trouble:
-            # The maker is told at the next start; the work goes on.
-            log.error("%s", trouble)
 
 
 # Brought back

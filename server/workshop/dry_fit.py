@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 import numpy as np
 from drawn.space import CHORD, CopyShown, DrivenShown, MeshShown, SpanShown
 from leannotch_core.assembly.inner import inner_spans
@@ -14,6 +12,7 @@ from leannotch_core.assembly.solids import Clash, solid
 from leannotch_core.assembly.space import extent
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.project import Project as Document
+from leannotch_core.remembered import remembered
 from leannotch_core.starters.in_place import Driven, drives_overall, drives_span
 from pydantic import BaseModel
 
@@ -65,7 +64,7 @@ class FitShown(BaseModel):
     loose: list[CopyRef]
 
 
-@lru_cache(maxsize=32)
+@remembered(most=32)
 def assembly_of(revision_id: int) -> Assembly:
     result = result_of(revision_id)
     return put_inside(result, assemble(document_of(revision_id), result))

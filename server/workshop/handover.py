@@ -6,7 +6,6 @@ import io
 import zipfile
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass
-from functools import lru_cache
 
 from django.utils.text import slugify
 from leannotch_core.evaluate import Result
@@ -14,6 +13,7 @@ from leannotch_core.handover.proved import Written, written
 from leannotch_core.machining.prepared import Prepared, prepare
 from leannotch_core.project import Project as Document
 from leannotch_core.proof.found import SheetProof
+from leannotch_core.remembered import remembered
 
 from workshop.revisions import document_of, result_of
 
@@ -36,7 +36,7 @@ def sheet_file(document: Document, result: Result, index: int, kind: str) -> She
     return SheetFile(ready, written(document, result, ready, kind, document.hand_over))
 
 
-@lru_cache(maxsize=32)
+@remembered(most=32)
 def stored_sheet_file(revision_id: int, index: int, kind: str, only: frozenset[str] = frozenset()) -> SheetFile:
     """As `sheet_file`, of a stored revision; with some parts alone, where some are named."""
     document = document_of(revision_id)

@@ -76,13 +76,26 @@ class Version(models.Model):
         return self.name
 
 
+class Ground(models.Model):
+    """A whole document, compressed, from which the revisions that stand upon it differ."""
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="grounds")
+    whole = models.BinaryField()
+
+    def __str__(self) -> str:
+        return f"{len(self.whole)} bytes"
+
+
 class Revision(models.Model):
-    """One state of a document. Undo goes to the parent, redo to the newest child."""
+    """One state of a document, as its ``difference`` from a whole one. Undo goes to the parent, redo to the newest
+    child.
+    """
 
     project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="revisions")
     parent = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="children")
     label = models.CharField(max_length=200)
-    document = models.TextField()
+    ground = models.ForeignKey(Ground, on_delete=models.RESTRICT, related_name="revisions")
+    difference = models.BinaryField()
     created = models.DateTimeField(auto_now_add=True)
 
     class Meta:

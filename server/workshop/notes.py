@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 from leannotch_core.assembly.bend_notes import bend_findings
 from leannotch_core.assembly.notes import assembly_findings, is_turned, with_faces
 from leannotch_core.cutters import is_routed
@@ -14,6 +12,7 @@ from leannotch_core.findings import Finding, Place
 from leannotch_core.layout.sheets import LayoutFacts, check_layout
 from leannotch_core.machining.hatching import TooManyLines
 from leannotch_core.machining.plan import CannotPlan
+from leannotch_core.remembered import remembered
 
 from workshop.dry_fit import assembly_of
 from workshop.library import stock_news
@@ -26,7 +25,7 @@ AT_ONCE = 60
 _ORDER = {"error": 0, "warning": 1, "note": 2}
 
 
-@lru_cache(maxsize=64)
+@remembered(most=64)
 def layout_of(revision_id: int) -> LayoutFacts:
     return check_layout(document_of(revision_id), result_of(revision_id))
 
@@ -59,13 +58,13 @@ def all_notes(revision_id: int) -> list[Finding]:
     return _sorted(revision_id, _looked_for(revision_id), preparing(revision_id))
 
 
-@lru_cache(maxsize=64)
+@remembered(most=64)
 def _looked_for(revision_id: int) -> list[Finding]:
     document, result = document_of(revision_id), result_of(revision_id)
     return [*with_faces(document, result, assembly_of(revision_id)), *bend_findings(document, result)]
 
 
-@lru_cache(maxsize=64)
+@remembered(most=64)
 def preparing(revision_id: int) -> list[Finding]:
     """What is wrong with the sheets as they are made ready for the machine."""
     document, found = document_of(revision_id), []

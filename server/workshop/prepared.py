@@ -5,7 +5,6 @@ Lines are drawn in the frame of the sheet, with y turned down from its lower edg
 
 from __future__ import annotations
 
-from functools import lru_cache
 from itertools import pairwise
 
 import numpy as np
@@ -21,6 +20,7 @@ from leannotch_core.machining.prepared import Prepared, prepare
 from leannotch_core.machining.program import FILLED
 from leannotch_core.machining.routed.told import unreached
 from leannotch_core.machining.walk import Round, walk_round
+from leannotch_core.remembered import remembered
 from leannotch_core.stock import corners_of
 from pydantic import BaseModel, ConfigDict
 
@@ -147,7 +147,7 @@ class PreparedShown(BaseModel):
     unreached: str
 
 
-@lru_cache(maxsize=16)
+@remembered(most=16)
 def prepared_sheet(revision_id: int, index: int) -> Prepared:
     return prepare(document_of(revision_id), result_of(revision_id), index)
 
@@ -269,7 +269,7 @@ def _travel(ready: Prepared) -> str:
     )
 
 
-@lru_cache(maxsize=4)
+@remembered(most=4)
 def moves_shown(revision_id: int, index: int) -> Played:
     ready = prepared_sheet(revision_id, index)
     known = {one.id: one for one in ready.plan.rack.in_turn} if ready.plan.rack else {}

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 from django.db import transaction
 from django.utils.text import slugify
@@ -14,10 +13,12 @@ from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.findings import Finding
 from leannotch_core.project import NotAProject, read_back, read_project
 from leannotch_core.project import Project as Document
+from leannotch_core.remembered import remembered
 from leannotch_core.variants import ChangesDesign, Own, own_of
 
 from workshop import library
-from workshop.models import Project, Revision
+from workshop.models import Ground, Project, Revision
+from workshop.packed import Damaged, Packed, pack, unpack
 
 
 class OutOfDate(Exception):  # noqa: N818 - it is a state, not a fault
@@ -48,7 +49,7 @@ class _Known:
     result: Result | None = None
 
 
-@lru_cache(maxsize=64)
+@remembered(most=64)
 def known(revision_id: int) -> _Known:
     return _Known()
 
@@ -57,10 +58,9 @@ def document_of(revision_id: int) -> Document:
     """A stored document. Raises `Unreadable`."""
     found = known(revision_id)
     if found.document is None:
-        text = Revision.objects.values_list("document", flat=True).get(id=revision_id)
         try:
-            found.document = read_project(text)
-        except NotAProject as error:
+            found.document = read_project(unpack(revision_id))
+        except (NotAProject, Damaged) as error:
             raise Unreadable(f"This project cannot be opened as it is stored: {error}") from error
     return found.document
 
@@ -82,13 +82,14 @@ def current_id(project: Project) -> int:
 def create(document: Document, slug: str = "") -> Project:
     """Stores a new project under a slug of its name that is free."""
     document = read_back(document)
+    packed = _packed(None, document)
     with transaction.atomic():
         base = slug or slugify(document.name)[:70] or "project"
         free, number = base, 2
         while Project.objects.filter(slug=free).exists():
             free, number = f"{base}-{number}", number + 1
         project = Project.objects.create(slug=free, name=document.name)
-        _move_to(project, _store(project, document, "Begun"))
+        _move_to(project, _store(project, packed, "Begun"))
     return project
 
 
@@ -109,10 +110,11 @@ def edit(slug: str, version: int | None, command: Command) -> Project:
         _refuse_new_errors(result, before_id)
         own = _own_after(project, before, after)
         kept = command.stock_to_keep(after)
+        packed = _packed(project.current, after)
         with transaction.atomic():
             project = _at(slug, None)
             if project.version == seen:
-                revision = _store(project, after, command.label(before)[:200])
+                revision = _store(project, packed, command.label(before)[:200])
                 project.name, project.own = after.name, own
                 _step_to(project, revision)
                 if kept:
@@ -126,7 +128,7 @@ def edit(slug: str, version: int | None, command: Command) -> Project:
 
 def put_in_place(project: Project, document: Document, label: str) -> None:
     """Makes a document the next state of a project that is held in a transaction."""
-    revision = _store(project, read_back(document), label[:200])
+    revision = _store(project, _packed(project.current, read_back(document)), label[:200])
     project.name = document.name
     _step_to(project, revision)
 
@@ -212,13 +214,21 @@ def _at(slug: str, version: int | None) -> Project:
     return project
 
 
-def _store(project: Project, document: Document, label: str) -> Revision:
+def _packed(beside: Revision | None, document: Document) -> Packed:
+    """A document ready to be stored after a revision. Raises `CannotApply` where it is too large."""
     text = document.model_dump_json()
     if len(text.encode()) > LARGEST_FILE:
         raise CannotApply(
             f"The project would have {len(text) / 1e6:.1f} MB; it has at most {LARGEST_FILE / 1e6:g} MB. Divide it."
         )
-    return Revision.objects.create(project=project, parent_id=project.current_id, label=label, document=text)
+    return pack(text, beside)
+
+
+def _store(project: Project, packed: Packed, label: str) -> Revision:
+    ground = packed.ground_id or Ground.objects.create(project=project, whole=packed.whole).id
+    return Revision.objects.create(
+        project=project, parent_id=project.current_id, label=label, ground_id=ground, difference=packed.difference
+    )
 
 
 def _step_to(project: Project, revision: Revision) -> None:

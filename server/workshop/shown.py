@@ -6,7 +6,7 @@ Points are in mm with y up, as in the document; path data has y turned down, as 
 from __future__ import annotations
 
 from dataclasses import fields
-from functools import lru_cache, partial
+from functools import partial
 from typing import Any, Literal
 
 from drawn.part import Drives, PartShown, part_shown
@@ -20,7 +20,7 @@ from leannotch_core.findings import Finding
 from leannotch_core.joints.fit import Mating
 from leannotch_core.machining.settings import WORKS, setting_of
 from leannotch_core.project import Project as Document
-from leannotch_core.remembered import Remembered
+from leannotch_core.remembered import Remembered, remembered
 from leannotch_core.starters.in_place import drives_bend, drives_side
 from leannotch_core.stock import StockFacts
 from pydantic import BaseModel
@@ -182,7 +182,7 @@ def _settings(document: Document, stock_id: str) -> list[Setting]:
     return [setting_of(stock, machine, work) for work in WORKS] if machine and stock else []
 
 
-@lru_cache(maxsize=32)
+@remembered(most=32)
 def parts_of(revision_id: int) -> dict[str, PartShown]:
     """The parts of a revision ready to draw, by their ids."""
     document, result = document_of(revision_id), result_of(revision_id)

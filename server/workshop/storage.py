@@ -5,6 +5,7 @@ from __future__ import annotations
 import fcntl
 import os
 import sqlite3
+import time
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
@@ -22,6 +23,12 @@ _WHY = {
     "SQLITE_CORRUPT": "The database is damaged. Stop the server and run ./notch restore.",
     "SQLITE_NOTADB": "The database is damaged. Stop the server and run ./notch restore.",
 }
+
+#: SQLite's number for a file from which free pages can be taken bit by bit.
+_INCREMENTAL = 2
+
+#: So many free pages stay for what comes next; so many go at a time, with a pause (s) after them.
+_KEPT_FREE, _AT_A_TIME, _PAUSE = 256, 128, 0.01
 
 
 class StorageTrouble(Exception):  # noqa: N818 - it is a state, and read as one
@@ -107,6 +114,22 @@ def check(path: Path) -> str:
             return ""
         return str(error)
     return "" if told == "ok" else str(told)
+
+
+def let_it_shrink() -> None:
+    """Sees that the file can give back what was taken away; one of an older program is written anew for it, once."""
+    with closing(sqlite3.connect(database(), timeout=10)) as file:
+        if file.execute("PRAGMA auto_vacuum").fetchone()[0] != _INCREMENTAL:
+            file.execute("PRAGMA auto_vacuum=INCREMENTAL")
+            file.execute("VACUUM")
+
+
+def give_back() -> None:
+    """Gives back to the disk what is free in the database, bit by bit, so that nobody waits for it."""
+    with closing(sqlite3.connect(database(), timeout=10, isolation_level=None)) as file:
+        while file.execute("PRAGMA freelist_count").fetchone()[0] > _KEPT_FREE:
+            file.execute(f"PRAGMA incremental_vacuum({_AT_A_TIME})").fetchall()
+            time.sleep(_PAUSE)
 
 
 def day_of(backup: Path) -> str:

@@ -13,8 +13,7 @@ from dataclasses import dataclass
 from django.conf import settings
 from django.db import DatabaseError, connection
 
-from workshop.deletion import take_away_what_is_over
-from workshop.long_work import carry_on, forget_done_tasks
+from workshop.long_work import carry_on
 from workshop.runs import silent_workers, worker_is_gone
 
 log = logging.getLogger(__name__)
@@ -44,11 +43,6 @@ class Workers:
             worker_is_gone(worker.name, stopped=True)
 
     def _see_to_them(self) -> None:
-        try:
-            forget_done_tasks()
-            take_away_what_is_over()
-        except DatabaseError:
-            log.warning("what is over could not be taken away", exc_info=True)
         while not self._over.wait(_LOOK):
             try:
                 self._look()

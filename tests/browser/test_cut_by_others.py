@@ -96,17 +96,25 @@ def test_a_panel_is_handed_in_returned_and_cut_with_another_one(maker, page, ser
     # Something is wrong at the machine: they are called back, and each waits for itself again.
     page.goto("/queue")
     page.get_by_role("button", name=f"Numbers {ida}, {number + 1} on one sheet").click()
-    # The next press comes before the answer to this one: it takes its turn, and shows what the step has left.
-    held = []
-    page.route("**/call-back", lambda route: held.append(route))
-    looked.get_by_role("button", name="Call it back to the desk").click()
-    page.get_by_role("button", name=f"Numbers {ida}, {number + 1} on one sheet").click()
-    expect(looked.get_by_role("button", name="Call it back to the desk")).to_be_visible()
-    held.pop().continue_()
+    _call_back_and_look_at_once(page, looked, f"Numbers {ida}, {number + 1} on one sheet")
     looked.get_by_role("button", name="Lay them alone again").click()
     expect(page.get_by_role("list", name="Laid together")).to_have_count(0)
     queue.get_by_role("row").filter(has_text="Wil").click()
     expect(looked.get_by_role("button", name="Release to the machine")).to_be_visible()
+
+
+def _call_back_and_look_at_once(page, looked, joint):
+    """The next press comes before the answer to this one: it takes its turn, and shows what the step has left."""
+    held = []
+
+    def hold(route):
+        held.append(route)
+
+    page.route("**/call-back", hold)
+    looked.get_by_role("button", name="Call it back to the desk").click()
+    page.get_by_role("button", name=joint).click()
+    expect(looked.get_by_role("button", name="Call it back to the desk")).to_be_visible()
+    held.pop().continue_()
 
 
 def test_the_operator_sees_what_was_deleted_and_has_it_back(page, served):

@@ -17,7 +17,7 @@ LABELS = (ROOT / "demo" / "brought" / "specimen_labels.svg").read_bytes()
 
 @pytest.fixture
 def empty(db):
-    _known.cache_clear()
+    _known.forget()
     return create(project([part("one", 40, 30)]))
 
 

@@ -9,6 +9,7 @@ from django.utils import timezone
 from leannotch_core.project import write_project
 from workshop.deletion import take_away_what_is_over
 from workshop.models import LibraryStock, Project, Revision, Run
+from workshop.packed import pack
 from workshop.revisions import create, known
 
 from ..projects import demo, part, project, stock
@@ -23,8 +24,8 @@ def listed(client):
 
 def spoil(project, text):
     """What an older version of the application, or a failing disk, may have left."""
-    Revision.objects.filter(id=project.current_id).update(document=text)
-    known.cache_clear()
+    Revision.objects.filter(id=project.current_id).update(difference=pack(text, project.current).difference)
+    known.forget()
 
 
 @pytest.mark.parametrize(
@@ -51,8 +52,8 @@ def test_a_project_that_cannot_be_read_is_told_and_goes_back_to_its_last_state(c
 
 
 def test_a_project_of_which_nothing_can_be_read_says_so(client, tray):
-    Revision.objects.filter(project=tray).update(document="nothing")
-    known.cache_clear()
+    Revision.objects.filter(project=tray).update(difference=b"nothing")
+    known.forget()
     assert listed(client)["sorting-tray"]["readable"] is None
     refused = post(client, "projects/sorting-tray/recover", {})
     assert refused.status_code == 422 and refused.json()["message"] == "No state of “Sorting tray” can be read."

@@ -248,7 +248,7 @@ def test_nothing_that_takes_long_is_done_while_the_database_is_held(client, monk
             return real(*given, **more)
 
         monkeypatch.setattr(room, name, watched)
-    desk.looked_as.cache_clear()
+    desk.looked_as.forget()
     machine._known.clear()
     one, other = tags(client, "Mo"), tags(client, "Ada")
     body = {"numbers": [one["number"], other["number"]], "versions": [one["version"], other["version"]]}

@@ -13,7 +13,7 @@ from ..findings import Mend, Place
 from ..geometry.loop import Outline
 from ..parts.pocket import Pocket
 from ..reading import Reader
-from ..remembered import Step
+from ..step import Step
 from .bearing import EATS, with_bearing
 from .family import Family
 from .finger.corners import check_corners

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import cmath
 import math
-from functools import lru_cache
 
 import numpy as np
 import shapely
@@ -15,6 +14,7 @@ from shapely import Polygon
 
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Arc, Line, Point
+from ..remembered import remembered
 from .compiled.contact import Numbers
 
 #: Straight edges leave an arc by at most this (mm), to the side of the air.
@@ -55,7 +55,7 @@ def _points(segment: Line | Arc) -> list[Point]:
     ]
 
 
-@lru_cache(maxsize=2048)
+@remembered(most=2048)
 def grown(outline: Outline, by: float) -> Polygon:
     """The material grown by ``by`` mm all round: straight sides exactly, corners to no less than that."""
     return grown_polygon(around(outline), by)
@@ -68,7 +68,7 @@ def grown_polygon(shape: Polygon, by: float) -> Polygon:
     return found
 
 
-@lru_cache(maxsize=2048)
+@remembered(most=2048)
 def one_pole(shape: Polygon) -> Numbers:
     """A circle in the material as `poles` has them, found at once."""
     middle = shape.centroid
@@ -77,7 +77,7 @@ def one_pole(shape: Polygon) -> Numbers:
     return np.array([[middle.x, middle.y, shape.boundary.distance(middle)]])
 
 
-@lru_cache(maxsize=2048)
+@remembered(most=2048)
 def poles(shape: Polygon) -> Numbers:
     """Rows of x, y and radius: circles in the material, each where the last ones left most room."""
     left, bottom, right, top = shape.bounds

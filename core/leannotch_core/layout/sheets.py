@@ -6,7 +6,6 @@ import hashlib
 from collections import Counter, defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from functools import lru_cache
 from typing import Literal
 
 import numpy as np
@@ -24,6 +23,7 @@ from ..geometry.loop import Outline
 from ..geometry.segment import Motion, move
 from ..parts.part import Part
 from ..project import Project
+from ..remembered import remembered
 from .rest import Rest, largest_rest
 from .spacing import spacing
 
@@ -67,7 +67,7 @@ def _moved(x: float, y: float, turn: float, mirrored: bool) -> Motion:
     return replace(move(turn, complex(x, y)), mirrored=mirrored)
 
 
-@lru_cache(maxsize=2048)
+@remembered(most=2048)
 def fingerprint(outline: Outline) -> str:
     """The same for outlines that are alike to a thousandth of a millimetre."""
     corners = np.array([[s.start.real, s.start.imag] for loop in outline.loops for s in loop])
@@ -76,7 +76,7 @@ def fingerprint(outline: Outline) -> str:
     return digest.hexdigest()[:16]
 
 
-@lru_cache(maxsize=2048)
+@remembered(most=2048)
 def polygon_of(outline: Outline) -> Polygon:
     return as_polygon(outline, TOLERANCE)
 
@@ -162,7 +162,7 @@ def _rest(sheet: LaidSheet, on_sheet: list[tuple[Placement, EvaluatedPart]], gap
     return _known_rest(sheet.width, sheet.height, *shape_of(sheet), lying, gap)
 
 
-@lru_cache(maxsize=64)
+@remembered(most=64)
 def _known_rest(
     width: float,
     height: float,

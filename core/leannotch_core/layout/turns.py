@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 import numpy as np
 import shapely
 from shapely import Polygon
 
+from ..remembered import remembered
 from .compiled.contact import Numbers, turn_of
 
 #: Left, bottom, right and top of the room on a sheet, in mm.
@@ -26,7 +25,7 @@ def extent(corners: Numbers, turn: float) -> tuple[float, float]:
     return float(np.ptp(corners @ (c, -s))), float(np.ptp(corners @ (s, c)))
 
 
-@lru_cache(maxsize=4096)
+@remembered(most=4096)
 def turns_that_fit(shape: Polygon, turns: tuple[float, ...], frame: Frame) -> tuple[float, ...]:
     """Turns in degrees to try first, of those allowed (any, where there are none), in which a shape fits a frame.
 

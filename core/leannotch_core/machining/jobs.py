@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import NamedTuple
 
 from ..document.preparation import STAGES, Stage
@@ -14,6 +13,7 @@ from ..geometry.loop import Loop, Outline
 from ..geometry.offset import Corner, grow
 from ..geometry.shallow import without_shallow
 from ..layout.sheets import motion
+from ..remembered import remembered
 from .edges import Edges
 from .lettered import marks, name_of
 from .path import CutPath
@@ -48,7 +48,7 @@ _STAGES: Mapping[str, Stage] = {
 }
 
 
-@lru_cache(maxsize=2048)
+@remembered(most=2048)
 def compensated(outline: Outline, kerf: float, corner: Corner = "sharp") -> Outline:
     """The cut line of a finished outline: outsides move out by half a kerf, cut-outs in.
 

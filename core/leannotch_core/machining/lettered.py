@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
 from shapely import Polygon, box, maximum_inscribed_circle
 from shapely.affinity import rotate, translate
 
@@ -14,6 +12,7 @@ from ..geometry.segment import Motion, Point, move
 from ..layout.sheets import polygon_of
 from ..parts.lettering.single_line import text_width
 from ..parts.shapes.text import single_lines
+from ..remembered import remembered
 from .path import CutPath
 
 
@@ -41,7 +40,7 @@ def name_of(part: EvaluatedPart, placement: Placement) -> tuple[CutPath, ...]:
     return tuple(path.moved(over) for path in paths)
 
 
-@lru_cache(maxsize=2048)
+@remembered(most=2048)
 def _scored_name(name: str, outline: Outline) -> tuple[CutPath, ...]:
     """The part's name as score lines where it fits best; nothing where it fits nowhere."""
     room = polygon_of(outline).buffer(-1.5)

@@ -7,11 +7,11 @@ whose numbers it changed.
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 from ..geometry.boolean import intersect, union
 from ..geometry.loop import Outline
 from ..geometry.offset import Corner, grow
+from ..remembered import remembered
 from .alone import less
 from .gaps import narrowest
 
@@ -32,7 +32,7 @@ class Finished:
     web_at: complex
 
 
-@lru_cache(maxsize=4096)
+@remembered(most=4096)
 def finish(base: tuple[Outline, ...], removed: tuple[Outline, ...]) -> Finished:
     """``base`` less everything ``removed``."""
     pieces = tuple(less(base, removed)) if removed else base
@@ -42,7 +42,7 @@ def finish(base: tuple[Outline, ...], removed: tuple[Outline, ...]) -> Finished:
     return Finished(pieces, web, at)
 
 
-@lru_cache(maxsize=1024)
+@remembered(most=1024)
 def compose(base: Region, added: tuple[Outline, ...], kept: tuple[Outline, ...], rim: float, corner: Corner) -> Region:
     """The region that a part begins as: ``base`` with shapes added, cut back to those kept, and grown by ``rim`` mm."""
     region = list(base)

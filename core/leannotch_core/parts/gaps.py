@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from itertools import product
 
 import numpy as np
@@ -14,6 +13,7 @@ from ..geometry.chords import Lines, as_lines
 from ..geometry.loop import Loop, Outline
 from ..geometry.measure import closest, near_segments, nearest
 from ..geometry.segment import Point, Segment
+from ..remembered import remembered
 
 #: Chords stand for arcs within this (mm) where it is looked for what is near; what is near is measured exactly.
 _COARSE = 0.01
@@ -51,7 +51,7 @@ def narrowest(outline: Outline) -> tuple[float | None, Point]:
     return closest(near_segments(outline.loops[pair[0]], outline.loops[pair[1]], least + 3 * _COARSE))
 
 
-@lru_cache(maxsize=1024)
+@remembered(most=1024)
 def narrow_places(outline: Outline, least: float) -> tuple[NarrowPlace, ...]:
     """Every two loops of an outline that come nearer than ``least`` mm, the nearest first."""
     loops = outline.loops

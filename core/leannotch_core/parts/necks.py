@@ -8,7 +8,6 @@ A corner loses a little as well; what has two corners in it, or none and is deep
 from __future__ import annotations
 
 from collections.abc import Iterator
-from functools import lru_cache
 from typing import NamedTuple
 
 import numpy as np
@@ -20,6 +19,7 @@ from shapely.geometry.polygon import orient
 
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Outline
+from ..remembered import remembered
 from .gaps import NarrowPlace
 
 #: Discs are drawn by so many chords a quarter.
@@ -47,7 +47,7 @@ class _Fine(NamedTuple):
         return 5 * self.coarse
 
 
-@lru_cache(maxsize=1024)
+@remembered(most=1024)
 def necks(outline: Outline, least: float) -> tuple[NarrowPlace, ...]:
     """Material thinner than ``least`` mm between two stretches of one loop: slivers, thin fingers, necks."""
     if least <= 0:
@@ -59,7 +59,7 @@ def necks(outline: Outline, least: float) -> tuple[NarrowPlace, ...]:
     return _sorted(place for place, rings in found if rings < 2)
 
 
-@lru_cache(maxsize=1024)
+@remembered(most=1024)
 def tight_gaps(outline: Outline, width: float) -> tuple[NarrowPlace, ...]:
     """Notches and cut-outs, or parts of them, that a cut of a ``width`` (mm) does not get into."""
     if width <= 0:

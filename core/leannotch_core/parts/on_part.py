@@ -12,7 +12,7 @@ from ..geometry.loop import Bounds, Loop, Outline, joined_bounds
 from ..geometry.segment import Motion, Point, Segment, move
 from ..geometry.stroke import Knot
 from ..reading import Names, Reader
-from ..remembered import Step
+from ..step import Step
 from ..stock import StockFacts
 from .cut_out import LINED, CutOut, names_of
 from .cutting_out import Region

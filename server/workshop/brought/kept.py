@@ -6,13 +6,13 @@ import gzip
 import hashlib
 import json
 from collections import OrderedDict
-from functools import lru_cache
 from typing import Any, NamedTuple
 
 from leannotch_core.drawings.apart import READING, apart
 from leannotch_core.drawings.meshes.cut import Cut
 from leannotch_core.drawings.sent import FORM, as_read, read_apart, tried_apart
 from leannotch_core.drawings.way_in import Bringing, Read, WayIn, bring
+from leannotch_core.remembered import remembered
 
 from workshop.brought.choices import Choices, CutThrough
 from workshop.models import BroughtFile
@@ -21,7 +21,7 @@ from workshop.models import BroughtFile
 BOUNDS = READING
 
 
-@lru_cache(maxsize=8)
+@remembered(most=8)
 def _known(file_id: int, cut: Cut | None) -> list[Read]:
     """The drawing of a file, once it was read."""
     return []

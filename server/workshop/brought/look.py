@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import dataclasses
 from collections import Counter
-from functools import lru_cache
 
 from drawn.part import BoxShown, outline_path
 from leannotch_core.bed import Bed, NoBed, bed_of
@@ -28,6 +27,7 @@ from leannotch_core.geometry.loop import Outline, joined_bounds
 from leannotch_core.geometry.segment import Line, Motion, Source
 from leannotch_core.handover.svg import path_data
 from leannotch_core.profiles.shipped import shipped
+from leannotch_core.remembered import remembered
 
 from workshop.brought.choices import Choices, Spot, bringing
 from workshop.brought.kept import brought_by, choices_for, known_as, read_of
@@ -62,7 +62,7 @@ from workshop.revisions import current_id, document_of, result_of
 _MOST = 400
 
 
-@lru_cache(maxsize=4)
+@remembered(most=4)
 def _bodies(file_id: int) -> list[BodyShown]:
     """The bodies of a file, once they were read."""
     return []

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, replace
-from functools import lru_cache
 from typing import Any, NamedTuple
 from xml.etree.ElementTree import Element
 
@@ -12,6 +11,7 @@ import cssselect2
 import tinycss2
 from tinycss2.color3 import parse_color
 
+from ...remembered import remembered
 from .lengths import pixels
 
 #: A line thinner than this (px) is a hairline: a machine reads it, and on a screen it is hardly seen.
@@ -123,7 +123,7 @@ def styled(given: Mapping[str, str], parent: Style) -> Style:
     return _styled(tuple((name, given[name]) for name in given if name in _SEEN_BY), parent)
 
 
-@lru_cache(maxsize=4096)
+@remembered(most=4096)
 def _styled(given: tuple[tuple[str, str], ...], parent: Style) -> Style:
     """Most elements of a drawing are drawn as others are."""
     style = replace(parent, clip="", mask="", unfit=())

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from itertools import pairwise
 
 from ...geometry.loop import Outline
@@ -12,6 +11,7 @@ from ...geometry.segment import Motion, Point
 from ...parts.shapes.rectangle import rectangle
 from ...parts.shapes.round_hole import round_hole
 from ...parts.standards.threads import SCREWS, Screw, Thread, longer
+from ...remembered import remembered
 from ..fit import REMEMBERED, CannotJoin, Change, Gauge, JointCut, Mating, check_on_face
 from ..meeting import OnFace, edge_on_face
 from ..partner import Partner
@@ -68,7 +68,7 @@ def nut_place(screw: Screw, length: float, through: float, stand_off: float, cle
     return NutPlace(far - screw.nut - clearance, far, tip + screw.pitch)
 
 
-@lru_cache(REMEMBERED)
+@remembered(REMEMBERED)
 def cut_captive_nuts(spec: NutSpec, edged: Partner, faced: Partner) -> JointCut:
     """T-slots in the edge, clearance holes in the face, and what mates with the bought parts. Raises `CannotJoin`."""
     if edged.id == faced.id:

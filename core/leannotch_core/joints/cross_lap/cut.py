@@ -5,11 +5,11 @@ from __future__ import annotations
 import cmath
 import math
 from dataclasses import dataclass
-from functools import lru_cache
 
 from ...geometry.loop import Outline
 from ...geometry.segment import Point
 from ...parts.sides import SideFrame, reach
+from ...remembered import remembered
 from ..fit import REMEMBERED, CannotJoin, Change, Gauge, JointCut, Mating
 from ..meeting import Contact, Hold, Meeting, at_height, hand, in_plane, upward
 from ..partner import Partner
@@ -79,7 +79,7 @@ class LapSpec:
     clearance: float
 
 
-@lru_cache(REMEMBERED)
+@remembered(REMEMBERED)
 def cut_cross_lap(spec: LapSpec, a: Slots, b: Slots) -> JointCut:
     """Notches and mating pairs of a cross-lap; every slot of A is crossed by a copy of B. Raises `CannotJoin`."""
     _check(spec, a, b)

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 from ...geometry.loop import Outline
 from ...parts.sides import SideFrame
+from ...remembered import remembered
 from ..fit import REMEMBERED, CannotJoin, Change, Gauge, JointCut, Mating
 from ..meeting import Contact, Hold, Meeting, at_height, hand, in_plane, outer, upward
 from ..partner import Partner
@@ -110,7 +110,7 @@ class _Edge:
         ]
 
 
-@lru_cache(REMEMBERED)
+@remembered(REMEMBERED)
 def cut_fingers(spec: FingerSpec, a: Partner, b: Partner) -> JointCut:
     """Notches and mating pairs of a finger joint; the part that ``starts`` keeps the first and last finger.
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache
 
 from ...geometry.boolean import union
 from ...geometry.loop import Outline
 from ...geometry.segment import Motion, Point
 from ...parts.pocket import Pocket
 from ...parts.shapes.rectangle import rectangle
+from ...remembered import remembered
 from ..fit import REMEMBERED, CannotJoin, Gauge, JointCut, Mating
 from ..meeting import Meeting, OnFace, edge_on_face
 from ..partner import Partner
@@ -33,7 +33,7 @@ class HousingSpec:
     clearance: float
 
 
-@lru_cache(REMEMBERED)
+@remembered(REMEMBERED)
 def cut_housing(spec: HousingSpec, edged: Partner, faced: Partner) -> JointCut:
     """Grooves of ``edge + 2 room`` by ``t_edge + c``; the edge is drawn to where it stands. Raises `CannotJoin`.
 

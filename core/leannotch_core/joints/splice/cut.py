@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
-from functools import lru_cache
 from typing import Literal
 
 from ...geometry.boolean import subtract, union
@@ -13,6 +12,7 @@ from ...geometry.offset import grow
 from ...geometry.segment import Motion, Source
 from ...parts.shapes.rectangle import rectangle
 from ...parts.sides import OVERSHOOT, SideFrame
+from ...remembered import remembered
 from ..fit import REMEMBERED, CannotJoin, Change, Gauge, JointCut, Mating
 from ..meeting import Contact, Hold, Meeting, at_height, hand, in_plane, upward
 from ..partner import Partner
@@ -43,7 +43,7 @@ class SpliceSpec:
     clearance: float
 
 
-@lru_cache(REMEMBERED)
+@remembered(REMEMBERED)
 def cut_splice(spec: SpliceSpec, a: Partner, b: Partner) -> JointCut:
     """A keeps keys whose tips lie on its drawn edge; B gets their sockets. Raises `CannotJoin`.
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import lru_cache, partial
+from functools import partial
 from itertools import pairwise
 
 from ...geometry.boolean import union
@@ -12,6 +12,7 @@ from ...geometry.segment import Motion, Point
 from ...parts.pocket import Pocket
 from ...parts.shapes.rectangle import rectangle
 from ...parts.sides import SideFrame
+from ...remembered import remembered
 from ..fit import REMEMBERED, CannotJoin, Change, Gauge, JointCut, Mating, check_on_face
 from ..meeting import Meeting, OnFace, edge_on_face
 from ..partner import Partner
@@ -59,7 +60,7 @@ def tab_spans(length: float, tabs: int, width: float, inset: float) -> list[Span
     return [(inset + i * step, inset + i * step + width) for i in range(tabs)]
 
 
-@lru_cache(REMEMBERED)
+@remembered(REMEMBERED)
 def cut_tabs(spec: TabSpec, tabbed: Partner, slotted: Partner) -> JointCut:
     """Notches between the tabs, slots of ``(width + c) x (t_tab + c)``, and what mates. Raises `CannotJoin`.
 

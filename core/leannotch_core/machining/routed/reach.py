@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from functools import lru_cache
 
 import shapely
 from shapely.geometry.base import BaseGeometry
@@ -11,6 +10,7 @@ from shapely.geometry.base import BaseGeometry
 from ...geometry.boolean import union
 from ...geometry.loop import Outline
 from ...parts.pocket import Pocket
+from ...remembered import remembered
 from .pocket import left_over
 from .rack import Rack
 
@@ -31,7 +31,7 @@ def bands(pockets: Sequence[Pocket]) -> list[Band]:
     return found
 
 
-@lru_cache(maxsize=256)
+@remembered(most=256)
 def uncut(pockets: tuple[Pocket, ...], radius: float) -> BaseGeometry:
     """What of a part's pockets no cutter of a radius (mm) reaches, in the part's frame."""
     return shapely.union_all([left_over(region, radius) for region, _, _ in bands(pockets)])

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 
 import shapely
 from shapely import Polygon, STRtree
@@ -20,6 +19,7 @@ from ...geometry.offset import grow
 from ...geometry.segment import Motion, Point, Segment
 from ...layout.sheets import motion
 from ...parts.pocket import Pocket
+from ...remembered import remembered
 from ..holding import place_along
 from ..jobs import Job, Key
 from ..path import CutPath
@@ -266,7 +266,7 @@ def _in_layers(waiting: Sequence[Sequence[Sequence[Run]]]) -> list[Run]:
     return [run for level in range(deepest) for layers in waiting if level < len(layers) for run in layers[level]]
 
 
-@lru_cache(maxsize=256)
+@remembered(most=256)
 def _pocketed(
     pockets: tuple[Pocket, ...], mirrored: bool, clearing: str, how: Clearing, wider: float
 ) -> tuple[tuple[Stroke, ...], ...]:

@@ -7,7 +7,6 @@ width reaches from outside, which is the outline closed by that disc (a morpholo
 from __future__ import annotations
 
 from collections.abc import Hashable
-from functools import lru_cache
 from typing import NamedTuple, Protocol
 
 import numpy as np
@@ -18,6 +17,7 @@ from shapely import Polygon, STRtree
 from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 
+from ...remembered import remembered
 from ..chords import Point, Shape, as_lines
 from ..round_beam import TOLERANCE, quarter
 
@@ -51,7 +51,7 @@ class Beam(NamedTuple):
     sharp: bool = False
 
 
-@lru_cache(maxsize=1024)
+@remembered(most=1024)
 def left_by(shape: Outlined, beam: Beam) -> BaseGeometry:
     """What a round beam or cutter leaves of an outline, in its own frame."""
     rings = [Polygon(ring.coords) for ring in as_lines([r.segments for r in (shape.outer, *shape.cutouts)], TOLERANCE)]
@@ -144,7 +144,7 @@ def _at_most(places: npt.NDArray[np.complex128], edge: Ends) -> npt.NDArray[np.f
     return found
 
 
-@lru_cache(maxsize=1024)
+@remembered(most=1024)
 def uncut(shape: Outlined, beam: Beam) -> tuple[Polygon, ...]:
     """What stays of notches and cut-outs that a beam does not get into; corners alone are none.
 

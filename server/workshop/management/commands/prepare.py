@@ -32,6 +32,7 @@ class Command(BaseCommand):
         if _has_to_migrate():
             backups.back_up("an-update")
         call_command("migrate", verbosity=0, interactive=False)
+        storage.let_it_shrink()
         loaded = load_demo()
         for name in loaded:
             self.stdout.write(f"Loaded the demo project “{name}”.")

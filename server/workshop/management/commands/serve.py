@@ -9,7 +9,7 @@ from django.core.handlers.wsgi import WSGIHandler
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from handin.gate import words_set
 
-from workshop import backups, runs, storage
+from workshop import runs, storage, upkeep
 from workshop.workers import Workers
 
 NOT_YET = (
@@ -43,7 +43,7 @@ class Command(BaseCommand):
         runs.server_starts()
         # They were signed by the server that let them in, and nobody can read them any more.
         Session.objects.all().delete()
-        backups.each_day()
+        upkeep.begin()
         workers = Workers()
         # A service manager's stop is as orderly as Ctrl-C.
         signal.signal(signal.SIGTERM, signal.default_int_handler)
