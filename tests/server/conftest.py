@@ -1,4 +1,7 @@
 import pytest
+from django.apps import apps
+from django.core import serializers
+from django.db import transaction
 from workshop.demo import load_demo
 from workshop.dry_fit import assembly_of
 from workshop.handover import stored_sheet_file
@@ -21,7 +24,19 @@ def at_once(settings):
         prepared.forget()
 
 
+@pytest.fixture(scope="session")
+def rows_of_the_demo(django_db_setup, django_db_blocker):
+    """The rows of a workshop with the demo in it, loaded once."""
+    with django_db_blocker.unblock(), transaction.atomic():
+        load_demo()
+        rows = [row for model in apps.get_app_config("workshop").get_models() for row in model.objects.all()]
+        said = serializers.serialize("json", rows)
+        transaction.set_rollback(True)
+    return said
+
+
 @pytest.fixture
-def tray(db):
-    load_demo()
+def tray(db, rows_of_the_demo):
+    for row in serializers.deserialize("json", rows_of_the_demo):
+        row.save()
     return Project.objects.get(slug="sorting-tray")
