@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from leannotch_core.assembly.bend_notes import bend_findings
 from leannotch_core.assembly.notes import assembly_findings, is_turned, with_faces
-from leannotch_core.cutters import is_routed
 from leannotch_core.edits.layout_mends import with_mends
 from leannotch_core.edits.preparation import with_mends as mended
 from leannotch_core.edits.shapes.shape_mends import with_mends as on_shapes
 from leannotch_core.findings import Finding, Place
+from leannotch_core.layout.left import left_whole
+from leannotch_core.layout.rest import Rest
 from leannotch_core.layout.sheets import LayoutFacts, check_layout
 from leannotch_core.machining.hatching import TooManyLines
 from leannotch_core.machining.plan import CannotPlan
@@ -33,8 +34,8 @@ def layout_of(revision_id: int) -> LayoutFacts:
 def is_more_to_look_for(revision_id: int) -> bool:
     """Whether `all_notes` may know more than `notes` does."""
     bent = any(part.folded for part in result_of(revision_id).parts.values())
-    routed = is_routed(document_of(revision_id))
-    return bent or routed or not _is_small(revision_id) or is_turned(assembly_of(revision_id))
+    laid = bool(document_of(revision_id).layout.sheets)
+    return bent or laid or not _is_small(revision_id) or is_turned(assembly_of(revision_id))
 
 
 def _is_small(revision_id: int) -> bool:
@@ -42,19 +43,16 @@ def _is_small(revision_id: int) -> bool:
 
 
 def notes(revision_id: int) -> list[Finding]:
-    """What is known at once, the gravest first."""
-    document, result = document_of(revision_id), result_of(revision_id)
-    small = _is_small(revision_id)
-    if not small:
+    """What is known at once, the gravest first: not what the machine does, whose ways take longer to find."""
+    if not _is_small(revision_id):
         return _sorted(revision_id, [], [])
-    # A router's ways take longer to find than an answer to an edit may.
-    at_once = [] if is_routed(document) else preparing(revision_id)
-    return _sorted(revision_id, assembly_findings(document, result, assembly_of(revision_id)), at_once)
+    assembly = assembly_findings(document_of(revision_id), result_of(revision_id), assembly_of(revision_id))
+    return _sorted(revision_id, assembly, [])
 
 
 def all_notes(revision_id: int) -> list[Finding]:
-    """With what takes a while to find: how a large assembly stands, which part is to be turned over, and whether what
-    is bent can be."""
+    """With what takes a while to find: how a large assembly stands, which part is to be turned over, whether what is
+    bent can be, and how the machine would do it."""
     return _sorted(revision_id, _looked_for(revision_id), preparing(revision_id))
 
 
@@ -86,3 +84,9 @@ def _sorted(revision_id: int, assembly: list[Finding], preparing: list[Finding])
     drawn = (on_shapes(finding) for finding in result_of(revision_id).findings)
     found = [*drawn, *news, *assembly, *layout, *preparing]
     return sorted(found, key=lambda finding: _ORDER[finding.level])
+
+
+@remembered(most=64)
+def left_of_sheets(revision_id: int) -> list[Rest | None]:
+    """What is left whole of each sheet."""
+    return left_whole(document_of(revision_id), result_of(revision_id))

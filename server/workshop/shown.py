@@ -98,7 +98,6 @@ class SheetShown(BaseModel):
     width: float
     height: float
     used: float
-    rest: RestShown | None
 
 
 class StateShown(BaseModel):

@@ -24,7 +24,6 @@ from ..geometry.segment import Motion, move
 from ..parts.part import Part
 from ..project import Project
 from ..remembered import remembered
-from .rest import Rest, largest_rest
 from .spacing import spacing
 
 #: Findings of one kind are told one by one up to so many parts.
@@ -35,13 +34,12 @@ TOLERANCE = 0.005
 
 @dataclass(frozen=True, slots=True)
 class SheetUse:
-    """A sheet in use: mm, mm, the share of its area that is parts, and the largest rectangle that is left of it."""
+    """A sheet in use: mm, mm, and the share of its area that is parts."""
 
     stock: str
     width: float
     height: float
     used: float
-    rest: Rest | None = None
 
 
 @dataclass(slots=True)
@@ -60,10 +58,11 @@ class LayoutFacts:
 
 def motion(placement: Placement) -> Motion:
     """Takes a part's frame to its sheet's frame."""
-    return _moved(placement.x, placement.y, placement.turn, placement.mirrored)
+    return moved_by(placement.x, placement.y, placement.turn, placement.mirrored)
 
 
-def _moved(x: float, y: float, turn: float, mirrored: bool) -> Motion:
+def moved_by(x: float, y: float, turn: float, mirrored: bool) -> Motion:
+    """Turned by degrees, mirrored before that, and moved (mm)."""
     return replace(move(turn, complex(x, y)), mirrored=mirrored)
 
 
@@ -120,11 +119,11 @@ def usable(sheet: LaidSheet) -> Polygon:
     outline, barred = shape_of(sheet)
     whole = shapely.box(0, 0, sheet.width, sheet.height)
     if outline:
-        whole = whole.intersection(shapely.make_valid(_polygon(outline)))
-    return whole.difference(shapely.union_all([shapely.make_valid(_polygon(corners)) for corners in barred]))
+        whole = whole.intersection(shapely.make_valid(polygon_through(outline)))
+    return whole.difference(shapely.union_all([shapely.make_valid(polygon_through(corners)) for corners in barred]))
 
 
-def _polygon(corners: Sequence[complex]) -> Polygon:
+def polygon_through(corners: Sequence[complex]) -> Polygon:
     return Polygon([(corner.real, corner.imag) for corner in corners])
 
 
@@ -143,12 +142,10 @@ def check_layout(project: Project, result: Result) -> LayoutFacts:
         facts.findings.append(Finding(level="error", code="size-unreadable", text=f"Layout: {error}", place=place))
         return facts
     for index, sheet in enumerate(project.layout.sheets):
-        on_sheet = _on_sheet(project, result, index)
+        on_sheet = lying_on(project, result, index)
         polygons = [placed(part.outline, placement) for placement, part in on_sheet]
         used = sum(polygon.area for polygon in polygons) / (sheet.width * sheet.height)
-        later = any(other.stock == sheet.stock for other in project.layout.sheets[index + 1 :])
-        rest = None if later else _rest(sheet, on_sheet, gap)
-        facts.sheets.append(SheetUse(sheet.stock, sheet.width, sheet.height, used, rest))
+        facts.sheets.append(SheetUse(sheet.stock, sheet.width, sheet.height, used))
         facts.findings += _edges(index, sheet, margin, on_sheet, polygons)
         facts.findings += _gaps(index, gap, on_sheet, polygons)
         facts.findings += _wrong_sheet(project, index, on_sheet)
@@ -157,29 +154,8 @@ def check_layout(project: Project, result: Result) -> LayoutFacts:
     return facts
 
 
-def _rest(sheet: LaidSheet, on_sheet: list[tuple[Placement, EvaluatedPart]], gap: float) -> Rest | None:
-    lying = tuple((part.outline, p.x, p.y, p.turn, p.mirrored) for p, part in on_sheet)
-    return _known_rest(sheet.width, sheet.height, *shape_of(sheet), lying, gap)
-
-
-@remembered(most=64)
-def _known_rest(
-    width: float,
-    height: float,
-    outline: tuple[complex, ...],
-    barred: tuple[tuple[complex, ...], ...],
-    lying: tuple[tuple[Outline, float, float, float, bool], ...],
-    gap: float,
-) -> Rest | None:
-    """Kept, as most edits leave a sheet as it is."""
-    taken = [polygon_of(part.moved(_moved(x, y, turn, over))) for part, x, y, turn, over in lying]
-    taken += [_polygon(corners) for corners in barred]
-    if outline:
-        taken += shapely.get_parts(shapely.box(-1, -1, width + 1, height + 1).difference(_polygon(outline))).tolist()
-    return largest_rest(width, height, taken, gap)
-
-
-def _on_sheet(project: Project, result: Result, index: int) -> list[tuple[Placement, EvaluatedPart]]:
+def lying_on(project: Project, result: Result, index: int) -> list[tuple[Placement, EvaluatedPart]]:
+    """The copies that lie on a sheet, each with its part."""
     return [
         (placement, part)
         for placement in project.layout.placements

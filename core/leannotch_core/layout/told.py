@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from ..document.sheet import Layout
 from ..evaluate import Result
 from ..project import Project
+from .left import left_whole
 from .rest import Rest
 from .sheets import check_layout
 
@@ -44,13 +45,14 @@ def compared_with(project: Project, result: Result, first: Layout) -> Layout:
 
 def told(project: Project, result: Result, layout: Layout, instead: Layout) -> Told:
     """What ``layout`` takes ``instead`` of another."""
-    facts = check_layout(project.model_copy(update={"layout": layout}), result)
+    laid = project.model_copy(update={"layout": layout})
+    facts = check_layout(laid, result)
     area = sum(sheet.width * sheet.height for sheet in facts.sheets)
     return Told(
         takes=_sizes(layout),
         instead=_sizes(instead),
         used=sum(sheet.used * sheet.width * sheet.height for sheet in facts.sheets) / area if area else 0.0,
-        left=tuple(sheet.rest for sheet in facts.sheets if sheet.rest),
+        left=tuple(filter(None, left_whole(laid, result))),
     )
 
 

@@ -14,9 +14,9 @@ from ninja import Router, Schema, Status
 from workshop import deletion, library, revisions, sharing
 from workshop.api.answers import Trouble, download, found, state
 from workshop.models import Project
-from workshop.notes import all_notes
+from workshop.notes import all_notes, left_of_sheets
 from workshop.revisions import Unreadable
-from workshop.shown import ProjectShown
+from workshop.shown import ProjectShown, RestShown
 
 router = Router()
 
@@ -46,10 +46,11 @@ class DeletedListed(Schema):
 
 
 class FindingsShown(Schema):
-    """What the maker should know of the project at a version."""
+    """What the maker should know of the project at a version, and what is ``left`` of each sheet."""
 
     version: int
     findings: list[Finding]
+    left: list[RestShown | None]
 
 
 class NewProject(Schema):
@@ -94,9 +95,11 @@ def get_project(request: HttpRequest, slug: str) -> HttpResponse:
 
 @router.get("/projects/{slug}/findings", response={200: FindingsShown, 404: Trouble, 422: Trouble})
 def get_findings(request: HttpRequest, slug: str) -> FindingsShown:
-    """All findings, with the mends that an answer to an edit does not wait for."""
+    """All findings and what is left of the sheets: what an answer to an edit does not wait for."""
     project = found(slug)
-    return FindingsShown(version=project.version, findings=all_notes(revisions.current_id(project)))
+    revision = revisions.current_id(project)
+    left = [RestShown.model_validate(rest, from_attributes=True) if rest else None for rest in left_of_sheets(revision)]
+    return FindingsShown(version=project.version, findings=all_notes(revision), left=left)
 
 
 @router.delete("/projects/{slug}", response={204: None, 404: Trouble})

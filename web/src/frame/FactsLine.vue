@@ -37,6 +37,7 @@ const parts = computed(() => {
   return `${count.value} ${count.value === 1 ? 'part' : 'parts'}${cut ? `, ${cut} of them cut,` : ''} ${laid}`
 })
 const notes = computed(() => workshop.shown?.findings.length ?? 0)
+const noted = computed(() => `${notes.value === 1 ? '1 note' : `${notes.value} notes`}${workshop.shown?.looking ? ' so far' : ''}`)
 
 const readings = computed<Size>(() => {
   const all = stock.value?.readings ?? []
@@ -153,7 +154,7 @@ function go(station: string): void {
         {{ parts }}
       </ActButton>
       <span class="dot">·</span>
-      <span class="notes" :class="{ some: notes }">{{ notes === 1 ? '1 note' : `${notes} notes` }}</span>
+      <span class="notes" :class="{ some: notes }">{{ noted }}</span>
     </p>
     <nav class="history" aria-label="History">
       <ActButton :disabled="!workshop.shown?.undo" :title="`Ctrl+Z: ${workshop.shown?.undo ?? 'nothing to undo'}`" @click="edits.step('undo')">Undo</ActButton>

@@ -63,7 +63,7 @@ function go(finding: Finding): void {
 <template>
   <aside class="margin" aria-label="Margin notes">
     <h3>Margin notes<span v-if="!findings.length && !workshop.shown?.looking" class="none">: nothing to mend.</span></h3>
-    <p v-if="workshop.shown?.looking" class="none" role="status">Looking at how it goes together …</p>
+    <p v-if="workshop.shown?.looking" class="none" role="status">Looking at how it goes together and how the machine does it …</p>
     <ol ref="list">
       <li v-for="(finding, index) in findings" :key="index" :class="finding.level">
         <ActButton look="bare" class="text" @click="go(finding)">{{ finding.text }}</ActButton>

@@ -111,7 +111,7 @@ const takes = computed(() => {
 })
 
 /** What is left whole of the sheet that is shown, while nothing is nested anew. */
-const rest = computed(() => (nesting.going.value ? null : (workshop.shown?.sheets[picked.sheet]?.rest ?? null)))
+const rest = computed(() => (nesting.going.value ? null : (workshop.left[picked.sheet] ?? null)))
 
 const found = computed(() => nesting.run.value?.nest?.findings ?? [])
 

@@ -1,7 +1,7 @@
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
 
-import { client, sentence, type Changes, type Shown } from '../api/client'
+import { client, sentence, type Changes, type Schemas, type Shown } from '../api/client'
 import { sizeNames, type SizeName } from '../kit/sizeNames'
 import { unitShown } from '../kit/unit'
 import { withUnit } from '../kit/units'
@@ -32,12 +32,27 @@ export const useWorkshop = defineStore('workshop', () => {
     wrong.value = isWrong
   }
 
+  /** What is left whole of each sheet, once it was looked for. */
+  const left = shallowRef<(Schemas['RestShown'] | null)[]>([])
+
   /** Takes what the server tells; an answer that was overtaken by that to a later edit is let go. */
   function take(next: Shown): void {
     const now = shown.value
     if (now?.slug === next.slug && now.version > next.version) return
-    shown.value = next
-    if (next.looking) void look(next.slug, next.version)
+    left.value = []
+    shown.value = next.looking && now?.slug === next.slug ? withEarlier(next, now) : next
+    clearTimeout(soon)
+    if (next.looking) soon = window.setTimeout(() => void look(next.slug, next.version), now ? QUIET : 0)
+  }
+
+  // Of a burst of edits the last one is looked at.
+  const QUIET = 60
+  let soon = 0
+
+  /** What was said of the machine stays until it is looked at anew. */
+  function withEarlier(next: Shown, before: Shown): Shown {
+    const earlier = before.findings.filter(({ place }) => place?.kind === 'preparation')
+    return { ...next, findings: [...next.findings, ...earlier] }
   }
 
   /** Takes what an edit changed; where it is not known what that was before, all is asked for. */
@@ -48,11 +63,12 @@ export const useWorkshop = defineStore('workshop', () => {
     else if (now.version < changes.version) await open(changes.slug)
   }
 
-  /** Asks for the findings with those mends that the answer to an edit does not wait for. */
+  /** Asks for what the answer to an edit does not wait for. */
   async function look(slug: string, version: number): Promise<void> {
     const { data } = await client.GET('/api/projects/{slug}/findings', { params: { path: { slug } } })
     const now = shown.value
     if (data?.version !== version || now?.slug !== slug || now.version !== version) return
+    left.value = data.left
     shown.value = { ...now, findings: data.findings, looking: false }
   }
 
@@ -68,5 +84,5 @@ export const useWorkshop = defineStore('workshop', () => {
     take(data)
   }
 
-  return { shown, document, unit, trouble, wrong, say, open, take, change }
+  return { shown, left, document, unit, trouble, wrong, say, open, take, change }
 })
