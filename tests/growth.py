@@ -1,6 +1,6 @@
 """Many edits of one project: what an edit costs, and what memory and database come to.
 
-``python -m tests.growth 20000``: on a server of its own, each edit with a value that was never there before. Exit status
+``python -m tests.growth 20000``: on a server of its own, each edit with a value never seen before. Exit status
 1 where the last tenth of the edits cost a fifth more than the second one, memory grew by more than `MORE` after the
 first half, or the database is larger than `LARGEST`.
 """
@@ -16,7 +16,7 @@ from typing import NamedTuple
 
 from .serving import Served
 
-#: How much dearer (a share) edits may become, how much memory (MB) may grow in the second half, how large (MB) the file.
+#: How much dearer (a share) edits may become, how much memory (MB) may grow in the second half, how large (MB) a file.
 DEARER, MORE, LARGEST = 0.2, 40.0, 40.0
 
 
