@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import datetime
 from typing import Annotated, Any
 
 from django.http import HttpRequest
@@ -16,6 +17,7 @@ from leannotch_core.evaluate import EvaluatedPart
 from leannotch_core.handover.svg import path_data
 from ninja import Router, Schema, Status
 from pydantic import Base64Bytes, Field
+from workshop import deletion
 
 from bureau import desk
 from bureau.models import Enquiry, Order
@@ -85,6 +87,8 @@ class OrderedPart(Schema):
 
 
 class EnquiryShown(Schema):
+    """A file as the service sees it; one that was deleted, ``until`` when it can be had back."""
+
     id: int
     name: str
     unit: FileUnit
@@ -95,6 +99,7 @@ class EnquiryShown(Schema):
     rules: list[Rule]
     quote: Quote | None
     orders: list[int]
+    until: datetime | None
 
 
 class OrderShown(Schema):
@@ -145,6 +150,22 @@ def send_file(request: HttpRequest, payload: FileToCut) -> Any:
 @router.get("/files/{number}", response=_ANSWERS)
 def get_file(request: HttpRequest, number: int) -> Any:
     return _answered(lambda: _shown(Enquiry.objects.get(pk=number)))
+
+
+@router.delete("/files/{number}", response=_ANSWERS)
+def delete(request: HttpRequest, number: int) -> Any:
+    """Deletes a file that was not ordered; it can be had back for a while."""
+    return _answered(lambda: _after(number, desk.delete))
+
+
+@router.post("/files/{number}/restore", response=_ANSWERS)
+def restore(request: HttpRequest, number: int) -> Any:
+    return _answered(lambda: _after(number, deletion.restore))
+
+
+def _after(number: int, act: Callable[[Enquiry], None]) -> EnquiryShown:
+    act(Enquiry.objects.get(pk=number))
+    return _shown(Enquiry.objects.get(pk=number))
 
 
 @router.post("/files/{number}/unit", response=_ANSWERS)
@@ -207,6 +228,7 @@ def _shown(enquiry: Enquiry) -> EnquiryShown:
         rules=found.rules,
         quote=found.quote,
         orders=list(enquiry.orders.values_list("pk", flat=True)),
+        until=deletion.until(enquiry),
     )
 
 

@@ -15,6 +15,7 @@ from leannotch_core.document.limits import LARGEST_DRAWING
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.remembered import remembered
 from pydantic import TypeAdapter
+from workshop import deletion
 
 from bureau.models import Day, Enquiry, Order
 
@@ -93,6 +94,18 @@ def _put(enquiry: Enquiry, **changes: str) -> Enquiry:
         raise ChangedMeanwhile("Something else was chosen meanwhile, in another window; look at it, and choose again.")
     enquiry.refresh_from_db()
     return enquiry
+
+
+def delete(enquiry: Enquiry) -> None:
+    """Marks a file deleted. Raises `Refusal` of one that was ordered."""
+    if ordered := enquiry.orders.first():
+        raise Refusal(f"{enquiry.name} was ordered; it is kept with {ordered}.")
+    deletion.delete(enquiry)
+
+
+def take_away_what_is_over() -> int:
+    """Takes away what was deleted long ago; answers how many."""
+    return deletion.take_away(deletion.over(Enquiry.objects.filter(orders=None)))
 
 
 # What follows

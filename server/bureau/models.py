@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from django.db import models
+from workshop.models import Deletable
 
 
-class Enquiry(models.Model):
+class Enquiry(Deletable):
     """A file that came in. ``seen`` and ``wanted`` are JSON; ``unit`` is what its numbers are taken for."""
 
     name = models.CharField(max_length=120)

@@ -17,6 +17,7 @@ from leannotch_core.handin.together import owners_of
 from leannotch_core.handover.svg import path_data
 from ninja import Router, Schema, Status
 from pydantic import Field
+from workshop import deletion
 from workshop.api.answers import found
 from workshop.library import machines
 from workshop.revisions import current_id, document_of
@@ -114,8 +115,11 @@ class TogetherShown(Schema):
 
 
 class QueueShown(Schema):
+    """What is there, and what was ``deleted`` and can be had back."""
+
     rows: list[HandInShown]
     together: list[TogetherShown]
+    deleted: list[HandInShown]
 
 
 class AtVersion(Schema):
@@ -192,7 +196,8 @@ def hand_in(request: HttpRequest, slug: str, payload: NewHandIn) -> Any:
 @router.get("/projects/{slug}/hand-ins", response={200: list[HandInShown], **_NO})
 def list_of_project(request: HttpRequest, slug: str) -> Any:
     """What was handed in of a project, the latest first."""
-    return [_shown(one) for one in HandIn.objects.filter(project=slug).defer("document").order_by("-pk")[:40]]
+    rows = HandIn.objects.filter(project=slug, deleted=None).defer("document")
+    return [_shown(one) for one in rows.order_by("-pk")[:40]]
 
 
 @router.post("/queue/{number}/take-back", response={200: HandInShown, **_NO})
@@ -208,7 +213,31 @@ def get_queue(request: HttpRequest) -> QueueShown:
     """Everything that was handed in, the oldest first."""
     rows = HandIn.objects.defer("document")
     made = Together.objects.defer("document").prefetch_related("members")
-    return QueueShown(rows=[_shown(one) for one in rows], together=[_together(one) for one in made])
+    return QueueShown(
+        rows=[_shown(one) for one in rows.filter(deleted=None)],
+        together=[_together(one) for one in made],
+        deleted=[_shown(one) for one in deletion.kept(rows)],
+    )
+
+
+@router.delete("/queue/{number}", response={200: QueueShown, **_NO})
+def delete(request: HttpRequest, number: int, version: int) -> Any:
+    """Deletes one with which nothing is to be done any more."""
+
+    def act() -> QueueShown:
+        desk.delete(HandIn.objects.get(pk=number, deleted=None), version)
+        return get_queue(request)
+
+    return _answered(act)
+
+
+@router.post("/queue/{number}/restore", response={200: QueueShown, **_NO})
+def restore(request: HttpRequest, number: int) -> Any:
+    def act() -> QueueShown:
+        deletion.restore(deletion.kept(HandIn.objects.filter(pk=number)).get())
+        return get_queue(request)
+
+    return _answered(act)
 
 
 @router.get("/queue/{number}", response={200: HandInLooked, **_NO})

@@ -11,11 +11,13 @@ from datetime import date
 
 from device import machine as device
 from django.db import transaction
+from django.utils import timezone
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
 from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.handin.checks import Check, checks
+from leannotch_core.handin.steps import OVER
 from leannotch_core.handover.gcode import cutters_of
 from leannotch_core.handover.proved import Written, written
 from leannotch_core.handover.svg import path_data
@@ -25,9 +27,10 @@ from leannotch_core.machining.prepared import Prepared, machine_for, prepare
 from leannotch_core.project import Project, read_project, write_project
 from leannotch_core.remembered import remembered
 from pydantic import BaseModel
+from workshop import deletion
 
 from handin.models import HandIn
-from handin.steps import Refusal, check_alone, logged, take_step
+from handin.steps import Refusal, SomebodyElse, check_alone, logged, take_step
 
 
 @dataclass(frozen=True, slots=True)
@@ -221,6 +224,23 @@ def check_on_sheet(project: Project, sheet: int, copies: Sequence[CopyOf]) -> No
             raise Refusal(f"There is no {part} {number} on that sheet; look at it again.")
         if named.count((part, number)) > 1:
             raise Refusal(f"{part} {number} is named twice; look at it again.")
+
+
+def delete(found: HandIn, version: int) -> None:
+    """Marks one deleted that nobody waits for any more. Raises `Refusal`."""
+    done = HandIn.objects.filter(pk=found.pk, version=version, state__in=OVER).update(
+        deleted=timezone.now(), version=version + 1
+    )
+    if not done:
+        found.refresh_from_db()
+        if found.version != version:
+            raise SomebodyElse(f"Somebody else has just been at number {found.pk}; look at it again.")
+        raise Refusal(f"Number {found.pk} is {found.state}: return it to its maker, and then delete it.")
+
+
+def take_away_what_is_over() -> int:
+    """Takes away what was deleted long ago; answers how many."""
+    return deletion.take_away(deletion.over(HandIn.objects.all()))
 
 
 # What follows

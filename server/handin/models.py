@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.db import models
 from leannotch_core.handin.steps import STATES
+from workshop.models import Deletable
 
 
 class Together(models.Model):
@@ -20,7 +21,7 @@ class Together(models.Model):
         return f"laid together {self.pk}"
 
 
-class HandIn(models.Model):
+class HandIn(Deletable):
     """A sheet as it was handed in: ``document`` is the project as it was, and nothing changes it any more.
 
     ``ticks`` are the checks that the operator has ticked, as JSON; ``machine`` a profile of the operator's own choice.

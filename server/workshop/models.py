@@ -5,12 +5,20 @@ from __future__ import annotations
 from django.db import models
 
 
-class Project(models.Model):
+class Deletable(models.Model):
+    """What is shown nowhere once it is ``deleted`` but among the deleted ones, and kept for a while."""
+
+    deleted = models.DateTimeField(null=True, db_index=True)
+
+    class Meta:
+        abstract = True
+
+
+class Project(Deletable):
     """A project and the revision it stands at. ``version`` grows with every change, undo and redo included.
 
-    One that is ``deleted`` is shown nowhere but among the deleted ones, and kept for a while. A variant follows the
-    design of the project that it is ``variant_of``, which it last ``followed`` at a revision; ``own`` is what it has of
-    its own, as JSON.
+    A variant follows the design of the project that it is ``variant_of``, which it last ``followed`` at a revision;
+    ``own`` is what it has of its own, as JSON.
     """
 
     slug = models.SlugField(max_length=80, unique=True)
@@ -18,7 +26,6 @@ class Project(models.Model):
     version = models.PositiveIntegerField(default=1)
     changed = models.DateTimeField(auto_now=True)
     current = models.ForeignKey("Revision", null=True, on_delete=models.PROTECT, related_name="+")
-    deleted = models.DateTimeField(null=True)
     variant_of = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="variants")
     own = models.TextField(default="")
     followed = models.ForeignKey("Revision", null=True, on_delete=models.SET_NULL, related_name="+")
@@ -105,7 +112,7 @@ class Revision(models.Model):
         return self.label
 
 
-class BroughtFile(models.Model):
+class BroughtFile(Deletable):
     """A drawing that somebody brought, kept as it was with the project that it was brought into.
 
     ``earlier`` is the file that it is a newer one of; ``choices`` are what was chosen when it was last taken;

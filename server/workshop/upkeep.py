@@ -24,21 +24,21 @@ _ALL: tuple[Callable[[], object], ...] = (
 )
 
 
-def begin() -> None:
-    """Sees to it now, and again while this process runs."""
-    threading.Thread(target=_watch, daemon=True, name="upkeep").start()
+def begin(*more: Callable[[], object]) -> None:
+    """Sees to it now, and again while this process runs; and to what ``more`` there is in the house."""
+    threading.Thread(target=_watch, args=(more,), daemon=True, name="upkeep").start()
 
 
-def _watch() -> None:
+def _watch(more: tuple[Callable[[], object], ...]) -> None:
     while True:
-        see_to_it()
+        see_to_it(more)
         connection.close()
         threading.Event().wait(_EVERY)
 
 
-def see_to_it() -> None:
+def see_to_it(more: tuple[Callable[[], object], ...] = ()) -> None:
     """Each of them for itself: what cannot be done now is done another time, and the work goes on meanwhile."""
-    for one in _ALL:
+    for one in (*more, *_ALL):
         try:
             one()
         except (DatabaseError, storage.StorageTrouble):

@@ -1,11 +1,14 @@
 """Drawings that others made, through the API: kept as they were, looked at by choices, and taken as one edit."""
 
 import random
+from datetime import timedelta
 
 import pytest
+from django.utils import timezone
 from leannotch_core.drawings.apart import Bounds
 from workshop.brought import kept
 from workshop.brought.kept import _known
+from workshop.deletion import take_away_what_is_over
 from workshop.models import BroughtFile
 from workshop.revisions import create
 
@@ -179,3 +182,22 @@ def test_a_large_drawing_is_tried_once_for_its_choices(client, empty, monkeypatc
     for _ in range(2):
         assert client.get(f"/api/brought/{found['id']}").json()["parts"][0]["count"] == 500
     assert tried.count("tried_apart") == 1
+
+
+def test_a_file_is_deleted_had_back_and_gone_after_thirty_days(client, empty):
+    id = bring(client, empty.slug).json()["id"]
+
+    def listed():
+        return [(f["id"], bool(f["deleted"])) for f in client.get(f"/api/projects/{empty.slug}/brought").json()]
+
+    assert client.delete(f"/api/brought/{id}").status_code == 204
+    assert listed() == [(id, True)] and client.get(f"/api/brought/{id}").status_code == 404
+    assert client.delete(f"/api/brought/{id}").status_code == 404
+    assert post(client, f"brought/{id}/restore", {}).status_code == 204
+    assert listed() == [(id, False)] and post(client, f"brought/{id}/restore", {}).status_code == 404
+    # A day before it is over it is still there, a day after it is gone.
+    for days, left in ((29, [(id, True)]), (31, [])):
+        BroughtFile.objects.filter(id=id).update(deleted=timezone.now() - timedelta(days=days))
+        take_away_what_is_over()
+        assert listed() == left
+    assert not BroughtFile.objects.exists() and client.get(f"/api/projects/{empty.slug}").status_code == 200

@@ -1,12 +1,14 @@
 """The hand-in queue: sheets kept as they were handed in, each step once, and who is let in from elsewhere."""
 
 import json
+from datetime import timedelta
 
 import pytest
 from device import machine
 from device.models import Device
 from django.db import connection
 from django.test import Client
+from django.utils import timezone
 from handin import desk, gate, together
 from handin.models import HandIn
 from workshop.demo import load_demo
@@ -260,3 +262,24 @@ def test_nothing_that_takes_long_is_done_while_the_database_is_held(client, monk
     post(client, f"queue/{one['number']}/release", version=ticked(client, shown)["version"])
     assert {name for name, _ in held} == {"evaluate", "prepare", "written", "laid_together", "apart"}
     assert not any(atomic for _, atomic in held), held
+
+
+def test_what_nobody_waits_for_is_deleted_had_back_and_gone_after_thirty_days(client, tray):
+    one = handed(client)
+    path = f"/api/queue/{one['number']}"
+    refused = client.delete(f"{path}?version={one['version']}")
+    assert refused.status_code == 422
+    assert (
+        refused.json()["message"] == f"Number {one['number']} is waiting: return it to its maker, and then delete it."
+    )
+    one = post(client, f"queue/{one['number']}/return", version=one["version"], why="too thin")["shown"]
+    assert client.delete(f"{path}?version={one['version'] - 1}").status_code == 409
+    queue = client.delete(f"{path}?version={one['version']}").json()
+    assert not queue["rows"] and [row["number"] for row in queue["deleted"]] == [one["number"]]
+    assert client.get(f"/api/projects/{TRAY}/hand-ins").json() == []
+    queue = post(client, f"queue/{one['number']}/restore")
+    assert [row["number"] for row in queue["rows"]] == [one["number"]] and not queue["deleted"]
+    for days, left in ((29, 1), (31, 0)):
+        HandIn.objects.update(deleted=timezone.now() - timedelta(days=days))
+        desk.take_away_what_is_over()
+        assert HandIn.objects.count() == left

@@ -2,9 +2,12 @@
 
 import base64
 import json
+from datetime import timedelta
 
 import pytest
-from bureau.models import Enquiry
+from bureau.desk import take_away_what_is_over
+from bureau.models import Enquiry, Order
+from django.utils import timezone
 
 from ..hostile import dxf
 
@@ -106,3 +109,22 @@ def test_the_project_is_held_against_it_made_for_it_and_sent(client, tray):
     post(client, f"service/files/{found['id']}/order", 201, version=found["version"])
     [row] = client.get(f"/api/projects/{REST}/service/sent").json()
     assert (row["state"], row["price"], row["version"]) == ("received", found["quote"]["total"], 1)
+
+
+def test_a_file_that_was_not_ordered_is_deleted_had_back_and_gone_after_thirty_days(client, db):
+    path = f"/api/service/files/{sent(client, dxf(plate))['id']}"
+    assert client.delete(path).json()["until"]
+    assert client.post(f"{path}/restore").json()["until"] is None
+    client.delete(path)
+    for days, status in ((29, 200), (31, 404)):
+        Enquiry.objects.update(deleted=timezone.now() - timedelta(days=days))
+        take_away_what_is_over()
+        assert client.get(path).status_code == status
+
+
+def test_a_file_that_was_ordered_stays_with_its_order(client, db):
+    enquiry = wanted(client, sent(client, dxf(plate)), stock="aluminium", thickness=2.2, size_is_right=True)
+    post(client, f"service/files/{enquiry['id']}/order", 201, version=enquiry["version"])
+    refused = client.delete(f"/api/service/files/{enquiry['id']}")
+    assert refused.status_code == 422
+    assert refused.json()["message"] == f"plate.dxf was ordered; it is kept with {Order.objects.get()}."

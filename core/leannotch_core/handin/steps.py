@@ -12,6 +12,9 @@ STATES: tuple[State, ...] = get_args(State)
 #: What nothing follows on: the sheet is made, or nobody wants it any more.
 LAST: frozenset[State] = frozenset(("cut", "taken back", "replaced"))
 
+#: What nobody waits for: these can be deleted.
+OVER: frozenset[State] = LAST | {"returned"}
+
 StepName = Literal[
     "tick",
     "set up",

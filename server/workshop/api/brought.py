@@ -14,7 +14,7 @@ from leannotch_core.document.sums import SizeError
 from leannotch_core.drawings.drawing import BrokenFile
 from ninja import Query, Router, Schema, Status
 
-from workshop import revisions
+from workshop import deletion, revisions
 from workshop.api.answers import Trouble, download, found
 from workshop.api.edits import ANSWERS, changed_by
 from workshop.brought.choices import Choices, Spot
@@ -29,7 +29,10 @@ router = Router()
 
 
 class BroughtListed(Schema):
-    """A file, the one that it is a newer one of, and the run that reads it as long as it is not read."""
+    """A file, the one that it is a newer one of, and the run that reads it as long as it is not read.
+
+    One that is ``deleted`` can be had back for thirty days.
+    """
 
     id: int
     name: str
@@ -37,6 +40,7 @@ class BroughtListed(Schema):
     earlier: str
     is_taken: bool
     run: int | None
+    deleted: datetime | None
 
 
 class Looking(Schema):
@@ -77,7 +81,25 @@ def _kept(request: HttpRequest, project: Project, name: str, earlier: BroughtFil
 
 @router.get("/projects/{slug}/brought", response={200: list[BroughtListed], 404: Trouble})
 def list_brought(request: HttpRequest, slug: str) -> Any:
-    return [_listed(file) for file in found(slug).brought.select_related("earlier").defer("data")]
+    """The files of a project, the deleted ones at the end."""
+    files = found(slug).brought.select_related("earlier").defer("data")
+    return [_listed(file) for file in (*files.filter(deleted=None), *deletion.kept(files))]
+
+
+@router.delete("/brought/{file_id}", response={204: None, 404: Trouble})
+def delete_brought(request: HttpRequest, file_id: int) -> Status[None]:
+    """Parts that were taken from it stay as they are."""
+    deletion.delete(_file(file_id))
+    return Status(204, None)
+
+
+@router.post("/brought/{file_id}/restore", response={204: None, 404: Trouble})
+def restore_brought(request: HttpRequest, file_id: int) -> Status[None]:
+    file = deletion.kept(BroughtFile.objects.filter(id=file_id, project__deleted=None)).first()
+    if file is None:
+        raise Http404
+    deletion.restore(file)
+    return Status(204, None)
 
 
 @router.get("/brought/{file_id}/file", response={404: Trouble})
@@ -142,7 +164,7 @@ def take_brought(request: HttpRequest, file_id: int, payload: Taking) -> Any:
 def _file(file_id: int) -> BroughtFile:
     file = (
         BroughtFile.objects.select_related("project__current", "earlier")
-        .filter(id=file_id, project__deleted=None)
+        .filter(id=file_id, deleted=None, project__deleted=None)
         .first()
     )
     if file is None:
@@ -158,6 +180,7 @@ def _listed(file: BroughtFile) -> BroughtListed:
         created=file.created,
         earlier=file.earlier.name if file.earlier else "",
         is_taken=bool(file.choices),
+        deleted=file.deleted,
         run=run.id if run else None,
     )
 

@@ -127,14 +127,14 @@ def list_deleted(request: HttpRequest) -> list[DeletedListed]:
         DeletedListed(
             slug=project.slug, name=project.name, deleted=project.deleted, until=project.deleted + deletion.KEPT
         )
-        for project in deletion.kept()
+        for project in deletion.kept(Project.objects.all())
         if project.deleted
     ]
 
 
 @router.post("/deleted/{slug}/restore", response={204: None, 404: Trouble})
 def restore_project(request: HttpRequest, slug: str) -> Status[None]:
-    project = deletion.kept().filter(slug=slug).first()
+    project = deletion.kept(Project.objects.filter(slug=slug)).first()
     if project is None:
         raise Http404
     deletion.restore(project)

@@ -83,7 +83,8 @@ def choices_for(file: BroughtFile) -> Remembered:
         return Remembered(Choices.model_validate_json(file.choices), "")
     if file.earlier and file.earlier.choices:
         return Remembered(Choices.model_validate_json(file.earlier.choices), file.earlier.name)
-    alike = BroughtFile.objects.filter(making=file.making, project__deleted=None).exclude(choices="").first()
+    there = BroughtFile.objects.filter(deleted=None, project__deleted=None)
+    alike = there.filter(making=file.making).exclude(choices="").first()
     if alike is None or not file.making:
         return Remembered(Choices(), "")
     before = Choices.model_validate_json(alike.choices)

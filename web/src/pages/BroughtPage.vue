@@ -1,8 +1,9 @@
 <script setup lang="ts">
-import { onMounted, ref } from 'vue'
+import { computed, onMounted, ref } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { client, sentence, type Schemas } from '../api/client'
+import ActButton from '../kit/ActButton.vue'
 import { onDropped } from '../kit/dropped'
 import FileField from '../kit/FileField.vue'
 import FileLink from '../kit/FileLink.vue'
@@ -23,10 +24,28 @@ const reading = ref('')
 
 onMounted(async () => {
   await workshop.open(slug)
+  await list()
+})
+
+async function list(): Promise<void> {
   const { data, error } = await client.GET('/api/projects/{slug}/brought', { params: { path: { slug } } })
   if (data) files.value = data
   else trouble.value = sentence(error)
-})
+}
+const there = computed(() => files.value?.filter((file) => !file.deleted) ?? [])
+const deleted = computed(() => files.value?.filter((file) => file.deleted) ?? [])
+
+async function remove(id: number): Promise<void> {
+  const { error } = await client.DELETE('/api/brought/{file_id}', { params: { path: { file_id: id } } })
+  await list()
+  trouble.value = error ? sentence(error) : ''
+}
+
+async function haveBack(id: number): Promise<void> {
+  const { error } = await client.POST('/api/brought/{file_id}/restore', { params: { path: { file_id: id } } })
+  await list()
+  trouble.value = error ? sentence(error) : ''
+}
 
 function take(chosen: File[]): Promise<void> {
   return read(chosen, () => bring(chosen, slug))
@@ -49,7 +68,7 @@ const COLUMNS = [
   { key: 'name', title: 'File', least: 260 },
   { key: 'created', title: 'Brought', width: 170, text: (row: Schemas['BroughtListed']) => new Date(row.created).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' }) },
   { key: 'state', title: 'State', width: 150, text: (row: Schemas['BroughtListed']) => [row.is_taken ? 'taken' : 'not taken yet', row.earlier && `newer than ${row.earlier}`].filter(Boolean).join(', ') },
-  { key: 'acts', title: 'What to do with it', width: 260 },
+  { key: 'acts', title: 'What to do with it', width: 330 },
 ]
 </script>
 
@@ -60,15 +79,24 @@ const COLUMNS = [
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
     <FileField label="Bring a drawing (SVG, DXF) or a mesh (STL, OBJ, PLY, 3MF, GLB)" :accept="DRAWINGS" :take="(file) => take([file])" />
     <p v-if="reading" role="status">Reading {{ reading }} …</p>
-    <RowsTable v-if="files?.length" label="Drawings that were brought" :rows="files" :columns="COLUMNS">
+    <RowsTable v-if="there.length" label="Drawings that were brought" :rows="there" :columns="COLUMNS">
       <template #name="{ row }"><GoLink :to="`/projects/${slug}/way-in/${row.id}`">{{ row.name }}</GoLink></template>
-      <template #acts="{ row }"><FileLink :href="`/api/brought/${row.id}/file`" :aria-label="`Save the file: ${row.name}`">Save the file</FileLink> <PickFile :of="row.name" :accept="DRAWINGS" :take="(file) => read([file], () => again(file, slug, row.id))">Bring a newer one</PickFile></template>
+      <template #acts="{ row }"><FileLink :href="`/api/brought/${row.id}/file`" :aria-label="`Save the file: ${row.name}`">Save the file</FileLink> <PickFile :of="row.name" :accept="DRAWINGS" :take="(file) => read([file], () => again(file, slug, row.id))">Bring a newer one</PickFile> <ActButton :aria-label="`Delete the file: ${row.name}`" @click="remove(row.id)">Delete</ActButton></template>
     </RowsTable>
+    <section v-if="deleted.length" aria-labelledby="deleted">
+      <h2 id="deleted">Deleted</h2>
+      <ul class="deleted">
+        <li v-for="file in deleted" :key="file.id">{{ file.name }} <ActButton :aria-label="`Have it back: ${file.name}`" @click="haveBack(file.id)">Have it back</ActButton></li>
+      </ul>
+      <p class="soft">Kept for 30 days. Parts that were taken from a file stay as they are.</p>
+    </section>
     <p><GoLink :to="`/projects/${slug}/shape`">Back to the project</GoLink></p>
   </main>
 </template>
 
 <style scoped>
 .brought { max-width: 900px; margin: 0 auto; padding: 48px 24px; display: grid; gap: 18px; }
+.deleted { list-style: none; margin: 6px 0; padding: 0; }
+.soft { color: var(--soft-ink); }
 .lead { color: var(--soft-ink); margin: -10px 0 0; }
 </style>

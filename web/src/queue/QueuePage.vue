@@ -146,6 +146,26 @@ function wasCut(): void {
   void step((path, version) => client.POST('/api/queue/{number}/cut', { params: { path }, body: { version, failed: gone } }))
 }
 
+/** Takes the queue as a deletion, or its undoing, has left it. */
+function gone(answer: () => Promise<{ data?: Schemas['QueueShown']; error?: unknown }>): Promise<void> {
+  return turns.inTurn(async () => {
+    const { data, error } = await answer()
+    trouble.value = data ? '' : sentence(error)
+    if (!data) return
+    queue.value = data
+    looked.value = null
+  })
+}
+
+function deleteIt(): void {
+  const now = looked.value?.shown
+  if (now) void gone(() => client.DELETE('/api/queue/{number}', { params: { path: { number: now.number }, query: { version: now.version } } }))
+}
+
+function haveBack(number: number): Promise<void> {
+  return gone(() => client.POST('/api/queue/{number}/restore', { params: { path: { number } } }))
+}
+
 function fail(part: string, copy: number, on: boolean): void {
   const key = `${part}#${copy}`
   failed.value = on ? [...failed.value, key] : failed.value.filter((one) => one !== key)
@@ -188,6 +208,7 @@ function withAll(act: 'release' | 'cut' | 'apart' | 'call back'): Promise<void> 
 const sheet = computed(() => looked.value?.sheet ?? joint.value?.sheet ?? null)
 const released = computed(() => looked.value?.shown.state === 'released' || (joint.value?.shown.states.every((one) => one === 'released') ?? false))
 const waiting = computed(() => looked.value?.shown.state === 'waiting')
+const over = computed(() => looked.value && !waiting.value && !released.value)
 </script>
 
 <template>
@@ -211,7 +232,7 @@ const waiting = computed(() => looked.value?.shown.state === 'waiting')
       <ul v-if="queue?.together.some((one) => one.members.length)" class="joint" aria-label="Laid together">
         <li v-for="one in queue.together.filter((made) => made.members.length)" :key="one.number"><ActButton :pressed="joint?.shown.number === one.number" @click="openTogether(one.number)">Numbers {{ one.members.join(', ') }} on one sheet</ActButton>, {{ [...new Set(one.states)].join(', ') }}</li>
       </ul>
-      <DeletedLately />
+      <DeletedLately :handed="queue?.deleted ?? []" :have-back="(number) => void haveBack(number)" />
       <FoldSection title="Words that let others in" name="words" folded><AccessWords /></FoldSection>
     </section>
     <section class="middle"><SheetHandedIn v-if="sheet" :key="looked?.shown.number ?? `j${joint?.shown.number}`" :sheet="sheet" label="The sheet as it would be cut" /><p v-else class="says">Press a row to look at it.</p></section>
@@ -258,6 +279,7 @@ const waiting = computed(() => looked.value?.shown.state === 'waiting')
           </li>
         </ul>
         <p v-if="released && !looked?.shown.together" class="in-line acts"><ActButton look="ink" @click="looked ? wasCut() : withAll('cut')">{{ failed.length ? `Cut, but for ${failed.length} that failed` : 'All of it is cut' }}</ActButton> <ActButton @click="looked ? callBack() : withAll('call back')">Call it back to the desk</ActButton></p>
+        <p v-if="over" class="acts"><ActButton @click="deleteIt">Delete it</ActButton></p>
         <FoldSection v-if="looked" title="What has happened" name="log" folded><ol class="log"><li v-for="line in looked.log" :key="line">{{ line }}</li></ol></FoldSection>
       </template>
     </aside>

@@ -82,6 +82,17 @@ function want(changed: (now: Enquiry) => Partial<Wanted>): Promise<void> {
   })
 }
 
+/** A file that was not ordered is deleted, or had back. */
+function remove(): void {
+  void change((now) => client.DELETE('/api/service/files/{number}', { params: { path: { number: now.id } } }))
+}
+
+function haveBack(): void {
+  void change((now) => client.POST('/api/service/files/{number}/restore', { params: { path: { number: now.id } } }))
+}
+
+const untilDay = computed(() => (enquiry.value?.until ? new Date(enquiry.value.until).toLocaleDateString('en-GB', { day: 'numeric', month: 'long' }) : ''))
+
 function takeAs(unit: Enquiry['unit']): void {
   void change((now) => client.POST('/api/service/files/{number}/unit', { params: { path: { number: now.id } }, body: { unit } }))
 }
@@ -124,6 +135,8 @@ async function order(): Promise<void> {
       <GoLink to="/service" class="back">{{ catalogue?.name ?? 'The service' }}</GoLink>
       <h1 class="cut-off" :title="enquiry?.name">{{ enquiry?.name ?? '…' }}</h1>
       <p v-if="enquiry?.orders.length" role="status">Ordered as {{ enquiry.orders.join(', ') }}.</p>
+      <p v-else-if="untilDay" role="status">Deleted; it is kept until {{ untilDay }}. <ActButton @click="haveBack">Have it back</ActButton></p>
+      <p v-else-if="enquiry"><ActButton @click="remove">Delete the file</ActButton></p>
     </header>
     <section class="drawn" :class="{ both: part?.folded }">
       <RuledGround v-if="part" :key="part.number" :box="box" :label="`${part.called} as it is cut`">

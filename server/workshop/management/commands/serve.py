@@ -3,10 +3,12 @@
 import signal
 from typing import Any
 
+from bureau import desk as service
 from django.conf import settings
 from django.contrib.sessions.models import Session
 from django.core.handlers.wsgi import WSGIHandler
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from handin import desk as queue
 from handin.gate import words_set
 
 from workshop import runs, storage, upkeep
@@ -43,7 +45,7 @@ class Command(BaseCommand):
         runs.server_starts()
         # They were signed by the server that let them in, and nobody can read them any more.
         Session.objects.all().delete()
-        upkeep.begin()
+        upkeep.begin(queue.take_away_what_is_over, service.take_away_what_is_over)
         workers = Workers()
         # A service manager's stop is as orderly as Ctrl-C.
         signal.signal(signal.SIGTERM, signal.default_int_handler)
