@@ -1,21 +1,22 @@
 """What was worked out of things of the document, so that an edit has only that done again which it touched.
 
-It is bounded by bytes: whenever the process has grown by `MOST_BYTES`, all that was not used since the last time goes.
+It is bounded by bytes: whenever what is in use has grown by `MOST_BYTES`, all that was not used since the last time
+goes.
 """
 
 from __future__ import annotations
 
-import os
+import ctypes
+import sys
 from collections.abc import Callable
 from functools import update_wrapper
-from pathlib import Path
 from threading import Lock
 from typing import Generic, ParamSpec, TypeVar
 
 P = ParamSpec("P")
 T = TypeVar("T")
 
-#: By how much (bytes) the process may grow before what lies idle goes.
+#: By how much (bytes) what is in use may grow before what lies idle goes.
 MOST_BYTES = 64 * 1024 * 1024
 
 #: What is kept of each kind: enough for a few of the largest projects there can be.
@@ -92,12 +93,28 @@ class _Level:
 _LEVEL = _Level()
 
 
+#: What a small object takes of the memory, about (bytes): Python tells how many there are, not how large.
+_SMALL = 80
+
+
+class _Allocated(ctypes.Structure):
+    """What the C library says of its memory (mallinfo(3)); ``mapped`` and ``used`` are bytes in use."""
+
+    _fields_ = [
+        (name, ctypes.c_size_t)
+        for name in ("arena", "free", "fast", "maps", "mapped", "most", "fast_bytes", "used", "free_bytes", "top")
+    ]
+
+
+_told_by_c = getattr(ctypes.CDLL(None), "mallinfo2", None)
+if _told_by_c:
+    _told_by_c.restype = _Allocated
+
+
 def _bytes_in_use() -> int:
-    """What the process has of the memory; 0 where the system does not tell, and then only counts are bounds."""
-    try:
-        return int(Path("/proc/self/statm").read_bytes().split()[1]) * os.sysconf("SC_PAGE_SIZE")
-    except OSError:
-        return 0
+    """What the process uses of its memory, not what it was given: what is let go of is not always given back."""
+    large = _told_by_c() if _told_by_c else _Allocated()
+    return int(sys.getallocatedblocks() * _SMALL + large.used + large.mapped)
 
 
 def forget_all() -> None:
