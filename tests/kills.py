@@ -3,9 +3,12 @@
 ``python -m tests.kills 200`` for many.
 """
 
+import contextlib
 import json
 import random
+import shutil
 import sqlite3
+import subprocess
 import sys
 import tempfile
 import time
@@ -16,7 +19,7 @@ from contextlib import closing
 from http.client import HTTPException
 from pathlib import Path
 
-from .serving import Served
+from .serving import MANAGE, Served, environment, manage
 
 
 class Maker:
@@ -153,6 +156,63 @@ def kills(served, times, seed=0):
     return makers, how_runs_ended(served)
 
 
+# Copies
+
+
+def kills_of_copies(data, times, seed=0):
+    """Kills backups and restores of a folder that nobody serves: each has happened, or it has not.
+
+    Answers how often it had: of backups, and of restores.
+    """
+    chance, happened = random.Random(seed), [0, 0]
+    earlier = data / "earlier.sqlite3"
+    call_it(data, "earlier")
+    began = time.monotonic()
+    struck(data, ["backup", earlier], 60)
+    took = time.monotonic() - began
+    assert called(earlier) == "earlier"
+    for number in range(times):
+        now = f"now {number}"
+        call_it(data, now)
+        copy = data / f"copy-{number}.sqlite3"
+        struck(data, ["backup", copy], took * chance.uniform(0.75, 1.05))
+        if copy.exists():
+            happened[0] += 1
+            assert called(copy) == now
+            copy.unlink()
+        struck(data, ["restore", earlier], took * chance.uniform(0.75, 1.1))
+        prepared = manage(data, "prepare")
+        assert prepared.returncode == 0, prepared.stderr
+        what = called(data / "notch.sqlite3")
+        assert what in ("earlier", now), what
+        happened[1] += what == "earlier"
+        for aside in data.glob("before-restore-*"):
+            shutil.rmtree(aside)
+    return happened
+
+
+def struck(data, command, seconds):
+    """A command that is killed after so long, if it is not done by then."""
+    process = subprocess.Popen([*MANAGE, *map(str, command)], env=environment(data), stdout=subprocess.DEVNULL)
+    with contextlib.suppress(subprocess.TimeoutExpired):
+        process.wait(seconds)
+    process.kill()
+    process.wait()
+
+
+def call_it(data, name):
+    with closing(sqlite3.connect(data / "notch.sqlite3", timeout=30)) as file, file:
+        file.execute("UPDATE workshop_project SET name = ? WHERE slug = 'sorting-tray'", [name])
+
+
+def called(path):
+    """What the tray is called in a sound database with all that the demo has."""
+    with closing(sqlite3.connect(path)) as file:
+        assert file.execute("PRAGMA quick_check").fetchone() == ("ok",)
+        assert file.execute("SELECT count(*) FROM workshop_project").fetchone()[0] >= 14
+        return file.execute("SELECT name FROM workshop_project WHERE slug = 'sorting-tray'").fetchone()[0]
+
+
 if __name__ == "__main__":
     with tempfile.TemporaryDirectory() as folder:
         count, served = int(sys.argv[1]), Served(Path(folder))
@@ -160,6 +220,8 @@ if __name__ == "__main__":
             makers, states = kills(served, count, seed=int(time.time()))
         finally:
             served.kill()
+        backups, restores = kills_of_copies(Path(folder), count // 4, seed=int(time.time()))
+        print(f"{count // 4} kills each: {backups} backups were made and the others not, {restores} restores were.")
         acknowledged = sum((maker.said for maker in makers), Counter())
         print(
             f"{count} kills: nothing acknowledged was lost. Acknowledged: {dict(acknowledged)}. Runs: {dict(states)}."

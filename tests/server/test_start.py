@@ -12,7 +12,7 @@ from pathlib import Path
 
 import pytest
 
-from ..kills import kills
+from ..kills import kills, kills_of_copies
 from ..load import worked
 from ..projects import ROOT
 from ..serving import Served, environment, manage
@@ -34,6 +34,11 @@ def test_kills_lose_nothing_acknowledged(served):
     makers, runs = kills(served, 6)
     acknowledged = sum((maker.said for maker in makers), Counter())
     assert acknowledged["edit"] > 6 and acknowledged["delete"] and acknowledged["ask"] and runs["done"]
+
+
+def test_a_killed_backup_or_restore_has_happened_or_has_not(tmp_path):
+    assert manage(tmp_path, "prepare").returncode == 0
+    kills_of_copies(tmp_path, 2)
 
 
 def test_makers_at_once_fail_at_nothing_and_lose_nothing(served):
