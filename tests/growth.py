@@ -19,6 +19,9 @@ from .serving import Served
 #: How much dearer (a share) edits may become, how much memory (MB) may grow in the second half, how large (MB) a file.
 DEARER, MORE, LARGEST = 0.2, 40.0, 40.0
 
+#: So often in each step it is measured how fast the machine is.
+MEASURES = 20
+
 
 class Look(NamedTuple):
     """After so many edits: processor time (ms) of one, as a multiple of a fixed piece of work too; memory and file."""
@@ -55,15 +58,16 @@ def edited(served, slug, edits, looks):
     version = served.get(f"/api/projects/{slug}")["version"]
     each = max(1, edits // looks)
     for done in range(each, edits + 1, each):
-        before = processor(pid)
-        for _ in range(each):
+        before, measures = processor(pid), [yardstick()]
+        for number in range(each):
+            if number % max(1, each // MEASURES) == 0:
+                measures.append(yardstick())
             length = {"text": f"{chance.uniform(160, 400):.5f}"}
             command = {"do": "put name", "name": {"name": "tray_length", "size": length}}
             version = served.post(f"/api/projects/{slug}/edit", {"version": version, "command": command})["version"]
         cost = (processor(pid) - before) / each
-        measure = statistics.median(yardstick() for _ in range(3))
         file = (served.data / "notch.sqlite3").stat().st_size / 1e6
-        yield Look(done, cost * 1000, cost / measure, memory(pid), file)
+        yield Look(done, cost * 1000, cost / statistics.median(measures), memory(pid), file)
 
 
 def faults(looks):

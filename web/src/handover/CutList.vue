@@ -98,7 +98,7 @@ function print(): void {
 
 <style>
 .printed .bar { margin-bottom: 12px; }
-.cut-list .rows { max-width: 860px; margin: 10px 0; height: auto; }
+.cut-list .rows { max-width: 860px; margin: 10px 0; }
 @media print {
   #app, .printed .bar, .el-dialog__header { display: none; }
   .el-overlay, .el-overlay-dialog, .el-dialog { position: static; overflow: visible; }

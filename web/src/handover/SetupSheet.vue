@@ -83,5 +83,4 @@ function print(): void {
 .setup-sheet dl { display: grid; grid-template-columns: auto 1fr; gap: 3px 14px; margin: 0; }
 .setup-sheet dt { color: #5d564a; }
 .setup-sheet dd { margin: 0; }
-.setup-sheet .rows { height: auto; }
 </style>

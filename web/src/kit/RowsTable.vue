@@ -59,7 +59,7 @@ defineExpose({ frame })
 </script>
 
 <template>
-  <div ref="frame" class="rows" role="group" :aria-label="label" @keydown="walk">
+  <div ref="frame" class="rows" :class="{ tall }" role="group" :aria-label="label" @keydown="walk">
     <ElTable
       :data="rows"
       :height="tall ? '100%' : undefined"

@@ -81,12 +81,12 @@ const COLUMNS = [
     <p v-if="reading" role="status">Reading {{ reading }} …</p>
     <RowsTable v-if="there.length" label="Drawings that were brought" :rows="there" :columns="COLUMNS">
       <template #name="{ row }"><GoLink :to="`/projects/${slug}/way-in/${row.id}`">{{ row.name }}</GoLink></template>
-      <template #acts="{ row }"><FileLink :href="`/api/brought/${row.id}/file`" :aria-label="`Save the file: ${row.name}`">Save the file</FileLink> <PickFile :of="row.name" :accept="DRAWINGS" :take="(file) => read([file], () => again(file, slug, row.id))">Bring a newer one</PickFile> <ActButton :aria-label="`Delete the file: ${row.name}`" @click="remove(row.id)">Delete</ActButton></template>
+      <template #acts="{ row }"><span class="in-line acts"><FileLink :href="`/api/brought/${row.id}/file`" :aria-label="`Save the file: ${row.name}`">Save the file</FileLink> <PickFile :of="row.name" :accept="DRAWINGS" :take="(file) => read([file], () => again(file, slug, row.id))">Bring a newer one</PickFile> <ActButton :aria-label="`Delete the file: ${row.name}`" @click="remove(row.id)">Delete</ActButton></span></template>
     </RowsTable>
     <section v-if="deleted.length" aria-labelledby="deleted">
       <h2 id="deleted">Deleted</h2>
       <ul class="deleted">
-        <li v-for="file in deleted" :key="file.id">{{ file.name }} <ActButton :aria-label="`Have it back: ${file.name}`" @click="haveBack(file.id)">Have it back</ActButton></li>
+        <li v-for="file in deleted" :key="file.id" class="in-line acts">{{ file.name }} <ActButton :aria-label="`Have it back: ${file.name}`" @click="haveBack(file.id)">Have it back</ActButton></li>
       </ul>
       <p class="soft">Kept for 30 days. Parts that were taken from a file stay as they are.</p>
     </section>
@@ -97,6 +97,7 @@ const COLUMNS = [
 <style scoped>
 .brought { max-width: 900px; margin: 0 auto; padding: 48px 24px; display: grid; gap: 18px; }
 .deleted { list-style: none; margin: 6px 0; padding: 0; }
+.acts { gap: 14px; }
 .soft { color: var(--soft-ink); }
 .lead { color: var(--soft-ink); margin: -10px 0 0; }
 </style>
