@@ -6,6 +6,7 @@ an edit was lost, or 95 of 100 edits took longer than `SLOW`.
 
 import json
 import random
+import sqlite3
 import statistics
 import sys
 import tempfile
@@ -13,7 +14,9 @@ import time
 import urllib.error
 from collections import Counter, defaultdict
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import closing
 from pathlib import Path
+from typing import NamedTuple
 
 from .serving import Served
 
@@ -95,19 +98,53 @@ def megabytes(pid):
     return sum(size for one, size in sizes.items() if below(one))
 
 
+def holds(path, until):
+    """How long (s) somebody who wants to write had to wait, each of many times: so long the database was held."""
+    found = []
+    with closing(sqlite3.connect(path, timeout=60, isolation_level=None)) as file:
+        # Asked without the pauses that grow: each try is one more look.
+        file.execute("PRAGMA busy_timeout = 0")
+        while time.monotonic() < until:
+            began = time.monotonic()
+            while not _written(file) and time.monotonic() < until:
+                time.sleep(0.001)
+            found.append(time.monotonic() - began)
+            time.sleep(0.05)
+    return found
+
+
+def _written(file):
+    """Whether a transaction could be begun now; it is ended at once."""
+    try:
+        file.execute("BEGIN IMMEDIATE")
+    except sqlite3.OperationalError:
+        return False
+    file.execute("ROLLBACK")
+    return True
+
+
+class Work(NamedTuple):
+    """Makers at the end of their work, the memory (MB) all the while, and how long (s) the database was held."""
+
+    makers: list
+    memory: list
+    holds: list
+
+
 def worked(served, number, seconds):
-    """So many makers for so many seconds; and the memory (MB) all the while."""
+    """So many makers for so many seconds."""
     makers = [Maker(served, seed) for seed in range(number)]
     until = time.monotonic() + seconds
     memory = [megabytes(served.process.pid)]
-    with ThreadPoolExecutor(number) as threads:
+    with ThreadPoolExecutor(number + 1) as threads:
+        held = threads.submit(holds, served.data / "notch.sqlite3", until)
         works = [threads.submit(maker.work, until) for maker in makers]
         while time.monotonic() < until:
             time.sleep(min(5.0, seconds / 4))
             memory.append(megabytes(served.process.pid))
     for work in works:
         work.result()
-    return makers, memory
+    return Work(makers, memory, held.result())
 
 
 def table(makers):
@@ -131,7 +168,7 @@ def main(arguments):
     with tempfile.TemporaryDirectory() as data:
         served = Served(Path(data))
         try:
-            makers, memory = worked(served, number, seconds)
+            makers, memory, held = worked(served, number, seconds)
             lost = [maker.slug for maker in makers if maker.lost()]
         finally:
             served.stop()
@@ -142,6 +179,8 @@ def main(arguments):
     print(f"Failed: {json.dumps(failed)}. Edits lost: {len(lost)}.")
     first, last = (statistics.mean(some) for some in (memory[:third], memory[-third:]))
     print(f"Memory: {first:.0f} MB in the first third, {last:.0f} MB in the last.")
+    long = share(held, 0.95), max(held)
+    print(f"Who wants to write waits {long[0] * 1000:.0f} ms (95 of 100) and {long[1] * 1000:.0f} ms at the most.")
     return int(bool(failed or lost) or (number <= 8 and share(waits["edit"], 0.95) > SLOW))
 
 

@@ -132,6 +132,22 @@ def test_the_operator_sees_what_was_deleted_and_has_it_back(page, served):
     assert slug in {project["slug"] for project in served.get("/api/projects")}
 
 
+def test_a_sheet_that_nobody_waits_for_is_deleted_and_had_back(page, served):
+    slug = served.post("/api/projects/stake-tags/duplicate", {})["slug"]
+    [one] = served.post(f"/api/projects/{slug}/hand-in", {"sheets": [1], "owner": "Ruth", "group": "dune walk"})
+    body = {"version": one["version"], "why": "a gap of 2 mm is too narrow"}
+    served.post(f"/api/queue/{one['number']}/return", body)
+    page.goto("/queue")
+    choose(page.get_by_label("Shown"), "returned")
+    row = page.get_by_role("group", name="Queue").get_by_role("row").filter(has_text="Ruth")
+    row.click()
+    page.get_by_role("button", name="Delete it").click()
+    expect(row).to_have_count(0)
+    page.get_by_role("button", name=re.compile("Deleted lately")).click()
+    page.get_by_role("button", name=f"Have it back: number {one['number']}").click()
+    expect(row).to_be_visible()
+
+
 def test_a_starter_of_ones_own_is_made_and_begun_with_another_number(maker, page, served):
     slug = served.post("/api/projects/sorting-tray/duplicate", {})["slug"]
     maker.open("hand-over", slug)

@@ -224,6 +224,18 @@ def test_a_newer_drawing_changes_the_parts_that_it_changes(maker, page, tmp_path
     expect(page.get_by_label("Width", exact=True)).to_have_value("120")
 
 
+def test_a_file_that_was_brought_is_deleted_and_had_back(page, served, tmp_path):
+    slug = served.post("/api/projects/stake-tags/duplicate", {})["slug"]
+    data = shelf(tmp_path / "shelf.dxf", 120, 0.3).read_bytes()
+    served.post_bytes(f"/api/projects/{slug}/brought?name=shelf.dxf", data)
+    page.goto(f"/projects/{slug}/way-in")
+    page.get_by_role("button", name="Delete the file: shelf.dxf").click()
+    expect(page.get_by_role("link", name="shelf.dxf", exact=True)).to_have_count(0)
+    page.get_by_role("button", name="Have it back: shelf.dxf").click()
+    expect(page.get_by_role("link", name="shelf.dxf", exact=True)).to_be_visible()
+    expect(page.get_by_role("heading", name="Deleted")).to_have_count(0)
+
+
 def test_a_file_that_cannot_be_read_is_told_and_not_kept(maker, page, tmp_path):
     broken = tmp_path / "broken.svg"
     broken.write_text("<svg><g></svg>")

@@ -42,8 +42,9 @@ def test_a_killed_backup_or_restore_has_happened_or_has_not(tmp_path):
 
 
 def test_makers_at_once_fail_at_nothing_and_lose_nothing(served):
-    makers, memory = worked(served, 3, 6)
+    makers, memory, holds = worked(served, 3, 6)
     assert sum((maker.failed for maker in makers), Counter()) == {} and memory[-1] > 50
+    assert len(holds) > 20
     assert sum(len(maker.waits["edit"]) for maker in makers) > 3 and not any(maker.lost() for maker in makers)
 
 
