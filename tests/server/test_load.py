@@ -50,4 +50,4 @@ def test_how_long_the_database_was_held_is_seen(tmp_path):
             file.execute("BEGIN IMMEDIATE")
             time.sleep(0.4)
             file.execute("COMMIT")
-    assert 0.25 < max(seen.result()) < 1.2 and min(seen.result()) < 0.1
+    assert min(seen.result()) < 0.25 < max(seen.result())
