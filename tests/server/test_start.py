@@ -1,6 +1,7 @@
 """The served application as processes: killed, filled up, asked twice for one folder; and what the shell is told."""
 
 import json
+import random
 import resource
 import signal
 import socket
@@ -11,11 +12,14 @@ from collections import Counter
 from pathlib import Path
 
 import pytest
+from leannotch_core.project import write_project
 
+from ..edits import Edits, edited, opened
 from ..kills import kills, kills_of_copies
 from ..load import worked
 from ..projects import ROOT
 from ..serving import Served, environment, manage
+from .test_commands import DONE, kit
 
 
 @pytest.fixture(scope="module")
@@ -39,6 +43,15 @@ def test_kills_lose_nothing_acknowledged(served):
 def test_a_killed_backup_or_restore_has_happened_or_has_not(tmp_path):
     assert manage(tmp_path, "prepare").returncode == 0
     kills_of_copies(tmp_path, 2)
+
+
+def test_any_edit_of_what_ships_is_taken_or_refused_and_the_project_goes_on(served):
+    commands = [command for command, *_ in DONE]
+    made = Edits(commands, json.loads(write_project(kit())), random.Random(3))
+    slugs = opened(served, ["drip_bracket", "starter_tray"])
+    answers = [(status, trouble) for _, status, trouble in edited(served, slugs, made, 24)]
+    assert [trouble for _, trouble in answers if trouble] == []
+    assert {status for status, _ in answers} == {200, 422}
 
 
 def test_makers_at_once_fail_at_nothing_and_lose_nothing(served):
