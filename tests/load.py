@@ -41,6 +41,11 @@ class Maker:
             try:
                 act()
                 self.waits[act.__name__].append(time.monotonic() - began)
+                if act == self.edit:
+                    # A page asks for the rest of what there is to say once the answer is there.
+                    began = time.monotonic()
+                    self.notes()
+                    self.waits["notes"].append(time.monotonic() - began)
             except urllib.error.HTTPError as error:
                 self.failed[f"{act.__name__}: {error.code} {error.read()[:80]!r}"] += 1
             time.sleep(self.chance.uniform(0.2, 1.0))
@@ -63,6 +68,9 @@ class Maker:
 
     def _begun(self):
         return self.served.get(f"/api/projects/{self.slug}")["version"]
+
+    def notes(self):
+        self.served.get(f"/api/projects/{self.slug}/findings")
 
     def read(self):
         self.served.get(f"/api/projects/{self.slug}")
