@@ -44,9 +44,18 @@ def unpack(revision_id: int) -> str:
     ground_id, difference = Revision.objects.values_list("ground_id", "difference").get(id=revision_id)
     how = zstandard.ZstdDecompressor(dict_data=_as_dictionary(_ground(ground_id).text))
     try:
-        # One that was not made here may say any size of itself.
-        return how.decompress(bytes(difference), max_output_size=LARGEST_FILE).decode()
-    except (zstandard.ZstdError, UnicodeDecodeError) as error:
+        return _expanded(how, bytes(difference)).decode()
+    except UnicodeDecodeError as error:
+        raise Damaged(f"What is stored of it is damaged ({error}).") from error
+
+
+def _expanded(how: zstandard.ZstdDecompressor, packed: bytes) -> bytes:
+    """Raises `Damaged`, also of what says that it is larger than any document: no memory is taken for that."""
+    try:
+        if zstandard.frame_content_size(packed) > LARGEST_FILE:
+            raise Damaged("What is stored of it is damaged (it says that it is larger than a document can be).")
+        return how.decompress(packed)
+    except zstandard.ZstdError as error:
         raise Damaged(f"What is stored of it is damaged ({error}).") from error
 
 
@@ -66,11 +75,7 @@ class _Ground(NamedTuple):
 def _ground(ground_id: int) -> _Ground:
     """A whole document, and what it takes compressed (bytes). Raises `Damaged`."""
     whole = bytes(Ground.objects.values_list("whole", flat=True).get(id=ground_id))
-    try:
-        text = zstandard.ZstdDecompressor().decompress(whole, max_output_size=LARGEST_FILE)
-    except zstandard.ZstdError as error:
-        raise Damaged(f"What is stored of it is damaged ({error}).") from error
-    return _Ground(text, len(whole))
+    return _Ground(_expanded(zstandard.ZstdDecompressor(), whole), len(whole))
 
 
 def _compress(data: bytes, ground: bytes) -> bytes:

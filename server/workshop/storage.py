@@ -7,7 +7,7 @@ import os
 import sqlite3
 import time
 from collections.abc import Iterator
-from contextlib import closing, contextmanager
+from contextlib import closing, contextmanager, suppress
 from pathlib import Path
 
 from django.conf import settings
@@ -117,8 +117,11 @@ def check(path: Path) -> str:
 
 
 def let_it_shrink() -> None:
-    """Sees that the file can give back what was taken away; one of an older program is written anew for it, once."""
-    with closing(sqlite3.connect(database(), timeout=10)) as file:
+    """Sees that the file can give back what was taken away; one of an older program is written anew for it, once.
+
+    Where that cannot be done now, for want of room or as it is in use, it is done another time: nothing needs it.
+    """
+    with suppress(sqlite3.OperationalError), closing(sqlite3.connect(database(), timeout=10)) as file:
         if file.execute("PRAGMA auto_vacuum").fetchone()[0] != _INCREMENTAL:
             file.execute("PRAGMA auto_vacuum=INCREMENTAL")
             file.execute("VACUUM")

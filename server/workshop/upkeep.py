@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import sqlite3
 import threading
 from collections.abc import Callable
 
@@ -41,5 +42,5 @@ def see_to_it(more: tuple[Callable[[], object], ...] = ()) -> None:
     for one in (*more, *_ALL):
         try:
             one()
-        except (DatabaseError, storage.StorageTrouble):
+        except (DatabaseError, sqlite3.Error, OSError, storage.StorageTrouble):
             log.error("%s could not be done", one.__name__, exc_info=True)

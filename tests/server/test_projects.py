@@ -51,8 +51,13 @@ def test_a_project_that_cannot_be_read_is_told_and_goes_back_to_its_last_state(c
     assert not listed(client)["sorting-tray"]["trouble"]
 
 
-def test_a_project_of_which_nothing_can_be_read_says_so(client, tray):
-    Revision.objects.filter(project=tray).update(difference=b"nothing")
+#: A beginning that says 2^40 bytes follow, as RFC 8878 has it: magic number, a size of eight bytes, and the size.
+CLAIMS = bytes.fromhex("28b52ffd e0 0000000000010000".replace(" ", ""))
+
+
+@pytest.mark.parametrize("stored", [b"nothing", b"", CLAIMS])
+def test_a_project_of_which_nothing_can_be_read_says_so(client, tray, stored):
+    Revision.objects.filter(project=tray).update(difference=stored)
     known.forget()
     assert listed(client)["sorting-tray"]["readable"] is None
     refused = post(client, "projects/sorting-tray/recover", {})
