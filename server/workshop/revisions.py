@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from django.db import transaction
 from django.utils.text import slugify
@@ -93,11 +95,16 @@ def create(document: Document, slug: str = "") -> Project:
     return project
 
 
-def edit(slug: str, version: int | None, command: Command) -> Project:
+def _nothing(project: Project) -> None:
+    """What is stored beside most steps."""
+
+
+def edit(slug: str, version: int | None, command: Command, beside: Callable[[Project], None] = _nothing) -> Project:
     """Applies a command on the version it was made for; None means whatever is current.
 
     All that takes time is done before anything is locked: other projects never wait for it, and an edit of this one
-    that was quicker is not overwritten. Raises `OutOfDate`, `Refused` or `CannotApply`.
+    that was quicker is not overwritten. ``beside`` stores what goes with the step, in its transaction. Raises
+    `OutOfDate`, `Refused` or `CannotApply`.
     """
     while True:
         project = _at(slug, version)
@@ -119,6 +126,7 @@ def edit(slug: str, version: int | None, command: Command) -> Project:
                 _step_to(project, revision)
                 if kept:
                     library.keep(kept)
+                beside(project)
                 break
         if version is not None:
             raise OutOfDate
@@ -126,19 +134,32 @@ def edit(slug: str, version: int | None, command: Command) -> Project:
     return project
 
 
-def put_in_place(project: Project, document: Document, label: str) -> None:
+class Ready(NamedTuple):
+    """A document that is ready to be the next state of a project, and its name."""
+
+    packed: Packed
+    name: str
+
+
+def made_ready(project: Project, document: Document) -> Ready:
+    """What takes time of `put_in_place`: done before anything is locked."""
+    return Ready(_packed(project.current, read_back(document)), document.name)
+
+
+def put_in_place(project: Project, ready: Ready, label: str) -> None:
     """Makes a document the next state of a project that is held in a transaction."""
-    revision = _store(project, _packed(project.current, read_back(document)), label[:200])
-    project.name = document.name
+    revision = _store(project, ready.packed, label[:200])
+    project.name = ready.name
     _step_to(project, revision)
 
 
 def put(slug: str, version: int, document: Document, label: str) -> Project:
     """Makes a document the next state of a project; all that was there can be had back. Raises `OutOfDate`."""
+    ready = made_ready(_at(slug, version), document)
     with transaction.atomic():
         project = _at(slug, version)
         project.followed = None
-        put_in_place(project, document, label)
+        put_in_place(project, ready, label)
     return project
 
 
@@ -156,22 +177,22 @@ def _own_after(project: Project, before: Document, after: Document) -> str:
         ) from error
 
 
-def undo(slug: str, version: int) -> Project:
-    """Goes back to the revision before. Raises `OutOfDate` or `CannotApply`."""
+def undo(slug: str, version: int, beside: Callable[[Project], None] = _nothing) -> Project:
+    """Goes back to the revision before; ``beside`` as for `edit`. Raises `OutOfDate` or `CannotApply`."""
     project = _at(slug, version)
     parent = project.current.parent if project.current else None
     if parent is None:
         raise CannotApply("There is nothing to undo.")
-    return _moved(slug, version, parent)
+    return _moved(slug, version, parent, beside)
 
 
-def redo(slug: str, version: int) -> Project:
-    """Goes forward to the revision that was undone last. Raises `OutOfDate` or `CannotApply`."""
+def redo(slug: str, version: int, beside: Callable[[Project], None] = _nothing) -> Project:
+    """Goes forward to the revision that was undone last, as `undo` goes back."""
     project = _at(slug, version)
     child = Revision.objects.filter(parent_id=project.current_id).first()
     if child is None:
         raise CannotApply("There is nothing to redo.")
-    return _moved(slug, version, child)
+    return _moved(slug, version, child, beside)
 
 
 def last_readable(project: Project) -> Revision | None:
@@ -196,13 +217,14 @@ def recover(slug: str) -> Project:
     return _moved(slug, project.version, revision)
 
 
-def _moved(slug: str, version: int, revision: Revision) -> Project:
+def _moved(slug: str, version: int, revision: Revision, beside: Callable[[Project], None] = _nothing) -> Project:
     name = document_of(revision.id).name
     with transaction.atomic():
         project = _at(slug, version)
         # A variant follows its design anew, whatever it goes back to.
         project.name, project.followed = name, None
         _step_to(project, revision)
+        beside(project)
     return project
 
 

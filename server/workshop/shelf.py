@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 
-from django.db import transaction
 from leannotch_core.document.sheet import LaidSheet
 from leannotch_core.edits.layout import SheetCut
 from leannotch_core.layout.offcuts import Offcut, offcuts
@@ -27,8 +26,8 @@ def cut_sheet(project: Project, version: int, index: int) -> Project:
     stock = document.stock(sheet.stock)
     name = stock.name if stock else sheet.stock
     remains = offcuts(document, result, index)
-    with transaction.atomic():
-        changed = edit(project.slug, version, command)
+
+    def to_the_shelf(changed: Project) -> None:
         _taken(name, sheet, current_id(changed))
         for offcut in remains:
             ShelfOffcut.objects.create(
@@ -39,27 +38,30 @@ def cut_sheet(project: Project, version: int, index: int) -> Project:
                 came_from=document.name,
                 cut_in_id=current_id(changed),
             )
-    return changed
+
+    return edit(project.slug, version, command, to_the_shelf)
 
 
 def undo(slug: str, version: int) -> Project:
     """Takes the last step of a project back, and what it did to the shelf. Raises as `revisions.undo` does."""
-    with transaction.atomic():
-        taken_back = Project.objects.get(slug=slug, deleted=None).current_id
-        changed = revisions.undo(slug, version)
+    taken_back = Project.objects.get(slug=slug, deleted=None).current_id
+
+    def back(changed: Project) -> None:
         ShelfOffcut.objects.filter(cut_in=taken_back).update(there=False)
         ShelfOffcut.objects.filter(used_in=taken_back).update(there=True)
-    return changed
+
+    return revisions.undo(slug, version, back)
 
 
 def redo(slug: str, version: int) -> Project:
     """Takes that step again, and what it did to the shelf, but for offcuts that were used meanwhile."""
-    with transaction.atomic():
-        changed = revisions.redo(slug, version)
+
+    def again(changed: Project) -> None:
         step = current_id(changed)
         ShelfOffcut.objects.filter(cut_in=step, used_in=None).update(there=True)
         ShelfOffcut.objects.filter(used_in=step).update(there=False)
-    return changed
+
+    return revisions.redo(slug, version, again)
 
 
 def _written(offcut: Offcut) -> str:

@@ -8,7 +8,7 @@ from leannotch_core.edits.command import Command, apply
 from leannotch_core.variants import Own, following, own_of
 
 from workshop.models import Project
-from workshop.revisions import create, current_id, document_of, put_in_place
+from workshop.revisions import create, current_id, document_of, made_ready, put_in_place
 
 
 def begin(design: Project, name: str, change: Command | None = None) -> Project:
@@ -34,13 +34,16 @@ def follow(project: Project) -> Project:
     design = project.variant_of
     if design is None or design.current_id == project.followed_id:
         return project
+    before = document_of(current_id(project))
+    after = following(document_of(current_id(design)), before, own(project))
+    ready = made_ready(project, after) if after != before else None
     with transaction.atomic():
-        project = Project.objects.select_related("current", "variant_of").get(id=project.id)
-        if design.current_id != project.followed_id:
-            before = document_of(current_id(project))
-            after = following(document_of(current_id(design)), before, own(project))
-            if after != before:
-                put_in_place(project, after, f"Follows {design.name}")
-            project.followed_id = design.current_id
-            project.save()
-    return project
+        now = Project.objects.select_related("current", "variant_of").get(id=project.id)
+        quick = now.version == project.version
+        if quick and ready:
+            put_in_place(now, ready, f"Follows {design.name}")
+        if quick:
+            now.followed_id = design.current_id
+            now.save()
+    # Somebody may have been quicker: what they have left follows too.
+    return now if quick else follow(now)
