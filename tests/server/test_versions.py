@@ -2,7 +2,12 @@
 
 import io
 
+import pytest
+from django.db import connection
 from PIL import Image
+from workshop import revisions, variants
+from workshop.demo import load_demo
+from workshop.revisions import known
 
 from .calls import edit as edit_at
 from .calls import post, shown
@@ -119,3 +124,31 @@ def test_corners_strokes_names_and_standard_things_are_told_while_drawing(client
     uses = get(client, f"projects/{PLY}/names")["uses"]
     assert "Floor width" in uses["tray_length"]
     assert {"name", "group", "source", "says"} == set(get(client, "standards")[0])
+
+
+@pytest.mark.django_db(transaction=True)
+def test_steps_are_worked_out_before_the_database_is_held(client, monkeypatch):
+    load_demo()
+    known.forget()
+    held = []
+    slow = [(revisions, name) for name in ("evaluate", "apply", "pack", "read_project")] + [(variants, "following")]
+    for room, name in slow:
+        real = getattr(room, name)
+
+        def watched(*given, real=real, name=name, **more):
+            held.append((name, connection.in_atomic_block))
+            return real(*given, **more)
+
+        monkeypatch.setattr(room, name, watched)
+    tray = client.get("/api/projects/sorting-tray").json()
+    cut = post(client, "projects/sorting-tray/sheets/1/cut", {"version": tray["version"]}).json()
+    known.forget()
+    back = post(client, "projects/sorting-tray/undo", {"version": cut["version"]}).json()
+    known.forget()
+    again = post(client, "projects/sorting-tray/redo", {"version": back["version"]})
+    assert again.status_code == 200
+    # The variant of card follows all of that when it is looked at.
+    known.forget()
+    assert client.get("/api/projects/sorting-tray-of-card").status_code == 200
+    assert {name for name, _ in held} == {name for _, name in slow}
+    assert not any(atomic for _, atomic in held), held
