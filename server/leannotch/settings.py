@@ -44,9 +44,9 @@ DATABASES = {
         "OPTIONS": {
             # Acknowledged means stored: every commit reaches the disk, and readers never wait for a writer.
             "timeout": 10,
-            # What is taken away is given back to the disk, and the log does not stay as large as it once was.
-            "init_command": "PRAGMA busy_timeout=10000; PRAGMA auto_vacuum=INCREMENTAL; PRAGMA journal_mode=WAL; "
-            "PRAGMA synchronous=FULL; PRAGMA journal_size_limit=4194304;",
+            # The log beside the database does not stay as large as it once was.
+            "init_command": "PRAGMA busy_timeout=10000; PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; "
+            "PRAGMA journal_size_limit=4194304;",
             "transaction_mode": "IMMEDIATE",
         },
     }

@@ -34,7 +34,7 @@ def test_a_project_that_cannot_be_read_goes_back_to_its_last_state_and_hides_no_
     served.post(f"/api/projects/{tray}/edit", edit)
     with closing(sqlite3.connect(served.data / "notch.sqlite3", timeout=30)) as file, file:
         current = "(SELECT current_id FROM workshop_project WHERE slug = ?)"
-        spoil = f"UPDATE workshop_revision SET document = 'spoiled' WHERE id = {current}"
+        spoil = f"UPDATE workshop_revision SET difference = x'00' WHERE id = {current}"
         assert file.execute(spoil, [tray]).rowcount == 1
     served.kill()
     served.start(served.port)
