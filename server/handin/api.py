@@ -2,19 +2,14 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Callable
-from datetime import date, datetime
+from datetime import date
 from typing import Annotated, Any
 
 from django.http import HttpRequest
-from leannotch_core.document.machine import Machine
 from leannotch_core.document.model import Corner
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
-from leannotch_core.handin.checks import Check
-from leannotch_core.handin.together import owners_of
-from leannotch_core.handover.svg import path_data
 from ninja import Router, Schema, Status
 from pydantic import Field
 from workshop import deletion
@@ -24,6 +19,17 @@ from workshop.revisions import current_id, document_of
 
 from handin import desk, gate, together
 from handin.models import HandIn, Together
+from handin.shown import (
+    HandInLooked,
+    HandInShown,
+    QueueShown,
+    SheetLooked,
+    TogetherShown,
+    looked,
+    looked_sheet,
+    shown,
+    shown_together,
+)
 from handin.steps import Refusal, SomebodyElse
 
 router = Router(tags=["queue"])
@@ -47,79 +53,6 @@ class NewHandIn(Schema):
     due: date | None = None
     instead_of: int | None = None
     key: Annotated[str, Field(max_length=64)] = ""
-
-
-class HandInShown(Schema):
-    """A sheet of the queue as it is listed."""
-
-    number: int
-    version: int
-    owner: str
-    group: str
-    due: date | None
-    project: str
-    project_name: str
-    project_version: int
-    sheet: int
-    state: str
-    why: str
-    again: list[CopyOf]
-    together: int | None
-    replaced_by: int | None
-    created: datetime
-    facts: desk.Facts
-
-
-class QueueLine(Schema):
-    operation: str
-    path: str
-
-
-class GatherRow(Schema):
-    """How many of a part there are on the sheet, and whose they are."""
-
-    owner: str
-    part: str
-    called: str
-    copies: list[int]
-
-
-class SheetLooked(Schema):
-    """A sheet as it would be cut, in mm; ``width`` and ``height`` are those of the sheet."""
-
-    width: float
-    height: float
-    lines: list[QueueLine]
-    checks: list[Check]
-    findings: list[str]
-    faults: list[str]
-    seconds: float
-    file: str
-    machine: str
-    holding: Holding
-    gather: list[GatherRow]
-
-
-class HandInLooked(Schema):
-    shown: HandInShown
-    ticks: list[str]
-    log: list[str]
-    sheet: SheetLooked
-    machines: list[Machine]
-
-
-class TogetherShown(Schema):
-    number: int
-    members: list[int]
-    states: list[str]
-
-
-class QueueShown(Schema):
-    """What is there, and what was ``deleted`` and can be had back."""
-
-    rows: list[HandInShown]
-    together: list[TogetherShown]
-    deleted: list[HandInShown]
 
 
 class AtVersion(Schema):
@@ -188,7 +121,7 @@ def hand_in(request: HttpRequest, slug: str, payload: NewHandIn) -> Any:
             key=payload.key,
             made_by=gate.session_of(request),
         )
-        return Status(201, [_shown(one) for one in desk.hand_in(order, old)])
+        return Status(201, [shown(one) for one in desk.hand_in(order, old)])
 
     return _answered(act)
 
@@ -197,12 +130,12 @@ def hand_in(request: HttpRequest, slug: str, payload: NewHandIn) -> Any:
 def list_of_project(request: HttpRequest, slug: str) -> Any:
     """What was handed in of a project, the latest first."""
     rows = HandIn.objects.filter(project=slug, deleted=None).defer("document")
-    return [_shown(one) for one in rows.order_by("-pk")[:40]]
+    return [shown(one) for one in rows.order_by("-pk")[:40]]
 
 
 @router.post("/queue/{number}/take-back", response={200: HandInShown, **_NO})
 def take_back(request: HttpRequest, number: int, payload: AtVersion) -> Any:
-    return _answered(lambda: _shown(desk.take_back(_own(request, number), payload.version)))
+    return _answered(lambda: shown(desk.take_back(_own(request, number), payload.version)))
 
 
 # The operator
@@ -214,9 +147,9 @@ def get_queue(request: HttpRequest) -> QueueShown:
     rows = HandIn.objects.defer("document")
     made = Together.objects.defer("document").prefetch_related("members")
     return QueueShown(
-        rows=[_shown(one) for one in rows.filter(deleted=None)],
-        together=[_together(one) for one in made],
-        deleted=[_shown(one) for one in deletion.kept(rows)],
+        rows=[shown(one) for one in rows.filter(deleted=None)],
+        together=[shown_together(one) for one in made],
+        deleted=[shown(one) for one in deletion.kept(rows)],
     )
 
 
@@ -242,17 +175,17 @@ def restore(request: HttpRequest, number: int) -> Any:
 
 @router.get("/queue/{number}", response={200: HandInLooked, **_NO})
 def look(request: HttpRequest, number: int) -> Any:
-    return _answered(lambda: _looked(HandIn.objects.get(pk=number)))
+    return _answered(lambda: looked(HandIn.objects.get(pk=number)))
 
 
 @router.post("/queue/{number}/return", response={200: HandInLooked, **_NO})
 def give_back(request: HttpRequest, number: int, payload: GivenBack) -> Any:
-    return _answered(lambda: _looked(desk.give_back(HandIn.objects.get(pk=number), payload.version, payload.why)))
+    return _answered(lambda: looked(desk.give_back(HandIn.objects.get(pk=number), payload.version, payload.why)))
 
 
 @router.post("/queue/{number}/ticks", response={200: HandInLooked, **_NO})
 def tick(request: HttpRequest, number: int, payload: Ticked) -> Any:
-    return _answered(lambda: _looked(desk.tick(HandIn.objects.get(pk=number), payload.version, payload.ticks)))
+    return _answered(lambda: looked(desk.tick(HandIn.objects.get(pk=number), payload.version, payload.ticks)))
 
 
 @router.post("/queue/{number}/set-up", response={200: HandInLooked, **_NO})
@@ -266,7 +199,7 @@ def set_up(request: HttpRequest, number: int, payload: SetUp) -> Any:
             raise Refusal("That machine is not in the library any more.")
         if payload.datum:
             machine = (machine or desk.looked_at(one).ready.machine).model_copy(update={"datum": payload.datum})
-        return _looked(desk.set_up(one, payload.version, machine, payload.holding))
+        return looked(desk.set_up(one, payload.version, machine, payload.holding))
 
     return _answered(act)
 
@@ -274,18 +207,18 @@ def set_up(request: HttpRequest, number: int, payload: SetUp) -> Any:
 @router.post("/queue/{number}/release", response={200: HandInLooked, **_NO})
 def release(request: HttpRequest, number: int, payload: AtVersion) -> Any:
     """Releases a sheet: its file goes into the simulated machine."""
-    return _answered(lambda: _looked(desk.release(HandIn.objects.get(pk=number), payload.version)))
+    return _answered(lambda: looked(desk.release(HandIn.objects.get(pk=number), payload.version)))
 
 
 @router.post("/queue/{number}/call-back", response={200: HandInLooked, **_NO})
 def call_back(request: HttpRequest, number: int, payload: AtVersion) -> Any:
     """Has a sheet wait again that was released and not cut."""
-    return _answered(lambda: _looked(desk.call_back(HandIn.objects.get(pk=number), payload.version)))
+    return _answered(lambda: looked(desk.call_back(HandIn.objects.get(pk=number), payload.version)))
 
 
 @router.post("/queue/{number}/cut", response={200: HandInLooked, **_NO})
 def was_cut(request: HttpRequest, number: int, payload: WasCut) -> Any:
-    return _answered(lambda: _looked(desk.was_cut(HandIn.objects.get(pk=number), payload.version, payload.failed)))
+    return _answered(lambda: looked(desk.was_cut(HandIn.objects.get(pk=number), payload.version, payload.failed)))
 
 
 @router.post("/together", response={201: TogetherShown, **_NO})
@@ -297,14 +230,14 @@ def lay_together(request: HttpRequest, payload: LaidTogether) -> Any:
         if len(by_number) != len(payload.numbers) or len(payload.numbers) != len(payload.versions):
             raise Refusal("One of them is not in the queue any more; look at it again.")
         made = together.lay_together([by_number[number] for number in payload.numbers], payload.versions)
-        return Status(201, _together(made))
+        return Status(201, shown_together(made))
 
     return _answered(act)
 
 
 @router.get("/together/{number}", response={200: SheetLooked, **_NO})
 def look_together(request: HttpRequest, number: int) -> Any:
-    return _answered(lambda: _sheet(together.looked_together(Together.objects.get(pk=number)), 0))
+    return _answered(lambda: looked_sheet(together.looked_together(Together.objects.get(pk=number)), 0))
 
 
 @router.post("/together/{number}/release", response={200: TogetherShown, **_NO})
@@ -312,7 +245,7 @@ def release_together(request: HttpRequest, number: int) -> Any:
     def act() -> Any:
         made = Together.objects.get(pk=number)
         together.release_together(made)
-        return _together(made)
+        return shown_together(made)
 
     return _answered(act)
 
@@ -322,7 +255,7 @@ def call_back_together(request: HttpRequest, number: int) -> Any:
     def act() -> Any:
         made = Together.objects.get(pk=number)
         together.call_back_together(made)
-        return _together(made)
+        return shown_together(made)
 
     return _answered(act)
 
@@ -351,71 +284,3 @@ def _own(request: HttpRequest, number: int, **more: Any) -> HandIn:
     if gate.role_of(request) != "operator" and one.made_by != gate.session_of(request):
         raise Refusal(f"Number {number} was handed in by {one.owner} elsewhere; ask the operator to return it.")
     return one
-
-
-def _shown(one: HandIn) -> HandInShown:
-    return HandInShown(
-        number=one.pk,
-        version=one.version,
-        owner=one.owner,
-        group=one.group,
-        due=one.due,
-        project=one.project,
-        project_name=one.project_name,
-        project_version=one.project_version,
-        sheet=one.sheet + 1,
-        state=one.state,
-        why=one.why,
-        again=json.loads(one.failed),
-        together=one.together_id,
-        replaced_by=one.replaced_by_id,
-        created=one.created,
-        facts=desk.Facts.model_validate_json(one.facts),
-    )
-
-
-def _together(made: Together) -> TogetherShown:
-    members = list(made.members.all())
-    return TogetherShown(number=made.pk, members=[m.pk for m in members], states=[m.state for m in members])
-
-
-def _looked(one: HandIn) -> HandInLooked:
-    looked = desk.looked_at(one)
-    return HandInLooked(
-        shown=_shown(one),
-        ticks=json.loads(one.ticks),
-        log=one.log.strip().split("\n"),
-        sheet=_sheet(looked, one.sheet, f"{one.pk}, {one.owner}"),
-        machines=machines(),
-    )
-
-
-def _sheet(looked: desk.Looked, sheet: int, owner: str = "") -> SheetLooked:
-    ready, plan = looked.ready, looked.ready.plan
-    return SheetLooked(
-        width=plan.width,
-        height=plan.height,
-        lines=[
-            QueueLine(operation=path.operation, path=path_data(path.segments, plan.height, path.closed))
-            for path in plan.paths
-        ],
-        checks=looked.checks,
-        findings=[finding.text for finding in ready.findings],
-        faults=[fault.text for fault in looked.written.proof.faults],
-        seconds=ready.seconds,
-        file=looked.kind,
-        machine=ready.machine.name,
-        holding=looked.project.preparation.holding,
-        gather=_gather(looked, owner),
-    )
-
-
-def _gather(looked: desk.Looked, owner: str) -> list[GatherRow]:
-    owners = owners_of(looked.project)
-    rows: dict[str, GatherRow] = {}
-    for placement in looked.ready.plan.placements:
-        part = looked.result.parts[placement.part].part
-        whose = owner or owners[part.id]
-        row = rows.setdefault(part.id, GatherRow(owner=whose, part=part.id, called=part.name, copies=[]))
-        row.copies.append(placement.copy_number)
-    return sorted(rows.values(), key=lambda row: (row.owner, row.called))

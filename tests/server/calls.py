@@ -2,6 +2,8 @@
 
 import json
 
+from django.db import connection
+
 
 def post(client, path, body):
     return client.post(f"/api/{path}", json.dumps(body), content_type="application/json")
@@ -41,3 +43,17 @@ def merged(before, changes):
 def _listed(before, listed):
     known = {thing["id"]: thing for thing in (*before, *listed["changed"])}
     return [known[name] for name in listed["ids"]]
+
+
+def watched(monkeypatch, slow):
+    """A list that gets the name of each call of what is slow, and whether the database was held meanwhile."""
+    held = []
+    for room, name in slow:
+        real = getattr(room, name)
+
+        def noted(*given, real=real, name=name, **more):
+            held.append((name, connection.in_atomic_block))
+            return real(*given, **more)
+
+        monkeypatch.setattr(room, name, noted)
+    return held

@@ -6,12 +6,13 @@ from datetime import timedelta
 import pytest
 from device import machine
 from device.models import Device
-from django.db import connection
 from django.test import Client
 from django.utils import timezone
 from handin import desk, gate, together
 from handin.models import HandIn
 from workshop.demo import load_demo
+
+from .calls import watched
 
 HEAD = {"content_type": "application/json"}
 TRAY = "sorting-tray"
@@ -240,16 +241,8 @@ def test_a_sheet_that_is_released_is_called_back_and_only_what_lies_on_it_fails(
 @pytest.mark.django_db(transaction=True)
 def test_nothing_that_takes_long_is_done_while_the_database_is_held(client, monkeypatch):
     load_demo()
-    held = []
     slow = [(desk, "evaluate"), (desk, "prepare"), (desk, "written"), (together, "laid_together"), (machine, "apart")]
-    for room, name in slow:
-        real = getattr(room, name)
-
-        def watched(*given, real=real, name=name, **more):
-            held.append((name, connection.in_atomic_block))
-            return real(*given, **more)
-
-        monkeypatch.setattr(room, name, watched)
+    held = watched(monkeypatch, slow)
     desk.looked_as.forget()
     machine._known.clear()
     one, other = tags(client, "Mo"), tags(client, "Ada")

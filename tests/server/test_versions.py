@@ -3,14 +3,13 @@
 import io
 
 import pytest
-from django.db import connection
 from PIL import Image
 from workshop import revisions, variants
 from workshop.demo import load_demo
 from workshop.revisions import known
 
 from .calls import edit as edit_at
-from .calls import post, shown
+from .calls import post, shown, watched
 
 PLY = "sorting-tray"
 
@@ -130,16 +129,8 @@ def test_corners_strokes_names_and_standard_things_are_told_while_drawing(client
 def test_steps_are_worked_out_before_the_database_is_held(client, monkeypatch):
     load_demo()
     known.forget()
-    held = []
     slow = [(revisions, name) for name in ("evaluate", "apply", "pack", "read_project")] + [(variants, "following")]
-    for room, name in slow:
-        real = getattr(room, name)
-
-        def watched(*given, real=real, name=name, **more):
-            held.append((name, connection.in_atomic_block))
-            return real(*given, **more)
-
-        monkeypatch.setattr(room, name, watched)
+    held = watched(monkeypatch, slow)
     tray = client.get("/api/projects/sorting-tray").json()
     cut = post(client, "projects/sorting-tray/sheets/1/cut", {"version": tray["version"]}).json()
     known.forget()
