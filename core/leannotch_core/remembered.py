@@ -122,6 +122,21 @@ def forget_all() -> None:
     _LEVEL.forget()
 
 
+class _Given:
+    """What a function was given, with its hash worked out once: that of a large outline takes long."""
+
+    __slots__ = ("hashed", "values")
+
+    def __init__(self, values: tuple[object, ...]) -> None:
+        self.values, self.hashed = values, hash(values)
+
+    def __hash__(self) -> int:
+        return self.hashed
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Given) and self.values == other.values
+
+
 class Function(Generic[P, T]):
     """A function whose outcomes are remembered by the values that it was given."""
 
@@ -131,7 +146,7 @@ class Function(Generic[P, T]):
         update_wrapper(self, work)
 
     def __call__(self, *args: P.args, **kwargs: P.kwargs) -> T:
-        key = (args, *kwargs.items()) if kwargs else args
+        key = _Given((args, *kwargs.items()) if kwargs else args)
         found = self._lately.get(key)
         if found is None:
             # None is an outcome too.
