@@ -6,6 +6,7 @@ from collections.abc import Callable
 from datetime import datetime
 from typing import Annotated, Any
 
+from aside import deletable
 from django.http import HttpRequest
 from drawn.folded import FoldedShown, folded_shown
 from leannotch_core.bureau.catalogue import MONEY, Catalogue, catalogue
@@ -17,7 +18,6 @@ from leannotch_core.evaluate import EvaluatedPart
 from leannotch_core.handover.svg import path_data
 from ninja import Router, Schema, Status
 from pydantic import Base64Bytes, Field
-from workshop import deletion
 
 from bureau import desk
 from bureau.models import Enquiry, Order
@@ -160,7 +160,7 @@ def delete(request: HttpRequest, number: int) -> Any:
 
 @router.post("/files/{number}/restore", response=_ANSWERS)
 def restore(request: HttpRequest, number: int) -> Any:
-    return _answered(lambda: _after(number, deletion.restore))
+    return _answered(lambda: _after(number, deletable.restore))
 
 
 def _after(number: int, act: Callable[[Enquiry], None]) -> EnquiryShown:
@@ -228,7 +228,7 @@ def _shown(enquiry: Enquiry) -> EnquiryShown:
         rules=found.rules,
         quote=found.quote,
         orders=list(enquiry.orders.values_list("pk", flat=True)),
-        until=deletion.until(enquiry),
+        until=deletable.until(enquiry),
     )
 
 

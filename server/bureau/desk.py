@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from aside import deletable
 from django.db import transaction
 from django.db.models import F
 from leannotch_core.bureau.catalogue import MONEY, Offer, catalogue
@@ -15,7 +16,6 @@ from leannotch_core.document.limits import LARGEST_DRAWING
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.remembered import remembered
 from pydantic import TypeAdapter
-from workshop import deletion
 
 from bureau.models import Day, Enquiry, Order
 
@@ -65,6 +65,8 @@ def order(enquiry: Enquiry, version: int, key: str = "") -> Order:
     """Orders an enquiry as it stands; what is sent again with the same ``key`` is ordered once. Raises `Refusal`."""
     if known := _ordered(enquiry, key):
         return known
+    if enquiry.deleted:
+        raise Refusal(f"{enquiry.name} was deleted. Have it back, and then order it.")
     if version != enquiry.version:
         raise ChangedMeanwhile("Something was chosen meanwhile, in another window; look at the price again.")
     found = looked_at(enquiry)
@@ -100,12 +102,12 @@ def delete(enquiry: Enquiry) -> None:
     """Marks a file deleted. Raises `Refusal` of one that was ordered."""
     if ordered := enquiry.orders.first():
         raise Refusal(f"{enquiry.name} was ordered; it is kept with {ordered}.")
-    deletion.delete(enquiry)
+    deletable.delete(enquiry)
 
 
 def take_away_what_is_over() -> int:
     """Takes away what was deleted long ago; answers how many."""
-    return deletion.take_away(deletion.over(Enquiry.objects.filter(orders=None)))
+    return deletable.take_away(deletable.over(Enquiry.objects.filter(orders=None)))
 
 
 # What follows

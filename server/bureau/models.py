@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
+from aside.deletable import Deletable
 from django.db import models
-from workshop.models import Deletable
 
 
 class Enquiry(Deletable):

@@ -6,13 +6,13 @@ from collections.abc import Callable
 from datetime import date
 from typing import Annotated, Any
 
+from aside import deletable
 from django.http import HttpRequest
 from leannotch_core.document.model import Corner
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
 from ninja import Router, Schema, Status
 from pydantic import Field
-from workshop import deletion
 from workshop.api.answers import found
 from workshop.library import machines
 from workshop.revisions import current_id, document_of
@@ -149,7 +149,7 @@ def get_queue(request: HttpRequest) -> QueueShown:
     return QueueShown(
         rows=[shown(one) for one in rows.filter(deleted=None)],
         together=[shown_together(one) for one in made],
-        deleted=[shown(one) for one in deletion.kept(rows)],
+        deleted=[shown(one) for one in deletable.kept(rows)],
     )
 
 
@@ -167,7 +167,7 @@ def delete(request: HttpRequest, number: int, version: int) -> Any:
 @router.post("/queue/{number}/restore", response={200: QueueShown, **_NO})
 def restore(request: HttpRequest, number: int) -> Any:
     def act() -> QueueShown:
-        deletion.restore(deletion.kept(HandIn.objects.filter(pk=number)).get())
+        deletable.restore(deletable.kept(HandIn.objects.filter(pk=number)).get())
         return get_queue(request)
 
     return _answered(act)

@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
+from aside import deletable
 from device import machine as device
 from django.db import transaction
 from django.utils import timezone
@@ -27,7 +28,6 @@ from leannotch_core.machining.prepared import Prepared, machine_for, prepare
 from leannotch_core.project import Project, read_project, write_project
 from leannotch_core.remembered import remembered
 from pydantic import BaseModel
-from workshop import deletion
 
 from handin.models import HandIn
 from handin.steps import Refusal, SomebodyElse, check_alone, logged, take_step
@@ -240,7 +240,7 @@ def delete(found: HandIn, version: int) -> None:
 
 def take_away_what_is_over() -> int:
     """Takes away what was deleted long ago; answers how many."""
-    return deletion.take_away(deletion.over(HandIn.objects.all()))
+    return deletable.take_away(deletable.over(HandIn.objects.all()))
 
 
 # What follows

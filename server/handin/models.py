@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from aside.deletable import Deletable
 from django.db import models
 from leannotch_core.handin.steps import STATES
-from workshop.models import Deletable
 
 
 class Together(models.Model):

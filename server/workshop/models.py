@@ -2,16 +2,8 @@
 
 from __future__ import annotations
 
+from aside.deletable import Deletable
 from django.db import models
-
-
-class Deletable(models.Model):
-    """What is shown nowhere once it is ``deleted`` but among the deleted ones, and kept for a while."""
-
-    deleted = models.DateTimeField(null=True, db_index=True)
-
-    class Meta:
-        abstract = True
 
 
 class Project(Deletable):

@@ -113,7 +113,9 @@ def test_the_project_is_held_against_it_made_for_it_and_sent(client, tray):
 
 def test_a_file_that_was_not_ordered_is_deleted_had_back_and_gone_after_thirty_days(client, db):
     path = f"/api/service/files/{sent(client, dxf(plate))['id']}"
-    assert client.delete(path).json()["until"]
+    gone = client.delete(path).json()
+    refused = post(client, f"service/files/{gone['id']}/order", 422, version=gone["version"])
+    assert gone["until"] and refused["message"] == "plate.dxf was deleted. Have it back, and then order it."
     assert client.post(f"{path}/restore").json()["until"] is None
     client.delete(path)
     for days, status in ((29, 200), (31, 404)):

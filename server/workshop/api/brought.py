@@ -6,6 +6,7 @@ from datetime import datetime
 from pathlib import PurePath
 from typing import Any
 
+from aside import deletable
 from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.edit import CannotApply
@@ -14,7 +15,7 @@ from leannotch_core.document.sums import SizeError
 from leannotch_core.drawings.drawing import BrokenFile
 from ninja import Query, Router, Schema, Status
 
-from workshop import deletion, revisions
+from workshop import revisions
 from workshop.api.answers import Trouble, download, found
 from workshop.api.edits import ANSWERS, changed_by
 from workshop.brought.choices import Choices, Spot
@@ -83,22 +84,22 @@ def _kept(request: HttpRequest, project: Project, name: str, earlier: BroughtFil
 def list_brought(request: HttpRequest, slug: str) -> Any:
     """The files of a project, the deleted ones at the end."""
     files = found(slug).brought.select_related("earlier").defer("data")
-    return [_listed(file) for file in (*files.filter(deleted=None), *deletion.kept(files))]
+    return [_listed(file) for file in (*files.filter(deleted=None), *deletable.kept(files))]
 
 
 @router.delete("/brought/{file_id}", response={204: None, 404: Trouble})
 def delete_brought(request: HttpRequest, file_id: int) -> Status[None]:
     """Parts that were taken from it stay as they are."""
-    deletion.delete(_file(file_id))
+    deletable.delete(_file(file_id))
     return Status(204, None)
 
 
 @router.post("/brought/{file_id}/restore", response={204: None, 404: Trouble})
 def restore_brought(request: HttpRequest, file_id: int) -> Status[None]:
-    file = deletion.kept(BroughtFile.objects.filter(id=file_id, project__deleted=None)).first()
+    file = deletable.kept(BroughtFile.objects.filter(id=file_id, project__deleted=None)).first()
     if file is None:
         raise Http404
-    deletion.restore(file)
+    deletable.restore(file)
     return Status(204, None)
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import datetime
 
+from aside import deletable
 from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.limits import LARGEST_FILE
 from leannotch_core.document.model import Name
@@ -11,7 +12,7 @@ from leannotch_core.findings import Finding
 from leannotch_core.project import NotAProject, read_project
 from ninja import Router, Schema, Status
 
-from workshop import deletion, library, revisions, sharing
+from workshop import library, revisions, sharing
 from workshop.api.answers import Trouble, download, found, state
 from workshop.models import Project
 from workshop.notes import all_notes, left_of_sheets
@@ -104,7 +105,7 @@ def get_findings(request: HttpRequest, slug: str) -> FindingsShown:
 
 @router.delete("/projects/{slug}", response={204: None, 404: Trouble})
 def delete_project(request: HttpRequest, slug: str) -> Status[None]:
-    deletion.delete(found(slug))
+    deletable.delete(found(slug))
     return Status(204, None)
 
 
@@ -125,17 +126,17 @@ def save_project(request: HttpRequest, slug: str) -> HttpResponse:
 def list_deleted(request: HttpRequest) -> list[DeletedListed]:
     return [
         DeletedListed(
-            slug=project.slug, name=project.name, deleted=project.deleted, until=project.deleted + deletion.KEPT
+            slug=project.slug, name=project.name, deleted=project.deleted, until=project.deleted + deletable.KEPT
         )
-        for project in deletion.kept(Project.objects.all())
+        for project in deletable.kept(Project.objects.all())
         if project.deleted
     ]
 
 
 @router.post("/deleted/{slug}/restore", response={204: None, 404: Trouble})
 def restore_project(request: HttpRequest, slug: str) -> Status[None]:
-    project = deletion.kept(Project.objects.filter(slug=slug)).first()
+    project = deletable.kept(Project.objects.filter(slug=slug)).first()
     if project is None:
         raise Http404
-    deletion.restore(project)
+    deletable.restore(project)
     return Status(204, None)

@@ -1,0 +1,1 @@
+"""What was deleted: set aside at once, had back for a while, then taken away."""
