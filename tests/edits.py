@@ -79,9 +79,10 @@ class Edits:
 
 def _is_number(value):
     try:
-        return float(value) is not None
+        float(value)
     except (TypeError, ValueError):
         return False
+    return True
 
 
 def asked(call, *given):
@@ -108,9 +109,8 @@ def edited(served, slugs, edits, count):
 
 
 def _is_sentence(said):
-    told = json.loads(said)
-    # A command that its schema refuses is told by its fields.
-    return "detail" in told or (told.get("message") and "Something went wrong" not in told["message"])
+    told = json.loads(said).get("message")
+    return told and "Something went wrong" not in told
 
 
 def looked(served, slug, closely):

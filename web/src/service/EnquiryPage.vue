@@ -201,7 +201,7 @@ async function order(): Promise<void> {
         <li v-for="(rule, index) in [...ofPart, ...ofAll]" :key="index" :class="{ stops: rule.stops }">{{ rule.text }}</li>
       </ul>
       <p v-if="others" class="soft">And {{ others }} more, on other parts.</p>
-      <p class="order"><ActButton look="main" :disabled="stops" @click="order">Order it{{ enquiry.quote ? `, ${priced(enquiry.quote.total, money)}` : '' }}</ActButton></p>
+      <p class="order"><ActButton look="main" :disabled="stops || Boolean(untilDay)" @click="order">Order it{{ enquiry.quote ? `, ${priced(enquiry.quote.total, money)}` : '' }}</ActButton></p>
       <p v-if="!stops && (ofPart.length || others)" class="soft">What is told above is looked at there, and may send it back.</p>
     </aside>
   </main>
