@@ -7,6 +7,8 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 from typing import NamedTuple
 
+import numpy as np
+import numpy.typing as npt
 import shapely
 from shapely import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
@@ -75,13 +77,12 @@ def _opening(cut: JointCut, at: Gauge) -> _Opening | None:
     found = next((piece for piece in shapely.get_parts(whole) if piece.intersects(spot)), None)
     if found is None:
         return None
-    square = shapely.MultiPoint(list(_square(own, found))).minimum_rotated_rectangle
+    square = shapely.MultiPoint(_square(own, found)).minimum_rotated_rectangle
     return _Opening(found, square) if isinstance(square, Polygon) else None
 
 
-def _square(outlines: Sequence[Outline], within: Polygon) -> set[tuple[float, float]]:
-    """Ends of all sides of an opening that are no relief's."""
-    near = within.buffer(_CHORDS)
+def _square(outlines: Sequence[Outline], within: Polygon) -> npt.NDArray[np.float64]:
+    """Ends of all sides of an opening that are no relief's: rows of x and y."""
     ends = {
         (end.real, end.imag)
         for outline in outlines
@@ -89,7 +90,10 @@ def _square(outlines: Sequence[Outline], within: Polygon) -> set[tuple[float, fl
         if segment.source.side != "relief"
         for end in (segment.start, segment.end)
     }
-    return {end for end in ends if near.intersects(shapely.Point(end))}
+    spots = np.array(sorted(ends)).reshape(-1, 2)
+    shapely.prepare(within)
+    near: npt.NDArray[np.bool_] = shapely.dwithin(within, shapely.points(spots), _CHORDS)
+    return spots[near]
 
 
 def _across(shape: BaseGeometry, at: Gauge) -> float:

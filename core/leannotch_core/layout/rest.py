@@ -11,7 +11,10 @@ import numpy.typing as npt
 import shapely
 from shapely import Polygon
 
+from .compiled import compiled
+
 Shapes = npt.NDArray[Any]
+Boxes = npt.NDArray[np.int64]
 
 #: A sheet is first looked at in so many cells along its longer side.
 _CELLS = 100
@@ -50,21 +53,40 @@ def largest_rest(width: float, height: float, lying: Sequence[Polygon], gap: flo
 
 
 def _large(free: npt.NDArray[np.bool_], cell_x: float, cell_y: float) -> list[tuple[int, int, int, int]]:
-    """Columns and rows where the largest rectangles of free cells begin and end, by the heights above each row."""
-    heights = np.zeros(free.shape[1] + 1, dtype=int)
-    found: list[tuple[float, tuple[int, int, int, int]]] = []
-    for row in range(free.shape[0]):
-        heights[:-1] = np.where(free[row], heights[:-1] + 1, 0)
-        open_at: list[tuple[int, int]] = []
-        for column, tall in enumerate(heights.tolist()):
+    """Columns and rows where the largest rectangles of free cells begin and end."""
+    found = rectangles(free)
+    sizes = (found[:, 2] - found[:, 0]) * cell_x * (found[:, 3] - found[:, 1]) * cell_y
+    largest = np.lexsort((*found.T[::-1], sizes))[::-1][:_TRIED]
+    return [(int(a), int(b), int(c), int(d)) for a, b, c, d in found[largest]]
+
+
+@compiled
+def rectangles(free: npt.NDArray[np.bool_]) -> Boxes:
+    """All rectangles of free cells that cannot be made wider or higher upwards, by the heights below each row.
+
+    Rows of first column, first row, and the column and row past the last, after the way of the largest rectangle in
+    a histogram: a column is open until a lower one comes.
+    """
+    rows, columns = free.shape
+    heights = np.zeros(columns + 1, dtype=np.int64)
+    found = np.empty((rows * (columns + 1), 4), dtype=np.int64)
+    starts, talls = np.empty(columns + 2, dtype=np.int64), np.empty(columns + 2, dtype=np.int64)
+    count = 0
+    for row in range(rows):
+        for column in range(columns):
+            heights[column] = heights[column] + 1 if free[row, column] else 0
+        still_open = 0
+        for column in range(columns + 1):
             start = column
-            while open_at and open_at[-1][1] >= tall:
-                start, was = open_at.pop()
-                size = (column - start) * cell_x * was * cell_y
-                if size > 0:
-                    found.append((size, (start, row + 1 - was, column, row + 1)))
-            open_at.append((start, tall))
-    return [box for _, box in sorted(found, reverse=True)[:_TRIED]]
+            while still_open and talls[still_open - 1] >= heights[column]:
+                still_open -= 1
+                start, tall = starts[still_open], talls[still_open]
+                if tall > 0 and column > start:
+                    found[count] = start, row + 1 - tall, column, row + 1
+                    count += 1
+            starts[still_open], talls[still_open] = start, heights[column]
+            still_open += 1
+    return found[:count]
 
 
 def _grown(box: tuple[float, float, float, float], width: float, height: float, taken: Shapes) -> Rest:

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from itertools import pairwise
+from itertools import chain, pairwise
 from typing import NamedTuple
 
 import numpy as np
 import numpy.typing as npt
 
 from ..geometry.segment import Point, Segment, cross
-from ..layout.compiled import light
+from ..layout.compiled import compiled, light
 
 Points = npt.NDArray[np.complex128]
 Order = npt.NDArray[np.int64]
@@ -45,68 +45,102 @@ def shortest_way(
     """
     if not paths:
         return []
-    starts = [np.array([path[at].start for at in some]) for path, some in zip(paths, choices, strict=True)]
-    ends = [some if loop else np.array([path[-1].end]) for path, some, loop in zip(paths, starts, closed, strict=True)]
+    begins = Begins.of(paths, choices, closed)
     # Of few, each is tried as the first of them: what is begun badly is not always mended.
-    firsts = [None, *range(len(paths))] if 4 < len(paths) <= _FEW and all(closed) else [None]
-    tried = [_shortened(_nearest_first(starts, ends, here, first), starts, ends, here, all(closed)) for first in firsts]
+    firsts = [-1, *range(len(paths))] if 4 < len(paths) <= _FEW and all(closed) else [-1]
+    tried = [_shortened(nearest_first(begins, here, first), begins, here, all(closed)) for first in firsts]
     _, order, begun = min(tried, key=lambda found: found[0])
     return [(int(path), choices[path][begun[path]]) for path in order]
 
 
-def _shortened(
-    order: Order, starts: Sequence[Points], ends: Sequence[Points], here: Point, both_ways: bool
-) -> tuple[float, Order, list[int]]:
+class Begins(NamedTuple):
+    """Where each of many paths may be begun, and where it then ends: the places of path i are ``first[i]`` to
+    ``first[i + 1]`` of both.
+    """
+
+    starts: Points
+    ends: Points
+    first: Order
+
+    @classmethod
+    def of(cls, paths: Sequence[Sequence[Segment]], choices: Sequence[Sequence[int]], closed: Sequence[bool]) -> Begins:
+        starts = [[path[at].start for at in some] for path, some in zip(paths, choices, strict=True)]
+        ends = [
+            some if loop else [path[-1].end] * len(some) for path, some, loop in zip(paths, starts, closed, strict=True)
+        ]
+        first = np.cumsum([0, *(len(some) for some in starts)], dtype=np.int64)
+        return cls(_flat(starts), _flat(ends), first)
+
+
+def _flat(places: Sequence[Sequence[Point]]) -> Points:
+    return np.array([*chain.from_iterable(places)], dtype=complex)
+
+
+def _shortened(order: Order, begins: Begins, here: Point, both_ways: bool) -> tuple[float, Order, Order]:
     """A way made shorter as far as that goes: its length, its order, and at which choice each path is begun."""
-    best, begun = _begun(order, starts, ends, here)
-    for _ in range(_TURNS if len(starts) <= _MANY else 0):
-        into, out = (_places(some, begun, here) for some in (starts, ends))
-        way = Way(order.copy(), into, out, both_ways)
+    best, begun = begun_at(order, begins, here)
+    for _ in range(_TURNS if len(order) <= _MANY else 0):
+        chosen = begins.first[:-1] + begun
+        way = Way(order.copy(), _places(begins.starts[chosen], here), _places(begins.ends[chosen], here), both_ways)
         bettered(way)
-        length, at = _begun(way.order, starts, ends, here)
+        length, at = begun_at(way.order, begins, here)
         if length > best - 1e-9:
             break
         best, order, begun = length, way.order, at
     return best, order, begun
 
 
-def _places(choices: Sequence[Points], begun: Sequence[int], here: Point) -> Places:
+def _places(chosen: Points, here: Point) -> Places:
     """Each path's chosen place, and last where the way begins: rows of x and y."""
-    chosen = np.array([*(some[at] for some, at in zip(choices, begun, strict=True)), here], dtype=complex)
-    return np.column_stack([chosen.real, chosen.imag])
+    places = np.append(chosen, here)
+    return np.column_stack([places.real, places.imag])
 
 
-def _nearest_first(starts: Sequence[Points], ends: Sequence[Points], here: Point, first_path: int | None) -> Order:
-    """Always the path next that can be begun nearest; the very first may be given."""
-    points = np.concatenate(starts)
-    owner = np.repeat(np.arange(len(starts)), [len(some) for some in starts])
-    first = np.cumsum([0, *(len(some) for some in starts)])
-    waiting = np.ones(len(points), dtype=bool)
-    order: list[int] = []
-    for _ in starts:
-        may = waiting & (owner == first_path) if first_path is not None and not order else waiting
-        nearest = int(np.argmin(np.where(may, np.abs(points - here), np.inf)))
-        path = int(owner[nearest])
-        waiting[first[path] : first[path + 1]] = False
-        order.append(path)
-        here = complex(ends[path][nearest - first[path]])
-    return np.array(order, dtype=np.int64)
+@compiled
+def nearest_first(begins: Begins, here: Point, first_path: int) -> Order:
+    """Always the path next that can be begun nearest; the very first may be given, else it is -1."""
+    count = len(begins.first) - 1
+    done = np.zeros(count, dtype=np.bool_)
+    order = np.empty(count, dtype=np.int64)
+    for step in range(count):
+        near, place, path = np.inf, -1, -1
+        for one in range(count):
+            if done[one] or (step == 0 and first_path >= 0 and one != first_path):
+                continue
+            for at in range(begins.first[one], begins.first[one + 1]):
+                far = abs(begins.starts[at] - here)
+                if far < near:
+                    near, place, path = far, at, one
+        done[path] = True
+        order[step] = path
+        here = begins.ends[place]
+    return order
 
 
-def _begun(order: Order, starts: Sequence[Points], ends: Sequence[Points], here: Point) -> tuple[float, list[int]]:
+@compiled
+def begun_at(order: Order, begins: Begins, here: Point) -> tuple[float, Order]:
     """The length of the way in this order at its shortest, and at which choice each path then begins."""
-    cost, before = np.zeros(1), np.array([here])
-    came: list[npt.NDArray[np.intp]] = []
-    for path in order:
-        ways = cost[:, None] + np.abs(before[:, None] - starts[path][None, :])
-        came.append(ways.argmin(axis=0))
-        cost, before = ways.min(axis=0), ends[path]
-    at = int(cost.argmin())
-    begun = [0] * len(starts)
-    for path, ways_in in zip(order[::-1], reversed(came), strict=True):
-        begun[path] = at
-        at = int(ways_in[at])
-    return float(cost.min()), begun
+    starts, ends, first = begins
+    cost = np.empty(len(starts))
+    came = np.empty(len(starts), dtype=np.int64)
+    for step in range(len(order)):
+        for at in range(first[order[step]], first[order[step] + 1]):
+            if step == 0:
+                cost[at], came[at] = abs(starts[at] - here), -1
+                continue
+            cost[at] = np.inf
+            for before in range(first[order[step - 1]], first[order[step - 1] + 1]):
+                far = cost[before] + abs(starts[at] - ends[before])
+                if far < cost[at]:
+                    cost[at], came[at] = far, before
+    last = order[-1]
+    at = first[last] + np.argmin(cost[first[last] : first[last + 1]])
+    length = cost[at]
+    begun = np.zeros(len(order), dtype=np.int64)
+    for step in range(len(order) - 1, -1, -1):
+        begun[order[step]] = at - first[order[step]]
+        at = came[at]
+    return length, begun
 
 
 class Way(NamedTuple):
