@@ -15,6 +15,7 @@ from django.conf import settings
 from django.contrib.auth.hashers import check_password, make_password
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.middleware.csrf import CsrfViewMiddleware
+from leannotch_core.drawings.turns import asked_by
 
 from handin.models import Word
 
@@ -102,6 +103,7 @@ class Gate:
         shared = request.method != "GET" and _SHARED.match(request.path)
         if role != "operator" and (shared or _DESK.match(request.path)):
             return JsonResponse({"message": "That is for the operator."}, status=403)
+        asked_by.set("" if role == "operator" else session_of(request))
         return self._get_response(request)
 
 

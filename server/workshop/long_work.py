@@ -42,6 +42,9 @@ log = logging.getLogger(__name__)
 QUEUES = {"nest": "nesting", "prove": "checks", "fit": "checks", "read": "checks"}
 
 
+#: The least priority that there is, but for its sign.
+_LEAST = 100
+
 #: Better layouts are told no more often than this (s).
 _BETWEEN = 0.2
 
@@ -115,7 +118,9 @@ def forget_done_tasks() -> None:
 
 
 def _enqueue(run: Run) -> None:
-    work.using(queue_name=QUEUES[run.kind]).enqueue(run.id)
+    """Behind as many of others as wait of its project: whoever asks for much keeps nobody waiting for all of it."""
+    before = Run.objects.filter(project=run.project, state="waiting", id__lt=run.id).count()
+    work.using(queue_name=QUEUES[run.kind], priority=-min(before, _LEAST)).enqueue(run.id)
 
 
 def _nest(run: Run) -> None:

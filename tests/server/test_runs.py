@@ -144,6 +144,14 @@ def test_a_task_that_was_lost_is_given_again_and_only_then(tray, settings):
 # Two writers
 
 
+def test_whoever_asks_for_much_keeps_nobody_waiting_for_all_of_it(tray, settings):
+    settings.TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": settings.QUEUES}}
+    other = revisions.create(demo())
+    asked = [ask_for(project, "prove", 0).id for project in (tray, tray, tray, other, other)]
+    waits = [task.args_kwargs["args"][0] for task in DBTaskResult.objects.ready()]
+    assert waits == [asked[at] for at in (0, 3, 1, 4, 2)]
+
+
 @pytest.mark.django_db(transaction=True)
 def test_a_slow_edit_holds_nobody_up_and_overwrites_nothing(client, monkeypatch):
     """While a slow edit of one project is worked out, nothing is locked: edits of others, and quicker ones of its

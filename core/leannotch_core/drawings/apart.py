@@ -24,6 +24,7 @@ from typing import Any
 
 from . import progress
 from .drawing import BrokenFile
+from .turns import Turns
 
 log = logging.getLogger(__name__)
 
@@ -64,7 +65,7 @@ _LISTEN, _SHARE = 0.2, b"share "
 
 
 #: As many files at a time as there is memory for; the next one waits.
-_turn = threading.BoundedSemaphore(2)
+_turns = Turns(at_once=2)
 
 
 class Stopped(Exception):  # noqa: N818 - it is a statement, and read as one
@@ -80,12 +81,12 @@ def apart(
 ) -> Answer:
     """The answer of ``work(data, *more)``, a function of a module, carried out in a process of its own.
 
-    Raises `BrokenFile`, with the work's own words where it refuses the file, else with the bound that was met; and
-    `Stopped` where who ``heard`` of it wants it to.
+    Raises `BrokenFile`, with the work's own words where it refuses the file, else with the bound that was met, or of
+    who has too many waiting; and `Stopped` where who ``heard`` of it wants it to.
     """
     # A process without other threads can be copied as it is; a server's cannot, and has the helper.
     start = _helper if threading.active_count() > 1 else multiprocessing.get_context("fork")
-    with _turn:
+    with _turns.one():
         ours, theirs = start.Pipe(duplex=False)
         process = start.Process(target=_carry_out, args=(theirs, bounds, work, data, *more), daemon=True)
         process.start()
@@ -156,6 +157,8 @@ def _answer(told: dict[str, Any], bounds: Bounds) -> Answer:
 def _carry_out(tell: Connection, bounds: Bounds, work: Callable[..., Answer], *given: Any) -> None:
     """In the other process: one JSON value, whatever happens short of its end."""
     _keep_within(bounds)
+    # What libraries have to say of a broken file would fill the server's log.
+    logging.disable(logging.WARNING)
     progress.listen(lambda share: tell.send_bytes(_SHARE + str(share).encode()))
     try:
         told: dict[str, Any] = {"done": work(*given)}
