@@ -16,7 +16,7 @@ from leannotch_core.proof.__main__ import main
 from leannotch_core.proof.report import proved_apart
 from leannotch_core.proof.sweep import prove
 
-from .. import hostile
+from ..hostile import files as hostile
 from ..projects import part, project
 
 #: With the hundred megabytes that the readers themselves take, less than a gigabyte.

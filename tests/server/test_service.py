@@ -9,7 +9,7 @@ from bureau.desk import take_away_what_is_over
 from bureau.models import Enquiry, Order
 from django.utils import timezone
 
-from ..hostile import dxf
+from ..hostile.files import dxf
 
 HEAD = {"content_type": "application/json"}
 REST = "tide-gauge-rest"

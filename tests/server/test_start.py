@@ -15,6 +15,9 @@ import pytest
 from leannotch_core.project import write_project
 
 from ..edits import Edits, edited, opened
+from ..hostile.__main__ import faults_logged
+from ..hostile.__main__ import tried as hostile
+from ..hostile.places import PLACES
 from ..kills import kills, kills_of_copies
 from ..load import worked
 from ..projects import ROOT
@@ -59,6 +62,13 @@ def test_makers_at_once_fail_at_nothing_and_lose_nothing(served):
     assert sum((maker.failed for maker in makers), Counter()) == {} and memory[-1] > 50
     assert len(holds) > 20
     assert sum(len(maker.waits["edit"]) for maker in makers) > 3 and not any(maker.lost() for maker in makers)
+
+
+def test_hostile_files_end_in_sentences_wherever_they_are_sent(served):
+    counted, slowest, grown, worse = hostile(served, 30, 4)
+    assert worse == [] and counted.total() == 30 and set(slowest) == set(grown) == set(PLACES)
+    assert sum(counted[place, "refused"] for place in PLACES) > 10
+    assert faults_logged(served.data) == 0
 
 
 def test_one_folder_is_served_once_and_a_port_in_use_gets_a_sentence(served, tmp_path):
