@@ -1,6 +1,8 @@
 """A cutting service: what it sees in files, what it cannot make, and its price by lines; all of it invented."""
 
 import io
+import random
+import re
 import zipfile
 
 import ezdxf
@@ -8,11 +10,13 @@ import pytest
 from leannotch_core.bureau.catalogue import catalogue
 from leannotch_core.bureau.orders import progress
 from leannotch_core.bureau.quote import Rule, SetBend, Wanted, look, quote, rules
-from leannotch_core.bureau.seen import MOST_FILES, seen
+from leannotch_core.bureau.seen import seen
+from leannotch_core.bureau.zipped import MOST_FILES, drawing_in, drawings_in
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.evaluate import evaluate
 from leannotch_core.handover.against import against, made_for
 
+from ..hostile.spoilt import WAYS
 from ..projects import part, project, stock
 
 ALUMINIUM = catalogue().offer("aluminium", 2.2)
@@ -150,6 +154,21 @@ def test_a_whole_order_comes_as_a_zip():
 def test_what_is_no_order_is_refused_with_a_sentence(data, says):
     with pytest.raises(BrokenFile, match=says):
         seen(data, "order.zip" if data.startswith(b"PK") else "order.svg" if data.startswith(b"<?") else "order.dxf")
+
+
+@pytest.mark.parametrize("way", WAYS, ids=lambda way: way.__name__)
+def test_a_zip_that_was_spoiled_is_read_or_refused_with_a_sentence(way):
+    """Also where its places point before its beginning, which `zipfile` tells with errors of all kinds."""
+    whole, refused = bundle([("a.svg", b"<svg/>" * 9), ("b.dxf", dxf(plate))]), 0
+    for seed in range(60):
+        spoilt = way(whole, random.Random(seed))
+        try:
+            names = drawings_in(spoilt, "order.zip")
+            assert all(isinstance(drawing_in(spoilt, name, at), bytes) for at, name in enumerate(names))
+        except BrokenFile as refusal:
+            refused += 1
+            assert re.search(r"damaged ZIP|no DXF or SVG|drawings; an order|MB once it is unpacked", str(refusal))
+    assert refused
 
 
 def test_an_order_goes_its_way_day_by_day_or_comes_back():

@@ -2,14 +2,10 @@
 
 from __future__ import annotations
 
-import io
-import zipfile
-import zlib
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from typing import Any, Literal
 
-from ..document.limits import LARGEST_DRAWING
 from ..document.model import Model
 from ..drawings.apart import READING, apart, within
 from ..drawings.chains import Chain
@@ -19,11 +15,10 @@ from ..drawings.taken import part_from
 from ..drawings.way_in import Bringing, WayIn, bring, read
 from ..geometry.segment import Line, Segment
 from ..parts.part import Part
+from .zipped import drawing_in, drawings_in, is_zip
 
 FileUnit = Literal["as the file says", "mm", "in"]
 
-#: An order in one file has at most so many drawings, and so much in all (bytes) once it is unpacked.
-MOST_FILES, MOST_UNPACKED = 20, 40_000_000
 #: Sheets that slots are drawn for (mm), and so many of the most usual lengths are tried for one.
 _THINNEST, _THICKEST, _TRIED = 0.8, 25.0, 8
 
@@ -68,16 +63,20 @@ class SeenFile(Model):
 
 def seen(data: bytes, name: str, unit: FileUnit = "as the file says") -> list[SeenFile]:
     """What is in a drawing, or in each drawing of a ZIP. Raises `BrokenFile`; each is read in a process of its own."""
-    found = [SeenFile.model_validate(apart(seen_apart, one, called, unit)) for called, one in _files(data, name)]
+    called = apart(drawings_in, data, name) if is_zip(data) else [name]
+    found = [SeenFile.model_validate(apart(seen_apart, data, one, unit, at)) for at, one in enumerate(called)]
     if not any(file.parts for file in found):
         raise BrokenFile(f"{name}: no closed outline was found, so there is no part to cut.")
     return found
 
 
-def seen_apart(data: bytes, name: str, unit: FileUnit) -> dict[str, Any]:
-    """What is in one drawing, as plain JSON values: for a process of its own. Raises `BrokenFile`."""
+def seen_apart(data: bytes, name: str, unit: FileUnit, at: int = 0) -> dict[str, Any]:
+    """What is in a drawing, or in that at a place of a ZIP, as plain JSON values: for a process of its own.
+
+    Raises `BrokenFile`.
+    """
     with within(READING.seconds):
-        found = read(data, name)
+        found = read(drawing_in(data, name, at) if is_zip(data) else data, name)
         chosen = Bringing() if unit == "as the file says" else Bringing(unit=unit)
         way = bring(found, chosen)
         return _seen(
@@ -127,42 +126,3 @@ def _slots_for(way: WayIn) -> float | None:
     counts = {t: sum(len(places_of(part.outline, t)) for part in way.parts) for t, _ in lengths.most_common(_TRIED)}
     likely = max(counts, key=lambda t: counts[t], default=0.0)
     return likely if counts.get(likely, 0) > 1 else None
-
-
-#: What reading a ZIP that is damaged or locked ends in.
-_DAMAGED = (zipfile.BadZipFile, zlib.error, UnicodeError, NotImplementedError, RuntimeError, EOFError, OSError)
-
-
-def _files(data: bytes, name: str) -> Iterator[tuple[str, bytes]]:
-    """The drawings in a file: itself, or those in a ZIP, whose names are only told. Raises `BrokenFile`."""
-    if not data.startswith(b"PK"):
-        yield name, data
-        return
-    try:
-        with zipfile.ZipFile(io.BytesIO(data)) as bundle:
-            entries = [entry for entry in bundle.infolist() if not entry.is_dir()]
-            drawings = [entry for entry in entries if entry.filename.lower().endswith((".dxf", ".svg"))]
-            if not drawings:
-                raise BrokenFile(f"{name} holds no DXF or SVG.")
-            if len(drawings) > MOST_FILES or sum(entry.file_size for entry in drawings) > MOST_UNPACKED:
-                raise BrokenFile(
-                    f"{name} holds {len(drawings)} drawings; an order has at most {MOST_FILES}, with "
-                    f"{MOST_UNPACKED / 1e6:.0f} MB in all."
-                )
-            for entry in drawings:
-                with bundle.open(entry) as stream:
-                    # What a ZIP says of its sizes need not be so.
-                    content = stream.read(LARGEST_DRAWING + 1)
-                if len(content) > LARGEST_DRAWING:
-                    raise BrokenFile(f"A drawing in {name} has more than {LARGEST_DRAWING / 1e6:.0f} MB.")
-                yield entry.filename.replace("\\", "/").rpartition("/")[2][:120] or name, content
-    except (
-        zipfile.BadZipFile,
-        zlib.error,
-        UnicodeError,
-        NotImplementedError,
-        RuntimeError,
-        EOFError,
-        OSError,
-    ) as error:
-        raise BrokenFile(f"{name} is a damaged ZIP, or one that is locked.") from error
