@@ -17,7 +17,8 @@ from leannotch_core.geometry.loop import polygon
 from leannotch_core.geometry.segment import Segment, Source
 from leannotch_core.handover.dxf import write_dxf
 from leannotch_core.handover.gcode import write_gcode
-from leannotch_core.machining.prepared import on_page, prepare
+from leannotch_core.machining.prepared import prepare
+from leannotch_core.machining.ready import on_page
 from leannotch_core.machining.way import corners, shortest_way
 from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project

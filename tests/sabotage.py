@@ -19,7 +19,8 @@ from leannotch_core.document.stock import TypedKerf
 from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.handover.proved import proved_anyhow, written
 from leannotch_core.machining.plan import CannotPlan
-from leannotch_core.machining.prepared import Prepared, prepare
+from leannotch_core.machining.prepared import prepare
+from leannotch_core.machining.ready import Prepared
 from leannotch_core.project import Project
 
 from tests.shipped import laid_out, on_laser, on_router, projects

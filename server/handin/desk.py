@@ -24,7 +24,8 @@ from leannotch_core.handover.proved import Written, written
 from leannotch_core.handover.svg import path_data
 from leannotch_core.machining.hatching import TooManyLines
 from leannotch_core.machining.plan import CannotPlan
-from leannotch_core.machining.prepared import Prepared, machine_for, prepare
+from leannotch_core.machining.prepared import machine_for, prepare
+from leannotch_core.machining.ready import Prepared
 from leannotch_core.project import Project, read_project, write_project
 from leannotch_core.remembered import remembered
 from pydantic import BaseModel

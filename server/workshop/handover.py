@@ -10,7 +10,8 @@ from dataclasses import dataclass
 from django.utils.text import slugify
 from leannotch_core.evaluate import Result
 from leannotch_core.handover.proved import Written, written
-from leannotch_core.machining.prepared import Prepared, prepare
+from leannotch_core.machining.prepared import prepare
+from leannotch_core.machining.ready import Prepared
 from leannotch_core.project import Project as Document
 from leannotch_core.proof.found import SheetProof
 from leannotch_core.remembered import remembered

@@ -16,8 +16,9 @@ from leannotch_core.handover.svg import path_data
 from leannotch_core.layout.sheets import motion
 from leannotch_core.machining.jobs import Key
 from leannotch_core.machining.played import Played, played
-from leannotch_core.machining.prepared import Prepared, prepare
+from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.program import FILLED
+from leannotch_core.machining.ready import Prepared
 from leannotch_core.machining.routed.told import unreached
 from leannotch_core.machining.walk import Round, walk_round
 from leannotch_core.remembered import remembered
@@ -140,6 +141,7 @@ class PreparedShown(BaseModel):
     travel: str
     keep_outs: list[AreaShown]
     seconds: float
+    own_seconds: float
     thickness: float
     clips_tall: float | None
     cutters: list[CutterShown]
@@ -216,6 +218,7 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
             for keep_out in ready.machine.keep_outs
         ],
         seconds=ready.seconds,
+        own_seconds=ready.own_seconds,
         thickness=ready.thickness,
         clips_tall=ready.plan.rack.clips if ready.plan.rack else None,
         cutters=[CutterShown(width=one.diameter, flutes=one.flutes) for one in cutters_of(ready)],

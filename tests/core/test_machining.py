@@ -48,6 +48,7 @@ from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.program import run_up
 from leannotch_core.machining.settings import setting_of
+from leannotch_core.machining.stepped import own_seconds
 from leannotch_core.profiles.shipped import shipped
 from leannotch_core.proof.sheet_proof import prove_sheet
 from pypdf import PdfReader
@@ -427,13 +428,34 @@ def test_words_mean_what_nist_wrote():
     assert large.length == pytest.approx(1.5 * math.pi * 10) and by_centre.length == pytest.approx(0.5 * math.pi * 10)
 
 
-def test_the_simulated_machine_keeps_the_time_that_was_told():
+def way_there(length):
+    """How long (s) the laser moves along a line at speed, from rest to rest."""
+    return LASER.moving.speed / LASER.moving.acceleration + length / LASER.moving.speed
+
+
+@pytest.mark.parametrize(
+    ("begins", "ends", "own"),
+    [
+        ([], [], 0.0),
+        (["G4 P3", "G0 X200 Y0", "G0 X0 Y0"], ["G4 P2"], 5.0 + 2 * way_there(200)),
+        (["G1 X9 F0"], [], 0.0),
+    ],
+)
+def test_the_simulated_machine_keeps_the_time_that_was_told(begins, ends, own):
+    """Its own lines too, by v/a + L/v from rest to rest; what it cannot carry out takes no time, for it stops there."""
+    laser = LASER.model_copy(update={"begins": begins, "ends": ends})
     document = laid(demo(), lead="1.5", holding=Holding(how="by count", count=2))
-    ready = prepare(document, evaluate(document), 0)
-    done = run(read_sent(write_gcode(ready), "sheet.nc", LASER), LASER)
+    ready = prepare(document.model_copy(update={"machines": [laser], "machine": laser.id}), evaluate(document), 0)
+    assert ready.own_seconds == pytest.approx(own) == ready.seconds - ready.took.sum()
+    done = run(read_sent(write_gcode(ready), "sheet.nc", laser), laser)
+    if done.alarms:
+        assert not own and begins
+        return
+    drawn_only = ready.machine.model_copy(update={"reads": ["svg"]})
+    assert own_seconds(drawn_only) == 0
     assert done.seconds == pytest.approx(ready.seconds, rel=1e-4) and not done.alarms
     told = report(done)
-    assert told["moves"] == pytest.approx(sum(row.moved for row in ready.rows), abs=0.1)
+    assert told["moves"] - 400 * bool(own) == pytest.approx(sum(row.moved for row in ready.rows), abs=0.1)
     assert sum(told["length"].values()) == pytest.approx(sum(row.length for row in ready.rows), abs=0.1)
     json.dumps(told)
 

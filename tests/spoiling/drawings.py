@@ -11,7 +11,7 @@ from xml.etree import ElementTree
 
 import pikepdf
 from ezdxf.filemanagement import read as read_dxf
-from leannotch_core.machining.prepared import Prepared
+from leannotch_core.machining.ready import Prepared
 
 _SVG = "http://www.w3.org/2000/svg"
 ElementTree.register_namespace("", _SVG)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Any
 
-from leannotch_core.machining.prepared import Prepared
+from leannotch_core.machining.ready import Prepared
 
 _WORD = re.compile(r"([A-Z])(-?\d+\.?\d*)")
 

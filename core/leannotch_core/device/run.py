@@ -20,7 +20,8 @@ from ..drawings.gcode.words import BadBlock
 from ..geometry.chords import Lines, as_lines
 from ..geometry.loop import Bounds, joined_bounds
 from ..geometry.segment import Line, Motion, Point, Segment, Source
-from ..machining.clock import Numbers, seconds
+from ..machining.clock import Numbers
+from ..machining.stepped import step_times
 from ..stock import corners_of
 
 #: What leaves the bed or the sheet by less (mm) does so by rounding.
@@ -136,7 +137,7 @@ def run(program: Iterable[Step], machine: Machine, origin: Point = 0, laid: Laid
         way = done[at].segment
         alarms = [Alarm(done[at].line, text, way.start if way else None)]
         done = done[:at]
-    return Run(done, np.cumsum(_times(done, machine)), alarms)
+    return Run(done, np.cumsum(step_times(done, machine)), alarms)
 
 
 def _taken(program: Iterable[Step], origin: Point, down: float) -> tuple[list[Step], Alarm | None]:
@@ -156,29 +157,6 @@ def _taken(program: Iterable[Step], origin: Point, down: float) -> tuple[list[St
     except BadBlock as fault:
         return steps, Alarm(fault.line, fault.text)
     return steps, None
-
-
-def _times(steps: Sequence[Step], machine: Machine) -> Numbers:
-    """How long (s) each step takes; it stands still while it waits."""
-    took = np.array([step.wait for step in steps], dtype=np.float64)
-    first = 0
-    waits = [at for at, step in enumerate(steps) if step.wait] + [len(steps)]
-    for wait in waits:
-        moving = [at for at in range(first, wait) if steps[at].segment]
-        took[moving] += _moving([steps[at] for at in moving], machine)
-        first = wait + 1
-    return took
-
-
-def _moving(steps: Sequence[Step], machine: Machine) -> Numbers:
-    speeds, accelerations = [], []
-    for step in steps:
-        pace = machine.moving if step.feed is None else machine.working
-        speeds.append(pace.speed if step.feed is None else min(step.feed / 60, pace.speed))
-        accelerations.append(pace.acceleration)
-    segments = [step.segment for step in steps if step.segment]
-    rises = np.array([step.z - step.from_z for step in steps], dtype=np.float64)
-    return seconds(segments, np.array(speeds), np.array(accelerations), machine.corner, rises)
 
 
 def _checked(steps: Sequence[Step], machine: Machine, bed: Bed, laid: LaidDown) -> Iterator[tuple[int, str]]:

@@ -8,7 +8,7 @@ from ..document.sizes import shown
 from ..drawings.formats import read_drawing
 from ..evaluate import Result
 from ..handover.proved import Written
-from ..machining.prepared import Prepared
+from ..machining.ready import Prepared
 from ..project import Project
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..document.hand_over import HandOver
 from ..geometry.segment import Motion
-from ..machining.prepared import Prepared, on_page
+from ..machining.ready import Prepared, on_page
 from .dxf import write_dxf
 from .gcode import write_gcode
 from .pdf import write_pdf

@@ -13,8 +13,8 @@ from ..document.sums import UNITS
 from ..geometry.chords import points
 from ..geometry.segment import Arc, Point, Segment
 from ..machining.plan import CannotPlan
-from ..machining.prepared import CALLED, Prepared
 from ..machining.program import Move
+from ..machining.ready import CALLED, Prepared
 from ..machining.walk import Round, walk_round
 
 #: Shorter moves (mm) are not written: they are no more than numbers are rounded by.

@@ -13,7 +13,8 @@ from ..drawings.drawing import BrokenFile
 from ..evaluate import evaluate
 from ..machining.hatching import TooManyLines
 from ..machining.plan import CannotPlan
-from ..machining.prepared import Prepared, prepare
+from ..machining.prepared import prepare
+from ..machining.ready import Prepared
 from ..project import NotAProject, read_project
 from ..proof.fault import Code, Fault, Station
 from ..proof.found import ProvedPart, SheetProof

@@ -23,8 +23,9 @@ from ..machining.hatching import TooManyLines
 from ..machining.jobs import Job
 from ..machining.path import CutPath
 from ..machining.plan import CannotPlan
-from ..machining.prepared import Prepared, deepest
+from ..machining.prepared import deepest
 from ..machining.program import FILLED
+from ..machining.ready import Prepared
 from ..machining.routed.rack import Rack, depth_of
 from ..machining.settings import WORKS, plunge_speed, ramp_speed
 from ..project import Project

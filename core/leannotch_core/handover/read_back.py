@@ -11,7 +11,7 @@ from ..drawings.formats import read_drawing
 from ..drawings.gcode import read_gcode
 from ..drawings.gcode.words import Dialect
 from ..geometry.segment import Motion
-from ..machining.prepared import Prepared
+from ..machining.ready import Prepared
 from ..proof.depth.program import Read, read_program
 from .formats import FORMATS
 from .told import as_ours

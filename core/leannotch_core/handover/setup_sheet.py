@@ -14,7 +14,7 @@ from ..document.hand_over import HandOver
 from ..document.sizes import shown
 from ..document.stock import NEVER_BURNED
 from ..geometry.segment import Motion
-from ..machining.prepared import CALLED, Prepared, Row
+from ..machining.ready import CALLED, Prepared, Row
 from .pdf import POINTS, escaped, path_words, plain_font
 
 #: A4 upright (ISO 216), its margin, and the height that the drawing may have, mm.

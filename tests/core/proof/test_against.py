@@ -20,7 +20,8 @@ from leannotch_core.geometry.segment import Arc, Line, Source
 from leannotch_core.geometry.shallow import RISE, SHALLOW, chords, without_shallow
 from leannotch_core.handover.dxf import write_dxf
 from leannotch_core.handover.proved import proved, written
-from leannotch_core.machining.prepared import on_page, prepare
+from leannotch_core.machining.prepared import prepare
+from leannotch_core.machining.ready import on_page
 from leannotch_core.proof.__main__ import main as proof_main
 from leannotch_core.proof.against.outline import apart
 from leannotch_core.proof.report import proved_apart, report

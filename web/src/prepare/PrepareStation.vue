@@ -185,7 +185,7 @@ watchEffect(() => {
           <ActButton v-if="prepared.routed" look="bare" :pressed="seen === 'in depth'" @click="seen = 'in depth'">In depth</ActButton>
           <span>{{ seen === 'in depth' ? 'Played by the time bar below; turned with the mouse.' : HINTS[sees] }}</span>
         </p>
-        <TimeBar v-if="prepared" :player="player" :whole="prepared.seconds" />
+        <TimeBar v-if="prepared" :player="player" :whole="prepared.seconds - prepared.own_seconds" />
       </div>
     </template>
     <h2>{{ prepared?.machine ?? 'Prepare' }}</h2>
@@ -197,7 +197,7 @@ watchEffect(() => {
       <CutterRack />
     </template>
     <template v-if="prepared && sheet">
-      <p class="whole"><strong>{{ spoken(prepared.seconds) }}</strong> for {{ longWay(length, workshop.unit) }} of lines, {{ longWay(moved, workshop.unit) }} between them, {{ pierces }} {{ prepared.routed ? (pierces === 1 ? 'time down' : 'times down') : pierces === 1 ? 'pierce' : 'pierces' }}</p>
+      <p class="whole"><strong>{{ spoken(prepared.seconds) }}</strong> for {{ longWay(length, workshop.unit) }} of lines, {{ longWay(moved, workshop.unit) }} between them, {{ pierces }} {{ prepared.routed ? (pierces === 1 ? 'time down' : 'times down') : pierces === 1 ? 'pierce' : 'pierces' }}<template v-if="prepared.own_seconds >= 0.5">; {{ spoken(prepared.own_seconds) }} of it by the machine's own lines</template></p>
       <RowSettings v-if="row" :row="row" :stock="sheet.stock" :kind="prepared.kind" :chosen="prepared.chosen" />
       <h3>Running order</h3>
       <ChoiceField v-if="workshop.document" label="Arranged" :value="workshop.document.preparation.arrange" :options="['operation', 'part'] as const" :names="{ operation: 'by operation', part: 'part after part' }" :save="arrange" />
