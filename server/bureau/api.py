@@ -24,6 +24,9 @@ from bureau.models import Enquiry, Order
 
 router = Router(tags=["service"])
 
+#: So many files and orders are listed, the latest.
+_MOST_LISTED = 100
+
 
 class NotDone(Schema):
     """Why the service did not do it: a sentence."""
@@ -142,6 +145,25 @@ def get_catalogue(request: HttpRequest) -> CatalogueShown:
     return CatalogueShown(money=MONEY, catalogue=catalogue())
 
 
+class WaitingFile(Schema):
+    """A file that was sent and not ordered; one that was deleted can be had back ``until`` then."""
+
+    id: int
+    name: str
+    created: datetime
+    until: datetime | None
+
+
+@router.get("/files", response=list[WaitingFile])
+def list_files(request: HttpRequest) -> list[WaitingFile]:
+    """Files that wait for an order, the latest first, and behind them those that were deleted."""
+    files = Enquiry.objects.filter(orders=None).defer("data", "seen")
+    shown = (*files.filter(deleted=None)[:_MOST_LISTED], *deletable.kept(files)[:_MOST_LISTED])
+    return [
+        WaitingFile(id=file.pk, name=file.name, created=file.created, until=deletable.until(file)) for file in shown
+    ]
+
+
 @router.post("/files", response={201: EnquiryShown, 422: NotDone})
 def send_file(request: HttpRequest, payload: FileToCut) -> Any:
     return _answered(lambda: Status(201, _shown(desk.take(payload.name, payload.data))))
@@ -200,7 +222,7 @@ def order(request: HttpRequest, number: int, payload: Ordering) -> Any:
 
 @router.get("/orders", response=OrdersShown)
 def list_orders(request: HttpRequest) -> OrdersShown:
-    made = Order.objects.select_related("enquiry").defer("enquiry__data")[:100]
+    made = Order.objects.select_related("enquiry").defer("enquiry__data")[:_MOST_LISTED]
     return OrdersShown(today=desk.today(), money=MONEY, orders=[_order(one) for one in made])
 
 

@@ -113,7 +113,10 @@ def test_the_project_is_held_against_it_made_for_it_and_sent(client, tray):
 
 def test_a_file_that_was_not_ordered_is_deleted_had_back_and_gone_after_thirty_days(client, db):
     path = f"/api/service/files/{sent(client, dxf(plate))['id']}"
+    other = sent(client, dxf(plate))["id"]
     gone = client.delete(path).json()
+    listed = [(one["id"], bool(one["until"])) for one in client.get("/api/service/files").json()]
+    assert listed == [(other, False), (gone["id"], True)]
     refused = post(client, f"service/files/{gone['id']}/order", 422, version=gone["version"])
     assert gone["until"] and refused["message"] == "plate.dxf was deleted. Have it back, and then order it."
     assert client.post(f"{path}/restore").json()["until"] is None
@@ -127,6 +130,7 @@ def test_a_file_that_was_not_ordered_is_deleted_had_back_and_gone_after_thirty_d
 def test_a_file_that_was_ordered_stays_with_its_order(client, db):
     enquiry = wanted(client, sent(client, dxf(plate)), stock="aluminium", thickness=2.2, size_is_right=True)
     post(client, f"service/files/{enquiry['id']}/order", 201, version=enquiry["version"])
+    assert client.get("/api/service/files").json() == []
     refused = client.delete(f"/api/service/files/{enquiry['id']}")
     assert refused.status_code == 422
     assert refused.json()["message"] == f"plate.dxf was ordered; it is kept with {Order.objects.get()}."

@@ -1,15 +1,16 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, shallowRef, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } from 'vue'
 
 import { client, sentence, type Schemas } from '../api/client'
 import { freshKey } from '../api/order'
 import ActButton from '../kit/ActButton.vue'
-import DateField from '../kit/DateField.vue'
 import PlainField from '../kit/PlainField.vue'
 import TickField from '../kit/TickField.vue'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
+
+const DateField = defineAsyncComponent(() => import('../kit/DateField.vue'))
 
 /** Sheets handed in to whoever runs the machine: whose they are, by when, and where each stands. */
 const workshop = useWorkshop()

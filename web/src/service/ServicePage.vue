@@ -14,6 +14,7 @@ import { priced, sendFile, useCatalogue } from './service'
 const router = useRouter()
 const { catalogue, money } = useCatalogue()
 const orders = shallowRef<Schemas['OrdersShown'] | null>(null)
+const files = shallowRef<Schemas['WaitingFile'][]>([])
 const trouble = ref('')
 const busy = ref(false)
 
@@ -21,6 +22,7 @@ async function look(): Promise<void> {
   const { data, error } = await client.GET('/api/service/orders')
   if (data) orders.value = data
   else trouble.value = sentence(error)
+  files.value = (await client.GET('/api/service/files')).data ?? []
 }
 onMounted(look)
 
@@ -53,6 +55,15 @@ const COLUMNS = [
   { key: 'arrives', title: 'Arrives on day', width: 120, number: true, text: (row: Order) => (row.progress.state === 'sent back' ? '' : String(row.progress.arrives)) },
 ]
 
+/** Files that nobody has ordered yet, and those that were deleted. */
+type Waiting = Schemas['WaitingFile']
+const day = (moment: string): string => new Date(moment).toLocaleDateString('en-GB', { dateStyle: 'medium' })
+const FILES = [
+  { key: 'name', title: 'File', least: 200, text: (row: Waiting) => row.name },
+  { key: 'created', title: 'Sent', width: 130, sorts: (row: Waiting) => row.created, text: (row: Waiting) => day(row.created) },
+  { key: 'stands', title: 'Where it stands', least: 240, text: (row: Waiting) => (row.until ? `deleted; can be had back until ${day(row.until)}` : 'not ordered') },
+]
+
 const sheets = computed(() =>
   (catalogue.value?.stocks ?? []).flatMap((stock) => stock.offers.map((offer) => ({ stock: stock.name, ...offer }))),
 )
@@ -79,6 +90,10 @@ const SHEETS = [
     <p class="in-line"><span>It is day {{ orders?.today ?? '…' }} there.</span> <ActButton look="ink" @click="nextDay">Let a day go by</ActButton></p>
     <RowsTable label="Orders" :rows="orders?.orders ?? []" :columns="COLUMNS" empty="Nothing has been ordered." :choose="(row) => void router.push(`/service/${row.enquiry}`)" />
     <p v-for="order in (orders?.orders ?? []).filter((one) => one.progress.why)" :key="order.id" class="why">Order {{ order.id }} was sent back: {{ order.progress.why }}</p>
+    <template v-if="files.length">
+      <h2>Files that wait</h2>
+      <RowsTable label="Files" :rows="files" :columns="FILES" empty="" :choose="(row) => void router.push(`/service/${row.id}`)" />
+    </template>
     <h2>Sheets that there are</h2>
     <RowsTable label="Sheets" :rows="sheets" :columns="SHEETS" empty="" />
     <p><GoLink to="/">All projects</GoLink> <FileLink href="/api/service/openapi.json">its calls (OpenAPI)</FileLink></p>
