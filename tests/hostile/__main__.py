@@ -19,8 +19,9 @@ from .files import FILES
 from .places import PLACES, READS, Sender
 from .spoilt import WAYS, sound
 
-#: At most so long (s) for one answer, so much more memory (MB) in the server's process, and so long (s) for others.
-SECONDS, MEGABYTES, OTHERS = 60, 250, 5
+#: At most so long (s) for one answer, twice what the longest work on a file may take of a processor; so much more
+#: memory (MB) in the server's process, and so long (s) for others.
+SECONDS, MEGABYTES, OTHERS = 120, 100, 2
 
 
 def tries(served, number, seed):
