@@ -21,6 +21,7 @@ from leannotch_core.drawings.held import held_in
 from leannotch_core.drawings.likely_unit import likely_unit
 from leannotch_core.drawings.mistakes import mistake_in
 from leannotch_core.drawings.motifs import motifs_from
+from leannotch_core.drawings.sent import as_brought, as_read, as_sent, brought_apart, read_apart
 from leannotch_core.drawings.svg import read_svg
 from leannotch_core.drawings.taken import part_from
 from leannotch_core.drawings.told import told_of
@@ -466,3 +467,12 @@ def test_another_unit_is_offered_only_where_something_speaks_for_it(way, sheets,
 def test_a_stated_unit_is_never_doubted():
     way = bring(dxf(lambda space, _: space.add_circle((0, 0), 0.067), units=4), Bringing())
     assert likely_unit(way, {"birch": 3.07}, BEDS) is None
+
+
+@pytest.mark.parametrize("path", sorted((ROOT / "demo" / "brought").iterdir()), ids=lambda path: path.name)
+def test_what_is_worked_out_in_another_process_is_what_is_worked_out_here(path):
+    """Every part, mark, text, mend and place comes back as it was, exactly."""
+    found = as_read(read_apart(path.read_bytes(), path.name), path.name)
+    for chosen in (Bringing(), Bringing(unit="in", join=0.2, crossing="whole", mirrored=True, lettering="stencil")):
+        sent = brought_apart(json.dumps(as_sent(found.drawing)).encode(), path.name, chosen, 60)
+        assert as_brought(sent, found.drawing) == bring(found, chosen)

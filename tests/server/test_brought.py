@@ -164,12 +164,12 @@ def test_a_drawing_whose_lines_cross_without_end_holds_nobody_up(client, empty, 
     found = bring(client, empty.slug, drawn(f'<polygon points="{points}"/>'), "knot.svg").json()
     here = []
     monkeypatch.setattr(kept, "BOUNDS", Bounds(seconds=1, megabytes=600))
-    monkeypatch.setattr(kept, "bring", lambda *given: here.append(given))
+    monkeypatch.setattr(kept, "as_brought", lambda *given: here.append(given))
     answer = client.get(f"/api/brought/{found['id']}")
     assert answer.status_code == 422 and "more than 1 s" in answer.json()["message"] and not here
 
 
-def test_a_large_drawing_is_tried_once_for_its_choices(client, empty, monkeypatch):
+def test_a_drawing_is_brought_once_for_its_choices_and_not_in_the_server(client, empty, monkeypatch):
     tried, real = [], kept.apart
 
     def counted(work, *more, **bounds):
@@ -181,7 +181,7 @@ def test_a_large_drawing_is_tried_once_for_its_choices(client, empty, monkeypatc
     found = bring(client, empty.slug, drawn(squares), "tags.svg").json()
     for _ in range(2):
         assert client.get(f"/api/brought/{found['id']}").json()["parts"][0]["count"] == 500
-    assert tried.count("tried_apart") == 1
+    assert tried.count("brought_apart") == 1
 
 
 def test_a_file_is_deleted_had_back_and_gone_after_thirty_days(client, empty):

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import json
 from collections import Counter
+from dataclasses import replace
 from typing import Any
+
+from pydantic import TypeAdapter
 
 from ..geometry.segment import Arc, Line, Point, Segment, Source
 from .apart import within
 from .drawing import CutAt, Drawing, DrawnLine, Fold, LiveText, Look, Lost, Stand
 from .meshes.cut import Cut
 from .purposes import rows_of
-from .way_in import Bringing, Read, bring, read
+from .way_in import Bringing, Read, WayIn, bring, read
 
 _SOURCE = Source("file", "line")
 
@@ -20,7 +24,10 @@ FORM = 4
 
 def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]:
     """As `way_in.read`, for a process of its own. Raises `BrokenFile`."""
-    drawing = read(data, name, cut=cut).drawing
+    return as_sent(read(data, name, cut=cut).drawing)
+
+
+def as_sent(drawing: Drawing) -> dict[str, Any]:
     return {
         "form": FORM,
         "lines": [
@@ -40,13 +47,24 @@ def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]
     }
 
 
-def tried_apart(data: bytes, name: str, cut: Cut | None, chosen: Bringing, seconds: float) -> int:
-    """How many parts a drawing gives by some choices: for a process of its own, whose bounds it may not keep.
+_WAY = TypeAdapter(WayIn)
+_NOTHING = Drawing([])
+
+
+def brought_apart(read_before: bytes, name: str, chosen: Bringing, seconds: float) -> str:
+    """As `way_in.bring` of a drawing as it was sent, for a process of its own, but for the drawing itself.
 
     Raises `BrokenFile`.
     """
     with within(seconds):
-        return len(bring(read(data, name, cut=cut), chosen).parts)
+        way = bring(as_read(json.loads(read_before), name), chosen)
+        # Whole numbers stand for complex ones too, which is no fault.
+        return _WAY.dump_json(replace(way, drawing=_NOTHING), warnings=False).decode()
+
+
+def as_brought(sent: str, drawing: Drawing) -> WayIn:
+    """What a drawing gives, as it was worked out in a process of its own."""
+    return replace(_WAY.validate_json(sent), drawing=drawing)
 
 
 def as_read(sent: dict[str, Any], name: str) -> Read:

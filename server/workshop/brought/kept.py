@@ -5,14 +5,13 @@ from __future__ import annotations
 import gzip
 import hashlib
 import json
-from collections import OrderedDict
 from typing import Any, NamedTuple
 
 from leannotch_core.drawings.apart import READING, apart
 from leannotch_core.drawings.meshes.cut import Cut
-from leannotch_core.drawings.sent import FORM, as_read, read_apart, tried_apart
-from leannotch_core.drawings.way_in import Bringing, Read, WayIn, bring
-from leannotch_core.remembered import remembered
+from leannotch_core.drawings.sent import FORM, as_brought, as_read, as_sent, brought_apart, read_apart
+from leannotch_core.drawings.way_in import Bringing, Read, WayIn
+from leannotch_core.remembered import Remembered, remembered
 
 from workshop.brought.choices import Choices, CutThrough
 from workshop.models import BroughtFile
@@ -37,25 +36,19 @@ def read_of(file: BroughtFile, cut: CutThrough | None) -> Read:
     return known[0]
 
 
-#: A drawing of more lines and arcs is first tried in a process of its own, so that no file holds the server up.
-MOST_HERE = 1500
-
-#: Which drawings were tried with which choices, the latest last.
-_tried: OrderedDict[tuple[int, str], None] = OrderedDict()
-_MOST_TRIED = 64
+#: What drawings gave by the choices that were made last.
+_WAYS = Remembered[WayIn]()
 
 
 def brought_by(file: BroughtFile, cut: CutThrough | None, chosen: Bringing) -> WayIn:
-    """What a drawing gives by a maker's choices, within the bounds of reading it. Raises `BrokenFile`."""
+    """What a drawing gives by a maker's choices, in a process of its own. Raises `BrokenFile`."""
     found = read_of(file, cut)
-    key = file.id, repr((cut, chosen))
-    if key not in _tried and sum(len(line.segments) for line in found.drawing.lines) > MOST_HERE:
-        how = cut.cut() if cut else None
-        apart(tried_apart, bytes(file.data), file.name, how, chosen, BOUNDS.seconds, bounds=BOUNDS)
-        _tried[key] = None
-        while len(_tried) > _MOST_TRIED:
-            _tried.popitem(last=False)
-    return bring(found, chosen)
+    return _WAYS.of(found, (file.name, chosen), lambda: _brought(found, file.name, chosen))
+
+
+def _brought(found: Read, name: str, chosen: Bringing) -> WayIn:
+    sent = json.dumps(as_sent(found.drawing)).encode()
+    return as_brought(apart(brought_apart, sent, name, chosen, BOUNDS.seconds, bounds=BOUNDS), found.drawing)
 
 
 def _kept_reading(file: BroughtFile) -> dict[str, Any] | None:
@@ -70,26 +63,26 @@ def making_of(found: Read) -> str:
     return hashlib.sha256(f"{found.name.rpartition('.')[2].lower()}\n{rows}".encode()).hexdigest()
 
 
-class Remembered(NamedTuple):
+class ChosenBefore(NamedTuple):
     """Choices to begin with, and the file that they were made for."""
 
     choices: Choices
     made_for: str
 
 
-def choices_for(file: BroughtFile) -> Remembered:
+def choices_for(file: BroughtFile) -> ChosenBefore:
     """What was chosen when a file was taken, or its earlier one; else what lines were for in files of its making."""
     if file.choices:
-        return Remembered(Choices.model_validate_json(file.choices), "")
+        return ChosenBefore(Choices.model_validate_json(file.choices), "")
     if file.earlier and file.earlier.choices:
-        return Remembered(Choices.model_validate_json(file.earlier.choices), file.earlier.name)
+        return ChosenBefore(Choices.model_validate_json(file.earlier.choices), file.earlier.name)
     there = BroughtFile.objects.filter(deleted=None, project__deleted=None)
     alike = there.filter(making=file.making).exclude(choices="").first()
     if alike is None or not file.making:
-        return Remembered(Choices(), "")
+        return ChosenBefore(Choices(), "")
     before = Choices.model_validate_json(alike.choices)
     told = before.purposes or before.depths
-    return Remembered(Choices(purposes=before.purposes, depths=before.depths), alike.name if told else "")
+    return ChosenBefore(Choices(purposes=before.purposes, depths=before.depths), alike.name if told else "")
 
 
 def remember(file: BroughtFile, choices: Choices) -> None:
