@@ -10,6 +10,7 @@ from .geometry.segment import Source
 from .layout.bed import Ground, Item
 from .layout.effort import Effort
 from .layout.fill import fill
+from .layout.rest import largest_rest
 from .layout.search import separated, tidied
 from .machining.way import shortest_way
 
@@ -25,6 +26,7 @@ def main() -> None:
     square = polygon([0, 1, 1 + 1j, 1j], [Source("square", "side")] * 4).segments
     engaged([[(0j, -1.0), (5 + 0j, -1.0)]], [3.0])
     shortest_way([square, square, square], [[0, 1]] * 3, [True] * 3)
+    largest_rest(300, 200, [plate], 1.0)
 
 
 if __name__ == "__main__":

@@ -20,8 +20,8 @@ from leannotch_core.proof.depth.report import depth_proved_apart
 
 from ...judges.height_field import carved
 from ...projects import part, stock, text
-from ..test_router import ROUTER, hole, mill, proved_text, ready_of, routed, sunk
-from ..test_router import proved as proved_file
+from ..machining.test_router import ROUTER, hole, mill, proved_text, ready_of, routed, sunk
+from ..machining.test_router import proved as proved_file
 
 
 def codes(proof):
