@@ -12,7 +12,7 @@ from leannotch_core.remembered import forget_all
 from leannotch_core.starters.live import put_starter
 
 from bench.documents import grid
-from bench.figure import Figure, median_ms
+from bench.figure import Figure, many, median_ms
 
 
 def divider_grid() -> list[Figure]:
@@ -21,8 +21,8 @@ def divider_grid() -> list[Figure]:
     document = grid(2, 0).model_dump()
     board = document["parts"][0]
     size = {"kind": "rectangle", "height": "40", "corners": []}
-    across = [{**board, "id": f"a{i}", "shape": {**size, "width": "640"}} for i in range(20)]
-    along = [{**board, "id": f"b{i}", "shape": {**size, "width": "440"}} for i in range(30)]
+    across = [{**board, "id": f"a{i}", "shape": {**size, "width": "640"}} for i in range(many(20))]
+    along = [{**board, "id": f"b{i}", "shape": {**size, "width": "440"}} for i in range(many(30))]
     laps = [
         {
             "kind": "cross-lap",
@@ -30,8 +30,8 @@ def divider_grid() -> list[Figure]:
             "a": {"part": f"a{i}", "side": "top", "at": str(20 + 20 * j)},
             "b": {"part": f"b{j}", "side": "bottom", "at": str(20 + 20 * i)},
         }
-        for i in range(20)
-        for j in range(30)
+        for i in range(many(20))
+        for j in range(many(30))
     ]
     apart = Project.model_validate({**document, "parts": across + along, "joints": laps})
 
@@ -41,10 +41,10 @@ def divider_grid() -> list[Figure]:
 
     per_joint = median_ms(work, 3) / len(laps)
     ends = {
-        "a": {"part": "a", "side": "top", "at": "20", "slots": 30, "step": "20"},
-        "b": {"part": "b", "side": "bottom", "at": "20", "slots": 20, "step": "20"},
+        "a": {"part": "a", "side": "top", "at": "20", "slots": many(30), "step": "20"},
+        "b": {"part": "b", "side": "bottom", "at": "20", "slots": many(20), "step": "20"},
     }
-    pair = [{**across[0], "id": "a", "count": 20}, {**along[0], "id": "b", "count": 30}]
+    pair = [{**across[0], "id": "a", "count": many(20)}, {**along[0], "id": "b", "count": many(30)}]
     one = Project.model_validate({**document, "parts": pair, "joints": [{"kind": "cross-lap", "id": "grid", **ends}]})
     result = evaluate(one)
     standing = median_ms(lambda: assemble(one, result), 3)
@@ -57,7 +57,7 @@ def divider_grid() -> list[Figure]:
 def largest_tray() -> list[Figure]:
     """A tray of 12 x 8 compartments: where all its parts sit, and what of them clashes."""
 
-    sizes = {"length": "640", "width": "420", "columns": "12", "rows": "8"}
+    sizes = {"length": "640", "width": "420", "columns": str(many(12)), "rows": str(many(8))}
     typed = {name: Size(text=text) for name, text in sizes.items()}
     tray = Starter(id="tray_1", kind="tray", stock="birch", second_stock="birch", sizes=typed)
     document = put_starter(grid(2, 0).model_copy(update={"parts": [], "joints": []}), tray)

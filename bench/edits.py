@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 
 from bench.documents import grid
-from bench.figure import Figure, median_ms
+from bench.figure import Figure, many, median_ms
 
 
 def edit_through_the_api() -> Figure:
@@ -30,7 +30,7 @@ def large_edit() -> list[Figure]:
     from django.test import Client
     from workshop.revisions import create
 
-    document = grid(200, 400)
+    document = grid(many(200), many(400))
     project = create(document)
     client = Client(headers={"host": "127.0.0.1", "accept-encoding": "gzip"})
     part = document.parts[3].model_dump(mode="json")

@@ -9,7 +9,7 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.remembered import forget_all
 
 from bench.documents import grid
-from bench.figure import Figure, median_ms
+from bench.figure import Figure, many, median_ms
 
 
 def evaluation(document: Any) -> list[Figure]:
@@ -34,7 +34,7 @@ def evaluation(document: Any) -> list[Figure]:
 
 def growth() -> Figure:
 
-    small, large = grid(20, 40), grid(200, 400)
+    small, large = grid(many(20), many(40)), grid(many(200), many(400))
 
     def taken(document: Any) -> float:
         def work() -> None:

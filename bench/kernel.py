@@ -15,7 +15,7 @@ from leannotch_core.geometry.segment import Motion, Source
 from leannotch_core.parts.shapes.obround import obround
 from leannotch_core.parts.shapes.round_hole import round_hole
 
-from bench.figure import Figure, median_ms
+from bench.figure import Figure, many, median_ms
 
 
 def kernel() -> list[Figure]:
@@ -24,16 +24,16 @@ def kernel() -> list[Figure]:
     plate = [Outline(obround("plate", 300, 200))]
     holes = [
         Outline(round_hole(f"hole{i}", 24).moved(Motion(shift=complex(30 * (i % 10) - 135, 40 * (i // 10) - 100))))
-        for i in range(60)
+        for i in range(many(60))
     ]
     chords = as_polygon(plate[0], 0.005)
-    many = shapely.union_all([as_polygon(hole, 0.005) for hole in holes])
+    cut_by = shapely.union_all([as_polygon(hole, 0.005) for hole in holes])
     cut = subtract(plate, holes)
     shape = shapely.union_all([as_polygon(outline, 0.005) for outline in cut])
     pairs: list[tuple[str, Callable[[], object], Callable[[], object]]] = [
-        ("union", lambda: union(plate, holes), lambda: chords.union(many)),
-        ("subtraction", lambda: subtract(plate, holes), lambda: chords.difference(many)),
-        ("intersection", lambda: intersect(plate, holes), lambda: chords.intersection(many)),
+        ("union", lambda: union(plate, holes), lambda: chords.union(cut_by)),
+        ("subtraction", lambda: subtract(plate, holes), lambda: chords.difference(cut_by)),
+        ("intersection", lambda: intersect(plate, holes), lambda: chords.intersection(cut_by)),
         ("offset", lambda: grow(cut, 0.08), lambda: shape.buffer(0.08, join_style="mitre")),
     ]
     return [

@@ -24,7 +24,7 @@ from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project
 
 from bench.documents import grid
-from bench.figure import Figure, median_ms
+from bench.figure import Figure, many, median_ms
 
 
 def sheet_of_200() -> Project:
@@ -32,10 +32,16 @@ def sheet_of_200() -> Project:
     hole = {"id": "cut_1", "hole": {"kind": "round", "diameter": "4"}, "x": "6", "y": "8"}
     repeat = {"kind": "grid", "columns": 4, "rows": 1, "step_x": "8"}
     shape = {"kind": "rectangle", "width": "36", "height": "16"}
-    part = {"name": "Plate", "stock": "birch", "shape": shape, "count": 200, "cutouts": [hole | {"repeat": repeat}]}
+    part = {
+        "name": "Plate",
+        "stock": "birch",
+        "shape": shape,
+        "count": many(200),
+        "cutouts": [hole | {"repeat": repeat}],
+    }
     places = [
         Placement(part="plate", copy_number=i + 1, sheet=0, x=5 + 38 * (i % 15), y=5 + 18 * (i // 15), turn=0)
-        for i in range(200)
+        for i in range(many(200))
     ]
     layout = Layout(sheets=[LaidSheet(stock="birch", width=600, height=400)], placements=places)
     laser = shipped()["laser"]
@@ -73,22 +79,22 @@ def machining() -> list[Figure]:
 def tours() -> list[Figure]:
     """Ways between squares: beside the best of all for few, and beside nearest first for many."""
     chance = random.Random(2)
-    few, many = _squares(12, chance), _squares(200, chance)
+    few, cuts = _squares(many(12), chance), _squares(many(200), chance)
     best = _shortest_of_all(few)
-    here, waiting = 0j, set(range(200))
+    here, waiting = 0j, set(range(len(cuts)))
     nearest: list[tuple[int, int]] = []
     while waiting:
-        path = min(waiting, key=lambda at: abs(many[at][0].start - here))
+        path = min(waiting, key=lambda at: abs(cuts[at][0].start - here))
         waiting.remove(path)
         nearest.append((path, 0))
-        here = many[path][0].start
+        here = cuts[path][0].start
     return [
         Figure(
             "the way between 12 cuts over the best there is, times", _long(few, _way(few)) / best, "limit 1.05", 1.05
         ),
         Figure(
             "the way between 200 cuts over nearest first",
-            _long(many, _way(many)) / _long(many, nearest),
+            _long(cuts, _way(cuts)) / _long(cuts, nearest),
             "limit 0.75",
             0.75,
         ),

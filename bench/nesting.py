@@ -26,7 +26,7 @@ from leannotch_core.parts.shapes.rectangle import Rectangle
 from shapely import LineString, Point, Polygon, box
 from shapely.ops import split
 
-from bench.figure import Figure, median_ms
+from bench.figure import Figure, many, median_ms
 
 QUARTERS = (0.0, 90.0, 180.0, 270.0)
 EIGHTHS = tuple(45.0 * step for step in range(8))
@@ -83,7 +83,7 @@ def nesting(document: Any) -> list[Figure]:
         _discs_in_rows(),
         _discs_in_rings(),
         _first(items_of(mixed(), 2, QUARTERS), 0.3, "60 mixed parts"),
-        _first(items_of([box(0, 0, 30, 22)] * 200, 2, QUARTERS, "tag"), 1.0, "200 equal parts"),
+        _first(items_of([box(0, 0, 30, 22)] * many(200), 2, QUARTERS, "tag"), 1.0, "200 equal parts"),
         _first_of(document),
         _dragged(document),
     ]
@@ -92,18 +92,18 @@ def nesting(document: Any) -> list[Figure]:
 def _tangram() -> Figure:
     items = items_of([Polygon(shape) for shape in TANGRAM], 0, EIGHTHS)
     times = []
-    for seed in (1, 2, 3):
+    for seed in range(1, 1 + many(3, 1)):
         began = time.monotonic()
         ground = Ground(101, 101, 1.0, (0.0, 0.0, 101.0, 101.0))
-        found = separated([ground], items, Effort.of(30, None, lambda: False), seed)
+        found = separated([ground], items, Effort.of(many(30, 1), None, lambda: False), seed)
         times.append(time.monotonic() - began if found else math.inf)
     return Figure("tangram of side 100 on one sheet of 101, s", statistics.median(times), "limit 10 s", 10.0)
 
 
 def _strips() -> list[tuple[str, list[Item], float, int]]:
     return [
-        ("25 shards of 600 x 400, 10 s", items_of(shards(), 0, QUARTERS), 400.0, 10),
-        ("60 mixed parts with rings and discs, 10 s", items_of(mixed(), 2, QUARTERS), 392.0, 10),
+        ("25 shards of 600 x 400, 10 s", items_of(shards(), 0, QUARTERS), 400.0, many(10, 1)),
+        ("60 mixed parts with rings and discs, 10 s", items_of(mixed(), 2, QUARTERS), 392.0, many(10, 1)),
     ]
 
 
@@ -140,7 +140,7 @@ def _solver(items: list[Item], height: float, seconds: int) -> float:
 def _discs_in_rows() -> Figure:
     """200 discs in rows that lie in the gaps of each other: 15 and 14 upright, 14 rows."""
     across = 26.0
-    items = items_of([Point(0, 0).buffer(12, quad_segs=32)] * 200, 2, QUARTERS, "disc")
+    items = items_of([Point(0, 0).buffer(12, quad_segs=32)] * many(200), 2, QUARTERS, "disc")
     ground = Ground(600, 400, 1.0, (4.0, 4.0, 596.0, 396.0))
     fill(ground, items)
     reach = max(float(spot.polygon().bounds[2]) for spot in ground.spots) - 4
@@ -165,13 +165,15 @@ def _first(items: list[Item], limit: float, what: str) -> Figure:
             waiting = fill(ground, waiting)
         return time.monotonic() - began
 
-    return Figure(f"first layout of {what}, s", statistics.median(one() for _ in range(3)), f"limit {limit} s", limit)
+    return Figure(
+        f"first layout of {what}, s", statistics.median(one() for _ in range(many(3, 1))), f"limit {limit} s", limit
+    )
 
 
 def _dragged(document: Any) -> Figure:
     """The answer to one place of a dragged part among 300 on one sheet."""
     tag = document.parts[0].model_copy(
-        update={"shape": Rectangle(width=Size(text="40"), height=Size(text="25")), "cutouts": [], "count": 300}
+        update={"shape": Rectangle(width=Size(text="40"), height=Size(text="25")), "cutouts": [], "count": many(300)}
     )
     stock = document.stock(tag.stock)
     large = stock.sheets[0].model_copy(update={"width": Size(text="1000"), "height": Size(text="600")})
@@ -180,7 +182,7 @@ def _dragged(document: Any) -> Figure:
     result = evaluate(document)
     layout = next(iter(nest(document, result, 0))).layout
     document = document.model_copy(update={"layout": layout})
-    moved = layout.placements[150].model_copy(update={"x": 501.0, "y": 302.0})
+    moved = layout.placements[many(300) // 2].model_copy(update={"x": 501.0, "y": 302.0})
     return Figure(
         "a dragged part among 300, ms", median_ms(lambda: beside(document, result, moved, 4)), "limit 50 ms", 50
     )
@@ -194,4 +196,6 @@ def _first_of(document: Any) -> Figure:
         next(iter(nest(document, result, 0)))
         return time.monotonic() - began
 
-    return Figure("first layout of the demo, s", statistics.median(one() for _ in range(3)), "limit 0.3 s", 0.3)
+    return Figure(
+        "first layout of the demo, s", statistics.median(one() for _ in range(many(3, 1))), "limit 0.3 s", 0.3
+    )

@@ -21,7 +21,7 @@ from leannotch_core.project import Project
 from leannotch_core.proof.sheet_proof import prove_sheet
 
 from bench.documents import grid
-from bench.figure import Figure, median_ms
+from bench.figure import Figure, many, median_ms
 
 
 def proof_of_a_sheet() -> list[Figure]:
@@ -31,10 +31,10 @@ def proof_of_a_sheet() -> list[Figure]:
     repeat = {"kind": "grid", "columns": 8, "rows": 5, "step_x": "6", "step_y": "6"}
     part = {"name": "Plate", "stock": "birch", "cutouts": [hole | {"repeat": repeat}]}
     shape = {"kind": "rectangle", "width": "58", "height": "40"}
-    parts = [{"id": f"plate_{i}", "shape": shape, **part} for i in range(50)]
+    parts = [{"id": f"plate_{i}", "shape": shape, **part} for i in range(many(50))]
     places = [
         Placement(part=f"plate_{i}", copy_number=1, sheet=0, x=5 + 61 * (i % 10), y=5 + 43 * (i // 10), turn=0)
-        for i in range(50)
+        for i in range(many(50))
     ]
     layout = Layout(sheets=[LaidSheet(stock="birch", width=620, height=225)], placements=places)
     document = Project.model_validate({**grid(2, 0).model_dump(), "parts": parts, "joints": [], "layout": layout})
@@ -54,7 +54,7 @@ def dxf_export() -> Figure:
 
     outer = rectangle("part", 30, 20, {"top left": CornerSize("round", 4)})
     hole = round_hole("hole", 6).moved(Motion(shift=15 + 10j))
-    places = [Motion(shift=complex(35 * (i % 25), 25 * (i // 25))) for i in range(500)]
+    places = [Motion(shift=complex(35 * (i % 25), 25 * (i // 25))) for i in range(many(500))]
     loops = [loop.moved(place) for place in places for loop in (hole, outer)]
     paths = tuple(CutPath("cut", loop.segments, True) for loop in loops)
     job = Job(Key("outer", "bench", 1), paths)

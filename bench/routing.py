@@ -21,7 +21,7 @@ from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project
 
 from bench.documents import grid
-from bench.figure import Figure, median_ms
+from bench.figure import Figure, many, median_ms
 
 
 def sheet_of_60() -> Project:
@@ -40,10 +40,10 @@ def sheet_of_60() -> Project:
     ]
     well = {"id": "well", "hole": {"kind": "rectangle", "width": "60", "height": "40"}, "does": "pocket", "depth": "6"}
     sunk = [*holes, {**well, "origin": "middle", "x": "30", "y": "-20"}]
-    parts = [{**plain, "id": f"p_{at}", "cutouts": sunk if at % 3 == 0 else holes} for at in range(60)]
+    parts = [{**plain, "id": f"p_{at}", "cutouts": sunk if at % 3 == 0 else holes} for at in range(many(60))]
     places = [
         Placement(part=f"p_{at}", copy_number=1, sheet=0, x=12 + 195 * (at % 12), y=12 + 165 * (at // 12), turn=0)
-        for at in range(60)
+        for at in range(many(60))
     ]
     base = grid(2, 0).model_dump()
     stock = {**base["stocks"][0], "nominal": {"text": "18"}, "readings": [{"text": "18"}]}
@@ -75,7 +75,7 @@ def routing() -> list[Figure]:
     began = time.perf_counter()
     file = written(document, result, ready, "nc", document.hand_over)
     proved = time.perf_counter() - began
-    assert not file.proof.faults and len(file.proof.parts) == 60
+    assert not file.proof.faults and len(file.proof.parts) == many(60)
     steps = iter(range(30, 60))
 
     def another_stepdown() -> None:

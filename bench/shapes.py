@@ -14,7 +14,7 @@ from leannotch_core.parts.gaps import near
 from leannotch_core.project import Project
 
 from bench.documents import grid
-from bench.figure import Figure, median_ms
+from bench.figure import Figure, many, median_ms
 
 
 def many_shapes(count: int) -> Project:
@@ -42,7 +42,7 @@ def many_shapes(count: int) -> Project:
 
 
 def shapes() -> list[Figure]:
-    document = many_shapes(400)
+    document = many_shapes(many(400))
     return [_edit(document), _gaps(document)]
 
 
@@ -56,7 +56,7 @@ def _edit(document: Project) -> Figure:
 
     def edit() -> None:
         nonlocal version
-        ids = [f"cut_{n}" for n in range(0, 400, 20)]
+        ids = [f"cut_{n}" for n in range(0, many(400), 20)]
         command = {"do": "move shapes", "part": document.parts[0].id, "ids": ids, "x": "0.01", "y": "0"}
         body = json.dumps({"version": version, "command": command})
         answer = client.post(f"/api/projects/{project.slug}/edit", body, content_type="application/json")

@@ -24,7 +24,7 @@ from leannotch_core.drawings.way_in import Bringing, Read, bring
 from leannotch_core.geometry.segment import Line, Source
 from trimesh.intersections import mesh_plane
 
-from bench.figure import Figure, median_ms
+from bench.figure import Figure, many, median_ms
 
 _SOURCE = Source("file", "line")
 
@@ -37,7 +37,7 @@ def _reading() -> Figure:
     """20,000 lines, circles and arcs, beside ezdxf's own reading and flattening of them."""
     document = new(units=4)
     space = document.modelspace()
-    for number in range(20_000):
+    for number in range(many(20_000)):
         x, y = 5.0 * (number % 200), 5.0 * (number // 200)
         if number % 4:
             space.add_line((x, y), (x + 3, y + 2))
@@ -60,7 +60,7 @@ def _reading() -> Figure:
 
 def _reading_svg() -> Figure:
     """20,000 paths of an SVG, beside svgelements' own reading of them."""
-    paths = "".join(f'<path d="M{5 * (i % 200)} {i // 200 * 5}h3v{2 + i % 3}h-3z"/>' for i in range(20_000))
+    paths = "".join(f'<path d="M{5 * (i % 200)} {i // 200 * 5}h3v{2 + i % 3}h-3z"/>' for i in range(many(20_000)))
     data = f'<svg xmlns="http://www.w3.org/2000/svg" width="1000mm" viewBox="0 0 1000 1000">{paths}</svg>'.encode()
 
     def theirs() -> None:
@@ -73,7 +73,7 @@ def _reading_svg() -> Figure:
 def _reading_mesh() -> Figure:
     """A plate of 300,000 triangles, read in a process of its own, as a share of what it may take."""
     mesh = trimesh.creation.annulus(30, 50, 4, sections=600)
-    while len(mesh.faces) < 250_000:
+    while len(mesh.faces) < many(250_000):
         mesh = mesh.subdivide()
     data = mesh.export(file_type="stl")
     taken = median_ms(lambda: apart(read_apart, data, "plate.stl"), 1)
@@ -93,17 +93,17 @@ def _distinct() -> Figure:
             drawing.add("plates", sides)
         return Read(drawing, rows_of(drawing))
 
-    few, many = (
-        median_ms(lambda: bring(found(1000), Bringing()), 3),
-        median_ms(lambda: bring(found(3000), Bringing()), 3),
+    few, most = (
+        median_ms(lambda: bring(found(many(1000)), Bringing()), 3),
+        median_ms(lambda: bring(found(many(3000)), Bringing()), 3),
     )
-    return Figure("3,000 different parts brought, times 1,000 of them", many / few, "goal 3.6 times", 3.6)
+    return Figure("3,000 different parts brought, times 1,000 of them", most / few, "goal 3.6 times", 3.6)
 
 
 def _joining() -> list[Figure]:
     """1,000 squares of four loose lines with gaps of 0.1 mm, joined within another tolerance."""
     lines = []
-    for number in range(1000):
+    for number in range(many(1000)):
         corner = complex(30 * (number % 40), 30 * (number // 40))
         for quarter in range(4):
             way = 1j**quarter
