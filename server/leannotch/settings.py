@@ -24,6 +24,7 @@ APPEND_SLASH = False
 
 INSTALLED_APPS = [
     "django.contrib.sessions", "ninja", "django_tasks", "django_tasks_db", "workshop", "device", "bureau", "handin",
+    "served",
 ]  # fmt: skip
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

@@ -8,8 +8,8 @@ from leannotch_core.document.sizes import Size
 from leannotch_core.evaluate import evaluate
 from leannotch_core.project import NotAProject
 from leannotch_core.scripted import evaluated, sentences, with_set
+from leannotch_core.scripted.own_starter import OwnNumber, OwnStarter, begun, made_of, read_starter, write_starter
 from leannotch_core.starters.made import CannotMake
-from leannotch_core.starters.own import OwnNumber, OwnStarter, begun, made_of, read_starter, write_starter
 
 from ..projects import ROOT, demo
 

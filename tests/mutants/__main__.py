@@ -51,19 +51,27 @@ class Place(NamedTuple):
         return f"{self.path}:{self.fault.line}  {self.fault.was}  ->  {self.fault.instead}"
 
 
+#: The core is tried without its server.
+NO_DJANGO = {"DJANGO_SETTINGS_MODULE": ""}
+
+
 class House:
     """A copy of the house in which faults may be put."""
 
     def __init__(self, folder):
         self.root = Path(folder)
-        for room in ("core", "tests", "demo", "docs"):
+        for room in ("core", "server", "bench", "tests", "demo", "docs"):
             shutil.copytree(ROOT / room, self.root / room, ignore=shutil.ignore_patterns("__pycache__"))
         shutil.copy(ROOT / "pyproject.toml", self.root)
         self.core = self.root / "core" / "leannotch_core"
 
     def tested(self, wanted, seconds=None, coverage=None):
         """The exit status of tests, stopped at the first that fails; 1 too where they take too long."""
-        own = {**os.environ, "PYTHONPATH": f"{self.root / 'core'}:{self.root}", "DJANGO_SETTINGS_MODULE": ""}
+        own = {
+            **os.environ,
+            "PYTHONPATH": ":".join(str(self.root / part) for part in ("core", "server", "")),
+            **NO_DJANGO,
+        }
         pytest = ["pytest", "-q", "-x", "-o", "addopts=", "-p", "no:cacheprovider", "-p", "no:django", "-p", "no:xdist"]
         how = ["-m", "coverage", "run", f"--rcfile={coverage}", "-m"] if coverage else ["-m"]
         try:
@@ -77,6 +85,8 @@ class House:
             )
         except subprocess.TimeoutExpired:
             return 1
+        if ran.returncode not in (0, 1):
+            raise RuntimeError(f"The tests could not be run: {ran.stdout.decode()[-2000:]}")
         return ran.returncode
 
 

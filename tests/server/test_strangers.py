@@ -11,7 +11,7 @@ from types import SimpleNamespace
 import pytest
 from django.test import Client
 from handin import gate, guesses
-from workshop import listening
+from served import listening
 
 from .. import strangers
 from ..strangers import HOST, WORDS, calls, let_through

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from ..geometry.pieces import near_pairs
+from ..geometry.near import near_pairs
 from ..geometry.rows import Rows
 from ..geometry.segment import Arc, Line, Point, Segment, cross, dot
 

@@ -9,8 +9,8 @@ from django.utils.text import slugify
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.model import Name
 from leannotch_core.document.sizes import Size
+from leannotch_core.scripted.own_starter import OwnNumber, OwnStarter, begun, made_of, read_starter, write_starter
 from leannotch_core.starters.made import CannotMake
-from leannotch_core.starters.own import OwnNumber, OwnStarter, begun, made_of, read_starter, write_starter
 from ninja import Router, Schema, Status
 from pydantic import Field, ValidationError
 

@@ -11,7 +11,7 @@ import numpy as np
 from shapely import STRtree
 from shapely import points as shapely_points
 
-from ...geometry.pieces import near_pairs
+from ...geometry.near import near_pairs
 from ...geometry.rows import Rows
 from ...geometry.segment import Point, Segment
 from ..chains import SNAP, SPECK

@@ -10,7 +10,6 @@ from django.core.handlers.wsgi import WSGIHandler
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from handin import desk as queue
 from handin.gate import words_set
-
 from workshop import runs, storage, upkeep
 from workshop.workers import Workers
 
@@ -27,7 +26,7 @@ class Command(BaseCommand):
         parser.add_argument("--port", type=int, default=8000)
 
     def handle(self, *args: Any, port: int, **options: Any) -> None:
-        from workshop import listening
+        from served import listening
 
         address = f"http://127.0.0.1:{port}"
         try:
@@ -59,7 +58,7 @@ class Command(BaseCommand):
 
     def _open_to_others(self, application: WSGIHandler, port: int) -> None:
         """Listens at the address for others too, once there are words that let them in."""
-        from workshop import listening
+        from served import listening
 
         others = listening.elsewhere(application, settings.HOST, port)
         if words_set() >= {"operator", "maker"}:

@@ -7,7 +7,6 @@ from django.core.management.base import BaseCommand, CommandError
 from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
 from handin.demo import hand_in_demo
-
 from workshop import backups, storage
 from workshop.demo import load_demo
 

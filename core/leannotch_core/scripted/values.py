@@ -8,14 +8,14 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Any
 
-from .document.edit import CannotApply, SetValue
-from .document.sizes import Size
-from .edits.command import apply
-from .edits.names import PutName
-from .edits.starter import PutStarter
-from .edits.stock import PutStock
-from .evaluate import Result
-from .project import Project
+from ..document.edit import CannotApply, SetValue
+from ..document.sizes import Size
+from ..edits.command import apply
+from ..edits.names import PutName
+from ..edits.starter import PutStarter
+from ..edits.stock import PutStock
+from ..evaluate import Result
+from ..project import Project
 
 
 def with_set(project: Project, given: Iterable[str]) -> Project:

@@ -17,8 +17,8 @@ from ..document.sizes import LARGEST, Size, length, shown
 from ..document.sums import SizeError
 from ..evaluate import evaluate
 from ..project import NotAProject, Project
-from ..scripted import with_set
-from .made import CannotMake
+from ..starters.made import CannotMake
+from .values import with_set
 
 
 class OwnNumber(Model):

@@ -1,0 +1,1 @@
+"""The application as it is served: what it listens to, and what it begins with."""
