@@ -52,4 +52,5 @@ Align = Literal["left", "middle", "right"]
 
 
 class Model(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False)
+    # Built when it is first used: a command that shows no queue needs nothing of it.
+    model_config = ConfigDict(extra="forbid", frozen=True, allow_inf_nan=False, defer_build=True)

@@ -57,7 +57,12 @@ _BEYOND_US = (
 _helper = multiprocessing.get_context("forkserver")
 
 
-_helper.set_forkserver_preload(["leannotch_core.drawings.outline", "leannotch_core.proof.report"])
+_helper.set_forkserver_preload(
+    [
+        f"leannotch_core.{room}"
+        for room in ("drawings.outline", "drawings.sent", "drawings.dxf", "drawings.pdf", "proof.report")
+    ]
+)
 
 
 #: How often (s) it is asked whether the work is to stop; and what a message begins with that tells of its progress.

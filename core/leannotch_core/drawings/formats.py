@@ -8,11 +8,22 @@ from pathlib import Path
 
 from ..document.limits import MOST_READ
 from .drawing import Drawing
-from .dxf import read_dxf
 from .gcode import read_gcode
 from .meshes.cut import Cut
-from .pdf import read_pdf
 from .svg import read_svg
+
+
+def _read_dxf(data: bytes, most: int) -> Drawing:
+    # The libraries that know DXF and PDF take longer to load than most drawings take to read.
+    from .dxf import read_dxf
+
+    return read_dxf(data, most)
+
+
+def _read_pdf(data: bytes, most: int) -> Drawing:
+    from .pdf import read_pdf
+
+    return read_pdf(data, most)
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,9 +38,9 @@ class Format:
 #: A file that begins like none is read as the last.
 FORMATS: dict[str, Format] = {
     "svg": Format((b"<", b"\x1f\x8b"), read_svg),
-    "pdf": Format((b"%PDF",), read_pdf),
+    "pdf": Format((b"%PDF",), _read_pdf),
     "nc": Format((b"%", b"(", b"G", b"g", b"N", b"n"), read_gcode),
-    "dxf": Format((b"",), read_dxf),
+    "dxf": Format((b"",), _read_dxf),
 }
 
 #: Meshes are known by the endings of their files alone.

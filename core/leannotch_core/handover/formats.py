@@ -8,9 +8,7 @@ from dataclasses import dataclass
 from ..document.hand_over import HandOver
 from ..geometry.segment import Motion
 from ..machining.ready import Prepared, on_page
-from .dxf import write_dxf
 from .gcode import write_gcode
-from .pdf import write_pdf
 from .svg import write_svg
 
 
@@ -20,6 +18,19 @@ def _as_seen(ready: Prepared) -> Motion:
 
 def _as_the_machine_counts(ready: Prepared) -> Motion:
     return ready.to_machine
+
+
+def _as_dxf(ready: Prepared, wanted: HandOver) -> bytes:
+    # The libraries that know DXF and PDF take longer to load than all else.
+    from .dxf import write_dxf
+
+    return write_dxf(on_page(ready), wanted.dxf, ready.machine)
+
+
+def _as_pdf(ready: Prepared, wanted: HandOver) -> bytes:
+    from .pdf import write_pdf
+
+    return write_pdf(on_page(ready), wanted.strokes == "hairline", ready.machine)
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,11 +51,7 @@ FORMATS: dict[str, Format] = {
         "SVG",
         lambda ready, wanted: write_svg(on_page(ready), wanted.strokes == "hairline", ready.machine),
     ),
-    "dxf": Format("image/vnd.dxf", "DXF", lambda ready, wanted: write_dxf(on_page(ready), wanted.dxf, ready.machine)),
-    "pdf": Format(
-        "application/pdf",
-        "PDF",
-        lambda ready, wanted: write_pdf(on_page(ready), wanted.strokes == "hairline", ready.machine),
-    ),
+    "dxf": Format("image/vnd.dxf", "DXF", _as_dxf),
+    "pdf": Format("application/pdf", "PDF", _as_pdf),
     "nc": Format("text/plain", "G-code", lambda ready, wanted: write_gcode(ready), _as_the_machine_counts),
 }

@@ -10,7 +10,6 @@ from leannotch_core.bed import bed_of
 from leannotch_core.cutters import NoCutter, cutter_facts
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.handover.gcode import write_moves, write_walk
-from leannotch_core.handover.setup_sheet import write_setup_sheet
 from leannotch_core.machining.hatching import TooManyLines
 from leannotch_core.machining.played import Played
 from leannotch_core.machining.routed.facing import faced
@@ -88,6 +87,9 @@ def facing_program(document: Project, wanted: Facing) -> bytes:
 @router.get("/projects/{slug}/setup/{number}", response={404: Trouble, 422: Trouble})
 def get_setup_sheet(request: HttpRequest, slug: str, number: int) -> Any:
     """The setup sheet of a sheet (counted from 1), as PDF."""
+    # What writes PDF takes longer to load than all of a start should.
+    from leannotch_core.handover.setup_sheet import write_setup_sheet
+
     revision = current_id(found(slug))
     wanted = document_of(revision).hand_over
     written = _of_sheet(slug, number, lambda of: write_setup_sheet(prepared_sheet(of, number - 1), wanted))

@@ -13,6 +13,8 @@ from workshop.demo import load_demo
 
 class Command(BaseCommand):
     help = __doc__
+    #: The server checks its addresses when it starts; nothing here needs them, and they take long to load.
+    requires_system_checks = ()
 
     def handle(self, *args: Any, **options: Any) -> None:
         try:

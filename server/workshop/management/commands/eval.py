@@ -21,6 +21,8 @@ from workshop.revisions import Unreadable
 
 class Command(BaseCommand):
     help = __doc__
+    #: The server checks its addresses when it starts; nothing here needs them, and they take long to load.
+    requires_system_checks = ()
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("project", help="a project's slug, or a saved project file")

@@ -10,6 +10,8 @@ from workshop import backups, storage
 
 class Command(BaseCommand):
     help = __doc__
+    #: The server checks its addresses when it starts; nothing here needs them, and they take long to load.
+    requires_system_checks = ()
 
     def add_arguments(self, parser: CommandParser) -> None:
         parser.add_argument("day", nargs="?", help="its day, such as 2026-11-25, or a file of ./notch backup")
