@@ -406,7 +406,7 @@ def test_every_line_that_is_written_is_solid(hairline):
 
 def test_the_same_input_gives_the_same_bytes_in_another_process():
     script = (
-        "import hashlib; from tests.core.test_formats_and_proof import *; d, r = laid(demo()); "
+        "import hashlib; from tests.core.handover.test_formats_and_proof import *; d, r = laid(demo()); "
         "p = plan_sheet(d, r, 0); print(hashlib.sha256(write_svg(p) + write_dxf(p) + write_dxf(p, 'R12')).hexdigest())"
     )
     found = set()
