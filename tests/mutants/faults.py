@@ -43,12 +43,12 @@ def faults(source: str) -> Iterator[Fault]:
     yield from _faults(ast.parse(source))
 
 
-#: What is no rule: types, and what is said of a refusal or in a sentence.
+#: What is no rule: types; so is what is said of a refusal or in a sentence, and that two lists are equally long.
 NO_RULE = ("annotation", "returns", "decorator_list", "type_params")
 
 
 def _faults(node: ast.AST) -> Iterator[Fault]:
-    if isinstance(node, ast.Raise | ast.JoinedStr):
+    if isinstance(node, ast.Raise | ast.JoinedStr) or (isinstance(node, ast.keyword) and node.arg == "strict"):
         return
     if isinstance(node, ast.expr):
         yield from (_fault(node, other) for other in _others(node))
