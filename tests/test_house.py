@@ -2,77 +2,19 @@
 they judge.
 """
 
-import ast
-from collections import defaultdict
-from functools import cache
+import re
+from itertools import pairwise
 
 import pytest
 
+from .house import CORE, SERVER, circle, floors, modules, reached, rooms, table
 from .projects import ROOT
-
-CORE, SERVER = ROOT / "core", ROOT / "server"
 
 #: What makes the shapes that a proof judges, and what writes its files.
 KERNEL = {"arrangement", "boolean", "chords", "meet", "offset", "pieces", "winding"}
 
 #: What of the proof reads a file and sweeps it: the rest holds that against what was meant, and knows the project.
 EYES = ("sweep", "chords", "hanging", "shared", "round_beam", "bends", "against", "depth.program", "depth.swept")
-
-
-@cache
-def modules(root):
-    """Every module below a folder, by its name, with the names of all that it imports."""
-    names = {_name(path, root): path for path in root.rglob("*.py") if "migrations" not in path.parts}
-    return {name: frozenset(_imported(name, path, names)) for name, path in names.items()}
-
-
-def _name(path, root):
-    return ".".join(path.relative_to(root).with_suffix("").parts).removesuffix(".__init__")
-
-
-def _imported(name, path, names):
-    parts = name.split(".") if path.name == "__init__.py" else name.split(".")[:-1]
-    for node in ast.walk(ast.parse(path.read_text())):
-        if isinstance(node, ast.Import):
-            yield from (alias.name for alias in node.names)
-        elif isinstance(node, ast.ImportFrom):
-            base = parts[: len(parts) - node.level + 1] if node.level else []
-            of = ".".join([*base, *([node.module] if node.module else [])])
-            yield from (f"{of}.{alias.name}" if f"{of}.{alias.name}" in names else of for alias in node.names)
-
-
-def rooms(root, depth):
-    """Which rooms each room imports from; a room is called by the first names of its modules."""
-    found = defaultdict(set)
-    for name, imported in modules(root).items():
-        here = ".".join(name.split(".")[:depth])
-        there = {".".join(one.split(".")[:depth]) for one in imported if one in modules(root)}
-        found[here] |= there - {here}
-    return found
-
-
-def reached(root, name):
-    """All modules that one imports, and those that these do."""
-    seen, waiting = set(), [name]
-    while waiting:
-        one = waiting.pop()
-        if one not in seen:
-            seen.add(one)
-            waiting += modules(root).get(one, ())
-    return seen
-
-
-def circle(graph):
-    """Rooms that import each other in a ring, as far as there are any."""
-    left = dict(graph)
-    while ends := [room for room, others in left.items() if not others & left.keys()]:
-        for room in ends:
-            del left[room]
-    # What only leads to a circle is none of it.
-    while begins := [room for room in left if not any(room in others for others in left.values())]:
-        for room in begins:
-            del left[room]
-    return set(left)
 
 
 @pytest.mark.parametrize(("root", "depth"), [(CORE, 2), (SERVER, 1)])
@@ -93,3 +35,23 @@ def test_the_proof_reaches_no_writer_and_its_eyes_nothing_of_the_kernel(name):
     assert not {one for one in found if one.startswith("leannotch_core.handover")}
     if name.removeprefix("leannotch_core.proof.").startswith(EYES):
         assert not {one for one in found if one in {f"leannotch_core.geometry.{part}" for part in KERNEL}}
+
+
+@pytest.mark.parametrize(("root", "depth"), [(CORE, 2), (SERVER, 1)])
+def test_the_page_on_the_house_shows_it_as_it_stands(root, depth):
+    """``python -m tests.house`` prints what belongs there."""
+    assert table(root, depth) in (ROOT / "docs" / "house.md").read_text()
+    assert floors({"a": {"b", "c"}, "b": {"c"}, "c": set()}) == [["c"], ["b"], ["a"]]
+
+
+def walks():
+    page = (ROOT / "docs" / "house.md").read_text().split("## Six walks")[1]
+    return {walk.split("\n")[0]: re.findall(r"^\d+\. `(.+?)\.py`", walk, re.M) for walk in page.split("\n### ")[1:]}
+
+
+@pytest.mark.parametrize("walk", walks())
+def test_each_step_of_a_walk_through_the_house_knows_the_one_before_it(walk):
+    steps = [f"leannotch_core.{path.replace('/', '.')}" for path in walks()[walk]]
+    assert len(steps) > 3 and set(steps) <= modules(CORE).keys()
+    for before, step in pairwise(steps):
+        assert before in reached(CORE, step), (before, step)

@@ -1,0 +1,1 @@
+"""Settings, addresses and logs of the whole application."""
