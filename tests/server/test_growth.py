@@ -37,7 +37,9 @@ def test_each_edit_is_made_and_measured(client, tray, tmp_path):
     ("change", "says"),
     [
         ({"ratio": 1 + DEARER - 0.01, "memory": 400 + MORE - 1, "file": LARGEST}, []),
-        ({"ratio": 1 + DEARER + 0.01}, ["An edit costs 21% more than at first."]),
+        ({"ratio": 1 + DEARER + 0.01, "cost": 150}, ["An edit costs 21% more than at first."]),
+        ({"ratio": 1.5, "cost": 100 * (1 + DEARER) + 1}, ["An edit costs 21% more than at first."]),
+        ({"ratio": 1.5, "cost": 100 * (1 + DEARER) - 1}, []),
         ({"memory": 400 + MORE + 1}, ["Memory grew by 41 MB in the second half."]),
         ({"file": LARGEST + 0.1}, ["The database has 40.1 MB."]),
     ],
