@@ -14,9 +14,10 @@ from .document.preparation import OnBed
 from .document.sizes import Size, length, positive
 from .document.sums import SizeError
 from .geometry.segment import Motion, Point, move
+from .said import Said
 
 
-class NoBed(ValueError):  # noqa: N818 - it is a statement, and read as one
+class NoBed(Said):
     """A bed or a datum that cannot be worked with; the message is a sentence to show."""
 
 

@@ -11,6 +11,7 @@ from .document.sizes import Size, length, number, positive
 from .document.stock import Material
 from .document.sums import SizeError
 from .project import Project
+from .said import Said
 
 #: Chip load (mm a tooth) from where to where, as a share of the cutter's diameter: common practice, no source.
 USUAL: Mapping[Material, tuple[float, float]] = {
@@ -39,7 +40,7 @@ DEEP: Mapping[Material, float] = {"aluminium": 0.15, "acrylic": 0.5, "polycarbon
 RUBS = 0.01
 
 
-class NoCutter(ValueError):  # noqa: N818 - it is a statement, and read as one
+class NoCutter(Said):
     """A cutter that is not there or cannot be read; the message is a sentence to show."""
 
 

@@ -25,6 +25,7 @@ from .document.stock import Stock
 from .document.sums import Unit
 from .joints.families import Joint
 from .parts.part import Part
+from .said import Said
 
 #: The version of the document that this program writes; older ones are carried forward when they are read.
 VERSION: Literal[6] = 6
@@ -99,7 +100,7 @@ class Project(Model):
         return next((part for part in self.parts if part.id == part_id), None)
 
 
-class NotAProject(ValueError):  # noqa: N818 - it is a statement, and read as one
+class NotAProject(Said):
     """A file that is not a project this program can open; its message is a sentence to show."""
 
 

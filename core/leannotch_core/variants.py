@@ -7,6 +7,7 @@ from pydantic import Field
 from .document.model import Model
 from .document.starter import NamedSize
 from .project import Project
+from .said import Said
 
 #: What of a project its variants share with it, and what that is called; all else is each one's own.
 DESIGN = {"parts": "parts", "joints": "joints", "starters": "starters", "fit": "fit"}
@@ -42,7 +43,7 @@ def _own_size(named: NamedSize, names: dict[str, NamedSize]) -> NamedSize:
     return named.model_copy(update={"size": own.size}) if own else named
 
 
-class ChangesDesign(ValueError):  # noqa: N818 - it is a statement
+class ChangesDesign(Said):
     """An edit of a variant that would change what it shares with its design."""
 
 

@@ -15,6 +15,7 @@ from leannotch_core.bureau.seen import FileUnit, SeenFile, seen
 from leannotch_core.document.limits import LARGEST_DRAWING
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.remembered import remembered
+from leannotch_core.said import Said
 from pydantic import TypeAdapter
 
 from bureau.models import Day, Enquiry, Order
@@ -23,7 +24,7 @@ _FILES = TypeAdapter(list[SeenFile])
 _RULES = TypeAdapter(list[Rule])
 
 
-class Refusal(ValueError):  # noqa: N818 - it is a statement, and read as one
+class Refusal(Said):
     """What the service does not do; the message is a sentence to show."""
 
 

@@ -20,6 +20,7 @@ from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.geometry.segment import Motion, move
 from leannotch_core.machining.played import Played
 from leannotch_core.profiles.shipped import shipped
+from leannotch_core.said import Said
 from pydantic import BaseModel, Field
 
 from device.models import Device
@@ -30,7 +31,7 @@ _LOG = 200
 _ROUND: tuple[Corner, ...] = ("bottom left", "bottom right", "top right", "top left")
 
 
-class Refusal(ValueError):  # noqa: N818 - it is a statement, and read as one
+class Refusal(Said):
     """Something the machine does not do now; the message is a sentence to show."""
 
 
@@ -156,6 +157,7 @@ def _carried(found: Device) -> Carried:
     try:
         told = apart(carried_out, bytes(found.data), found.name, profile, on_bed, *origin, walk, bounds=CARRYING_OUT)
     except BrokenFile as error:
+        # The machine is shown with it all the same.
         raise Refusal(str(error)) from error
     return Carried.model_validate(told)
 

@@ -22,8 +22,6 @@ from leannotch_core.handin.steps import OVER
 from leannotch_core.handover.gcode import cutters_of
 from leannotch_core.handover.proved import Written, written
 from leannotch_core.handover.svg import path_data
-from leannotch_core.machining.hatching import TooManyLines
-from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.machining.prepared import machine_for, prepare
 from leannotch_core.machining.ready import Prepared
 from leannotch_core.project import Project, read_project, write_project
@@ -277,19 +275,13 @@ def looked_as(document: str, own: str, failed: str, sheet: int) -> Looked:
     result = evaluate(project)
     machine = machine_for(project)
     kind = "nc" if "nc" in machine.reads else machine.reads[0]
-    try:
-        ready = prepare(project, result, sheet)
-        made = written(project, result, ready, kind, project.hand_over)
-    except (CannotPlan, TooManyLines) as error:
-        raise Refusal(str(error)) from error
+    ready = prepare(project, result, sheet)
+    made = written(project, result, ready, kind, project.hand_over)
     return Looked(project, sheet, result, ready, kind, made, checks(project, result, ready, made, kind))
 
 
 def take(taking: device.Taking) -> None:
-    try:
-        taking.take()
-    except device.Refusal as error:
-        raise Refusal(str(error)) from error
+    taking.take()
 
 
 def ready_to_take(looked: Looked, name: str) -> device.Taking:
@@ -314,7 +306,4 @@ def ready_to_take(looked: Looked, name: str) -> device.Taking:
         tall=rack.clips if rack else None,
         cutters=[device.InSpindle(width=one.diameter, flutes=one.flutes) for one in cutters_of(ready)] if rack else [],
     )
-    try:
-        return device.ready_to_take(name, looked.written.data, ready.machine, laid)
-    except device.Refusal as error:
-        raise Refusal(str(error)) from error
+    return device.ready_to_take(name, looked.written.data, ready.machine, laid)

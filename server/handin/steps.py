@@ -5,11 +5,12 @@ from __future__ import annotations
 from django.db import transaction
 from django.utils import timezone
 from leannotch_core.handin.steps import STEPS, StepName
+from leannotch_core.said import Said
 
 from handin.models import HandIn, Together
 
 
-class Refusal(ValueError):  # noqa: N818 - it is a statement, and read as one
+class Refusal(Said):
     """What cannot be done with a sheet of the queue; the message is a sentence to show."""
 
 

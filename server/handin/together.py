@@ -7,7 +7,7 @@ from collections.abc import Sequence
 
 from django.db import transaction
 from leannotch_core.document.sheet import CopyOf
-from leannotch_core.handin.together import CannotLay, Handed, laid_together
+from leannotch_core.handin.together import Handed, laid_together
 from leannotch_core.project import read_project, write_project
 
 from handin.desk import Looked, check_on_sheet, count_cut, looked_as, project_of, ready_to_take, take
@@ -19,10 +19,7 @@ def lay_together(found: Sequence[HandIn], versions: Sequence[int]) -> Together:
     """Lays several waiting sheets on one. Raises `Refusal`."""
     if len(found) < 2:
         raise Refusal("Choose two sheets or more to lay together.")
-    try:
-        on_one = laid_together([_handed(one) for one in found])
-    except CannotLay as error:
-        raise Refusal(str(error)) from error
+    on_one = laid_together([_handed(one) for one in found])
     numbers = ", ".join(str(one.pk) for one in found)
     with transaction.atomic():
         made = Together.objects.create(

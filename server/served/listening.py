@@ -16,6 +16,7 @@ import waitress
 from django.conf import settings
 from django.http.cookie import parse_cookie
 from handin import gate
+from leannotch_core.said import Said
 from waitress.adjustments import Adjustments
 from waitress.channel import HTTPChannel
 from waitress.parser import HTTPRequestParser
@@ -31,7 +32,7 @@ MOST, MOST_OF_ONE = 200, 24
 _EVERY = 2
 
 
-class CannotListen(ValueError):  # noqa: N818 - it is a statement, and read as one
+class CannotListen(Said):
     """An address that cannot be listened at; the message is a sentence to show."""
 
 

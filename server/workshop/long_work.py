@@ -14,7 +14,6 @@ from leannotch_core.assembly.solids import Clash, clashes
 from leannotch_core.cutters import is_routed
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sheet import Layout
-from leannotch_core.document.sums import SizeError
 from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import Result
 from leannotch_core.findings import Finding
@@ -22,10 +21,10 @@ from leannotch_core.handover.proof_told import ProofCheck, SheetProved, fault_to
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting, nest
 from leannotch_core.layout.told import compared_with, told
-from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.project import Project as Document
 from leannotch_core.proof.found import ProvedPart, SheetProof
 from leannotch_core.proof.sheet_proof import proved_gap
+from leannotch_core.said import Said
 from ninja import Schema
 
 from workshop.brought.reading import read
@@ -89,7 +88,7 @@ def work(run_id: int) -> None:
         if run.project.deleted:
             raise CannotApply("The project was deleted meanwhile.")
         {"nest": _nest, "prove": _prove, "fit": _fit, "read": read}[run.kind](run)
-    except (CannotApply, CannotPlan, SizeError, Unreadable, Refused) as refusal:
+    except (Said, Unreadable, Refused) as refusal:
         end(run, "failed", str(refusal)[:400])
     except Exception as error:
         end(run, "failed", "The work ended with a fault of ours; the project is as it was.")

@@ -11,12 +11,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..document.bend import KAt, Measured
+from ..said import Said
 
 #: No bend is turned further than this: a sheet folded onto itself is a hem, which is another tool's work.
 MOST_TURNED = 170.0
 
 
-class NoSuchBend(ValueError):  # noqa: N818 - it is a statement, and read as one
+class NoSuchBend(Said):
     """Numbers of a bend that cannot be; the message is the end of a sentence to show."""
 
 

@@ -8,6 +8,7 @@ from itertools import pairwise
 from ..document.model import Fit
 from ..document.sizes import Size
 from ..document.stock import Clearances, CouponResult, Feel, Felt, Kerf, Stock
+from ..said import Said
 from ..stock import facts
 from .making import in_mm
 
@@ -15,7 +16,7 @@ from .making import in_mm
 FEELS: Mapping[Feel, Fit] = {"stiff": "press", "firm": "glue", "holds until tapped": "sliding", "falls apart": "loose"}
 
 
-class Contradiction(ValueError):  # noqa: N818 - it is a statement, and read as one
+class Contradiction(Said):
     """A looser pair that felt tighter; the message is a sentence to show."""
 
 

@@ -10,6 +10,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
+from ..said import Said
 from .faults import first_fault
 from .model import Model
 from .stock import Stock
@@ -18,7 +19,7 @@ from .stock import Stock
 Changes = dict[str, Any]
 
 
-class CannotApply(ValueError):  # noqa: N818 - it is a statement, and read as one
+class CannotApply(Said):
     """An edit that does not fit the document; its message is a sentence to show."""
 
 

@@ -12,6 +12,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Literal
 
+from ..said import Said
+
 Unit = Literal["mm", "in"]
 
 #: Millimetres in one unit. The inch is exactly 25.4 mm (international yard and pound agreement, 1959).
@@ -22,7 +24,7 @@ _TOKEN = re.compile(r"\s*(?:(\d+(?:\.\d*|,\d+)?|[.,]\d+)|([A-Za-z_][\w.]*)|(<=|>
 _SIGNS = {"×": "*", "·": "*", "÷": "/", "−": "-"}
 
 
-class SizeError(ValueError):
+class SizeError(Said):
     """A size that cannot be read; its message is a sentence to show."""
 
 

@@ -12,9 +12,10 @@ from ..document.limits import MOST_READ
 from ..document.model import Align
 from ..document.sizes import LARGEST
 from ..geometry.segment import Point, Segment
+from ..said import Said
 
 
-class BrokenFile(ValueError):  # noqa: N818 - it is a statement, and read as one
+class BrokenFile(Said):
     """A file that cannot be read as a drawing; its message is a sentence to show."""
 
 

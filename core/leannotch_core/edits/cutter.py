@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ..cutters import NoCutter, cutter_facts
+from ..cutters import cutter_facts
 from ..document.cutter import Cutter
-from ..document.edit import CannotApply, Changes, Edit
+from ..document.edit import Changes, Edit
 from ..document.model import Id
 from ..document.routing import Routing
 from ..project import Project
@@ -24,10 +24,7 @@ class PutCutter(Edit):
         return f"{self.cutter.name} {known(project.cutters, self.cutter.id)}"
 
     def changes(self, project: Project) -> Changes:
-        try:
-            cutter_facts(self.cutter)
-        except NoCutter as error:
-            raise CannotApply(str(error)) from error
+        cutter_facts(self.cutter)
         changed: Changes = {"cutters": put(project.cutters, self.cutter)}
         if self.use:
             changed |= _with(project, project.preparation.routing.model_copy(update={"cutter": self.cutter.id}))

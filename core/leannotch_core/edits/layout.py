@@ -14,7 +14,7 @@ from ..document.sizes import Size, length, number
 from ..document.stock import Sheet, Stock
 from ..document.sums import SizeError
 from ..evaluate import evaluate
-from ..layout.again import NoRoom, laid_again
+from ..layout.again import laid_again
 from ..project import Project
 
 
@@ -68,20 +68,17 @@ class PlaceExactly(Edit):
     def changes(self, project: Project) -> Changes:
         there = (p for p in project.layout.placements if (p.part, p.copy_number) == (self.part, self.copy_number))
         before = next(there, None)
-        try:
-            placement = Placement(
-                part=self.part,
-                copy_number=self.copy_number,
-                sheet=self.sheet,
-                x=length(self.x, {}),
-                y=length(self.y, {}),
-                turn=number(self.turn) % 360,
-                by_hand=True,
-                mirrored=before is not None and before.mirrored,
-                cut=before is not None and before.cut,
-            )
-        except SizeError as error:
-            raise CannotApply(str(error)) from error
+        placement = Placement(
+            part=self.part,
+            copy_number=self.copy_number,
+            sheet=self.sheet,
+            x=length(self.x, {}),
+            y=length(self.y, {}),
+            turn=number(self.turn) % 360,
+            by_hand=True,
+            mirrored=before is not None and before.mirrored,
+            cut=before is not None and before.cut,
+        )
         return PlaceParts(do="place parts", placements=[placement]).changes(project)
 
 
@@ -189,10 +186,7 @@ class LayAgain(Edit):
         return f"{first.name if first else self.copies[0].part}{more} laid out again"
 
     def changes(self, project: Project) -> Changes:
-        try:
-            return {"layout": laid_again(project, evaluate(project), self.copies, self.sheet)}
-        except (NoRoom, SizeError) as error:
-            raise CannotApply(str(error)) from error
+        return {"layout": laid_again(project, evaluate(project), self.copies, self.sheet)}
 
 
 class SetLayout(Edit):

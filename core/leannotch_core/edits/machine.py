@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ..cutters import NoCutter, cutter_facts
+from ..cutters import cutter_facts
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.machine import Machine, Work
 from ..document.model import Id
@@ -119,10 +119,7 @@ def _check_routed(project: Project, setting: Setting) -> None:
     cutter = project.cutter(setting.cutter)
     if cutter is None:
         return
-    try:
-        longest = cutter_facts(cutter).cutting_length
-    except NoCutter as error:
-        raise CannotApply(str(error)) from error
+    longest = cutter_facts(cutter).cutting_length
     if setting.stepdown > longest:
         raise CannotApply(
             f"{cutter.name} cuts {shown(longest)} deep; a stepdown of {shown(setting.stepdown)} is asked for."

@@ -22,7 +22,6 @@ from ..parts.shapes.kinds import HOLES, OUTLINES
 from ..parts.shapes.rectangle import Rectangle
 from ..project import Project
 from ..starters.live import with_silhouette
-from ..starters.made import CannotMake
 from .items import known, name_of, part_of, put, without
 from .starter import all_of_a_starter
 
@@ -191,15 +190,12 @@ class BringOutline(Edit):
 
     def changes(self, project: Project) -> Changes:
         part = part_of(project, self.id)
-        try:
-            drawn = with_silhouette(project, part, self.outline)
-            if self.sunk:
-                fresh = part_of(drawn, self.id)
-                sunk = fresh.model_copy(update={"cutouts": [*fresh.cutouts, *self.sunk]})
-                drawn = drawn.model_copy(update={"parts": put(drawn.parts, sunk)})
-            return all_of_a_starter(drawn)
-        except CannotMake as error:
-            raise CannotApply(str(error)) from error
+        drawn = with_silhouette(project, part, self.outline)
+        if self.sunk:
+            fresh = part_of(drawn, self.id)
+            sunk = fresh.model_copy(update={"cutouts": [*fresh.cutouts, *self.sunk]})
+            drawn = drawn.model_copy(update={"parts": put(drawn.parts, sunk)})
+        return all_of_a_starter(drawn)
 
 
 class RemovePart(Edit):

@@ -7,7 +7,7 @@ from typing import Literal
 
 from pydantic import Field
 
-from ..cutters import NoCutter, cutter_facts
+from ..cutters import cutter_facts
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.keep_out import SheetPoint
 from ..document.limits import MOST_OF_A_PART
@@ -21,7 +21,7 @@ from ..geometry.segment import Point
 from ..layout.sheets import motion
 from ..machining.edge import OnEdge, found, nearest, place_at, point_of
 from ..machining.edges import tabs_of
-from ..machining.holding import NotHeld, clear_of_ends, width_of
+from ..machining.holding import clear_of_ends, width_of
 from ..machining.routed.rack import rack_of, read
 from ..project import Project
 from .items import name_of
@@ -55,11 +55,8 @@ class SetPreparation(Edit):
 
     def changes(self, project: Project) -> Changes:
         after = project.model_copy(update={"preparation": self.preparation})
-        try:
-            read(self.preparation.routing, self.preparation.holding)
-            rack_of(after)
-        except NoCutter as error:
-            raise CannotApply(str(error)) from error
+        read(self.preparation.routing, self.preparation.holding)
+        rack_of(after)
         return {"preparation": self.preparation}
 
 
@@ -137,10 +134,7 @@ class MoveTab(_OnCopy):
     def changes(self, project: Project) -> Changes:
         part = self.part_of(project)
         loops = part.outline.loops
-        try:
-            tabs = tabs_of(project.preparation, part, loops)
-        except NotHeld as error:
-            raise CannotApply(str(error)) from error
+        tabs = tabs_of(project.preparation, part, loops)
         if self.at is not None and tabs:
             here = self.on_part(project, self.at)
             tabs.remove(min(tabs, key=lambda tab: abs(point_of(loops, tab) - here)))

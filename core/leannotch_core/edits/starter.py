@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ..document.edit import CannotApply, Changes, Edit
+from ..document.edit import Changes, Edit
 from ..document.model import Id
 from ..document.starter import Starter
 from ..project import Project
 from ..starters.live import KINDS, let_go, put_starter, remove_starter
-from ..starters.made import CannotMake
 from .items import known
 
 
@@ -24,10 +23,7 @@ class PutStarter(Edit):
         return f"{title} {known(project.starters, self.starter.id)}"
 
     def changes(self, project: Project) -> Changes:
-        try:
-            after = put_starter(project, self.starter)
-        except CannotMake as error:
-            raise CannotApply(str(error)) from error
+        after = put_starter(project, self.starter)
         return all_of_a_starter(after)
 
 

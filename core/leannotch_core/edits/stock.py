@@ -6,11 +6,10 @@ from typing import Literal
 
 from pydantic import Field
 
-from ..coupons.learning import Contradiction, with_results
+from ..coupons.learning import with_results
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.model import Id
 from ..document.stock import Felt, Kerf, Stock
-from ..document.sums import SizeError
 from ..project import Project
 from .items import known, put, without
 
@@ -57,10 +56,7 @@ class RecordCoupon(Edit):
         stock = project.stock(self.stock)
         if stock is None:
             raise CannotApply(f"“{self.stock}” is not in the project any more.")
-        try:
-            measured = with_results(stock, self.date, project.machine, self.kerf, self.felt)
-        except (Contradiction, SizeError) as error:
-            raise CannotApply(str(error)) from error
+        measured = with_results(stock, self.date, project.machine, self.kerf, self.felt)
         return {"stocks": put(project.stocks, measured)}
 
     def stock_to_keep(self, after: Project) -> Stock | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ..said import Said
 from .loop import Loop
 from .measure import nearest
 from .meet import carriers_meet
@@ -13,7 +14,7 @@ from .segment import TOUCH, Arc, Line, Point, Segment, Source, cross
 SMOOTH = 1e-4
 
 
-class CornerTooLarge(ValueError):  # noqa: N818 - the corner is too large
+class CornerTooLarge(Said):
     """A round or chamfer that the sides beside a corner have no room for; ``largest`` (mm) is what fits."""
 
     def __init__(self, size: float, largest: float) -> None:

@@ -20,12 +20,13 @@ from ..layout.nest import nest
 from ..machining.lettered import marks
 from ..parts.part import Part
 from ..project import Project
+from ..said import Said
 
 #: Thicknesses that differ by no more than this (mm) are one stock.
 SAME = 0.05
 
 
-class CannotLay(ValueError):  # noqa: N818 - it is a statement, and read as one
+class CannotLay(Said):
     """Sheets that cannot be laid together; the message is a sentence to show."""
 
 

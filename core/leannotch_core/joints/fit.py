@@ -9,6 +9,7 @@ from typing import NamedTuple
 from ..geometry.loop import Outline
 from ..geometry.segment import Point
 from ..parts.pocket import Pocket
+from ..said import Said
 from .meeting import Meeting
 from .partner import Partner
 
@@ -82,7 +83,7 @@ class Change(NamedTuple):
         return self.field.split(".")
 
 
-class CannotJoin(ValueError):  # noqa: N818 - it is a statement, and read as one
+class CannotJoin(Said):
     """A joint that cannot be cut; the message is a sentence. ``mends`` might settle it, the likeliest first."""
 
     def __init__(self, text: str, field: str = "", value: str = "", mend: str = "", *others: Change) -> None:

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from ..document.sheet import CopyOf, LaidSheet, Layout, Placement
 from ..evaluate import EvaluatedPart, Result
 from ..project import Project
+from ..said import Said
 from .bed import Ground
 from .fill import fill
 from .sheets import laid_parts, shape_of
@@ -14,7 +15,7 @@ from .spacing import spacing
 from .stack import item_of, kind_of, laid_sheet, lying_shape, placements_of, room_of
 
 
-class NoRoom(ValueError):  # noqa: N818 - it is a statement, and read as one
+class NoRoom(Said):
     """A copy that fits no sheet of its stock; the message is a sentence to show."""
 
 

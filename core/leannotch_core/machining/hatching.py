@@ -12,6 +12,7 @@ from shapely import Polygon
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Line, Segment, Source
+from ..said import Said
 
 #: Areas are taken within so much (mm) of their arcs: a tenth of the finest line gap.
 TOLERANCE = 0.005
@@ -23,7 +24,7 @@ _SOURCE = Source("fill", "line")
 MOST = 100_000
 
 
-class TooManyLines(ValueError):  # noqa: N818 - it is a statement, and read as one
+class TooManyLines(Said):
     """A gap that is too small for what is to be filled; the message is a sentence to show."""
 
 

@@ -11,6 +11,7 @@ from ..document.sizes import Size, length, positive
 from ..document.sums import SizeError
 from ..geometry.loop import Loop
 from ..geometry.segment import Line, Point, Segment
+from ..said import Said
 from .edge import OnEdge
 from .path import CutPath
 
@@ -18,7 +19,7 @@ from .path import CutPath
 CLEAR = 2.0
 
 
-class NotHeld(ValueError):  # noqa: N818 - it is a statement, and read as one
+class NotHeld(Said):
     """Holding tabs that cannot be made as they were typed; the message is a sentence to show."""
 
 

@@ -19,6 +19,7 @@ from ..geometry.segment import Line, Point, Source
 from ..layout.sheets import motion, placed
 from ..layout.spacing import room_for_tabs
 from ..project import Project
+from ..said import Said
 from .bend_lines import Written, bend_lines, bend_words
 from .common_lines import with_common_lines
 from .edges import Edges
@@ -79,7 +80,7 @@ class SheetPlan:
         return (*(path for job in self.jobs if job.key.stage != "rest" for path in job.paths), *self.beside)
 
 
-class CannotPlan(ValueError):  # noqa: N818 - it is a statement, and read as one
+class CannotPlan(Said):
     """A sheet that cannot be planned; the message is a sentence to show."""
 
 

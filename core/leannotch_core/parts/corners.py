@@ -15,6 +15,7 @@ from ..document.sizes import Size
 from ..geometry.corner import CornerTooLarge, chamfered, is_corner, rounded
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Line, Point, Source
+from ..said import Said
 from .cutting_out import Region
 
 SideName = Annotated[str, Field(max_length=120)]
@@ -71,7 +72,7 @@ class Taken:
     legs: tuple[float, float]
 
 
-class NoSuchCorner(ValueError):  # noqa: N818 - it is a statement
+class NoSuchCorner(Said):
     """A corner that is not on the outline any more."""
 
 

@@ -14,6 +14,7 @@ import numpy as np
 import numpy.typing as npt
 
 from ..geometry.segment import Point, cross
+from ..said import Said
 
 Matrix = npt.NDArray[np.float64]
 
@@ -21,7 +22,7 @@ Matrix = npt.NDArray[np.float64]
 _FLAT = 0.02
 
 
-class BadMarks(ValueError):  # noqa: N818 - it is a statement, and read as one
+class BadMarks(Said):
     """Marks that say nothing of how the picture lies; the message is a sentence to show."""
 
 

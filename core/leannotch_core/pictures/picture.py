@@ -12,13 +12,14 @@ import numpy as np
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from ..drawings.drawing import BrokenFile
+from ..said import Said
 from .marks import Matrix, through
 
 #: The largest file (bytes) and picture (pixels) that is read, and the longest side (pixels) that is kept.
 LARGEST, MOST_PIXELS, KEPT = 9_000_000, 60_000_000, 2400
 
 
-class NotAPicture(ValueError):  # noqa: N818 - it is a statement, and read as one
+class NotAPicture(Said):
     """A file that is no picture to lay under a drawing; its message is a sentence to show."""
 
 

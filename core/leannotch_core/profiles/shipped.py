@@ -8,6 +8,7 @@ from pydantic import ValidationError
 
 from ..document.faults import first_fault
 from ..document.machine import Machine
+from ..said import Said
 
 _FOLDER = Path(__file__).parent
 
@@ -15,7 +16,7 @@ _FOLDER = Path(__file__).parent
 LARGEST = 100_000
 
 
-class NotAProfile(ValueError):  # noqa: N818 - it is a statement, and read as one
+class NotAProfile(Said):
     """A file that describes no machine; its message is a sentence to show."""
 
 

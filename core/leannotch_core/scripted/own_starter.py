@@ -9,7 +9,6 @@ from pydantic import Field, ValidationError, model_validator
 from pydantic_core import from_json
 
 from ..document.carried import carried_forward
-from ..document.edit import CannotApply
 from ..document.faults import first_fault
 from ..document.limits import LARGEST_FILE
 from ..document.model import PRINTABLE, Model, Name
@@ -74,10 +73,7 @@ def made_of(own: OwnStarter, sizes: Mapping[str, Size], name: str) -> Project:
             word = "from" if low is not None and high is not None else "at least" if low is not None else "at most"
             raise CannotMake(f"{number.title} is {shown(value)}; it may be {word} {limits}.")
         given.append(f"{number.name}={size.text if size.unit == 'mm' else f'{value:g}'}")
-    try:
-        made = with_set(own.project, given)
-    except CannotApply as error:
-        raise CannotMake(str(error)) from error
+    made = with_set(own.project, given)
     wrong = next(iter(evaluate(made).errors), None)
     if wrong:
         raise CannotMake(f"These numbers cannot be built: {wrong.text}.")

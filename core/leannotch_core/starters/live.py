@@ -7,7 +7,7 @@ from typing import TypeVar
 
 from pydantic import ValidationError
 
-from ..cutters import NoCutter, cutter_in_use
+from ..cutters import cutter_in_use
 from ..document.faults import first_fault
 from ..document.model import Model
 from ..document.sizes import Size, in_digits
@@ -43,10 +43,7 @@ KINDS: dict[str, tuple[Kind, Callable[[Making], None]]] = {
 
 def _cutter(project: Project) -> float | None:
     """The diameter (mm) of the cutter in the kerf's place. Raises `CannotMake`."""
-    try:
-        cutter = cutter_in_use(project)
-    except NoCutter as error:
-        raise CannotMake(str(error)) from error
+    cutter = cutter_in_use(project)
     return cutter.diameter if cutter else None
 
 

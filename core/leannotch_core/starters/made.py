@@ -23,6 +23,7 @@ from ..parts.cut_out import CutOut
 from ..parts.part import Part
 from ..parts.shapes.kinds import Shape
 from ..parts.shapes.rectangle import Rectangle
+from ..said import Said
 
 
 @dataclass(frozen=True, slots=True)
@@ -83,7 +84,7 @@ class Kind:
         return sizes.get(name) or self.begins(name, sizes)
 
 
-class CannotMake(ValueError):  # noqa: N818 - it is a statement, and read as one
+class CannotMake(Said):
     """Numbers that make no such thing; the message is a sentence to show."""
 
 

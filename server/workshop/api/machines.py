@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from django.http import Http404, HttpRequest, HttpResponse
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.gcode.profile_lines import ProfileLine, profile_lines
-from leannotch_core.profiles.shipped import NotAProfile, read_profile, write_profile
+from leannotch_core.profiles.shipped import read_profile, write_profile
 from ninja import Router, Schema
 
 from workshop import library
@@ -37,11 +36,8 @@ class OpenedProfile(Schema):
 @router.post("/machines/open", response={200: OpenedProfile, 422: Trouble})
 def open_machine(request: HttpRequest) -> OpenedProfile:
     """Reads a profile from the bytes of its file, sent as the body; nothing is stored."""
-    try:
-        machine = read_profile(request.body)
-        return OpenedProfile(machine=machine, lines=profile_lines(machine))
-    except NotAProfile as error:
-        raise CannotApply(str(error)) from error
+    machine = read_profile(request.body)
+    return OpenedProfile(machine=machine, lines=profile_lines(machine))
 
 
 @router.get("/projects/{slug}/machines/{machine_id}/file", response={404: Trouble})

@@ -8,13 +8,12 @@ from hashlib import sha256
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
-from leannotch_core.bed import NoBed, bed_of
-from leannotch_core.document.edit import CannotApply
+from leannotch_core.bed import bed_of
 from leannotch_core.drawings.apart import Bounds, apart
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.machining.prepared import machine_for
-from leannotch_core.pictures.marks import BadMarks, Mark, laid_flat, to_scale
-from leannotch_core.pictures.picture import LARGEST, NotAPicture, flattened, kept_apart, read_picture
+from leannotch_core.pictures.marks import Mark, laid_flat, to_scale
+from leannotch_core.pictures.picture import LARGEST, flattened, kept_apart, read_picture
 from ninja import Router, Schema, Status
 from pydantic import Field
 
@@ -120,15 +119,12 @@ def set_marks(request: HttpRequest, slug: str, payload: PictureMarks) -> Picture
     project = found(slug)
     picture = _picture(project)
     marks = [Mark(complex(m.across, m.down), complex(m.x, m.y)) for m in payload.marks]
-    try:
-        bed = bed_of(machine_for(document_of(current_id(project))))
-        if payload.distance is not None:
-            matrix = to_scale(marks[0].seen, marks[1].seen, payload.distance, picture.height)
-        else:
-            matrix = laid_flat(marks)
-        flat = flattened(read_picture(bytes(picture.data)), matrix, bed.width, bed.height)
-    except (BadMarks, NotAPicture, NoBed) as error:
-        raise CannotApply(str(error)) from error
+    bed = bed_of(machine_for(document_of(current_id(project))))
+    if payload.distance is not None:
+        matrix = to_scale(marks[0].seen, marks[1].seen, payload.distance, picture.height)
+    else:
+        matrix = laid_flat(marks)
+    flat = flattened(read_picture(bytes(picture.data)), matrix, bed.width, bed.height)
     picture.marks = json.dumps([mark.model_dump() for mark in payload.marks])
     picture.flat, picture.left, picture.bottom = flat.data, flat.left, flat.bottom
     picture.right, picture.top = flat.right, flat.top

@@ -8,9 +8,7 @@ from typing import Any, TypeVar
 from django.http import HttpRequest
 from leannotch_core.bed import bed_of
 from leannotch_core.cutters import NoCutter, cutter_facts
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.handover.gcode import write_moves, write_walk
-from leannotch_core.machining.hatching import TooManyLines
 from leannotch_core.machining.played import Played
 from leannotch_core.machining.routed.facing import faced
 from leannotch_core.machining.routed.rack import rack_of
@@ -64,10 +62,7 @@ class Facing(Schema):
 @router.get("/projects/{slug}/facing", response={404: Trouble, 422: Trouble})
 def get_facing(request: HttpRequest, slug: str, wanted: Query[Facing]) -> Any:
     """A program that faces the spoilboard of the router in use."""
-    try:
-        written = facing_program(document_of(current_id(found(slug))), wanted)
-    except NoCutter as error:
-        raise CannotApply(str(error)) from error
+    written = facing_program(document_of(current_id(found(slug))), wanted)
     return download(written, "text/plain", f"{slug}-facing.nc")
 
 
@@ -102,7 +97,4 @@ def _of_sheet(slug: str, number: int, show: Callable[[int], T]) -> T | Status[Tr
     sheets = len(document_of(revision).layout.sheets)
     if not 1 <= number <= sheets:
         return Status(404, Trouble(message=f"There is no sheet {number}; the layout has {sheets}."))
-    try:
-        return show(revision)
-    except TooManyLines as error:
-        raise CannotApply(str(error)) from error
+    return show(revision)

@@ -10,11 +10,8 @@ from typing import Any
 from django.core.exceptions import RequestDataTooBig
 from django.db import DatabaseError
 from django.http import Http404, HttpRequest, HttpResponse
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.faults import fault_said
-from leannotch_core.drawings.drawing import BrokenFile
-from leannotch_core.machining.plan import CannotPlan
-from leannotch_core.project import NotAProject
+from leannotch_core.said import Said
 from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
@@ -93,7 +90,7 @@ def _fault(request: HttpRequest, error: Exception) -> _Answer:
 
 
 _WORDS: dict[type[Exception], Callable[[HttpRequest, Any], _Answer]] = {
-    **dict.fromkeys((NotAProject, CannotApply, CannotPlan, BrokenFile, Unreadable), _refusal),
+    **dict.fromkeys((Said, Unreadable), _refusal),
     Refused: _refused,
     ValidationError: _invalid,
     Http404: _missing,

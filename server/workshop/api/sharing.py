@@ -10,7 +10,6 @@ from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.model import Name
 from leannotch_core.document.sizes import Size
 from leannotch_core.scripted.own_starter import OwnNumber, OwnStarter, begun, made_of, read_starter, write_starter
-from leannotch_core.starters.made import CannotMake
 from ninja import Router, Schema, Status
 from pydantic import Field, ValidationError
 
@@ -81,10 +80,7 @@ def forget_own(request: HttpRequest, number: int) -> Status[None]:
 @router.post("/own-starters/{number}/project", response={201: ProjectShown, 404: Trouble, 422: Trouble})
 def begin_from_own(request: HttpRequest, number: int, payload: NewFromOwn) -> HttpResponse:
     """A project made of a starter with other numbers."""
-    try:
-        return state(revisions.create(made_of(_own(number), payload.sizes, payload.name)), 201)
-    except CannotMake as error:
-        raise CannotApply(str(error)) from error
+    return state(revisions.create(made_of(_own(number), payload.sizes, payload.name)), 201)
 
 
 def _keep(own: OwnStarter) -> KeptStarter:

@@ -3,10 +3,8 @@
 from __future__ import annotations
 
 from django.http import HttpRequest
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.starter import Starter
 from leannotch_core.starters.in_place import with_size
-from leannotch_core.starters.made import CannotMake
 from ninja import Router
 
 from workshop import starters
@@ -24,16 +22,10 @@ def list_starters(request: HttpRequest) -> list[KindShown]:
 @router.post("/starters/preview", response={200: StarterShown, 422: Trouble})
 def preview_starter(request: HttpRequest, payload: StarterWanted) -> StarterShown:
     """What a starter would make, drawn in space, and what it needs."""
-    try:
-        return starters.preview(payload)
-    except CannotMake as error:
-        raise CannotApply(str(error)) from error
+    return starters.preview(payload)
 
 
 @router.post("/starters/typed", response={200: Starter, 422: Trouble})
 def type_in_place(request: HttpRequest, payload: TypedInPlace) -> Starter:
     """The starter with a size that was typed where it stands in space."""
-    try:
-        return with_size(payload.starter, payload.number, payload.index, payload.size)
-    except CannotMake as error:
-        raise CannotApply(str(error)) from error
+    return with_size(payload.starter, payload.number, payload.index, payload.size)

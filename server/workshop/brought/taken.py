@@ -9,7 +9,6 @@ from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.ids import free_id
 from leannotch_core.document.stock import Stock
 from leannotch_core.drawings.again import as_it_is_now, known_again
-from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.motifs import motifs_from
 from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.taken import part_from
@@ -61,15 +60,12 @@ def taking(file: BroughtFile, taken: Taking) -> Takes:
     whole = taken.into in ("parts", "again")
     if whole and (why := too_many(chosen, sum(part.count for part in document.parts))):
         raise CannotApply(why)
-    try:
-        if taken.into == "parts":
-            taken, sheets = _sheets(document, chosen, taken)
-            return BringParts(file=file.name, parts=_parts(file, document, chosen, taken), stocks=sheets)
-        if taken.into == "again":
-            return _again(file, document, parts, chosen, taken)
-        return _onto(file, document, chosen, taken)
-    except BrokenFile as error:
-        raise CannotApply(str(error)) from error
+    if taken.into == "parts":
+        taken, sheets = _sheets(document, chosen, taken)
+        return BringParts(file=file.name, parts=_parts(file, document, chosen, taken), stocks=sheets)
+    if taken.into == "again":
+        return _again(file, document, parts, chosen, taken)
+    return _onto(file, document, chosen, taken)
 
 
 def _parts(file: BroughtFile, document: Document, chosen: list[FoundPart], taken: Taking) -> list[Part]:

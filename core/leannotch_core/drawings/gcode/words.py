@@ -8,6 +8,7 @@ from dataclasses import dataclass, field, replace
 from typing import NamedTuple
 
 from ...document.machine import Machine
+from ...said import Said
 
 #: A line has at most so many characters (NISTIR 6556, 3.3).
 LONGEST = 256
@@ -72,7 +73,7 @@ _AXES = frozenset("ABCUVWE")
 _PLACES = frozenset("XYIJ")
 
 
-class BadBlock(ValueError):  # noqa: N818 - it is a statement, and read as one
+class BadBlock(Said):
     """A line that cannot be carried out: its number in the file, and a sentence to show."""
 
     def __init__(self, line: int, text: str) -> None:

@@ -16,6 +16,7 @@ from trimesh.intersections import mesh_plane
 from ...geometry.boolean import intersect, subtract, union
 from ...geometry.loop import Loop, Outline
 from ...geometry.segment import Line, Point, Segment, Source
+from ...said import Said
 from ..alike import SAME
 from ..mending.mend import Mends, mended
 from ..recognised import outlines_of
@@ -34,7 +35,7 @@ LEVEL = 1e-3
 _CRUMB = 0.05
 
 
-class NotAPlate(ValueError):  # noqa: N818 - it is a statement, and read as one
+class NotAPlate(Said):
     """A body that is no plate; the message says why, as the end of a sentence."""
 
 

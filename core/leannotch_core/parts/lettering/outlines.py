@@ -17,6 +17,7 @@ from ...geometry.biarc import arcs_along, bezier
 from ...geometry.boolean import subtract
 from ...geometry.loop import Loop, Outline
 from ...geometry.segment import Line, Motion, Point, Segment, Source
+from ...said import Said
 from ..shapes.rectangle import rectangle
 
 Font = Literal["plain", "stencil"]
@@ -45,7 +46,7 @@ class Setting:
     bridges: float = 0.0
 
 
-class NoGlyph(ValueError):  # noqa: N818 - it is a statement, and read as one
+class NoGlyph(Said):
     """A letter that the font does not have."""
 
     def __init__(self, letter: str) -> None:

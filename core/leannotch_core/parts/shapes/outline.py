@@ -5,13 +5,14 @@ from __future__ import annotations
 from ...geometry.chords import as_line
 from ...geometry.loop import Loop
 from ...geometry.segment import Segment
+from ...said import Said
 
 
 def joined_ends(segments: list[Segment]) -> tuple[Segment, ...]:
     return tuple(s.between(segments[i - 1].end, s.end) for i, s in enumerate(segments))
 
 
-class Crossing(ValueError):  # noqa: N818 - the outline is crossing itself
+class Crossing(Said):
     """A drawn outline that crosses itself; the message tells where, in mm from its middle."""
 
 

@@ -14,6 +14,7 @@ from ...document.sums import Unit
 from ...document.turned_over import other_hand
 from ...geometry.loop import Loop, Outline, polygon
 from ...geometry.segment import Arc, Line, Point, Segment, Source
+from ...said import Said
 from .outline import joined_ends
 from .shape import BaseHole, BaseOutline, Extent, Pen
 
@@ -133,7 +134,7 @@ class CornerSize:
         return self.size if side % 2 == 0 or self.up is None else self.up
 
 
-class TooLarge(ValueError):  # noqa: N818 - the corner is too large
+class TooLarge(Said):
     """A corner larger than the part takes."""
 
     def __init__(self, corner: str, size: float, largest: float) -> None:

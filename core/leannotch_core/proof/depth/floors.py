@@ -9,6 +9,7 @@ import numpy as np
 import shapely
 from shapely import Polygon
 
+from ...said import Said
 from .freed import THROUGH, Standing
 from .program import Way
 from .swept import SAME, Cutters, gone
@@ -21,7 +22,7 @@ _SLIVER = 0.02
 MOST = 200
 
 
-class TooManyFloors(ValueError):  # noqa: N818 - it is a statement, and read as one
+class TooManyFloors(Said):
     """A program that is a relief; the message is a sentence to show."""
 
 

@@ -5,13 +5,13 @@ from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.evaluate import evaluate
 from leannotch_core.handover.formats import FORMATS
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.sheets import check_layout
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.project import write_project
+from leannotch_core.said import Said
 from leannotch_core.scripted import evaluated, sentences, with_set
 
 from workshop.handover import of_sheet, sheet_file
@@ -35,7 +35,7 @@ class Command(BaseCommand):
     def handle(self, *args: Any, **options: Any) -> None:
         try:
             document = with_set(document_named(options["project"]), options["set"])
-        except (CannotApply, Unreadable) as refusal:
+        except (Said, Unreadable) as refusal:
             raise CommandError(str(refusal)) from refusal
         result = evaluate(document)
         if options["out"]:
