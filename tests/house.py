@@ -1,4 +1,4 @@
-"""``python -m tests.house`` writes the rooms of the house into docs/house.md, by their floors as the imports have them."""
+"""``python -m tests.house`` writes the rooms of the house into docs/house.md: by their floors, as imports have them."""
 
 import ast
 import re

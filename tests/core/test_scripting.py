@@ -3,10 +3,10 @@
 import re
 
 import pytest
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sizes import Size
 from leannotch_core.evaluate import evaluate
 from leannotch_core.project import NotAProject
+from leannotch_core.said import Said
 from leannotch_core.scripted import evaluated, sentences, with_set
 from leannotch_core.scripted.own_starter import OwnNumber, OwnStarter, begun, made_of, read_starter, write_starter
 from leannotch_core.starters.made import CannotMake
@@ -42,7 +42,7 @@ def test_what_is_set_by_name_is_what_follows():
     ],
 )
 def test_what_cannot_be_set_is_refused_with_a_sentence(given, says):
-    with pytest.raises(CannotApply, match=re.escape(says)):
+    with pytest.raises(Said, match=re.escape(says)):
         with_set(demo(), [given])
 
 

@@ -2,7 +2,6 @@
 
 import pytest
 from django.core.management import CommandError, call_command
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sheet import CopyOf
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.drawings.svg import read_svg
@@ -15,6 +14,7 @@ from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project as Document
 from leannotch_core.project import write_project
 from leannotch_core.proof.sweep import prove
+from leannotch_core.said import Said
 from leannotch_core.stock import facts
 from pydantic import TypeAdapter
 
@@ -694,12 +694,12 @@ def test_every_command_of_the_core_was_tried():
     ],
 )
 def test_a_command_that_does_not_fit_says_why(typed, says):
-    with pytest.raises(CannotApply, match=says):
+    with pytest.raises(Said, match=says):
         apply(demo(), COMMANDS.validate_python(typed))
 
 
 def test_a_project_takes_no_more_than_it_can_hold():
     full = project([part(f"p{i}", 10, 10) for i in range(1000)])
     command = COMMANDS.validate_python({"do": "put part", "part": part("one_more", 10, 10)})
-    with pytest.raises(CannotApply, match="parts come to 1001, at most 1000 are taken"):
+    with pytest.raises(Said, match="parts come to 1001, at most 1000 are taken"):
         apply(full, command)

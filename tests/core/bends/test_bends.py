@@ -22,7 +22,6 @@ from leannotch_core.assembly.press import Blocked, Reached, names_of_faces
 from leannotch_core.bends.allowance import Allowance, NoSuchBend, k_from_strip, k_from_table
 from leannotch_core.bends.legs import legs_of
 from leannotch_core.document.bend import DIN_6935, Flange
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.hand_over import HandOver
 from leannotch_core.document.sheet import LaidSheet, Layout, Placement
 from leannotch_core.document.sizes import Size
@@ -42,6 +41,7 @@ from leannotch_core.handover.setup_sheet import write_setup_sheet
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.project import Project
 from leannotch_core.proof.sheet_proof import prove_sheet
+from leannotch_core.said import Said
 from leannotch_core.starters.in_place import drives_bend, with_size
 from leannotch_core.starters.live import put_starter
 
@@ -356,7 +356,7 @@ def test_what_cannot_be_bent_is_told_by_name_and_number(code, made, says):
 def test_a_cut_too_near_a_bend_is_moved_clear_of_it_where_there_is_room(code, made, room):
     [mend] = with_mends(told(made)[code]).mends
     if not room:
-        with pytest.raises(CannotApply, match="no room between the bends"):
+        with pytest.raises(Said, match="no room between the bends"):
             apply(made, mend.command)
         return
     after = apply(made, mend.command)
@@ -381,7 +381,7 @@ def test_whatever_is_moved_clear_is_as_far_as_is_wanted_or_there_is_no_room(at, 
     made = bent(bends, cutouts=hole_at(f"{y:.3f}", f"{diameter:.3f}"))
     try:
         after = apply(made, ClearOfBends(do="clear of bends", part="p", id="h"))
-    except CannotApply as error:
+    except Said as error:
         assert "no room between the bends" in str(error)
         return
     [hole] = only(after).cutouts[0].loops

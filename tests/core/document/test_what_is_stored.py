@@ -5,7 +5,6 @@ import json
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.limits import MOST_COPIES, MOST_LINES
 from leannotch_core.document.starter import NamedSize, Starter
 from leannotch_core.edits.command import Command, apply
@@ -18,6 +17,7 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
 from leannotch_core.parts.part import Part
 from leannotch_core.project import NotAProject, Project, read_back, read_project, write_project
+from leannotch_core.said import Said
 from leannotch_core.stock import facts
 from pydantic import TypeAdapter
 
@@ -76,10 +76,10 @@ def test_no_command_gives_what_could_not_be_read_again():
     document = project([])
     for number in range(1, 21):
         document = apply(document, tray(number))
-    with pytest.raises(CannotApply, match="starters come to 21, at most 20 are taken"):
+    with pytest.raises(Said, match="starters come to 21, at most 20 are taken"):
         apply(document, tray(21))
     copied = SetLayout.model_construct(do="set layout", layout=document.layout.model_copy(update={"laid": [None]}))
-    with pytest.raises(CannotApply, match="layout › laid › 0"):
+    with pytest.raises(Said, match="layout › laid › 0"):
         apply(document, copied)
 
 
@@ -96,14 +96,14 @@ def test_what_would_be_too_much_is_refused_with_its_number():
         for number in range(9)
     ]
     full = PutPart(do="put part", part=Part.model_validate(plate | {"cutouts": holes}))
-    with pytest.raises(CannotApply, match=f"32400 cut-outs, .* 64800 lines .* at most {MOST_LINES}"):
+    with pytest.raises(Said, match=f"32400 cut-outs, .* 64800 lines .* at most {MOST_LINES}"):
         apply(project([plate]), full)
     letters = {"kind": "text", "text": "SHORELINE SURVEY", "height": "4"}
     text = [holes[0] | {"hole": letters}]
-    with pytest.raises(CannotApply, match=r"3600 cut-outs, .* 4320000 lines"):
+    with pytest.raises(Said, match=r"3600 cut-outs, .* 4320000 lines"):
         apply(project([plate]), PutPart(do="put part", part=Part.model_validate(plate | {"cutouts": text})))
     many = [part(f"p{number}", 10, 10, count=500) for number in range(11)]
-    with pytest.raises(CannotApply, match=f"5500 copies; a project has at most {MOST_COPIES}"):
+    with pytest.raises(Said, match=f"5500 copies; a project has at most {MOST_COPIES}"):
         apply(project(many[:10]), PutPart(do="put part", part=Part.model_validate(many[10])))
 
 
@@ -143,7 +143,7 @@ def test_a_makers_own_sizes_and_joints_stay_when_a_starter_of_like_name_changes(
 
 def test_a_starter_takes_no_name_that_the_maker_has_given():
     document = project([part("tray_1_floor", 90, 60)])
-    with pytest.raises(CannotApply, match="would make a part “tray_1_floor”, and there is one of yours"):
+    with pytest.raises(Said, match="would make a part “tray_1_floor”, and there is one of yours"):
         apply(document, tray())
 
 
@@ -259,7 +259,7 @@ def test_a_part_turned_over_twice_is_as_it_was_typed_however_often(joint):
 def test_a_size_too_long_to_turn_over_is_a_refusal():
     long = " + ".join(["1"] * 29) + " + 11"
     marked = part("plate", 90, 60, cutouts=[text("N", long, "9") | {"origin": "middle"}])
-    with pytest.raises(CannotApply, match="more than 120 characters"):
+    with pytest.raises(Said, match="more than 120 characters"):
         apply(project([marked]), MirrorPart(do="mirror part", id="plate"))
 
 
@@ -275,7 +275,7 @@ def test_whatever_is_done_in_a_row_can_be_read_again(steps):
         }.get(step) or ScalePart(do="scale part", id="plate", factor=step)
         try:
             document = apply(document, command)
-        except CannotApply as refusal:
+        except Said as refusal:
             assert len(str(refusal)) < 400
         assert read_back(document) == document
 
@@ -310,7 +310,7 @@ def test_names_rest_on_one_another_in_any_order_and_follow_when_one_is_called_ot
     cut = after.part("plate").cutouts[0]
     assert (cut.hole.diameter.text, cut.x.text) == ("gauge + max(gauge; long_b)", "ply.thickness + gauge")
     assert evaluate(after).parts["plate"].outline == before.parts["plate"].outline
-    with pytest.raises(CannotApply, match="“long_b” is the name of another size"):
+    with pytest.raises(Said, match="“long_b” is the name of another size"):
         apply(document, command.model_copy(update={"to": "long_b"}))
 
 
@@ -318,7 +318,7 @@ def test_a_name_in_use_stays_with_its_uses_told_and_one_in_none_goes():
     document = named_board(NAMED)
     remove = TypeAdapter(Command).validate_python({"do": "remove name", "name": "b"})
     says = "“b” is used by the named size a; the named size long_b; Plate, round hole 1 diameter; Plate, round hole 1 x"
-    with pytest.raises(CannotApply, match=says):
+    with pytest.raises(Said, match=says):
         apply(document, remove)
     assert [n.name for n in apply(document, remove.model_copy(update={"name": "a"})).names] == ["b", "long_b"]
     move = TypeAdapter(Command).validate_python({"do": "move name", "name": "a", "place": 2})

@@ -9,7 +9,6 @@ import shapely
 from ezdxf import units
 from hypothesis import given
 from hypothesis import strategies as st
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sizes import Size
 from leannotch_core.document.starter import Starter
 from leannotch_core.drawings.outline import CannotBring, bring_outline
@@ -19,6 +18,7 @@ from leannotch_core.edits.starter import LetGo, PutStarter
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc
 from leannotch_core.parts.shapes.brought import Brought
+from leannotch_core.said import Said
 
 from ...judges.shapes import judge
 from ...projects import part, project, stock
@@ -184,7 +184,7 @@ def test_a_part_whose_shape_its_starter_keeps_takes_none_from_a_file_until_it_is
         id="rack_1_upright",
         outline=bring_outline(svg('<rect width="120" height="80" rx="9"/>')).shape,
     )
-    with pytest.raises(CannotApply, match="Upright keeps the shape that its starter, Rack, gives it"):
+    with pytest.raises(Said, match="Upright keeps the shape that its starter, Rack, gives it"):
         apply(document, bring)
     plain = apply(apply(document, LetGo(do="let go", id="rack_1")), bring)
     assert evaluate(plain).parts["rack_1_upright"].width == 120

@@ -10,7 +10,6 @@ from hypothesis import strategies as st
 from leannotch_core.assembly.poses import assemble
 from leannotch_core.assembly.solids import clashes
 from leannotch_core.bring import brought_parts
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.drawings.following import Follow
 from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.edits.bring import BringParts
@@ -19,6 +18,7 @@ from leannotch_core.edits.joint import JoinAllOffered, JoinAsOffered
 from leannotch_core.evaluate import evaluate
 from leannotch_core.offered.offers import joined, offers
 from leannotch_core.offered.parted import parted
+from leannotch_core.said import Said
 
 from ...judges.brought_bodies import apart, assembled, laid_flat, stl
 from ...projects import ROOT, project, stock
@@ -61,7 +61,7 @@ def test_all_that_is_offered_is_joined_in_one_step_and_fits():
     document = laid_flat(data, "sieve_shaker.stl")
     whole = apply(document, JoinAllOffered(do="join all offered"))
     assert len(whole.joints) == 6 and fits_together(whole) and not offers(whole, evaluate(whole))
-    with pytest.raises(CannotApply, match="No joint is offered any more"):
+    with pytest.raises(Said, match="No joint is offered any more"):
         apply(whole, JoinAllOffered(do="join all offered"))
 
 
@@ -142,7 +142,7 @@ def test_tabs_and_slots_that_mate_become_a_joint_that_fits_any_sheet(thick, tabs
 
 def test_what_is_not_offered_any_more_is_refused():
     document = project([], stocks=[stock()])
-    with pytest.raises(CannotApply, match="do not meet"):
+    with pytest.raises(Said, match="do not meet"):
         apply(document, JoinAsOffered(do="join as offered", kind="finger", a="one", b="two"))
 
 

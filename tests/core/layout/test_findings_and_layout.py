@@ -5,7 +5,7 @@ from itertools import combinations
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.document.edit import CannotApply, SetValue
+from leannotch_core.document.edit import SetValue
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.layout import PlaceExactly, PlaceParts
 from leannotch_core.edits.layout_mends import with_mends
@@ -17,6 +17,7 @@ from leannotch_core.layout.nest import nest
 from leannotch_core.layout.sheets import check_layout, placed
 from leannotch_core.parts.part import Part
 from leannotch_core.project import NotAProject, read_project, write_project
+from leannotch_core.said import Said
 from shapely import box
 
 from ...projects import cross_lap, demo, finger, part, project, stock
@@ -177,7 +178,7 @@ def test_commands_leave_the_old_document_alone():
     after = apply(before, RemovePart(do="remove part", id="floor"))
     assert len(before.parts) == 5 and len(after.parts) == 4
     assert all("floor" not in (j.a.part, j.b.part) for j in after.joints)
-    with pytest.raises(CannotApply, match="not in the project any more"):
+    with pytest.raises(Said, match="not in the project any more"):
         apply(after, RemovePart(do="remove part", id="floor"))
 
 

@@ -7,7 +7,6 @@ import pytest
 import shapely
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sheet import CopyOf, Placement
 from leannotch_core.document.sizes import Size
 from leannotch_core.edits.command import apply
@@ -21,6 +20,7 @@ from leannotch_core.layout.rest import largest_rest
 from leannotch_core.layout.sheets import check_layout, motion, usable
 from leannotch_core.layout.told import told
 from leannotch_core.machining.plan import plan_sheet
+from leannotch_core.said import Said
 from shapely import Polygon, box
 from shapely.affinity import affine_transform
 
@@ -208,7 +208,7 @@ def test_sheets_are_taken_by_worth_and_by_how_many_there_are():
     document, last = laid(project(plates, stocks=[stock(sheets=once)]))
     assert sheets_of(document) == [(300, 200)]
     assert "no sheet left at hand for Plate" in last.findings[0].text
-    with pytest.raises(CannotApply, match="finds no room on a sheet of its stock that is at hand"):
+    with pytest.raises(Said, match="finds no room on a sheet of its stock that is at hand"):
         apply(document, LayAgain(copies=[CopyOf(part="plate", copy_number=2)]))
     # A sheet that holds what was placed by hand is one of those at hand.
     held = Placement(part="plate", copy_number=1, sheet=0, x=10, y=10, turn=0, by_hand=True)
@@ -255,7 +255,7 @@ def test_sheets_are_put_in_another_order_with_all_that_lies_on_them():
     document = apply(document, MoveSheet(do="move sheet", sheet=1, to=0))
     assert {p.copy_number: 1 - p.sheet for p in document.layout.placements if p.part == "large"} == first
     judge(document, 2, 5)
-    with pytest.raises(CannotApply, match="not in the layout"):
+    with pytest.raises(Said, match="not in the layout"):
         apply(document, MoveSheet(do="move sheet", sheet=0, to=2))
 
 

@@ -17,7 +17,6 @@ from leannotch_core.device.engaged import engaged
 from leannotch_core.device.run import LaidDown, run
 from leannotch_core.device.sent import read_sent
 from leannotch_core.document.cutter import Cutter
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.preparation import Preparation
 from leannotch_core.drawings.gcode.words import Dialect
 from leannotch_core.edits.command import apply
@@ -48,6 +47,7 @@ from leannotch_core.proof.depth.dangers import Limits
 from leannotch_core.proof.depth.program import read_program
 from leannotch_core.proof.depth.report import depth_report, prove_depth
 from leannotch_core.proof.depth.swept import Shape, gone
+from leannotch_core.said import Said
 
 from ...projects import part, project, stock, text
 
@@ -530,7 +530,7 @@ def test_parts_are_laid_a_cutter_and_a_web_apart():
     ],
 )
 def test_what_cannot_be_is_refused_with_a_sentence(command, says):
-    with pytest.raises(CannotApply, match=re.escape(says)):
+    with pytest.raises(Said, match=re.escape(says)):
         apply(routed([part("plate", 60, 40)]), command)
 
 

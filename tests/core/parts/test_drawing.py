@@ -8,7 +8,6 @@ import pytest
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.edits.command import apply
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.corner import CornerTooLarge, chamfered, is_corner, rounded
@@ -18,6 +17,7 @@ from leannotch_core.geometry.stroke import knots_of_stroke
 from leannotch_core.parts.corners import corners_of
 from leannotch_core.parts.gaps import narrow_places
 from leannotch_core.parts.shapes.round_hole import round_hole
+from leannotch_core.said import Said
 
 from ...judges.shapes import judge
 from ...projects import part, project, stock
@@ -257,7 +257,7 @@ def test_sharp_turns_stay_corners_and_a_short_stroke_is_refused():
     knots = knots_of_stroke(stroke, 0.5, closed=True)
     sharp = [p for p, corner in knots if corner]
     assert len(sharp) == 4 and all(min(abs(p - c) for c in corners) < 1 for p in sharp)
-    with pytest.raises(CannotApply, match="too short to follow"):
+    with pytest.raises(Said, match="too short to follow"):
         drawn_by_hand([1 + 1j, 1 + 1j], 0.5)
 
 
@@ -386,7 +386,7 @@ def test_what_cannot_be_spread_is_named():
     said = command.said(document, apply(document, command))
     assert "Still nearer than 3 mm: " in said and "C0" in said
     free = project([part("board", 200, 160, cutouts=[crowd[0]])], stocks=fabric())
-    with pytest.raises(CannotApply, match="Nothing of Board needs to be spread"):
+    with pytest.raises(Said, match="Nothing of Board needs to be spread"):
         do(free, do="spread shapes", part="board")
 
 
@@ -402,5 +402,5 @@ def test_shapes_are_made_larger_about_the_middle_of_all_or_each_about_its_own():
     for cut_id in "ab":
         wanted = [m + 2 * (v - m) for v, m in zip(lefts[cut_id], middle * 2, strict=True)]
         assert whole[cut_id] == pytest.approx(wanted)
-    with pytest.raises(CannotApply, match="0 times as large cannot be made"):
+    with pytest.raises(Said, match="0 times as large cannot be made"):
         do(document, do="scale shapes", part="board", ids=["a"], by="0")

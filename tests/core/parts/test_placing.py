@@ -7,10 +7,10 @@ import pytest
 import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.edits.command import Command, apply
 from leannotch_core.evaluate import evaluate
 from leannotch_core.parts.nine import SHARES, point_of
+from leannotch_core.said import Said
 from pydantic import TypeAdapter
 from shapely.affinity import rotate, scale
 
@@ -164,7 +164,7 @@ def test_sides_and_middles_are_aligned_on_the_last_one_or_on_the_part(line, side
     found = boxes(do(board(*SPREAD), do="align shapes", part="board", ids=["a", "b", "c"], line=middle))
     low = 0 if side % 2 == 0 else 1
     assert [sum(found[c][low::2]) / 2 for c in "abc"] == pytest.approx([150 if low == 0 else 70] * 3)
-    with pytest.raises(CannotApply, match="second shape"):
+    with pytest.raises(Said, match="second shape"):
         do(board(*SPREAD), do="align shapes", part="board", ids=["a"], line=line)
 
 
@@ -183,7 +183,7 @@ def test_gaps_and_steps_come_out_equal():
     assert [edges[0][0], *gaps, 200 - edges[2][2]] == pytest.approx([42] * 4)
     assert spaced(equal="gaps", size="7.5")[0] == pytest.approx([7.5, 7.5])
     assert spaced(equal="steps", size="25")[1] == pytest.approx([25, 25])
-    with pytest.raises(CannotApply, match="2 chosen: spacing takes at least 3"):
+    with pytest.raises(Said, match="2 chosen: spacing takes at least 3"):
         do(board(*SPREAD), do="space shapes", part="board", ids=["a", "b"], across=True)
 
 

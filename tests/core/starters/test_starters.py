@@ -12,7 +12,6 @@ from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.poses import Copy, assemble
 from leannotch_core.assembly.solids import all_clashes
 from leannotch_core.assembly.space import extent
-from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sizes import Size, length
 from leannotch_core.document.starter import Starter
 from leannotch_core.drawings.dxf import read_dxf
@@ -26,6 +25,7 @@ from leannotch_core.handover.dxf import write_dxf
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.plan import plan_sheet
 from leannotch_core.proof.sheet_proof import prove_sheet, proved_gap
+from leannotch_core.said import Said
 from leannotch_core.starters.in_place import drives_overall, drives_side, drives_span, with_size
 from leannotch_core.starters.live import KINDS, make
 from leannotch_core.starters.made import CannotMake
@@ -302,7 +302,7 @@ def test_fit_and_relief_that_the_maker_chose_stay_with_a_starters_joint():
     ],
 )
 def test_numbers_that_make_no_tray_are_refused_with_a_sentence(sizes, says):
-    with pytest.raises(CannotApply, match=says):
+    with pytest.raises(Said, match=says):
         made("tray", sizes)
 
 
