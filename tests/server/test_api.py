@@ -7,6 +7,7 @@ from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.project import write_project
 from leannotch_core.proof.sweep import prove
 from pydantic import BaseModel
+from workshop import notes
 from workshop.demo import load_demo
 from workshop.long_work import work
 from workshop.models import Project, Revision, Run
@@ -269,3 +270,20 @@ def test_no_two_schemas_share_a_name():
         if model.__module__.split(".")[0] in ("workshop", "handin", "bureau", "device", "drawn", "leannotch_core"):
             rooms.setdefault(model.__name__, set()).add(model.__module__)
     assert len(rooms) > 300 and [name for name, found in rooms.items() if len(found) > 1] == []
+
+
+@pytest.mark.parametrize("what", ["with_mends", "assembly_findings", "with_faces", "prepared_sheet"])
+def test_a_fault_of_ours_in_looking_locks_nobody_out(client, tray, monkeypatch, what):
+    """The project is opened and changed all the same, and what could not be looked at is said."""
+
+    def broken(*given):
+        raise TypeError("Geometry array should be of object dtype")
+
+    monkeypatch.setattr(notes, what, broken)
+    shown = client.get("/api/projects/sorting-tray")
+    assert shown.status_code == 200
+    answer = edit(client, "sorting-tray", tray.version, {"do": "set fit", "fit": "press"})
+    assert answer.status_code == 200
+    found = [*answer.json()["findings"], *client.get("/api/projects/sorting-tray/findings").json()["findings"]]
+    told = {finding["text"] for finding in found if finding["code"] == "not-looked-at"}
+    assert told and all("could not be looked at, by a fault of ours; the log has" in text for text in told)

@@ -17,6 +17,9 @@ def with_mends(finding: Finding) -> Finding:
 
 def _mends(finding: Finding) -> list[Mend]:
     copies = finding.place.copies
+    if not copies:
+        # All of them are cut already: nothing of it is laid anywhere.
+        return []
     match finding.code:
         case "overlap" | "too-close" | "off-sheet" | "in-margin" | "other-turn" | "other-face":
             sheet = int(finding.place.id)

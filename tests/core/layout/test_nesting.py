@@ -11,6 +11,7 @@ from leannotch_core.document.sheet import CopyOf, Placement
 from leannotch_core.document.sizes import Size
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.layout import LayAgain, MoveSheet, PlaceParts
+from leannotch_core.edits.layout_mends import with_mends
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.layout.beside import beside
@@ -20,6 +21,7 @@ from leannotch_core.layout.rest import largest_rest
 from leannotch_core.layout.sheets import check_layout, motion, usable
 from leannotch_core.layout.told import told
 from leannotch_core.machining.plan import plan_sheet
+from leannotch_core.parts.shapes.rectangle import Rectangle
 from leannotch_core.said import Said
 from shapely import Polygon, box
 from shapely.affinity import affine_transform
@@ -288,6 +290,16 @@ def test_what_is_cut_already_is_gone_round_and_not_cut_again():
     judge(again, 2, 5)
     assert cut[0] in again.layout.placements
     assert len(plan_sheet(again, evaluate(again), 0).placements) == 5
+
+
+def test_what_has_changed_and_is_all_cut_is_told_and_laid_nowhere_again():
+    document, _ = laid(project([part("plate", 150, 100, count=2)]))
+    done = [CopyOf(part="plate", copy_number=number) for number in (1, 2)]
+    wider = [plate.model_copy(update={"shape": Rectangle(width="160", height="100")}) for plate in document.parts]
+    layout = document.layout.model_copy(update={"done": done, "placements": []})
+    document = document.model_copy(update={"parts": wider, "layout": layout})
+    told = [with_mends(finding) for finding in check_layout(document, evaluate(document)).findings]
+    assert [finding.mends for finding in told if finding.code == "out-of-date"] == [()]
 
 
 def test_parts_placed_by_hand_are_gone_round_by_the_whole_search():

@@ -606,3 +606,11 @@ def test_a_full_slot_is_engaged_as_wide_as_the_cutter_and_a_pass_beside_it_less(
 
 def test_preparation_of_earlier_documents_reads_as_before():
     assert Preparation.model_validate({}).routing.cutter == ""
+
+
+def test_a_sheet_that_is_all_cut_is_made_ready_with_nothing_to_do():
+    document = routed([part("plate", 100, 80, count=2)])
+    lying = [placement.model_copy(update={"cut": True}) for placement in document.layout.placements]
+    document = document.model_copy(update={"layout": document.layout.model_copy(update={"placements": lying})})
+    ready, _ = ready_of(document)
+    assert ready.plan.placements == () and ready.rows == [] and ready.findings == []

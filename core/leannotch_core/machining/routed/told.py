@@ -72,7 +72,7 @@ def _of_settings(say: _Say, rack: Rack, project: Project, stock: Stock, runs: Se
     for run in reversed(list(used.values())):
         yield from _of_setting(say, run, rack, project, stock)
     changes = sum(a.cutter.id != b.cutter.id for a, b in pairwise(runs))
-    if changes >= len({run.cutter.id for run in runs}):
+    if runs and changes >= len({run.cutter.id for run in runs}):
         text = f"The cutter is changed {changes} times; arranged by operation it is changed less often"
         yield say.note("many-changes", text)
     if rack.routing.clearing == "offsets" and rack.routing.stepover > WIDEST_RINGS:
@@ -205,6 +205,8 @@ def _of_pockets(say: _Say, plan: SheetPlan, rack: Rack, result: Result) -> Itera
 def _of_neighbours(say: _Say, plan: SheetPlan, rack: Rack, result: Result) -> Iterator[Finding]:
     """Parts between which the cutter has no room."""
     shapes = [placed(result.parts[p.part].outline, p) for p in plan.placements]
+    if not shapes:
+        return
     first, second = STRtree(shapes).query(shapes, predicate="dwithin", distance=rack.cut.diameter - 1e-6)
     close = [(a, b) for a, b in zip(first.tolist(), second.tolist(), strict=True) if a < b]
     for a, b in close[:FEW]:
