@@ -22,4 +22,5 @@ def test_every_entry_measures_something(entry, tray, little):
     found = entry(demo())
     for figure in found if isinstance(found, list) else [found]:
         assert figure.what and figure.against and figure.limit > 0
-        assert math.isfinite(figure.value) and figure.value > 0 and figure.ratio == figure.value / figure.limit
+        # What is not found in so short a time has taken for ever.
+        assert not math.isnan(figure.value) and figure.value > 0 and figure.ratio == figure.value / figure.limit

@@ -70,7 +70,7 @@ def works(answer, *allowed):
 
 
 @pytest.mark.django_db
-@settings(max_examples=120, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=80, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(changes)
 def test_a_mutated_document_is_refused_or_works_and_what_was_taken_reads_back(client, several):
     data = mutated(several)
