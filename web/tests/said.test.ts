@@ -1,0 +1,73 @@
+import { describe, expect, it } from 'vitest'
+
+import type { Document, Finding } from '../src/api/client'
+import { comingFrom, copyName, stepText, type Step } from '../src/dryfit/explain'
+import { stationOf } from '../src/frame/stations'
+import { told } from '../src/layout/told'
+import { liesAt, onBed, onSheet, rowKey, spoken } from '../src/prepare/prepared'
+
+const DOCUMENT = { parts: [{ id: 'floor', name: 'Floor', count: 1 }, { id: 'wall', name: 'Wall', count: 2 }] } as unknown as Document
+
+describe('a time', () => {
+  it.each([[0, '0.0 s'], [9.94, '9.9 s'], [10, '10 s'], [59.4, '59 s'], [59.6, '1 min 0 s'], [228, '3 min 48 s'], [3599, '59 min 59 s'], [3600, '1 h 0 min'], [3845, '1 h 4 min']])('of %d s is said as %s', (seconds, said) => {
+    expect(spoken(seconds)).toBe(said)
+  })
+})
+
+describe('where a sheet lies on its bed', () => {
+  const lies = { cos: 0, sin: 1, x: 300, y: 20 }
+
+  it('is a quarter turn and a shift, and comes back', () => {
+    const at = onBed(lies, { x: 10, y: 4 })
+    expect(at).toEqual({ x: 296, y: 30 })
+    expect(onSheet(lies, at)).toEqual({ x: 10, y: 4 })
+    expect(liesAt(lies)).toBe('matrix(0 -1 1 0 300 -20)')
+  })
+})
+
+describe('a row of the running order', () => {
+  it('is known by its first task, wherever it is moved to', () => {
+    const prepared = { jobs: [{ task: { stage: 'inner', part: 'floor', copy_number: 1 } }, { task: { stage: 'outer', part: 'wall', copy_number: 2 } }] }
+    expect(rowKey(prepared as never, { jobs: [1, 0] } as never)).toBe('outer/wall#2')
+    expect(rowKey(prepared as never, { jobs: [7] } as never)).toBe('')
+  })
+})
+
+describe('a finding', () => {
+  it.each([['stock', 'measure'], ['joint', 'join'], ['layout', 'lay-out'], ['sheet', 'lay-out'], ['preparation', 'prepare'], ['part', 'shape'], ['cut-out', 'shape'], ['project', 'shape']])('about a %s is mended at %s', (kind, station) => {
+    expect(stationOf({ place: { kind } } as Finding)).toBe(station)
+  })
+})
+
+describe('a step of the assembly', () => {
+  it('names copies by their number only where there are several', () => {
+    expect(copyName(DOCUMENT, { part: 'floor', number: 1 })).toBe('Floor')
+    expect(copyName(DOCUMENT, { part: 'wall', number: 2 })).toBe('Wall 2')
+    expect(copyName(DOCUMENT, { part: 'gone', number: 1 })).toBe('gone')
+    expect(copyName(null, { part: 'gone', number: 1 })).toBe('gone')
+  })
+
+  it.each([[[0, 0, -1], 'above'], [[0, 0, 1], 'below'], [[1, 0, 0], 'the left'], [[0, -1, 0], 'the back'], [[0.7, 0, -0.71], 'above and the left'], [[0.29, 0, -0.95], 'above']])('along %j comes from %s', (direction, said) => {
+    expect(comingFrom(direction)).toBe(said)
+  })
+
+  it('is a sentence, shorter where much stands already', () => {
+    const step = { moving: [{ part: 'wall', number: 1 }], standing: [{ part: 'floor', number: 1 }], direction: [0, 0, -1] } as unknown as Step
+    expect(stepText(DOCUMENT, step)).toBe('Wall 1 onto Floor, from above')
+    const many = { ...step, standing: Array.from({ length: 4 }, () => ({ part: 'floor', number: 1 })) } as unknown as Step
+    expect(stepText(DOCUMENT, many)).toBe('Wall 1 onto what stands already, from above')
+  })
+})
+
+describe('a layout', () => {
+  const size = { stock: 'birch', width: 600, height: 400, count: 1 }
+
+  it('says what it takes, what it saves and what is left whole', () => {
+    const facts = { takes: [size], instead: [{ ...size, count: 2 }], used: 0.7149, left: [{ left: 0, bottom: 0, width: 200, height: 150 }] }
+    expect(told(facts as never, 'mm')).toBe('Takes 1 sheet of 600 × 400 mm instead of 2 sheets of 600 × 400 mm; 71.5 % is parts. 200 × 150 mm left whole.')
+  })
+
+  it('says nothing of what it does not save', () => {
+    expect(told({ takes: [{ ...size, count: 3 }], instead: [{ ...size, count: 3 }], used: 0.5, left: [] } as never, 'mm')).toBe('Takes 3 sheets of 600 × 400 mm; 50.0 % is parts.')
+  })
+})
