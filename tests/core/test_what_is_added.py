@@ -4,20 +4,24 @@ import re
 from typing import get_args
 
 import pytest
+from leannotch_core.document.machine import Machine
 from leannotch_core.document.operations import OPERATIONS, ORDER, is_cut
 from leannotch_core.document.sums import FUNCTIONS
 from leannotch_core.drawings.formats import FORMATS as READ
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.edits.command import Command
 from leannotch_core.evaluate import evaluate
+from leannotch_core.findings import Kind
 from leannotch_core.handover.formats import FORMATS as WRITTEN
 from leannotch_core.joints.families import FAMILIES
 from leannotch_core.joints.picked import Picked
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.parts.shapes.kinds import HOLES, OUTLINES
+from leannotch_core.starters.live import KINDS
 
 from ..projects import ROOT, part, project, text
+from ..shipped import projects
 
 PAGES = sorted((ROOT / "docs" / "adding").glob("*.md"))
 WEB = ROOT / "web" / "src"
@@ -86,3 +90,29 @@ def test_the_browser_offers_what_sums_can_work_out():
 def test_every_command_has_its_own_word():
     words = [command.model_fields["do"].annotation for command in get_args(get_args(Command)[0])]
     assert len({get_args(word)[0] for word in words}) == len(words)
+
+
+def test_every_field_of_a_machine_is_typed_in_the_browser():
+    fields = "".join(path.read_text() for path in (WEB / "prepare").rglob("*.vue"))
+    assert [name for name in Machine.model_fields if not re.search(rf"\b{name}\b", fields)] == []
+
+
+def test_every_station_has_its_name_its_component_and_what_is_mended_there():
+    stations = (WEB / "frame" / "stations.ts").read_text()
+    keys = re.findall(r"\{ key: '([\w-]+)', name: '[A-Z]", stations)
+    shown = (WEB / "pages" / "ProjectPage.vue").read_text()
+    assert len(keys) > 5 and all(re.search(rf"^  '?{key}'?: \w+Station,", shown, re.M) for key in keys)
+    assert {key for key in re.findall(r"return '([\w-]+)'", stations)} <= set(keys)
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_a_starter_begins_as_it_is_asked_for(kind):
+    known, _ = KINDS[kind]
+    assert known.says and all(number.title and (number.begins or number.follows) for number in known.numbers)
+    document = projects()[f"starter_{kind}"]
+    assert not evaluate(document).errors and document.parts
+
+
+def test_the_kinds_of_places_are_those_that_lead_somewhere():
+    told = set(re.findall(r"case '([\w-]+)'", (WEB / "frame" / "stations.ts").read_text()))
+    assert told <= set(get_args(Kind))
