@@ -45,7 +45,8 @@ def shortest_way(
     """
     if not paths:
         return []
-    begins = Begins.of(paths, choices, closed)
+    # Always the same kind of number, for which the loops are compiled already.
+    begins, here = Begins.of(paths, choices, closed), complex(here)
     # Of few, each is tried as the first of them: what is begun badly is not always mended.
     firsts = [-1, *range(len(paths))] if 4 < len(paths) <= _FEW and all(closed) else [-1]
     tried = [_shortened(nearest_first(begins, here, first), begins, here, all(closed)) for first in firsts]
