@@ -2,12 +2,15 @@
 
 import json
 import os
+import signal
 import socket
+import sqlite3
 import subprocess
 import sys
 import time
 import urllib.error
 import urllib.request
+from contextlib import closing
 from pathlib import Path
 
 from .projects import ROOT
@@ -92,6 +95,17 @@ class Served:
             if parent == self.process.pid and "work" in words:
                 found[words[words.index("work") + 1]] = int(path.name)
         return found
+
+    def hold(self, queue):
+        """Stops the worker of a queue where it stands, but not while it holds the database; its process."""
+        worker = self.workers()[queue]
+        with closing(sqlite3.connect(self.data / "notch.sqlite3", timeout=60, isolation_level=None)) as file:
+            file.execute("BEGIN IMMEDIATE")
+            os.kill(worker, signal.SIGSTOP)
+            while Path(f"/proc/{worker}/stat").read_text().rpartition(")")[2].split()[0] != "T":
+                time.sleep(0.001)
+            file.execute("ROLLBACK")
+        return worker
 
     def stop(self):
         self.process.terminate()

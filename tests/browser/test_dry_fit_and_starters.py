@@ -263,8 +263,7 @@ def test_a_large_tray_is_checked_in_the_background_and_can_be_stopped(maker, pag
     progress = page.get_by_role("progressbar", name="Checking the fit")
     expect(progress).not_to_have_attribute("aria-valuenow", "0")
     # It is in the midst of it, and stays there for as long as the maker takes: the numbers are open to change.
-    worker = served.workers()["checks"]
-    os.kill(worker, signal.SIGSTOP)
+    worker = served.hold("checks")
     try:
         expect(page.get_by_label("Height of the dividers")).to_be_editable()
         page.get_by_role("button", name="Stop").click()

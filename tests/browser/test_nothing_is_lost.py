@@ -73,8 +73,7 @@ def test_a_layout_found_for_an_older_spacing_is_offered(maker, page, served):
     choose(page.get_by_label("Look for"), "2 minutes")
     page.get_by_role("button", name="Lay out again").click()
     expect(page.get_by_role("progressbar")).not_to_have_attribute("aria-valuenow", "0")
-    worker = served.workers()["nesting"]
-    os.kill(worker, signal.SIGSTOP)
+    worker = served.hold("nesting")
     try:
         maker.type("Gap between parts", "7")
         expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("gap 7"))
