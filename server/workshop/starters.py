@@ -11,6 +11,7 @@ from leannotch_core.document.stock import Material, Stock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.findings import Finding
 from leannotch_core.project import Project as Document
+from leannotch_core.said import Said
 from leannotch_core.starters.live import KINDS, make, put_starter
 from leannotch_core.starters.made import CannotMake, Kind
 from ninja import Schema
@@ -129,6 +130,7 @@ def _facts(document: Document, starter: Starter) -> StarterFacts:
     kind, _ = KINDS[starter.kind]
     try:
         notes = make(document, starter).notes
-    except CannotMake as error:
+    except Said as error:
+        # Whatever it cannot be made of: its sizes, its sheets, the cutter in use.
         notes = [str(error)]
     return StarterFacts(begins={n.name: kind.begins(n.name, starter.sizes) for n in kind.numbers}, notes=notes)

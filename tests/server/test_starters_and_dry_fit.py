@@ -5,11 +5,13 @@ import json
 import numpy as np
 import pytest
 import trimesh
+from leannotch_core.profiles.shipped import shipped
 from workshop.long_work import work
 from workshop.models import Project, Run
 from workshop.revisions import create, current_id, document_of
 
 from ..projects import finger, part, project, stock, tab
+from ..shipped import projects
 from .calls import edit, edited, post, shown
 
 pytestmark = pytest.mark.django_db
@@ -237,3 +239,16 @@ def test_a_roof_too_wide_is_a_warning_with_its_mend_in_the_answer_to_the_edit(cl
     assert "12 mm apart" in finding["text"]
     [mend] = finding["mends"]
     assert mend["command"] == {"do": "set value", "path": ["parts", "roof", "shape", "width"], "value": "128"}
+
+
+def test_a_starter_whose_cutter_is_gone_is_told_and_its_project_opens(client, db):
+    """What a starter cannot be made of is said beside it, whatever it is that is missing."""
+    router = shipped()["router"]
+    document = projects()["starter_tray"].model_copy(update={"machines": [router], "machine": router.id})
+    routing = document.preparation.routing.model_copy(update={"cutter": "gone"})
+    preparation = document.preparation.model_copy(update={"routing": routing})
+    slug = create(document.model_copy(update={"preparation": preparation})).slug
+    shown = client.get(f"/api/projects/{slug}")
+    assert shown.status_code == 200
+    [facts] = shown.json()["starters"].values()
+    assert any("The cutter “gone” is not in the rack any more" in note for note in facts["notes"])

@@ -56,7 +56,7 @@ def begun(own: OwnStarter) -> dict[str, Size]:
 
 
 def made_of(own: OwnStarter, sizes: Mapping[str, Size], name: str) -> Project:
-    """A project of its own with other numbers. Raises `CannotMake`."""
+    """A project of its own with other numbers. Raises `Said`."""
     names = evaluate(own.project.model_copy(update={"parts": [], "joints": []})).names
     given = []
     for number in own.numbers:

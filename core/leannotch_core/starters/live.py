@@ -42,13 +42,13 @@ KINDS: dict[str, tuple[Kind, Callable[[Making], None]]] = {
 
 
 def _cutter(project: Project) -> float | None:
-    """The diameter (mm) of the cutter in the kerf's place. Raises `CannotMake`."""
+    """The diameter (mm) of the cutter in the kerf's place. Raises `NoCutter`."""
     cutter = cutter_in_use(project)
     return cutter.diameter if cutter else None
 
 
 def make(project: Project, starter: Starter) -> Made:
-    """The parts, joints and named sizes of a starter with a project's stocks. Raises `CannotMake`."""
+    """The parts, joints and named sizes of a starter with a project's stocks. Raises `Said`."""
     kind, maker = KINDS[starter.kind]
     known: dict[str, float] = {}
     sheets: dict[str, float] = {}
@@ -77,7 +77,7 @@ def make(project: Project, starter: Starter) -> Made:
 
 
 def put_starter(project: Project, starter: Starter) -> Project:
-    """The project with a starter added or changed; what the maker added to its parts stays. Raises `CannotMake`."""
+    """The project with a starter added or changed; what the maker added to its parts stays. Raises `Said`."""
     made = make(project, starter)
     _refuse_what_is_not_its_own(project, starter, made)
     kept = {part.id: part for part in project.parts if part.starter == starter.id}
