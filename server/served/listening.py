@@ -116,7 +116,7 @@ def here(application: Any, port: int) -> Any:
     """A server on this machine alone. Raises `CannotListen`."""
     return _listening(
         lambda: waitress.create_server(
-            application, listen=f"127.0.0.1:{port}", threads=8, max_request_body_size=LARGEST
+            application, listen=f"127.0.0.1:{port}", threads=16, max_request_body_size=LARGEST
         ),
         f"port {port}",
         port,
@@ -128,7 +128,7 @@ def elsewhere(application: Any, host: str, port: int) -> _Elsewhere:
     address = address_of(host)
     adjusted = Adjustments(
         listen=f"{address}:{port}",
-        threads=6,
+        threads=12,
         connection_limit=MOST,
         cleanup_interval=_EVERY,
         max_request_body_size=LARGEST,

@@ -21,6 +21,7 @@ from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.remembered import remembered
 
 from workshop.dry_fit import assembly_of
+from workshop.hand import let_edits_first
 from workshop.library import stock_news
 from workshop.prepared import prepared_sheet
 from workshop.revisions import document_of, result_of
@@ -98,6 +99,7 @@ def _prepared(revision_id: int, index: int) -> list[Finding]:
 
 def _looked_at(what: str, work: Callable[[], Iterable[Finding]]) -> list[Finding]:
     """What was found; a fault of ours in looking is told as that, for a project can always be opened and changed."""
+    let_edits_first()
     try:
         return list(work())
     except DatabaseError:
@@ -120,4 +122,5 @@ def _sorted(revision_id: int, assembly: list[Finding], preparing: list[Finding])
 @remembered(most=64)
 def left_of_sheets(revision_id: int) -> list[Rest | None]:
     """What is left whole of each sheet."""
+    let_edits_first()
     return left_whole(document_of(revision_id), result_of(revision_id))

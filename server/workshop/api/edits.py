@@ -10,7 +10,7 @@ from leannotch_core.edits.command import Command
 from leannotch_core.project import Project as Document
 from ninja import Router, Schema, Status
 
-from workshop import revisions, shelf
+from workshop import hand, revisions, shelf
 from workshop.api.answers import Trouble, changed, found
 from workshop.changes import ProjectChanges
 from workshop.models import Project
@@ -57,9 +57,10 @@ def changed_by(
     # Where this is another revision than that of the version, the change is refused.
     before = revisions.current_id(found(slug))
     try:
-        project = change()
-        now = revisions.document_of(revisions.current_id(project))
-        return changed(project, version, before, said(revisions.document_of(before), now))
+        with hand.editing():
+            project = change()
+            now = revisions.document_of(revisions.current_id(project))
+            return changed(project, version, before, said(revisions.document_of(before), now))
     except revisions.OutOfDate:
         message = "This project was changed in another window. Here is how it stands now; make your change again."
         return Status(409, Trouble(message=message, current=show(found(slug))))

@@ -12,7 +12,7 @@ from leannotch_core.findings import Finding
 from leannotch_core.project import NotAProject, read_project
 from ninja import Router, Schema, Status
 
-from workshop import library, revisions, sharing
+from workshop import hand, library, revisions, sharing
 from workshop.api.answers import Trouble, download, found, state
 from workshop.models import Project
 from workshop.notes import all_notes, left_of_sheets
@@ -99,8 +99,10 @@ def get_findings(request: HttpRequest, slug: str) -> FindingsShown:
     """All findings and what is left of the sheets: what an answer to an edit does not wait for."""
     project = found(slug)
     revision = revisions.current_id(project)
-    left = [RestShown.model_validate(rest, from_attributes=True) if rest else None for rest in left_of_sheets(revision)]
-    return FindingsShown(version=project.version, findings=all_notes(revision), left=left)
+    with hand.looking():
+        findings, rests = all_notes(revision), left_of_sheets(revision)
+    left = [RestShown.model_validate(rest, from_attributes=True) if rest else None for rest in rests]
+    return FindingsShown(version=project.version, findings=findings, left=left)
 
 
 @router.delete("/projects/{slug}", response={204: None, 404: Trouble})
