@@ -109,7 +109,7 @@ def renamed(size: Size, old: str, new: str) -> Size:
 
 def typed_in(unit: Unit, mm: float) -> Size:
     """A size as a maker who works in ``unit`` would type it: to a tenth of a mm, or to a sixty-fourth of an inch."""
-    text = f"{round(mm / 25.4 * 64) / 64:.6f}" if unit == "in" else f"{mm:.1f}"
+    text = f"{round(mm / UNITS[unit] * 64) / 64:.6f}" if unit == "in" else f"{mm:.1f}"
     return Size(text=text.rstrip("0").rstrip("."), unit=unit)
 
 

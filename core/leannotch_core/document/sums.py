@@ -13,11 +13,12 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..said import Said
+from .units import ALSO, MM
 
 Unit = Literal["mm", "in"]
 
-#: Millimetres in one unit. The inch is exactly 25.4 mm (international yard and pound agreement, 1959).
-UNITS: Mapping[str, float] = {"mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "inch": 25.4, '"': 25.4}
+#: The units that a maker types, in mm.
+UNITS: Mapping[str, float] = {word: MM[ALSO.get(word, word)] for word in ("mm", "cm", "m", "in", "inch", '"')}
 
 _TOKEN = re.compile(r"\s*(?:(\d+(?:\.\d*|,\d+)?|[.,]\d+)|([A-Za-z_][\w.]*)|(<=|>=|!=|[-+*/()×·÷−\"<>=;,]))")
 

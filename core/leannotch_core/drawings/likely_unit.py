@@ -8,10 +8,11 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from ..document.sizes import shown
+from ..document.units import CALLED, INCH, MM
 from ..geometry.loop import Outline
 from ..parts.standards.threads import SCREWS
 from .following import widths_of_slots
-from .way_in import UNITS, Unit, WayIn
+from .way_in import Unit, WayIn
 
 #: A slot is as wide as a sheet is thick where it is at most so much (mm) narrower or wider: common practice, no source.
 _NARROWER, _WIDER = 0.15, 0.35
@@ -29,13 +30,7 @@ _SMALLEST = 12.0
 _LIKELIER = 1.0
 
 
-#: The units that drawings come in, as they are called in a sentence.
-_CALLED: Mapping[Unit, str] = {
-    "mm": "millimetres", "cm": "centimetres", "in": "inches",
-    "px": "px at 96 to the inch", "pt": "points at 72 to the inch", "m": "metres",
-}  # fmt: skip
-
-#: Of those, what flat drawings are in and what meshes are.
+#: What flat drawings are in, and what meshes are.
 _FLAT: tuple[Unit, ...] = ("mm", "cm", "in", "px", "pt")
 _IN_SPACE: tuple[Unit, ...] = ("mm", "cm", "in", "m")
 
@@ -73,14 +68,14 @@ def likely_unit(way: WayIn, sheets: Mapping[str, float], beds: Sequence[complex]
     plates = Counter(round(stand.thick / way.drawing.per_unit, 6) for stand in way.drawing.stands)
     units = _IN_SPACE if plates else _FLAT
     weighed = [_weighed(unit, _Features(slots, holes, plates), size, sheets, beds) for unit in units]
-    assumed = min(weighed, key=lambda one: abs(UNITS[one.unit] - per_number))
+    assumed = min(weighed, key=lambda one: abs(MM[one.unit] - per_number))
     best = max(weighed, key=lambda one: one.score)
     if best.score < assumed.score + _LIKELIER or best.unit == assumed.unit or not best.telling:
         return None
-    sized = size * UNITS[best.unit]
+    sized = size * MM[best.unit]
     *more, last = best.said
     because = f"{', '.join(more)}, and {last}" if more else last
-    return Likely(best.unit, _CALLED[best.unit], sized.real, sized.imag, f"As {_CALLED[best.unit]} {because}.")
+    return Likely(best.unit, CALLED[best.unit], sized.real, sized.imag, f"As {CALLED[best.unit]} {because}.")
 
 
 def _radii(outlines: Iterable[Outline]) -> list[float]:
@@ -99,7 +94,7 @@ def _weighed(
     unit: Unit, features: _Features, size: complex, sheets: Mapping[str, float], beds: Sequence[complex]
 ) -> _Weighed:
     """How likely a unit is: a slot that takes a sheet says most, then holes, then whether all of it can be cut."""
-    mm = UNITS[unit]
+    mm = MM[unit]
     found = [
         _by_sheet(features.plates, mm, sheets, _PLATES),
         _by_sheet(features.slots, mm, sheets, _SLOTS),
@@ -161,7 +156,7 @@ def _is_standard(width: float) -> bool:
     """Holes for screws by ISO 273 and of their diameters, whole mm, and sixteenths of an inch."""
     if not 0.9 < width < _LARGEST_HOLE:
         return False
-    steps = (1.0, 25.4 / 16)
+    steps = (1.0, INCH / 16)
     return any(abs(width - round(width / step) * step) < _NEAR for step in steps) or any(
         abs(width - size) < _NEAR for screw in SCREWS.values() for size in (screw.hole, screw.diameter)
     )

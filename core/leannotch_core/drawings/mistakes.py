@@ -9,14 +9,15 @@ from __future__ import annotations
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+from ..document.units import INCH
 from ..geometry.segment import Line, Segment
 
 #: By what drawings arrive wrong, and what happened then. 96 px and 72 pt are an inch (CSS Values and Units 3, 5.2).
 FACTORS: tuple[tuple[float, str], ...] = (
-    (96 / 25.4, "its numbers were taken for px at 96 to the inch: 100 px are 26.458 mm"),
-    (72 / 25.4, "its numbers were taken for points at 72 to the inch: 100 pt are 35.278 mm"),
-    (25.4, "it was drawn in inches and taken for mm"),
-    (1 / 25.4, "it was drawn in mm and taken for inches"),
+    (96 / INCH, "its numbers were taken for px at 96 to the inch: 100 px are 26.458 mm"),
+    (72 / INCH, "its numbers were taken for points at 72 to the inch: 100 pt are 35.278 mm"),
+    (INCH, "it was drawn in inches and taken for mm"),
+    (1 / INCH, "it was drawn in mm and taken for inches"),
     (96 / 72, "it was drawn at 72 to the inch and read at 96"),
     (72 / 96, "it was drawn at 96 to the inch and read at 72"),
 )
@@ -51,7 +52,7 @@ def mistake_in(segments: Iterable[Segment], scale: float) -> Mistake | None:
 
 
 def _round_share(lengths: list[float]) -> float:
-    return max(sum(_near(length, step) for length in lengths) for step in (0.5, 25.4 / 16)) / len(lengths)
+    return max(sum(_near(length, step) for length in lengths) for step in (0.5, INCH / 16)) / len(lengths)
 
 
 def _near(length: float, step: float) -> bool:

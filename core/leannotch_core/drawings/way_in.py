@@ -11,6 +11,7 @@ from typing import Literal
 
 from ..document.limits import MOST_READ
 from ..document.operations import operation_named
+from ..document.units import MM
 from ..geometry.loop import Loop, Outline, joined_bounds
 from ..geometry.segment import Arc, Line, Point, Segment, Source
 from ..parts.lettering.single_line import text_width
@@ -41,11 +42,6 @@ from .recognised import (
     without_frame,
 )
 from .standing import standings
-
-#: Millimetres in a unit that a maker can say a drawing is in (CSS Values and Units 3 for px, pt and in).
-UNITS: dict[str, float] = {
-    "mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "ft": 304.8, "px": 25.4 / 96, "pt": 25.4 / 72,
-}  # fmt: skip
 
 #: What lines enclose; marks lie across one another as they were drawn.
 _ENCLOSE: frozenset[Purpose] = frozenset(("cut", "pocket"))
@@ -203,7 +199,7 @@ def count_joined(found: Read, chosen: Bringing) -> Count:
 
 def scale_of(found: Read, chosen: Bringing) -> float:
     """What the drawing, as it was read, is multiplied by."""
-    return chosen.scale * (UNITS[chosen.unit] / found.drawing.per_unit if chosen.unit else 1.0)
+    return chosen.scale * (MM[chosen.unit] / found.drawing.per_unit if chosen.unit else 1.0)
 
 
 def _mended(found: Read, scale: float, operation: Purpose, purposes: Mapping[str, Purpose], mends: Mends) -> Mended:

@@ -12,6 +12,7 @@ from pikepdf import Array, Dictionary, Name, String
 
 from ..document.machine import Machine
 from ..document.statement import statement
+from ..document.units import INCH
 from ..geometry.segment import Arc, Point
 from ..machining.bend_lines import Written
 from ..machining.path import CutPath
@@ -19,7 +20,7 @@ from ..machining.plan import SheetPlan, layers
 from .told import layer_for, telling
 
 #: A point is 1/72 in (ISO 32000-1, 8.3.2.3).
-POINTS = 72 / 25.4
+POINTS = 72 / INCH
 
 #: Beziers leave their arcs by at most so much (mm).
 TOLERANCE = 0.0005

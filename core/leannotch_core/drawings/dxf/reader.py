@@ -19,6 +19,7 @@ from shapely import STRtree
 from ...document.limits import LARGEST_DRAWING, MOST_READ
 from ...document.model import Align
 from ...document.statement import IN_MILLIMETRES
+from ...document.units import INCH
 from ...geometry.chords import as_lines
 from ...geometry.segment import Arc, Line, Point, Segment, move
 from .. import progress
@@ -119,7 +120,7 @@ def _scale(document: DxfDocument, drawing: Drawing) -> float:
             "The DXF names no unit ($INSUNITS 0), but says that it measures in inches ($MEASUREMENT 0): read as inches."
         )
         drawing.unit = "in"
-        return 25.4
+        return INCH
     if unit == 0:
         drawing.assume("The DXF names no unit ($INSUNITS 0); it was read as millimetres.")
         return 1.0

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Mapping
 
+from ...document.units import INCH
 from .arcs import arc
 from .cycles import CYCLES, drilled
 from .programs import called_through
@@ -13,7 +14,7 @@ from .words import BadBlock, Block, Dialect
 
 STANDARD = Dialect()
 
-_MM: Mapping[int, float] = {200: 25.4, 210: 1.0}
+_MM: Mapping[int, float] = {200: INCH, 210: 1.0}
 
 #: Air and coolant, in tenths.
 _SWITCHES = frozenset({70, 80, 90})

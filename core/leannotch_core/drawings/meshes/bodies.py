@@ -11,19 +11,10 @@ import numpy as np
 import trimesh
 
 from ...document.limits import LARGEST_DRAWING, MOST_TRIANGLES
+from ...document.units import ALSO, CALLED, MM
 from ..drawing import BrokenFile
 from .bent import UnfoldedSheet, unfolded
 from .merged import taken_apart
-
-#: Units of meshes that say one, in mm: those of 3MF as the standard writes them (3MF Core 1.3, 3.4), the metres of
-#: glTF 2.0 (3.4), and what other files call them.
-_MILLIMETRES = {
-    "micron": 0.001, "millimeter": 1.0, "centimeter": 10.0, "inch": 25.4, "foot": 304.8, "meter": 1000.0,
-    "mm": 1.0, "cm": 10.0, "m": 1000.0, "in": 25.4, "feet": 304.8, "inches": 25.4,
-}  # fmt: skip
-
-#: As drawings call those.
-_CALLED = {1.0: "mm", 10.0: "cm", 25.4: "in", 304.8: "ft", 1000.0: "m"}
 
 #: Triangles in one plane differ by no more than this (radians).
 _BENT = 0.01
@@ -72,13 +63,14 @@ def bodies_of(data: bytes, kind: str) -> Bodies:
         raise
     except Exception as error:  # the readers fail in many ways on broken files
         raise BrokenFile(f"The {kind.upper()} file cannot be read: it is broken or cut off. Save it again.") from error
+    # glTF counts in metres (glTF 2.0, 3.4).
     unit = "meter" if kind == "glb" else str(loaded.units or "").lower()
-    unit = unit if unit in _MILLIMETRES else unit.removesuffix("s")
-    scale = _MILLIMETRES.get(unit, 1.0)
+    unit = next((name for word in (unit, unit.removesuffix("s")) if (name := ALSO.get(word, word)) in MM), "")
+    scale = MM.get(unit, 1.0)
     triangles = sum(len(one.faces) for one in loaded.geometry.values() if isinstance(one, trimesh.Trimesh))
     if triangles > MOST_TRIANGLES:
         raise BrokenFile(f"The mesh has {triangles} triangles; at most {MOST_TRIANGLES} are read. Make it coarser.")
-    found = Bodies([], _CALLED.get(scale, f"{scale:g} mm") if unit in _MILLIMETRES else "", scale)
+    found = Bodies([], unit if unit in CALLED or not unit else f"{scale:g} mm", scale)
     found.bodies.extend(_bodies(loaded, found))
     if not found.bodies:
         raise BrokenFile("The file holds no body: it has no triangles with an area.")

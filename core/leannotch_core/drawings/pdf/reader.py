@@ -10,12 +10,13 @@ from pypdf.errors import PyPdfError
 from pypdf.generic import ContentStream
 
 from ...document.limits import LARGEST_DRAWING, MOST_READ
+from ...document.units import INCH
 from ...geometry.biarc import arcs_along, bezier
 from ...geometry.segment import Line, Point, Segment, Source
 from ..drawing import BrokenFile, Drawing, check_count
 
 #: A point is 1/72 in (ISO 32000-1, 8.3.2.3).
-MM = 25.4 / 72
+MM = INCH / 72
 
 #: Beziers become arcs within so much (mm).
 TOLERANCE = 0.001

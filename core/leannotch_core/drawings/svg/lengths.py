@@ -9,14 +9,15 @@ from typing import NamedTuple
 
 from fontTools.misc.transform import Transform
 
+from ...document.units import MM
 from ...geometry.loop import Bounds
 from ..drawing import BrokenFile
 
-#: CSS Values and Units 3, section 6.2: 1in = 96px = 25.4mm.
-PIXEL = 25.4 / 96
+#: Millimetres in a pixel (CSS Values and Units 3, 6.2).
+PIXEL = MM["px"]
 
-#: Millimetres in a physical unit (CSS Values and Units 3, section 6.2).
-_PHYSICAL = {"mm": 1.0, "cm": 10.0, "in": 25.4, "pt": 25.4 / 72, "pc": 25.4 / 6, "q": 0.25}
+#: Millimetres in a physical unit (as above).
+_PHYSICAL = {unit: MM[unit] for unit in ("mm", "cm", "in", "pt", "pc", "q")}
 
 _NUMBER = r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?"
 _LENGTH = re.compile(rf"\s*({_NUMBER})\s*(mm|cm|in|pt|pc|q|px|%|em|ex|)\s*", re.IGNORECASE)
