@@ -274,7 +274,7 @@ def looked_as(document: str, own: str, failed: str, sheet: int) -> Looked:
     project = _project(document, own, failed, sheet)
     result = evaluate(project)
     machine = machine_for(project)
-    kind = "nc" if "nc" in machine.reads else machine.reads[0]
+    kind = machine.program or machine.reads[0]
     ready = prepare(project, result, sheet)
     made = written(project, result, ready, kind, project.hand_over)
     return Looked(project, sheet, result, ready, kind, made, checks(project, result, ready, made, kind))

@@ -183,13 +183,13 @@ def _prove(run: Run) -> None:
 def proved_as(document: Document) -> str:
     """In which form a sheet is proved: as the program, where a router makes it of one; else as a drawing."""
     machine = document.machine_of(document.machine)
-    return "nc" if is_routed(document) and machine and "nc" in machine.reads else "dxf"
+    return (machine.program if is_routed(document) and machine else None) or "dxf"
 
 
 def and_program(document: Document) -> bool:
     """Whether a beam is driven by a program too: it burns what a drawing only shows."""
     machine = document.machine_of(document.machine)
-    return machine is not None and machine.kind == "beam" and "nc" in machine.reads
+    return machine is not None and machine.kind == "beam" and machine.program is not None
 
 
 def with_program(told: SheetProved, program: SheetProof) -> SheetProved:

@@ -9,7 +9,8 @@ from itertools import pairwise
 
 import numpy as np
 import shapely
-from leannotch_core.document.preparation import Stage, Task
+from leannotch_core.document.operations import FILLED, Stage
+from leannotch_core.document.preparation import Task
 from leannotch_core.document.setting import Setting
 from leannotch_core.handover.gcode import cutters_of
 from leannotch_core.handover.svg import path_data
@@ -17,7 +18,6 @@ from leannotch_core.layout.sheets import motion
 from leannotch_core.machining.jobs import Key
 from leannotch_core.machining.played import Played, played
 from leannotch_core.machining.prepared import prepare
-from leannotch_core.machining.program import FILLED
 from leannotch_core.machining.ready import Prepared
 from leannotch_core.machining.routed.told import unreached
 from leannotch_core.machining.walk import Round, walk_round

@@ -14,11 +14,12 @@ from drawn.space import DrivenShown
 from leannotch_core.bends.allowance import Allowance
 from leannotch_core.document.bend import Bend
 from leannotch_core.document.model import Fit
+from leannotch_core.document.operations import WORKS
 from leannotch_core.document.setting import Setting
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.findings import Finding
 from leannotch_core.joints.fit import Mating
-from leannotch_core.machining.settings import WORKS, setting_of
+from leannotch_core.machining.settings import setting_of
 from leannotch_core.project import Project as Document
 from leannotch_core.remembered import Remembered, remembered
 from leannotch_core.starters.in_place import drives_bend, drives_side

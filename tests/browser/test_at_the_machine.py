@@ -102,11 +102,11 @@ def hold(maker, page):
     page.mouse.up()
     # Dragged along the edge it is still one of two; a click on a cut adds one, to both copies of that part.
     expect(tabs).to_have_count(2)
-    page.mouse.click(*on_line(page.locator("path.line.cut").last, 0.3))
+    page.mouse.click(*on_line(page.locator("path.line.op-cut").last, 0.3))
     expect(page.locator("rect.tab")).to_have_count(16)
     # A start point is moved to where the maker clicks on the cut.
     page.get_by_role("group", name="A click on a line").get_by_role("button", name="Start points").click()
-    page.mouse.click(*on_line(page.locator("path.line.cut").last, 0.4))
+    page.mouse.click(*on_line(page.locator("path.line.op-cut").last, 0.4))
     expect(page.get_by_text(re.compile("begun where you put it"))).to_be_visible()
     # The preview plays, and stops where it is dragged to.
     page.get_by_role("button", name="Play").click()

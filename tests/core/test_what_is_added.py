@@ -7,12 +7,12 @@ import pytest
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.operations import OPERATIONS, ORDER, is_cut
 from leannotch_core.document.sums import FUNCTIONS
-from leannotch_core.drawings.formats import FORMATS as READ
+from leannotch_core.drawings.formats import READERS as READ
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.edits.command import Command
 from leannotch_core.evaluate import evaluate
 from leannotch_core.findings import Kind
-from leannotch_core.handover.formats import FORMATS as WRITTEN
+from leannotch_core.handover.formats import WRITERS as WRITTEN
 from leannotch_core.joints.families import FAMILIES
 from leannotch_core.joints.picked import Picked
 from leannotch_core.layout.nest import nest

@@ -19,6 +19,7 @@ import 'element-plus/es/components/tabs/style/css'
 import 'element-plus/es/components/tab-pane/style/css'
 import 'element-plus/es/components/upload/style/css'
 import './look/theme.css'
+import './api/operations.css'
 
 import { createPinia } from 'pinia'
 import { createApp } from 'vue'

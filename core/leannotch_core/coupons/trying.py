@@ -7,7 +7,8 @@ from itertools import product
 from typing import Literal
 
 from ..document.hand_over import HandOver
-from ..document.machine import Machine, Work
+from ..document.machine import Machine
+from ..document.operations import Work
 from ..document.setting import Setting
 from ..document.sheet import LaidSheet, Layout, Placement
 from ..document.sizes import Size

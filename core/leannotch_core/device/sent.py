@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 
 from ..bed import bed_of
-from ..document.machine import Machine, Work
-from ..document.operations import BY_NAME, operation_named
+from ..document.formats import format_named, is_program
+from ..document.machine import Machine
+from ..document.operations import BY_NAME, FILLED, Work, operation_named, work_of
 from ..drawings.drawing import BrokenFile, Drawing, DrawnLine
 from ..drawings.formats import read_drawing
 from ..drawings.gcode.state import Home, Step
@@ -18,17 +19,6 @@ from ..machining.hatching import hatched
 #: The largest program that is read, in bytes.
 LARGEST = 30_000_000
 
-#: Endings of programs.
-PROGRAMS = ("nc", "ngc", "gcode", "tap")
-
-#: Speed (mm/s) and share of the power for what a drawing says nothing of: common practice for 3 mm plywood, no source.
-USUAL: Mapping[Work, tuple[float, float]] = {
-    "fill": (250, 0.25),
-    "engrave": (150, 0.2),
-    "score": (120, 0.15),
-    "pocket": (100, 0.5),
-    "cut": (15, 0.75),
-}
 #: Gap (mm) of the lines of a filled engraving that a drawing shows by its edge alone.
 GAP = 0.1
 
@@ -41,12 +31,12 @@ def read_sent(data: bytes, name: str, machine: Machine, origin: Point = 0) -> It
     Raises `BrokenFile` where it is none that the machine reads.
     """
     ending = name.rsplit(".", 1)[-1].lower()
-    kind = "nc" if ending in PROGRAMS else ending
+    kind = format_named(ending) or ending
     if kind not in machine.reads:
         raise BrokenFile(f"{machine.name} reads {', '.join(machine.reads)}, not “{ending}”.")
     if len(data) > LARGEST:
         raise BrokenFile(f"The file has {len(data) / 1e6:.0f} MB; at most {LARGEST / 1e6:.0f} MB are read.")
-    if kind == "nc":
+    if is_program(kind):
         # A beam has no height to go home to.
         home = Home(-origin, 0.0) if machine.kind == "beam" else Home(-origin)
         return steps(data.decode("utf-8", "replace"), dialect=Dialect.of(machine), home=home)
@@ -63,16 +53,16 @@ def of_drawing(drawing: Drawing, machine: Machine, edges_alone: bool = False) ->
         work = _work_of(line, machine)
         if work is None:
             continue
-        speed, share = USUAL[work]
+        speed, power = BY_NAME[work].usual
         feed = min(speed, machine.working.speed) * 60
         rows: list[list[Segment]] = [list(line.segments)]
-        if work in ("fill", "pocket") and not edges_alone:
+        if work in FILLED and not edges_alone:
             rows = [list(row) for row in hatched([line.segments], GAP)]
         for row in rows:
             for segment in (one.moved(axes) for one in row):
                 if abs(segment.start - here) > 1e-6:
                     yield _rapid(number, here, segment.start, work)
-                yield Step(number, segment, feed, machine.most * share, work)
+                yield Step(number, segment, feed, machine.most * power / 100, work)
                 here = segment.end
     if here:
         yield _rapid(len(drawing.lines), here, 0, "cut")
@@ -90,4 +80,4 @@ def _work_of(line: DrawnLine, machine: Machine) -> Work | None:
     said = operation_named(line.layer)
     by_colour = next((name for name, ours in BY_NAME.items() if line.colour == ours.stroke), None)
     found = said or by_colour or "cut"
-    return None if found and BY_NAME[found].beside else next((work for work in USUAL if work == found), "cut")
+    return None if found and BY_NAME[found].beside else work_of(found)

@@ -6,18 +6,15 @@ from typing import Annotated, Literal, get_args
 
 from pydantic import Field, model_validator
 
+from .formats import Reads, is_program
 from .keep_out import KeepOut
 from .model import PRINTABLE, Id, Model, Name
+from .operations import Work
 from .sizes import Size
 from .sums import Unit
 
 #: A beam takes its kerf's width whatever the depth; a router's cutter goes down step by step.
 Kind = Literal["beam", "router"]
-
-Reads = Literal["svg", "dxf", "pdf", "nc"]
-
-#: What a machine does along a line, but for references, which it never sees.
-Work = Literal["fill", "engrave", "score", "pocket", "drill", "cut"]
 
 #: A line of a program, written as it stands.
 Words = Annotated[str, Field(max_length=80), PRINTABLE]
@@ -90,6 +87,11 @@ class Machine(Model):
     ends: list[Words] = Field(default=[], max_length=20)
     keep_outs: list[KeepOut] = Field(default=[], max_length=40)
     note: Annotated[str, Field(max_length=400), PRINTABLE] = ""
+
+    @property
+    def program(self) -> Reads | None:
+        """The format of programs that it reads; None where it reads drawings alone."""
+        return next((kind for kind in self.reads if is_program(kind)), None)
 
     @model_validator(mode="after")
     def _told_apart(self) -> Machine:

@@ -2,24 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from typing import Literal, get_args
+from typing import Literal
 
 from pydantic import Field
 
 from .limits import MOST_OF_A_PART
 from .model import Corner, Id, Model
+from .operations import Stage
 from .routing import Routing
 from .sheet import CopyOf
 from .sizes import Size
-
-#: What is done to a copy of a part, in the order of the trade: cut-outs come before the outline that frees it. The rest
-#: of a pocket is what a smaller cutter clears of it.
-Stage = Literal["fill", "engrave", "score", "pocket", "rest", "drill", "inner", "outer"]
-
-
-#: The stages in that order.
-STAGES: Sequence[Stage] = get_args(Stage)
 
 
 class Task(Model):

@@ -6,8 +6,8 @@ from typing import Annotated, Literal
 
 from pydantic import Field
 
-from .machine import Work
 from .model import PRINTABLE, Id, Model
+from .operations import Work
 
 
 class Setting(Model):

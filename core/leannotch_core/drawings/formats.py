@@ -6,6 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
+from ..document.formats import format_named
 from ..document.limits import MOST_READ
 from .drawing import Drawing
 from .gcode import read_gcode
@@ -27,8 +28,8 @@ def _read_pdf(data: bytes, most: int) -> Drawing:
 
 
 @dataclass(frozen=True, slots=True)
-class Format:
-    """A format: how its files begin, and how they are read, of so many lines at the most."""
+class Reader:
+    """How files of a format begin, and how they are read, of so many lines at the most."""
 
     begins: tuple[bytes, ...]
     read: Callable[[bytes, int], Drawing]
@@ -36,11 +37,11 @@ class Format:
 
 #: By the ending of their files. A program begins with a percent sign, a comment or a word.
 #: A file that begins like none is read as the last.
-FORMATS: dict[str, Format] = {
-    "svg": Format((b"<", b"\x1f\x8b"), read_svg),
-    "pdf": Format((b"%PDF",), _read_pdf),
-    "nc": Format((b"%", b"(", b"G", b"g", b"N", b"n"), read_gcode),
-    "dxf": Format((b"",), _read_dxf),
+READERS: dict[str, Reader] = {
+    "svg": Reader((b"<", b"\x1f\x8b"), read_svg),
+    "pdf": Reader((b"%PDF",), _read_pdf),
+    "nc": Reader((b"%", b"(", b"G", b"g", b"N", b"n"), read_gcode),
+    "dxf": Reader((b"",), _read_dxf),
 }
 
 #: Meshes are known by the endings of their files alone.
@@ -51,13 +52,8 @@ def is_mesh(name: str) -> bool:
     return _ending(name) in MESHES
 
 
-#: What programs are called besides.
-_PROGRAMS = ("ngc", "gcode", "tap")
-
-
 def _ending(name: str) -> str:
-    ending = Path(name).suffix.lower().lstrip(".")
-    return "nc" if ending in _PROGRAMS else "svg" if ending == "svgz" else ending
+    return format_named(name) or Path(name).suffix.lower().lstrip(".")
 
 
 def read_drawing(data: bytes, name: str = "", most: int = MOST_READ, cut: Cut | None = None) -> Drawing:
@@ -71,8 +67,8 @@ def read_drawing(data: bytes, name: str = "", most: int = MOST_READ, cut: Cut | 
         from .meshes.reader import cut_at, lay_flat
 
         return cut_at(data, ending, cut, most) if cut else lay_flat(data, ending, most)
-    known = FORMATS.get(ending)
+    known = READERS.get(ending)
     # A mark of the byte order, and the zeros of UTF-16, say nothing of the format.
     begins = data[:64].lstrip(b"\xef\xbb\xbf\xff\xfe").replace(b"\0", b"").lstrip()
-    found = known or next(one for one in FORMATS.values() if begins.startswith(one.begins))
+    found = known or next(one for one in READERS.values() if begins.startswith(one.begins))
     return found.read(data, most)

@@ -6,8 +6,9 @@ from typing import Literal
 
 from ..cutters import cutter_facts
 from ..document.edit import CannotApply, Changes, Edit
-from ..document.machine import Machine, Work
+from ..document.machine import Machine
 from ..document.model import Id
+from ..document.operations import Work
 from ..document.setting import Setting
 from ..document.sizes import shown
 from ..document.stock import Clearances, Kerf, OnMachine, Stock

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.model import Id
-from ..document.preparation import Stage
+from ..document.operations import MARKS, Stage
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
 from ..parts.shapes.brought import Brought
@@ -44,12 +44,12 @@ class SetOperation(Edit):
         was, now = ("cut out" if word in ("inner", "cut") else word for word in (self.stage, self.to))
         cutouts = [self._cut_out(cut, was, now) for cut in part.cutouts]
         changed: dict[str, object] = {"cutouts": cutouts}
-        if self.to in ("score", "engrave", "fill"):
+        if self.to in MARKS:
             changed["shape"] = _lined(part.shape, was, self.to)
         return part.model_copy(update=changed)
 
     def _cut_out(self, cut: CutOut, was: str, now: str) -> CutOut:
-        hole = _lined(cut.hole, was, now) if now in ("score", "engrave", "fill") else cut.hole
+        hole = _lined(cut.hole, was, now) if now in MARKS else cut.hole
         return cut.model_copy(update={"does": now if cut.does == was else cut.does, "hole": hole})
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..document.formats import is_program
 from ..document.limits import MOST_OF_OURS
 from ..document.model import Model
 from ..document.sizes import shown
@@ -30,7 +31,7 @@ def checks(project: Project, result: Result, ready: Prepared, written: Written, 
     least = min((part.stock.smallest_web for part in parts), default=0.0)
     narrow = min(webs, default=None)
     faults = [fault.text for fault in proof.faults]
-    texts = [] if kind == "nc" else read_drawing(written.data, f"sheet.{kind}", MOST_OF_OURS).texts
+    texts = [] if is_program(kind) else read_drawing(written.data, f"sheet.{kind}", MOST_OF_OURS).texts
     by = "in the file" if plan.compensated else "left to the machine"
     return [
         Check(

@@ -34,24 +34,16 @@ def _as_pdf(ready: Prepared, wanted: HandOver) -> bytes:
 
 
 @dataclass(frozen=True, slots=True)
-class Format:
-    """A format by the ending of its files: what it is on the net (IANA's media types), how it is called, and how a
-    sheet is written. ``frame`` takes the sheet to the coordinates of the file.
-    """
+class Writer:
+    """How a sheet is written in a format; ``frame`` takes the sheet to the coordinates of the file."""
 
-    media: str
-    called: str
     write: Callable[[Prepared, HandOver], bytes]
     frame: Callable[[Prepared], Motion] = _as_seen
 
 
-FORMATS: dict[str, Format] = {
-    "svg": Format(
-        "image/svg+xml",
-        "SVG",
-        lambda ready, wanted: write_svg(on_page(ready), wanted.strokes == "hairline", ready.machine),
-    ),
-    "dxf": Format("image/vnd.dxf", "DXF", _as_dxf),
-    "pdf": Format("application/pdf", "PDF", _as_pdf),
-    "nc": Format("text/plain", "G-code", lambda ready, wanted: write_gcode(ready), _as_the_machine_counts),
+WRITERS: dict[str, Writer] = {
+    "svg": Writer(lambda ready, wanted: write_svg(on_page(ready), wanted.strokes == "hairline", ready.machine)),
+    "dxf": Writer(_as_dxf),
+    "pdf": Writer(_as_pdf),
+    "nc": Writer(lambda ready, wanted: write_gcode(ready), _as_the_machine_counts),
 }

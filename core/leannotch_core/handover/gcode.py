@@ -7,6 +7,7 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from ..cutters import CutterFacts
 from ..document.machine import Machine
+from ..document.operations import STAGES
 from ..document.sizes import shown
 from ..document.statement import statement, z_statement
 from ..document.sums import UNITS
@@ -14,7 +15,7 @@ from ..geometry.chords import points
 from ..geometry.segment import Arc, Point, Segment
 from ..machining.plan import CannotPlan
 from ..machining.program import Move
-from ..machining.ready import CALLED, Prepared
+from ..machining.ready import Prepared
 from ..machining.walk import Round, walk_round
 
 #: Shorter moves (mm) are not written: they are no more than numbers are rounded by.
@@ -56,7 +57,7 @@ def write_gcode(ready: Prepared, cutter: str = "") -> bytes:
             body.between_jobs()
             job = plan.jobs[move.job]
             body.say(f"operation {move.operation}")
-            body.say(f"{CALLED[job.key.stage]}, {job.key.part} {job.key.copy_number}")
+            body.say(f"{STAGES[job.key.stage].called}, {job.key.part} {job.key.copy_number}")
         body.move(move)
         before = move
     body.off()

@@ -7,6 +7,7 @@ from typing import Any
 
 import shapely
 
+from ..document.formats import FORMATS, format_named
 from ..document.model import Model
 from ..drawings.apart import Bounds
 from ..drawings.drawing import BrokenFile
@@ -18,7 +19,6 @@ from ..machining.ready import Prepared
 from ..project import NotAProject, read_project
 from ..proof.fault import Code, Fault, Station
 from ..proof.found import ProvedPart, SheetProof
-from .formats import FORMATS
 from .proved import proved_anyhow
 from .svg import path_data
 
@@ -143,8 +143,8 @@ def given_apart(data: bytes, name: str, document: str, index: int) -> dict[str, 
     """What any file would give in place of that of a sheet (by its place) of a project, as plain JSON values: for a
     process of its own. Raises `BrokenFile`.
     """
-    kind = name.rsplit(".", 1)[-1].lower()
-    if kind not in FORMATS:
+    kind = format_named(name)
+    if kind is None:
         raise BrokenFile(f"“{name}” ends in neither {' nor '.join(f'.{ending}' for ending in FORMATS)}.")
     try:
         project = read_project(document.encode())

@@ -9,8 +9,9 @@ from dataclasses import dataclass, replace
 from ..cutters import CutterFacts, NoCutter, chip_load
 from ..device.run import LaidDown, run
 from ..device.sent import of_drawing
+from ..document.formats import is_program
 from ..document.hand_over import HandOver
-from ..document.machine import Work
+from ..document.operations import FILLED, work_of
 from ..document.sizes import positive
 from ..document.sums import SizeError
 from ..drawings.drawing import BrokenFile
@@ -21,13 +22,11 @@ from ..evaluate import Result
 from ..geometry.segment import Segment
 from ..machining.hatching import TooManyLines
 from ..machining.jobs import Job
-from ..machining.path import CutPath
 from ..machining.plan import CannotPlan
 from ..machining.prepared import deepest
-from ..machining.program import FILLED
 from ..machining.ready import Prepared
 from ..machining.routed.rack import Rack, depth_of
-from ..machining.settings import WORKS, plunge_speed, ramp_speed
+from ..machining.settings import plunge_speed, ramp_speed
 from ..project import Project
 from ..proof.against.fills import Filled
 from ..proof.against.power import Row
@@ -39,7 +38,7 @@ from ..proof.fault import Fault
 from ..proof.found import SheetProof
 from ..proof.sheet_proof import BeamProgram, called, prove_sheet
 from ..proof.sweep import Proof
-from .formats import FORMATS
+from .formats import WRITERS
 from .gcode import cutters_of, write_gcode
 from .read_back import read_back, read_program_back
 
@@ -63,8 +62,8 @@ def written(project: Project, result: Result, ready: Prepared, kind: str, wanted
 
 
 def _files(ready: Prepared, kind: str, wanted: HandOver) -> dict[str, bytes]:
-    if kind != "nc" or ready.plan.rack is None:
-        return {"": FORMATS[kind].write(ready, wanted)}
+    if not is_program(kind) or ready.plan.rack is None:
+        return {"": WRITERS[kind].write(ready, wanted)}
     used = cutters_of(ready)
     if wanted.programs == "one a cutter" and len(used) > 1:
         return {one.id: write_gcode(ready, one.id) for one in used}
@@ -76,16 +75,16 @@ def proved(project: Project, result: Result, ready: Prepared, kind: str, files: 
 
     Raises `BrokenFile` where they cannot be read, `CannotPlan` where the sheet asks for what cannot be.
     """
-    if kind == "nc" and ready.plan.rack:
+    if is_program(kind) and ready.plan.rack:
         proof = _routed(project, result, ready, ready.plan.rack, files)
     else:
         drawing = read_back(files[0], kind, ready)
-        beam = _beam_program(ready, files[0]) if kind == "nc" else None
+        beam = _beam_program(ready, files[0]) if is_program(kind) else None
         proof = prove_sheet(ready.plan, drawing, result, beam)
     if project.machine_of(project.machine) is None:
         # Which machine it is for is not known.
         return proof
-    if kind == "nc":
+    if is_program(kind):
         programs = [steps(data.decode("utf-8", "replace"), dialect=Dialect.of(ready.machine)) for data in files]
         proof.checked("alarm", f"{ready.machine.name} carries it out", _alarms(ready, programs))
     elif ready.machine.kind == "beam" and kind in ready.machine.reads:
@@ -169,25 +168,20 @@ def _beam_program(ready: Prepared, data: bytes) -> BeamProgram:
     )
 
 
-def _work_of(path: CutPath) -> Work:
-    return next((work for work in WORKS if work == path.operation), "cut")
-
-
 def _rows(ready: Prepared) -> Iterator[Row]:
     """Each line with its speed and power; of what is filled the whole region."""
     most = ready.machine.most
     for job in ready.plan.jobs:
         name = called(job.key, ready.plan)
         for path in job.paths:
-            setting = ready.settings(job.key.part, _work_of(path), "")
+            setting = ready.settings(job.key.part, work_of(path.operation), "")
             rates = 60 * setting.speed, most * setting.power / 100
             if path.operation not in FILLED:
                 yield Row(f"{name}, to {path.operation}", path.segments, *rates, setting.passes)
             if path.lead is not None:
                 yield Row.lead(f"{name}, its lead-in", path.lead, path.start, *rates)
     for one in _filled(ready):
-        work: Work = "fill" if one.layer == "fill" else "pocket"
-        setting = ready.settings(one.part, work, "")
+        setting = ready.settings(one.part, work_of(one.layer), "")
         yield Row.filled(f"{one.called}, to {one.layer}", one, 60 * setting.speed, most * setting.power / 100)
 
 
@@ -196,7 +190,7 @@ def _filled(ready: Prepared) -> Iterator[Filled]:
         if job.paths[0].operation not in FILLED:
             continue
         for loops, layer in _loops(job):
-            setting = ready.settings(job.key.part, _work_of(job.paths[0]), "")
+            setting = ready.settings(job.key.part, work_of(job.paths[0].operation), "")
             yield Filled(layer, called(job.key, ready.plan), job.key.part, loops, setting.gap, setting.passes)
 
 

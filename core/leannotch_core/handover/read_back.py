@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from ..document.formats import is_program
 from ..document.limits import MOST_OF_OURS
 from ..drawings.drawing import Drawing
 from ..drawings.formats import read_drawing
@@ -13,7 +14,7 @@ from ..drawings.gcode.words import Dialect
 from ..geometry.segment import Motion
 from ..machining.ready import Prepared
 from ..proof.depth.program import Read, read_program
-from .formats import FORMATS
+from .formats import WRITERS
 from .told import as_ours
 
 
@@ -30,11 +31,11 @@ def read_back(data: bytes, kind: str, ready: Prepared) -> Drawing:
 
     Raises `BrokenFile`.
     """
-    if kind == "nc":
+    if is_program(kind):
         drawing = read_gcode(data, MOST_OF_OURS, Dialect.of(ready.machine))
     else:
         drawing = as_ours(read_drawing(data, f"sheet.{kind}", MOST_OF_OURS), ready.machine)
-    frame = FORMATS[kind].frame(ready)
+    frame = WRITERS[kind].frame(ready)
     if frame != Motion():
         back = frame.back
         drawing.lines = [

@@ -11,10 +11,11 @@ from pikepdf import Dictionary, String
 from ..assembly.bend_notes import order_of
 from ..assembly.press import Reached
 from ..document.hand_over import HandOver
+from ..document.operations import STAGES
 from ..document.sizes import shown
 from ..document.stock import NEVER_BURNED
 from ..geometry.segment import Motion
-from ..machining.ready import CALLED, Prepared, Row
+from ..machining.ready import Prepared, Row
 from .pdf import POINTS, escaped, path_words, plain_font
 
 #: A4 upright (ISO 216), its margin, and the height that the drawing may have, mm.
@@ -150,7 +151,7 @@ def _rows(ready: Prepared, top: float, foot: float) -> Iterator[str]:
 
 
 def _row(ready: Prepared, number: int, row: Row) -> tuple[str, ...]:
-    what = f"{CALLED[row.stage]}: {row.name} ({len(row.keys)})"
+    what = f"{STAGES[row.stage].called}: {row.name} ({len(row.keys)})"
     takes = f"{row.seconds:.0f} s"
     if row.worked:
         speed = f"{60 * row.setting.speed:.0f} mm/min"

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import NamedTuple
 
-from ..document.preparation import STAGES, Stage
+from ..document.operations import STAGES, TURN, Stage
 from ..document.sheet import Placement
 from ..evaluate import EvaluatedPart
 from ..geometry.loop import Loop, Outline
@@ -39,13 +39,7 @@ class Job:
 
 
 #: Stages by the operation of their lines, but for cuts.
-_STAGES: Mapping[str, Stage] = {
-    "fill": "fill",
-    "engrave": "engrave",
-    "score": "score",
-    "pocket": "pocket",
-    "drill": "drill",
-}
+_LINED: Mapping[str, Stage] = {stage: stage for stage, row in STAGES.items() if stage == row.work}
 
 
 @remembered(most=2048)
@@ -81,9 +75,9 @@ def jobs_of(
     place = motion(placement)
     lined = [*marks(part), *(name_of(part, placement) if named else ()), *pockets(part, kerf)]
     drilled, whole = drilled_apart(part.outline, rack)
-    by_stage: dict[Stage, list[CutPath]] = {stage: [] for stage in _STAGES.values()}
+    by_stage: dict[Stage, list[CutPath]] = {stage: [] for stage in _LINED.values()}
     for path in (*lined, *drilled):
-        by_stage[_STAGES[path.operation]].append(path)
+        by_stage[_LINED[path.operation]].append(path)
     if rack and by_stage["pocket"] and has_rest(part.pockets, rack):
         by_stage["rest"] = by_stage["pocket"]
     outer, *inner = edges.cut_lines(part, cut_line(part, whole, kerf, rack))
@@ -92,7 +86,7 @@ def jobs_of(
         by_stage["outer"] = [outer]
     elif part.part.edge != "nothing":
         by_stage["outer"] = [CutPath(part.part.edge, part.outline.outer.segments, True)]
-    for stage, paths in sorted(by_stage.items(), key=lambda one: STAGES.index(one[0])):
+    for stage, paths in sorted(by_stage.items(), key=lambda one: TURN[one[0]]):
         if paths:
             key = Key(stage, placement.part, placement.copy_number)
             yield Job(key, tuple(_writable(path).moved(place) for path in paths), inside)

@@ -8,7 +8,8 @@ from shapely import Polygon
 
 from ..bed import Bed, NoBed, bed_of, lying
 from ..cutters import NoCutter, chip_load, chip_of, cutting_speed, is_routed
-from ..document.machine import Machine, Work
+from ..document.machine import Machine
+from ..document.operations import WORKS, work_of
 from ..document.preparation import OnBed
 from ..document.stock import Stock
 from ..evaluate import Result
@@ -28,7 +29,7 @@ from .routed.rack import Rack, depth_of
 from .routed.told import routed_findings
 from .routed.work import RoutedSettings, Run, Sheet, Workshop
 from .running_order import rows
-from .settings import WORKS, plunge_speed, ramp_speed, setting_of
+from .settings import plunge_speed, ramp_speed, setting_of
 
 
 def machine_for(project: Project) -> Machine:
@@ -63,7 +64,7 @@ def prepare(project: Project, result: Result, index: int) -> Prepared:
         took = routed_times(found, machine)
     else:
         # Without a cutter a router is told of as if its lines were a beam's.
-        found = moves(plan.jobs, lambda part, operation: settings(part, _work(operation), ""), machine, frame)
+        found = moves(plan.jobs, lambda part, operation: settings(part, work_of(operation), ""), machine, frame)
         took = times(found, machine)
     ready = Prepared(
         plan,
@@ -165,7 +166,7 @@ def _rows(ready: Prepared, result: Result, project: Project) -> Iterator[Row]:
             moved=sum(ready.moves[at].length for at in which if ready.moves[at].power is None),
             pierces=_pierces(ready.moves, which),
             seconds=float(ready.took[which].sum()),
-            setting=done.setting if done else ready.settings(first.key.part, _work(operation), cutter),
+            setting=done.setting if done else ready.settings(first.key.part, work_of(operation), cutter),
             worked=_worked(done, project, ready) if done else None,
         )
 
@@ -192,10 +193,6 @@ def _heights(run: Run, ready: Prepared) -> set[float]:
     level = {round(stroke.z, 3) for stroke in same if stroke.how == "feed" and stroke.z == stroke.from_z}
     tops = {round(ready.plan.rack.tab_height - ready.thickness, 3)} if ready.plan.rack and ready.plan.tabs else set()
     return (level - tops) or {0.0}
-
-
-def _work(operation: str) -> Work:
-    return next((work for work in WORKS if work == operation), "cut")
 
 
 def _pierces(found: Sequence[Move], which: Sequence[int]) -> int:

@@ -10,6 +10,7 @@ from itertools import pairwise
 import numpy as np
 
 from ..document.machine import Machine, Pace
+from ..document.operations import FILLED
 from ..document.setting import Setting
 from ..geometry.segment import Line, Motion, Point, Segment, Source
 from .clock import Numbers, seconds
@@ -19,9 +20,6 @@ from .path import CutPath
 
 #: The setting of an operation on a part, by the part's id and the operation.
 Settings = Callable[[str, str], Setting]
-
-#: What a beam clears line by line, as it has no cutter to do it with.
-FILLED = ("fill", "pocket")
 
 _MOVE = Source("move", "between")
 _LEAD = Source("lead-in", "line")

@@ -8,7 +8,7 @@ from shapely import Polygon
 
 from ..bed import Bed
 from ..document.machine import Machine
-from ..document.preparation import Stage
+from ..document.operations import Stage
 from ..document.setting import Setting
 from ..document.sheet import Barred
 from ..document.stock import Stock
@@ -23,18 +23,6 @@ from .program import Move
 from .routed.parking import Parking
 from .routed.work import RoutedSettings, Run
 from .stepped import own_seconds
-
-#: What a stage is called in a sentence.
-CALLED: dict[Stage, str] = {
-    "fill": "filled engraving",
-    "engrave": "engraving",
-    "score": "scoring",
-    "pocket": "pockets",
-    "rest": "rest of pockets",
-    "drill": "drilling",
-    "inner": "inner cuts",
-    "outer": "outline",
-}
 
 
 @dataclass(frozen=True, slots=True)

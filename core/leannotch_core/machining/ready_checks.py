@@ -8,12 +8,13 @@ from collections.abc import Iterator, Sequence
 import shapely
 from shapely import Polygon, STRtree
 
+from ..document.operations import STAGES
 from ..document.sizes import shown
 from ..evaluate import Result
 from ..findings import Finding, Place
 from ..geometry.chords import as_lines
 from .jobs import Job, Key
-from .ready import CALLED, Prepared, called
+from .ready import Prepared, called
 from .running_order import too_early
 
 
@@ -21,7 +22,9 @@ def order_findings(ready: Prepared, result: Result, index: int) -> Iterator[Find
     faults = too_early(ready.plan.jobs, dict(ready.plan.within))
     for late, early in faults[:3]:
         if (late.part, late.copy_number) == (early.part, early.copy_number):
-            why = f"{called(late, result)}: its {CALLED[late.stage]} comes before its {CALLED[early.stage]}"
+            why = (
+                f"{called(late, result)}: its {STAGES[late.stage].called} comes before its {STAGES[early.stage].called}"
+            )
             what = "then it lies loose" if late.stage == "outer" else "mark it before anything is cut out"
         else:
             why = f"{called(late, result)} is cut open before {called(early, result)}, which lies in it, is done"

@@ -10,7 +10,8 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import replace
 from itertools import groupby
 
-from ..document.preparation import STAGES, Preparation, Task
+from ..document.operations import TURN
+from ..document.preparation import Preparation, Task
 from ..geometry.segment import Point
 from .jobs import Job, Key
 from .path import CutPath
@@ -39,7 +40,7 @@ def _by_rule(jobs: Sequence[Job], arrange: str) -> list[Job]:
 
 
 def _rank(job: Job) -> int:
-    stage = STAGES.index(job.key.stage)
+    stage = TURN[job.key.stage]
     # The deepest come first of all cuts, each outline after its own inner cuts.
     return stage if job.key.stage not in ("inner", "outer") else 1000 - 2 * job.inside + (job.key.stage == "outer")
 
@@ -129,7 +130,7 @@ def too_early(jobs: Sequence[Job], within: Mapping[Copy, Copy]) -> list[tuple[Ke
     for copy, keys in own.items():
         # Marks may change places among each other; nothing is marked on what has been cut.
         for late in (key for key in keys if key.stage in ("inner", "outer")):
-            earlier = [key for key in keys if STAGES.index(key.stage) < STAGES.index(late.stage)]
+            earlier = [key for key in keys if TURN[key.stage] < TURN[late.stage]]
             found += [(late, key) for key in earlier if place[key] > place[late]][:1]
         frees = Key("inner", *within[copy]) if copy in within else None
         if frees in place:

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
-from typing import get_args
+from collections.abc import Mapping
 
 from ..cutters import DEEP, TURNS, USUAL_TURNS, chip_load, cutter_facts, feed
 from ..document.cutter import Cutter
-from ..document.machine import Machine, Work
+from ..document.machine import Machine
+from ..document.operations import BY_NAME, MARKS, WORKS, Work
 from ..document.setting import Setting
 from ..document.sizes import Size
 from ..document.stock import Material, OnMachine, Stock
 from ..stock import thickness_of
 
 #: All that a machine does along lines, in the order in which it is done.
-WORKS: Sequence[Work] = get_args(Work)
 
 #: Speed (mm/s) times thickness (mm) at which a beam of some 60 W cuts, and the power for it in percent: common
 #: practice, no source. A beam of this kind does not cut aluminium; the value is for one that does.
@@ -28,8 +27,6 @@ _CUTS: Mapping[Material, tuple[float, float]] = {
     "fabric": (60, 35),
     "other": (36, 70),
 }
-#: Speed in mm/s and power in percent of what only marks the face: common practice, no source.
-_MARKS: Mapping[Work, tuple[float, float]] = {"fill": (250, 25), "engrave": (150, 20), "score": (120, 15)}
 
 
 def setting_of(
@@ -54,8 +51,9 @@ def starting(
         return _routed(stock, machine, operation, cutter or _ANY, depth)
     thickness = thickness_of(stock)
     # What is never burned has no setting of its own; it is refused before it is asked for.
-    speed, power = _MARKS.get(operation, _CUTS.get(stock.material, _CUTS["other"]))
-    if operation not in _MARKS:
+    marks = operation in MARKS
+    speed, power = BY_NAME[operation].usual if marks else _CUTS.get(stock.material, _CUTS["other"])
+    if not marks:
         speed /= max(thickness, 0.3)
     return Setting(operation=operation, speed=round(min(speed, machine.working.speed), 1), power=power)
 
@@ -111,7 +109,7 @@ def copied(like: Stock, stock: Stock, machine: Machine) -> list[Setting]:
     found = []
     for operation in WORKS:
         setting = setting_of(like, machine, operation)
-        speed = setting.speed * slower if operation in ("cut", "pocket") else setting.speed
+        speed = setting.speed * slower if operation not in MARKS else setting.speed
         note = f"as {like.name}"[:200]
         speed = round(min(max(speed, 0.1), machine.working.speed), 1)
         found.append(setting.model_copy(update={"speed": speed, "note": note, "tried": ""}))

@@ -44,7 +44,7 @@ def own_seconds(machine: Machine) -> float:
 
     A machine that reads drawings only gets none of them.
     """
-    if "nc" not in machine.reads:
+    if machine.program is None:
         return 0.0
     return sum(_own_seconds(machine, own) for own in (machine.begins, machine.ends))
 

@@ -8,10 +8,10 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from django.utils.text import slugify
 from leannotch_core.document.edit import CannotApply
+from leannotch_core.document.formats import FORMATS
 from leannotch_core.document.operations import BY_NAME
 from leannotch_core.drawings.apart import apart
 from leannotch_core.handover.cut_list import write_cut_list
-from leannotch_core.handover.formats import FORMATS
 from leannotch_core.handover.proof_told import PROVING_GIVEN, SheetProved, given_apart
 from leannotch_core.handover.svg import path_data
 from leannotch_core.machining.plan import SheetPlan, layers, plan_sheet

@@ -8,7 +8,8 @@ from django.http import HttpRequest, HttpResponse
 from leannotch_core.coupons.making import clearances_between, fit_coupon, strip_coupon
 from leannotch_core.coupons.trying import settings_coupon, steps
 from leannotch_core.document.edit import CannotApply
-from leannotch_core.document.machine import Machine, Work
+from leannotch_core.document.machine import Machine
+from leannotch_core.document.operations import Work
 from leannotch_core.document.stock import Stock
 from leannotch_core.document.sums import SizeError
 from ninja import Router, Schema

@@ -30,7 +30,7 @@ from leannotch_core.drawings.gcode.words import BadBlock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Arc, Line, Source
 from leannotch_core.handover.dxf import write_dxf
-from leannotch_core.handover.formats import FORMATS
+from leannotch_core.handover.formats import WRITERS
 from leannotch_core.handover.gcode import write_gcode
 from leannotch_core.handover.proved import proved, written
 from leannotch_core.handover.setup_sheet import write_setup_sheet
@@ -204,7 +204,7 @@ def test_a_start_that_was_put_by_hand_stays_on_its_side_when_sizes_change():
     st.integers(1, 6),
     st.sampled_from(["0.5", "0.8", "2"]),
     st.sampled_from(["0", "15"]),
-    st.sampled_from(list(FORMATS)),
+    st.sampled_from(list(WRITERS)),
 )
 def test_what_is_held_hangs_as_wide_as_wanted_in_every_file(how, count, width, waste, kind):
     holding = Holding(how=how, count=count, every="60", width=width, waste=waste)
@@ -304,7 +304,7 @@ def test_a_sheet_lies_where_it_is_held_whatever_the_machine_counts_from(datum, x
     assert bed.axes(corner) == pytest.approx(0, abs=1e-9)
 
 
-@pytest.mark.parametrize("kind", list(FORMATS))
+@pytest.mark.parametrize("kind", list(WRITERS))
 def test_files_of_a_sheet_that_lies_turned_on_the_bed_are_proved(kind):
     lies = OnBed(by="bottom left", x="410", y="680", turn=90)
     machine = LASER.model_copy(update={"datum": "top left", "y_runs": "down", "bed_height": Size(text="700")})
@@ -467,7 +467,7 @@ def test_a_drawing_is_worked_by_its_layers_or_by_colours_that_the_machine_wants(
     document = laid(demo()).model_copy(update={"machines": [machine]})
     result = evaluate(document)
     ready = prepare(document, result, 0)
-    data = FORMATS[kind].write(ready, document.hand_over)
+    data = WRITERS[kind].write(ready, document.hand_over)
     layers = {line.layer for line in read_drawing(data, f"sheet.{kind}").lines}
     assert layers == {"Layer 7", "cut"}
     assert not prove_sheet(ready.plan, as_ours(read_drawing(data, f"sheet.{kind}"), machine), result).faults
@@ -505,7 +505,7 @@ def test_a_router_gets_no_program_that_cuts_nothing():
     ready = prepare(document, evaluate(document), 0)
     with pytest.raises(CannotPlan, match="No cutter is chosen for Shed router; choose one of the rack at Prepare"):
         write_gcode(ready)
-    assert FORMATS["dxf"].write(ready, document.hand_over)
+    assert WRITERS["dxf"].write(ready, document.hand_over)
 
 
 def test_what_the_machine_does_not_read_is_refused():
@@ -517,7 +517,7 @@ def test_a_pdf_is_as_large_as_the_sheet_and_names_its_layers():
     """Points are 1/72 in (ISO 32000-1, 8.3.2.3); read with pypdf, written with another library."""
     document = laid(demo())
     ready = prepare(document, evaluate(document), 0)
-    page = PdfReader(io.BytesIO(FORMATS["pdf"].write(ready, document.hand_over))).pages[0]
+    page = PdfReader(io.BytesIO(WRITERS["pdf"].write(ready, document.hand_over))).pages[0]
     assert [float(side) * 25.4 / 72 for side in page.mediabox[2:]] == pytest.approx([400, 300], abs=0.001)
     groups = page["/Resources"]["/Properties"]
     assert sorted(group["/Name"] for group in groups.values()) == ["cut", "score"]
@@ -573,7 +573,7 @@ def test_an_offcut_lies_in_what_remains_and_is_most_of_it(count, width, height):
 # Common lines
 
 
-@pytest.mark.parametrize("kind", list(FORMATS))
+@pytest.mark.parametrize("kind", list(WRITERS))
 def test_neighbours_a_kerf_apart_share_their_line_and_are_as_large_as_they_should_be(kind):
     parts = [part("plate", 60, 40, count=4), part("tag", 30, 20)]
     places = [(10, 10, 0), (10 + 60.16, 10, 0), (10, 10 + 40.16, 0), (10 + 60.16, 10 + 40.16, 0)]
@@ -592,13 +592,13 @@ def test_neighbours_a_kerf_apart_share_their_line_and_are_as_large_as_they_shoul
     cut = [sum(row.length for row in ready.rows) for ready in (apart, shared)]
     # Four times a side between plates, and the tag's.
     assert cut[0] - cut[1] == pytest.approx(2 * 60.16 + 2 * 40.16 + 30.16, abs=0.7)
-    drawing = read_drawing(FORMATS[kind].write(shared, document.hand_over), f"sheet.{kind}")
+    drawing = read_drawing(WRITERS[kind].write(shared, document.hand_over), f"sheet.{kind}")
     proof = prove_sheet(shared.plan, drawing, result)
     assert not proof.faults
     sizes = sorted((round(p.proved_width, 2), round(p.proved_height, 2)) for p in proof.parts)
     assert sizes == [(30, 20)] + [(60, 40)] * 4
     # Without being asked for, the doubled line is a fault as ever.
-    doubled = read_drawing(FORMATS[kind].write(apart, document.hand_over), f"sheet.{kind}")
+    doubled = read_drawing(WRITERS[kind].write(apart, document.hand_over), f"sheet.{kind}")
     assert prove_sheet(apart.plan, doubled, result).faults
 
 
@@ -641,7 +641,7 @@ def test_a_machine_may_want_its_operations_in_another_order():
     document = laid(demo()).model_copy(update={"machines": [machine]})
     ready = prepare(document, evaluate(document), 0)
     for kind in ("svg", "dxf", "pdf"):
-        lines = read_drawing(FORMATS[kind].write(ready, document.hand_over), f"sheet.{kind}").lines
+        lines = read_drawing(WRITERS[kind].write(ready, document.hand_over), f"sheet.{kind}").lines
         assert [layer for layer, _ in groupby(lines, key=lambda line: line.layer)] == ["cut", "score"], kind
 
 

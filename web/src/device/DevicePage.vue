@@ -3,6 +3,7 @@ import { useIntervalFn, useRafFn } from '@vueuse/core'
 import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
 
 import { client, sentence, type Schemas } from '../api/client'
+import { FORMATS } from '../api/tables'
 import RuledGround from '../drawing/RuledGround.vue'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
@@ -14,6 +15,8 @@ import ProgressBar from '../kit/ProgressBar.vue'
 import { placeAt } from '../prepare/player'
 import { spoken } from '../prepare/prepared'
 import { send, type DeviceShown } from './send'
+
+const formats = Object.values(FORMATS)
 
 /** The simulated machine: what lies on its bed, what it does with the file in it, and where its head is. */
 const shown = shallowRef<DeviceShown | null>(null)
@@ -233,7 +236,7 @@ function number(text: string): number {
         <PlainField label="Thickness, mm" :value="shown.laid.thickness" :save="(text) => layDown({ thickness: number(text) })" />
         <PlainField label="Turned by, degrees" :value="shown.laid.turn" :save="(text) => layDown({ turn: number(text) })" />
       </div>
-      <FileField label="Put a file in (G-code, SVG, DXF, PDF)" accept=".nc,.ngc,.gcode,.svg,.dxf,.pdf" :take="dropped" />
+      <FileField :label="`Put a file in (${formats.map(({ called }) => called).join(', ')})`" :accept="formats.flatMap(({ endings }) => endings.map((one) => `.${one}`)).join()" :take="dropped" />
       <h2>Log</h2>
       <ol class="log" aria-label="Log"><li v-for="(entry, index) in [...shown.log].reverse()" :key="index">{{ entry }}</li></ol>
     </aside>

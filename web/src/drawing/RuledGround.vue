@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
+import { INCH } from '../api/tables'
 import { useWorkshop } from '../state/workshop'
 import { useView, type Box, type Spot } from './view'
 import ActButton from '../kit/ActButton.vue'
@@ -17,7 +18,7 @@ const BAND = 18
 
 /** Steps of the rule in mm: the finest whose numbers do not run into one another. */
 const steps = computed(() => {
-  const unit = workshop.unit === 'in' ? 25.4 : 1
+  const unit = workshop.unit === 'in' ? INCH : 1
   const choices = workshop.unit === 'in' ? [1 / 64, 1 / 32, 1 / 16, 1 / 8, 1 / 4, 1 / 2, 1, 2, 5, 10, 20, 50] : [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 50, 100, 200, 500, 1000]
   const named = choices.find((step) => step * unit * view.scale.value >= 46) ?? choices[choices.length - 1] ?? 1
   return { named: named * unit, fine: (named * unit) / (workshop.unit === 'in' ? 4 : 5), unit }

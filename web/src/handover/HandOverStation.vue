@@ -3,6 +3,7 @@ import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 
 import { client, sentence, type Document, type Machine, type Schemas } from '../api/client'
 import { reach } from '../api/reach'
+import { FORMATS } from '../api/tables'
 import RuledGround from '../drawing/RuledGround.vue'
 import { longWay, withUnit } from '../kit/units'
 import { useChoice } from '../state/choice'
@@ -42,8 +43,7 @@ const only = ref<string[]>([])
 const paper = ref<'cut list' | 'setup sheet' | null>(null)
 
 type Kind = Machine['reads'][number]
-const CALLED: Record<Kind, string> = { svg: 'SVG', dxf: 'DXF', pdf: 'PDF', nc: 'G-code' }
-const kinds = computed<Kind[]>(() => picked.machine?.reads ?? ['svg', 'dxf', 'pdf', 'nc'])
+const kinds = computed<Kind[]>(() => picked.machine?.reads ?? (Object.keys(FORMATS) as Kind[]))
 const here = computed(() => {
   const ids = new Set((workshop.document?.layout.placements ?? []).filter((p) => p.sheet === picked.sheet).map((p) => p.part))
   return (workshop.document?.parts ?? []).filter(({ id }) => ids.has(id))
@@ -124,12 +124,12 @@ function choose(id: string, on: boolean): void {
             <g v-if="plan" :transform="`${view.place.value} translate(0 ${-plan.height})`">
               <rect class="edge" x="0" y="0" :width="plan.width" :height="plan.height" vector-effect="non-scaling-stroke" />
               <path :d="plan.travel" class="travel" vector-effect="non-scaling-stroke" />
-              <path v-for="(line, index) in plan.lines" :key="index" :d="line.path" class="line" :class="line.operation" vector-effect="non-scaling-stroke" />
+              <path v-for="(line, index) in plan.lines" :key="index" :d="line.path" class="line" :class="`op-${line.operation}`" vector-effect="non-scaling-stroke" />
             </g>
           </template>
         </RuledGround>
         <p v-if="plan" class="legend">
-          <span v-for="layer in plan.layers" :key="layer.name"><i :class="layer.operation"></i>{{ layer.name }}, {{ longWay(layer.length, workshop.unit) }}</span>
+          <span v-for="layer in plan.layers" :key="layer.name"><i :class="`key-${layer.operation}`"></i>{{ layer.name }}, {{ longWay(layer.length, workshop.unit) }}</span>
           <span><i class="travel-key"></i>way between, {{ longWay(plan.travel_length, workshop.unit) }}</span>
           <span v-if="settings?.check_square"><i class="reference"></i>check square, not cut</span>
         </p>
@@ -159,10 +159,10 @@ function choose(id: string, on: boolean): void {
         <TickField v-for="part in here" :key="part.id" :value="only.includes(part.id)" :save="(on) => choose(part.id, on)">{{ part.name }}</TickField>
       </FoldSection>
       <p v-if="sheet" class="in-line go">
-        <ActButton v-for="(kind, at) in kinds" :key="kind" look="main" :disabled="working" @click="save(kind)">{{ at ? `as ${CALLED[kind]}` : `Save sheet ${picked.sheet + 1} as ${CALLED[kind]}` }}</ActButton>
+        <ActButton v-for="(kind, at) in kinds" :key="kind" look="main" :disabled="working" @click="save(kind)">{{ at ? `as ${FORMATS[kind].called}` : `Save sheet ${picked.sheet + 1} as ${FORMATS[kind].called}` }}</ActButton>
       </p>
       <p v-if="sheet && only.length" class="explain">With {{ only.length }} of {{ here.length }} kinds of parts alone.</p>
-      <p v-if="(workshop.shown?.sheets.length ?? 0) > 1" class="in-line">All sheets in a ZIP, as <ActButton v-for="kind in kinds" :key="kind" :disabled="working" :aria-label="`All sheets, ${CALLED[kind]}`" @click="save(kind, true)">{{ CALLED[kind] }}</ActButton></p>
+      <p v-if="(workshop.shown?.sheets.length ?? 0) > 1" class="in-line">All sheets in a ZIP, as <ActButton v-for="kind in kinds" :key="kind" :disabled="working" :aria-label="`All sheets, ${FORMATS[kind].called}`" @click="save(kind, true)">{{ FORMATS[kind].called }}</ActButton></p>
       <p v-if="done" role="status" class="done">{{ done }}</p>
       <div v-if="trouble" ref="told" class="why" role="alert">
         <p>{{ trouble }}</p>
@@ -189,28 +189,12 @@ function choose(id: string, on: boolean): void {
 .split { height: 100%; display: grid; grid-template-rows: auto minmax(0, 1fr) auto; }
 .edge { fill: var(--paper); stroke: var(--rule); stroke-width: 1; pointer-events: none; }
 .line { fill: none; pointer-events: none; }
-.cut { stroke: #151515; stroke-width: 1.2; }
-.drill { stroke: #7a3b52; stroke-width: 1.2; stroke-dasharray: 1 2; }
-.score { stroke: #8a5a00; stroke-width: 1; stroke-dasharray: 2.4 1; }
-.engrave { fill: rgb(138 90 0 / 22%); stroke: #8a5a00; stroke-width: 0.8; }
-.pocket { fill: rgb(28 36 51 / 14%); stroke: #151515; stroke-width: 0.9; stroke-dasharray: 6 2 1 2; }
-.bend-up { stroke: var(--soft-ink); stroke-width: 1; stroke-dasharray: 14 5; }
-.bend-down { stroke: var(--soft-ink); stroke-width: 1; stroke-dasharray: 14 4 2 4 2 4; }
-.bend-tangent { stroke: var(--soft-ink); stroke-width: 0.5; }
-.reference { stroke: #9a9a9a; stroke-width: 1; stroke-dasharray: 1 3; }
+.line.op-fill, .line.op-pocket { fill: rgb(28 36 51 / 14%); }
 .travel { fill: none; stroke: var(--accent); stroke-width: 0.7; stroke-dasharray: 1 4; pointer-events: none; }
 .legend { display: flex; flex-wrap: wrap; gap: 4px 22px; padding: 6px 14px; border-top: 1px solid var(--rule); }
 .legend span { display: flex; align-items: center; gap: 6px; }
-.legend i { width: 26px; border-top: 2px solid #151515; }
-.legend i.score { border-top: 2px dashed #8a5a00; }
-.legend i.engrave { border-top: 2px solid #8a5a00; }
-.legend i.drill { border-top: 2px dotted #7a3b52; }
-.legend i.pocket { border-top: 3px double #151515; }
-.legend i.bend-up { border-top: 2px dashed var(--soft-ink); }
-.legend i.bend-down { border-top: 2px dotted var(--soft-ink); }
-.legend i.bend-tangent { border-top: 1px solid var(--soft-ink); }
-.legend i.reference, .legend i.travel-key { border-top: 2px dotted #9a9a9a; }
-.legend i.travel-key { border-color: var(--accent); }
+.legend i { width: 26px; }
+.legend i.travel-key { border-top: 2px dotted var(--accent); }
 .go { margin: 10px 0; }
 .papers { margin: 10px 0; gap: 14px; }
 .done { color: var(--right); margin-bottom: 8px; }

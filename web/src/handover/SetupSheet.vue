@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
+import { STAGES } from '../api/tables'
 import ActButton from '../kit/ActButton.vue'
 import PaperSheet from '../kit/PaperSheet.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import { longWay, plain, withUnit } from '../kit/units'
-import { liesAt, spoken, STAGES, usePrepared, type Row } from '../prepare/prepared'
+import { liesAt, spoken, usePrepared, type Row } from '../prepare/prepared'
 import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 
@@ -26,7 +27,7 @@ const rows = computed<Numbered[]>(() => prepared.value?.rows.map((row, at) => ({
 
 const COLUMNS = [
   { key: 'number', title: 'no.', width: 40, text: (row: Numbered) => String(row.number) },
-  { key: 'what', title: 'What is done', text: (row: Numbered) => `${STAGES[row.stage]}: ${row.name}` },
+  { key: 'what', title: 'What is done', text: (row: Numbered) => `${STAGES[row.stage].asked}: ${row.name}` },
   { key: 'count', title: 'copies', width: 70, number: true, text: (row: Numbered) => String(row.jobs.length) },
   { key: 'length', title: 'length', width: 110, number: true, text: (row: Numbered) => longWay(row.length, workshop.unit) },
   { key: 'cutter', title: 'cutter', width: 120, text: (row: Numbered) => row.worked?.name ?? '' },

@@ -1,8 +1,9 @@
 import type { Size, Unit } from '../api/client'
+import { INCH } from '../api/tables'
 
 /** A length in the maker's unit, without needless zeros: `3.07`, `0.121`. */
 export function plain(mm: number, unit: Unit): string {
-  const text = unit === 'in' ? (mm / 25.4).toFixed(Math.abs(mm) < 2.54 ? 4 : 3) : mm.toFixed(2)
+  const text = unit === 'in' ? (mm / INCH).toFixed(Math.abs(mm) < 2.54 ? 4 : 3) : mm.toFixed(2)
   const trimmed = text.replace(/\.?0+$/, '')
   return trimmed === '-0' ? '0' : trimmed
 }
@@ -18,12 +19,12 @@ const FAR = 10_000
 /** A length that may be a long way, with sense: `59.0 m`, `193.5 ft`. */
 export function longWay(mm: number, unit: Unit): string {
   if (mm < FAR) return withUnit(mm, unit)
-  return unit === 'in' ? `${(mm / 304.8).toFixed(1)} ft` : `${(mm / 1000).toFixed(1)} m`
+  return unit === 'in' ? `${(mm / (12 * INCH)).toFixed(1)} ft` : `${(mm / 1000).toFixed(1)} m`
 }
 
 /** A gap or a deviation, always with its decimals, so that columns line up. */
 export function fine(mm: number, unit: Unit): string {
-  return unit === 'in' ? (mm / 25.4).toFixed(4) : mm.toFixed(3)
+  return unit === 'in' ? (mm / INCH).toFixed(4) : mm.toFixed(3)
 }
 
 /** The size that a number in mm is typed as, in the maker's unit. */
@@ -38,5 +39,5 @@ export function isBare(text: string): boolean {
 
 /** A bare number in mm. */
 export function bareMillimetres(size: Size): number {
-  return Number(size.text.replace(',', '.')) * (size.unit === 'in' ? 25.4 : 1)
+  return Number(size.text.replace(',', '.')) * (size.unit === 'in' ? INCH : 1)
 }

@@ -3,6 +3,7 @@ import { reactive, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { client, sentence, type Setting, type Stock } from '../api/client'
+import { OPERATIONS, WORKS } from '../api/tables'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import PlainField from '../kit/PlainField.vue'
@@ -16,7 +17,7 @@ const picked = useChoice()
 const router = useRouter()
 const operation = ref<Setting['operation']>('cut')
 const range = reactive({ slowest: '', fastest: '', speeds: 5, weakest: '', strongest: '', powers: 4 })
-const NAMES = { cut: 'cut', score: 'score', engrave: 'engrave', fill: 'engrave, filled', pocket: 'pocket' }
+const NAMES = Object.fromEntries(WORKS.map((work) => [work, OPERATIONS[work].asked.toLowerCase()]))
 
 /** Half as fast to half as fast again as now, and power likewise. */
 function around(): void {

@@ -3,6 +3,7 @@ import { ref } from 'vue'
 
 import { client, sentence, type Machine, type Schemas, type Size } from '../api/client'
 import { reach } from '../api/reach'
+import { FORMATS, OPERATIONS, WORKS } from '../api/tables'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FileField from '../kit/FileField.vue'
@@ -28,11 +29,7 @@ const trouble = ref('')
 
 const CORNERS = ['bottom left', 'bottom right', 'top right', 'top left'] as const
 const DATUMS = ['the face of the sheet', 'the spoilboard'] as const
-const READS = ['svg', 'dxf', 'pdf', 'nc'] as const
-const NAMES = { svg: 'SVG', dxf: 'DXF', pdf: 'PDF', nc: 'G-code' }
-const WORKS = ['fill', 'engrave', 'score', 'pocket', 'drill', 'cut'] as const
-/** Neutral colours and layers, to begin with where a machine wants its own. */
-const OURS = { fill: ['#3f5f9a', 5], engrave: ['#5b4a8a', 6], score: ['#8a5a00', 30], pocket: ['#2f6f6a', 4], drill: ['#7a3b52', 12], cut: ['#151515', 7] } as const
+const READS = Object.keys(FORMATS) as (keyof typeof FORMATS)[]
 
 function put(change: (machine: Machine) => Partial<Machine>): Promise<Refusal | null> {
   return edits.edit((document) => {
@@ -43,6 +40,11 @@ function put(change: (machine: Machine) => Partial<Machine>): Promise<Refusal | 
 
 async function now(change: (machine: Machine) => Partial<Machine>): Promise<void> {
   trouble.value = (await put(change))?.message ?? ''
+}
+
+type Work = (typeof WORKS)[number]
+function works(text: string): Work[] {
+  return text.split(/[\s,;]+/).filter((one): one is Work => WORKS.some((work) => work === one))
 }
 
 function number(text: string): number {
@@ -62,9 +64,9 @@ function read(kind: (typeof READS)[number], on: boolean): void {
   void now(({ reads }) => ({ reads: READS.filter((one) => (one === kind ? on : reads.includes(one))) }))
 }
 
-function tell(operation: (typeof WORKS)[number], change: Partial<Machine['tells'][number]>): void {
+function tell(operation: Work, change: Partial<Machine['tells'][number]>): void {
   void now(({ tells }) => {
-    const [stroke, aci] = OURS[operation]
+    const { stroke, aci } = OPERATIONS[operation]
     const before = tells.find((one) => one.operation === operation) ?? { operation, stroke, aci, layer: operation }
     return { tells: [...tells.filter((one) => one.operation !== operation), { ...before, ...change }] }
   })
@@ -74,8 +76,8 @@ function layerOf(operation: string): string {
   return picked.machine?.tells.find((one) => one.operation === operation)?.layer ?? operation
 }
 
-function strokeOf(operation: (typeof WORKS)[number]): string {
-  return picked.machine?.tells.find((one) => one.operation === operation)?.stroke ?? OURS[operation][0]
+function strokeOf(operation: Work): string {
+  return picked.machine?.tells.find((one) => one.operation === operation)?.stroke ?? OPERATIONS[operation].stroke
 }
 
 function lines(text: string): string[] {
@@ -132,7 +134,7 @@ function copy(): void {
     <PlainField label="with, mm/s²" :value="picked.machine.working.acceleration" :save="pace('working', 'acceleration')" />
     <PlainField label="S from" :value="picked.machine.least" :save="(text) => now(() => ({ least: number(text) }))" />
     <PlainField label="S to" :value="picked.machine.most" :save="(text) => now(() => ({ most: number(text) }))" />
-    <p class="reads">Reads <TickField v-for="kind in READS" :key="kind" :value="picked.machine.reads.includes(kind)" :save="(on) => read(kind, on)">{{ NAMES[kind] }}</TickField></p>
+    <p class="reads">Reads <TickField v-for="kind in READS" :key="kind" :value="picked.machine.reads.includes(kind)" :save="(on) => read(kind, on)">{{ FORMATS[kind].called }}</TickField></p>
     <PlainField label="Switches on with" :value="picked.machine.switches_on" :save="(switches_on) => now(() => ({ switches_on }))" />
     <PlainField label="and off with" :value="picked.machine.switches_off" :save="(switches_off) => now(() => ({ switches_off }))" />
     <ChoiceField label="Programs are in" :value="picked.machine.unit" :options="['mm', 'in'] as const" :save="(unit) => now(() => ({ unit }))" />
@@ -157,7 +159,7 @@ function copy(): void {
       <PlainField :label="`Layer to ${work}`" :value="layerOf(work)" :save="(layer) => tell(work, { layer })" />
       <PlainField :label="`Colour to ${work}`" :value="strokeOf(work)" :save="(stroke) => tell(work, { stroke: stroke.toLowerCase() })" />
     </div>
-    <PlainField label="Operations in files" :value="picked.machine.sequence.join(' ')" blank="in our order" :save="(text) => now(() => ({ sequence: text.split(/[\s,;]+/).filter((one): one is (typeof WORKS)[number] => WORKS.some((work) => work === one)) }))" />
+    <PlainField label="Operations in files" :value="picked.machine.sequence.join(' ')" blank="in our order" :save="(text) => now(() => ({ sequence: works(text) }))" />
     <KeepOutFields :keep-outs="picked.machine.keep_outs" clips-only :save="(to) => put(({ keep_outs }) => ({ keep_outs: to(keep_outs) }))" />
     <p class="in-line">
       <ActButton @click="keep">Keep in the library</ActButton>

@@ -167,7 +167,7 @@ watchEffect(() => {
                   :key="at"
                   :d="one.path"
                   class="line"
-                  :class="[one.operation, { lit: lit.has(at), planned: started && at >= job && !finished }]"
+                  :class="[`op-${one.operation}`, { lit: lit.has(at), planned: started && at >= job && !finished }]"
                   vector-effect="non-scaling-stroke"
                   @pointerdown.stop="pressed($event, at, one.task)"
                 />
@@ -226,12 +226,8 @@ watchEffect(() => {
 .part { fill-opacity: 0.55; pointer-events: none; }
 .free { pointer-events: none; fill-opacity: 0.4; }
 .line { fill: none; cursor: pointer; pointer-events: stroke; }
-.cut { stroke: #151515; stroke-width: 1.3; }
-.score { stroke: #8a5a00; stroke-width: 1; stroke-dasharray: 2.4 1; }
-.engrave { stroke: #8a5a00; stroke-width: 1; }
-.fill { stroke: #8a5a00; stroke-width: 0.6; }
-.pocket { stroke: #2f6f6a; stroke-width: 0.6; }
-.drill { stroke: #7a3b52; stroke-width: 1.3; stroke-dasharray: 1 2; }
+/* As it is cleared, line by line. */
+.line.op-pocket { stroke-width: 0.6; stroke-dasharray: none; }
 .unreached { fill: var(--wrong); fill-opacity: 0.6; stroke: none; pointer-events: none; }
 .line.planned { stroke-opacity: 0.25; }
 .line.lit { stroke: var(--accent); stroke-width: 2.4; }

@@ -2,6 +2,7 @@
 import { computed, ref } from 'vue'
 
 import type { Setting } from '../api/client'
+import { OPERATIONS, STAGES, WORKS } from '../api/tables'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import PlainField from '../kit/PlainField.vue'
@@ -20,9 +21,12 @@ const trouble = ref('')
 type Becomes = 'cut' | 'score' | 'engrave' | 'fill' | 'pocket' | 'nothing'
 const MARKS: Becomes[] = ['score', 'engrave', 'fill', 'cut', 'pocket']
 const BECOMES: Record<Row['stage'], Becomes[]> = { fill: MARKS, engrave: MARKS, score: MARKS, pocket: MARKS, rest: MARKS, drill: MARKS, inner: MARKS, outer: ['cut', 'score', 'engrave', 'nothing'] }
-const BECOME: Record<Becomes, string> = { cut: 'cut through', score: 'scored', engrave: 'engraved', fill: 'engraved, filled', pocket: 'sunk as pockets', nothing: 'left out' }
-/** What the lines of a row are now. */
-const IS: Record<Row['stage'], Becomes> = { fill: 'fill', engrave: 'engrave', score: 'score', pocket: 'pocket', rest: 'pocket', drill: 'cut', inner: 'cut', outer: 'cut' }
+const BECOME = { nothing: 'left out', ...Object.fromEntries(WORKS.map((work) => [work, OPERATIONS[work].done])) } as Record<Becomes, string>
+/** What the lines of a row are now: a hole that is drilled is a cut-out. */
+function is(stage: Row['stage']): Becomes {
+  const { work } = STAGES[stage]
+  return work === 'drill' ? 'cut' : work
+}
 const everywhere = ref(false)
 
 function become(to: Becomes): void {
@@ -89,8 +93,8 @@ function tried(): void {
 
 <template>
   <section aria-label="Settings">
-    <h3>{{ setting.operation === 'fill' ? 'Filled engraving' : setting.operation[0]?.toUpperCase() + setting.operation.slice(1) }} in {{ stockName }}</h3>
-    <ChoiceField label="These lines are" :value="IS[row.stage]" :options="BECOMES[row.stage]" :names="BECOME" :save="become" />
+    <h3>{{ OPERATIONS[setting.operation].asked }}, in {{ stockName }}</h3>
+    <ChoiceField label="These lines are" :value="is(row.stage)" :options="BECOMES[row.stage]" :names="BECOME" :save="become" />
     <TickField :value="everywhere" :save="(on) => { everywhere = on }">in all parts, not in {{ row.name }} alone</TickField>
     <p v-if="!chosen" class="explain">Settings belong to a machine: choose one along the top.</p>
     <div v-else-if="row.worked" class="stack">
@@ -112,7 +116,7 @@ function tried(): void {
       <PlainField label="Speed, mm/s" :value="setting.speed" :save="(text) => put({ speed: number(text), tried: '' })" />
       <PlainField :label="kind === 'beam' ? 'Power, %' : 'Spindle, rpm'" :value="setting.power" :save="(text) => put({ power: number(text), tried: '' })" />
       <PlainField label="Passes" :value="setting.passes" :most="100" :save="(text) => put({ passes: number(text), tried: '' })" />
-      <PlainField v-if="setting.operation === 'fill' || setting.operation === 'pocket'" label="Line gap, mm" :value="setting.gap" :save="(text) => put({ gap: number(text), tried: '' })" />
+      <PlainField v-if="OPERATIONS[setting.operation].filled" label="Line gap, mm" :value="setting.gap" :save="(text) => put({ gap: number(text), tried: '' })" />
       <PlainField label="Note" :value="setting.note" blank="none" :save="(note) => put({ note })" />
       <p class="explain in-line">
         <template v-if="setting.tried">Tried on {{ setting.tried }}.</template>

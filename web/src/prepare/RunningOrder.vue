@@ -1,10 +1,11 @@
 <script setup lang="ts">
 import { computed, ref, watch } from 'vue'
 
+import { INCH, STAGES } from '../api/tables'
 import ActButton from '../kit/ActButton.vue'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
-import { rowKey, spoken, STAGES, taskKey, type Prepared, type Row } from './prepared'
+import { rowKey, spoken, taskKey, type Prepared, type Row } from './prepared'
 
 /** What the machine does, row by row; rows are dragged, with Shift all of their stage, or moved by Alt and the arrow keys. */
 const props = defineProps<{ prepared: Prepared; chosen: string | null; done: number }>()
@@ -76,10 +77,10 @@ function many({ jobs, lines }: Row): string {
   <ol ref="list" class="order" aria-label="Running order" @dragend="drop">
     <li v-for="(row, at) in rows" :key="keyOf(row)" :class="{ over: over === at }" draggable="true" @dragstart="dragged = at" @dragover.prevent="over = at">
       <ActButton look="bare" class="row" :class="{ chosen: chosen === keyOf(row), done: at < done }" :pressed="chosen === keyOf(row)" title="Alt and the arrow keys move it, with Shift all of its kind" @click="emit('choose', chosen === keyOf(row) ? null : keyOf(row))" @keydown="keyed($event, at)">
-        <i :class="row.operation"></i>
-        <span class="what">{{ STAGES[row.stage] }}: {{ row.name }}</span>
+        <i :class="`key-${row.operation}`"></i>
+        <span class="what">{{ STAGES[row.stage].asked }}: {{ row.name }}</span>
         <span class="time">{{ spoken(row.seconds) }}</span>
-        <small><template v-if="!row.worked">{{ many(row) }}, {{ Math.round(row.length / (workshop.unit === 'in' ? 25.4 : 1)) }} {{ workshop.unit }} · </template>{{ settings(row) }}</small>
+        <small><template v-if="!row.worked">{{ many(row) }}, {{ Math.round(row.length / (workshop.unit === 'in' ? INCH : 1)) }} {{ workshop.unit }} · </template>{{ settings(row) }}</small>
       </ActButton>
     </li>
     <li class="last" :class="{ over: over === rows.length }" @dragover.prevent="over = rows.length"></li>
@@ -93,12 +94,7 @@ li.over { border-top-color: var(--accent); }
 .last { height: 6px; border-bottom: 0; }
 .row { display: grid; grid-template-columns: 20px minmax(0, 1fr) auto; gap: 0 6px; width: 100%; padding: 3px 4px; cursor: grab; text-align: left; }
 .row.el-button.act { display: grid; }
-.row i { align-self: center; border-top: 2px solid #151515; }
-.row i.score { border-top: 2px dashed #8a5a00; }
-.row i.engrave { border-top: 2px solid #8a5a00; }
-.row i.fill { border-top: 8px double #8a5a00; }
-.row i.drill { border-top: 2px dotted #7a3b52; }
-.row i.pocket { border-top: 3px double #151515; }
+.row i { align-self: center; }
 .what { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .row small { grid-column: 2 / -1; color: var(--soft-ink); font-size: 11.5px; font-stretch: 88%; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 .row.chosen { background: var(--accent-wash); }

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { sentence } from '../api/client'
+import { FORMATS } from '../api/tables'
 import { sendSheet } from '../device/send'
 import ActButton from '../kit/ActButton.vue'
 import FileLink from '../kit/FileLink.vue'
@@ -18,7 +19,7 @@ const router = useRouter()
 const trouble = ref('')
 const sending = ref(false)
 
-const kind = computed(() => picked.machine?.reads.find((one) => one === 'nc') ?? picked.machine?.reads[0] ?? 'nc')
+const kind = computed(() => picked.machine?.reads.find((one) => FORMATS[one].program) ?? picked.machine?.reads[0] ?? 'nc')
 
 async function send(): Promise<void> {
   const { lies, width, height } = props.prepared

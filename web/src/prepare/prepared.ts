@@ -63,18 +63,6 @@ export function spoken(seconds: number): string {
   return `${Math.floor(whole / 3600)} h ${Math.floor((whole % 3600) / 60)} min`
 }
 
-/** What a stage of a part is called in the running order. */
-export const STAGES: Record<Row['stage'], string> = {
-  fill: 'Engrave, filled',
-  engrave: 'Engrave',
-  score: 'Score',
-  pocket: 'Pocket',
-  rest: 'Rest of the pocket',
-  drill: 'Drill',
-  inner: 'Cut inside',
-  outer: 'Cut out',
-}
-
 export function taskKey({ stage, part, copy_number }: Task): string {
   return `${stage}/${part}#${copy_number}`
 }

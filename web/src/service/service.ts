@@ -2,6 +2,7 @@ import { ref, shallowRef } from 'vue'
 
 import { base64 } from '../api/base64'
 import { client, sentence, type Schemas } from '../api/client'
+import { INCH } from '../api/tables'
 
 export type Enquiry = Schemas['EnquiryShown']
 export type Wanted = Schemas['Wanted']
@@ -28,7 +29,7 @@ export async function sendFile(file: File): Promise<Enquiry> {
 
 /** A length as customers of either habit know it. */
 export function inBoth(mm: number): string {
-  return `${mm.toFixed(1)} mm (${(mm / 25.4).toFixed(3)} in)`
+  return `${mm.toFixed(1)} mm (${(mm / INCH).toFixed(3)} in)`
 }
 
 export function priced(amount: number, money: string): string {

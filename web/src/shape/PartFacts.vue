@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { PartShown } from '../api/client'
+import { INCH } from '../api/tables'
 import { plain, withUnit } from '../kit/units'
 import { useWorkshop } from '../state/workshop'
 
@@ -10,7 +11,7 @@ const props = defineProps<{ shown: PartShown }>()
 const workshop = useWorkshop()
 
 const area = computed(() => {
-  const square = workshop.unit === 'in' ? props.shown.area / 25.4 ** 2 : props.shown.area / 100
+  const square = workshop.unit === 'in' ? props.shown.area / INCH ** 2 : props.shown.area / 100
   return `${square.toFixed(1)} ${workshop.unit === 'in' ? 'in²' : 'cm²'}`
 })
 const balance = computed(() => `${plain(props.shown.balance_x, workshop.unit)} across, ${withUnit(props.shown.balance_y, workshop.unit)} up`)

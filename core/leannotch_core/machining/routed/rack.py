@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...cutters import CutterFacts, NoCutter, cutter_of, is_routed, length_of
-from ...document.preparation import Holding, Stage
+from ...document.operations import MARKS, Stage
+from ...document.preparation import Holding
 from ...document.routing import Routing
 from ...document.sizes import number
 from ...document.sums import SizeError
@@ -44,7 +45,7 @@ class Rack:
 
     def cutter_for(self, stage: Stage, diameter: float = 0.0) -> CutterFacts:
         """Which cutter does a stage; of the drills the one that is nearest to a diameter (mm)."""
-        if stage in ("fill", "engrave", "score"):
+        if stage in MARKS:
             return self.marks
         if stage == "pocket":
             return self.pockets
@@ -120,6 +121,6 @@ def read(routing: Routing, holding: Holding) -> dict[str, float]:
 
 def depth_of(operation: str, stepdown: float, rack: Rack | None) -> float:
     """How deep (mm) a cutter is in what it cuts: marks as deep as they are, all else by a stepdown; 0 if unknown."""
-    if rack and operation in ("fill", "engrave", "score"):
+    if rack and operation in MARKS:
         return min(rack.mark_depth, stepdown or rack.mark_depth)
     return stepdown

@@ -9,7 +9,7 @@ import shapely
 from shapely import Polygon, STRtree
 
 from ...cutters import CutterFacts, NoCutter
-from ...document.machine import Work
+from ...document.operations import MARKS, Work
 from ...document.setting import Setting
 from ...document.sheet import Placement
 from ...evaluate import EvaluatedPart
@@ -102,7 +102,7 @@ class Workshop:
         elif stage == "drill":
             for path in sorted(job.paths, key=lambda path: path.length):
                 yield from self._drilled(at, job, path)
-        elif stage in ("engrave", "score") or job.paths[0].operation != "cut":
+        elif stage in MARKS or job.paths[0].operation != "cut":
             for path in job.paths:
                 yield from self._marked(at, job, path)
         else:

@@ -5,8 +5,8 @@ from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError, CommandParser
+from leannotch_core.document.formats import FORMATS
 from leannotch_core.evaluate import evaluate
-from leannotch_core.handover.formats import FORMATS
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.sheets import check_layout
 from leannotch_core.machining.plan import CannotPlan
