@@ -106,16 +106,13 @@ def _across(shape: BaseGeometry, at: Gauge) -> float:
 
 
 def _share(opening: _Opening, mating: Mating) -> float:
-    """The share that is left of the shorter of both sides that bear."""
+    """The share that is left of a side that bears; reliefs take as much of one as of the other."""
     along = mating.opening_at.direction * 1j
-    found = []
-    for hand in (1, -1):
-        middle = mating.opening_at.point + mating.opening_at.direction * hand * mating.opening / 2
-        a, b = middle - along * 1000, middle + along * 1000
-        strip = LineString([(a.real, a.imag), (b.real, b.imag)]).buffer(2 * _CHORDS)
-        meant = opening.square.boundary.intersection(strip).length
-        found.append(opening.whole.boundary.intersection(strip).length / meant if meant > 0.1 else 1.0)
-    return min(found)
+    middle = mating.opening_at.point + mating.opening_at.direction * mating.opening / 2
+    a, b = middle - along * 1000, middle + along * 1000
+    strip = LineString([(a.real, a.imag), (b.real, b.imag)]).buffer(2 * _CHORDS)
+    meant = opening.square.boundary.intersection(strip).length
+    return float(opening.whole.boundary.intersection(strip).length / meant) if meant > 0.1 else 1.0
 
 
 def _tell_relief(given: Given, mating: Mating, own: Partner, left_of: tuple[float, float], bears: Bears) -> None:

@@ -4,7 +4,7 @@ import manifold3d
 import numpy as np
 import pytest
 import shapely
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as st
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.edits.command import apply
@@ -151,47 +151,6 @@ def test_tabs_go_through_their_slots_and_leave_the_promised_gap(a, b, clearance,
     assert [round(row.opening - row.insert, 9) for row in result.ledger] == [clearance, clearance]
     # The tips stand out of the far face by what was promised.
     assert shelf.bounding_box()[2] == pytest.approx(-float(proud), abs=1e-4)
-
-
-def slid(body, other, way):
-    """How far (mm) a body that stands free of another goes one way before they meet."""
-    low, high = 0.0, 4.0
-    for _ in range(14):
-        middle = (low + high) / 2
-        free = (body ^ other.translate(tuple(np.array(way, float) * middle))).volume() < 1e-5
-        low, high = (middle, high) if free else (low, middle)
-    return low
-
-
-@settings(max_examples=20, deadline=None)
-@given(
-    st.sampled_from([0.12, 0.2, 0.3]),
-    st.sampled_from([0.1, 0.2, 0.4]),
-    st.sampled_from(["none", "dog-bone", "T-bone, long side", "T-bone, short side"]),
-    st.sampled_from([15, 24]),
-)
-def test_a_tab_at_rest_has_the_play_that_the_ledger_shows(clearance, kerf, relief, width):
-    """A slot as its beam or cutter leaves it, round in its corners: the tab is slid until the solids meet."""
-    cutter = 0.8 if relief != "none" else kerf
-    parts = [part("shelf", 70, 110), part("side", 160, 160)]
-    joint = tab("shelf", "left", "side", 20, 30, width=str(width), relief=relief, cutter=str(cutter))
-    stocks = [stock(glue=str(clearance), kerf=str(kerf), readings=("4",))]
-    result = evaluate(project(parts, [joint], stocks))
-    side = result.parts["side"]
-    # What a round tool of this radius leaves of the plate.
-    left = as_polygon(side.outline, 1e-4).buffer(cutter / 2, quad_segs=64).buffer(-cutter / 2, quad_segs=64)
-    # What lies far from the slot is met by nothing.
-    left = left.intersection(shapely.box(0, 0, 60, 80))
-    loops = [np.array(r.coords)[:-1] for r in (left.exterior, *left.interiors)]
-    section = manifold3d.CrossSection(loops, manifold3d.FillRule.EvenOdd)
-    plate = manifold3d.Manifold.extrude(section, side.stock.thickness)
-    # Above the face, so that only the tab is in the slot.
-    shelf = stand(solid(result.parts["shelf"]), Z, X, np.array([20, 30, 0]) - np.cross(Z, X) * 2)
-    assert (plate ^ shelf).volume() < 1e-4
-    gaps = {row.kind: row.gap for row in result.ledger}
-    for kind, way in (("tab, its width", X), ("tab, its thickness", Y)):
-        both = slid(plate, shelf, way) + slid(plate, shelf, -way)
-        assert both == pytest.approx(gaps[kind], abs=5e-3), kind
 
 
 @given(

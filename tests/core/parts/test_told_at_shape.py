@@ -2,25 +2,20 @@
 
 import math
 
-import numpy as np
 import pytest
-import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.edits.command import apply
 from leannotch_core.evaluate import evaluate
-from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.geometry.loop import Outline, polygon
 from leannotch_core.geometry.segment import Source
-from leannotch_core.joints.bearing import play, stops_short
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.parts.necks import necks
 from leannotch_core.profiles.shipped import shipped
-from shapely.affinity import translate
 
-from ...projects import cross_lap, part, project, splice, stock, tab, text
+from ...projects import part, project, splice, stock, text
 from ...shipped import laid_out, on_router
 
 
@@ -128,83 +123,6 @@ def test_a_mark_over_an_opening_or_off_the_part_is_told_where_it_is(x, told):
         place = finding(found, "mark-on-nothing").place
         assert place.part == "tag" or place.id == "tag"
         assert abs(place.x - float(x)) < 14
-
-
-# Reliefs and round corners
-
-
-def slides(clearance, radius):
-    """How far a square insert moves in an opening with round corners, tried out with shapely."""
-    half = 10 + clearance / 2
-    hole = shapely.box(-half, -half, half, half).buffer(-radius, quad_segs=256).buffer(radius, quad_segs=256)
-    insert = shapely.box(-10, -10, 10, 10)
-    fits = [s for s in np.linspace(0, clearance / 2, 400) if hole.buffer(1e-9).covers(translate(insert, s))]
-    return 2 * max(fits) if fits else None
-
-
-@settings(max_examples=30)
-@given(st.floats(0.02, 0.5), st.floats(0.02, 0.6))
-def test_round_corners_take_as_much_play_as_an_insert_that_is_slid_finds(clearance, radius):
-    found = slides(clearance, radius)
-    left = play(clearance, radius)
-    assert (left < 0) == (found is None) or abs(left) < 2e-3
-    if found is not None:
-        assert left == pytest.approx(found, abs=clearance / 150 + 1e-3)
-
-
-@settings(max_examples=30)
-@given(st.floats(0, 0.5), st.floats(0.02, 2))
-def test_an_insert_stops_short_of_the_floor_where_its_corners_meet_the_rounds(clearance, radius):
-    half = 10 + clearance / 2
-    notch = shapely.box(-half, 0, half, 40).buffer(-radius, quad_segs=256).buffer(radius, quad_segs=256)
-    notch = shapely.union(notch, shapely.box(-half, 20, half, 60))
-    low, high = 0.0, radius + 0.1
-    for _ in range(40):
-        middle = (low + high) / 2
-        stands = shapely.box(-10, middle, 10, middle + 10)
-        low, high = (low, middle) if notch.buffer(1e-7).covers(stands) else (middle, high)
-    assert stops_short(clearance, radius) == pytest.approx(high, abs=2e-3)
-
-
-def test_the_ledger_shows_what_corners_leave_and_what_reliefs_add():
-    walls = [part("wall", 100, 60), part("base", 140, 80)]
-    plain = evaluate(project(walls, [tab("wall", "bottom", "base", 20, 40)]))
-    # By hand: a = 0.08 - 0.05 = 0.03; 2 (sqrt(0.08² - 0.03²) - 0.03) = 0.0883.
-    assert [row.gap for row in plain.ledger] == pytest.approx([0.0883, 0.0883], abs=1e-4)
-    bones = project(walls, [tab("wall", "bottom", "base", 20, 40, width="20", relief="dog-bone", cutter="3")])
-    found = evaluate(bones)
-    width = next(row for row in found.ledger if row.kind == "tab, its width")
-    # By hand: the ends of the slot are gone, the circles meet: their far sides lie 1.55 (1 - cos) beyond each end.
-    centre = complex(1.55, 1.55) / math.sqrt(2)
-    deep = math.sqrt(1.55**2 - (3.17 / 2 - centre.imag) ** 2) - centre.real
-    assert width.gap == pytest.approx(0.1 + 2 * deep, abs=5e-3)
-    warning = finding(found, "relief-eats-bearing")
-    assert "leave 0 % of the sides that bear" in warning.text
-    [mend] = warning.mends
-    assert mend.label == "Cut it as T-bone, long side"
-    assert "relief-eats-bearing" not in codes(evaluate(apply(bones, mend.command)))
-
-
-def test_round_corners_that_take_most_of_the_play_offer_a_relief():
-    tight = stock(glue="0.05")
-    walls = [part("wall", 100, 60), part("base", 140, 80)]
-    found = evaluate(project(walls, [tab("wall", "bottom", "base", 20, 40)], [tight]))
-    told = finding(found, "root-takes-play")
-    assert "radius in Base take 0.04 mm of 0.05 mm of its play" in told.text
-    mended = apply(project(walls, [tab("wall", "bottom", "base", 20, 40)], [tight]), told.mends[0].command)
-    assert "root-takes-play" not in codes(evaluate(mended))
-
-
-@pytest.mark.parametrize("share", ["1/3", "1/2", "2/3"])
-def test_which_part_gets_which_share_of_a_lap(share):
-    """The first part's slot is H*s + e/2 deep, the other's H*(1-s) + e/2."""
-    found = evaluate(
-        project([part("a", 100, 40), part("b", 90, 40)], [cross_lap("a", 50, "b", 45, share=share, seating="0.4")])
-    )
-    s = eval(share)
-    for name, deep in (("a", 40 * s + 0.2), ("b", 40 * (1 - s) + 0.2)):
-        whole = as_polygon(found.parts[name].outline)
-        assert 4000 - whole.area if name == "a" else 3600 - whole.area == pytest.approx(deep * 3.17, abs=0.01)
 
 
 # Stocks, chains

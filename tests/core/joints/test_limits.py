@@ -1,0 +1,153 @@
+"""What joints refuse, from both sides of each number, and where the calipers are put to check them."""
+
+import math
+
+import pytest
+import shapely
+from leannotch_core.assembly.poses import assemble
+from leannotch_core.assembly.solids import all_clashes
+from leannotch_core.evaluate import evaluate
+from leannotch_core.geometry.chords import as_polygon
+from leannotch_core.joints.relief import ROOM
+
+from ...projects import cross_lap, finger, nuts, part, project, splice, stock, tab
+from .test_housings import housing
+
+FACED = [part("a", 60, 100), part("b", 120, 120)]
+UP = {"turn": "90"}
+
+
+def nut(thick, *, tabs=False, far=False, **more):
+    """A nut in A's edge, screwed through B; with tabs on the same edge, or on the far one."""
+    joints = [nuts("a", "left", "b", 20, 10, line=UP, **{"screw": "10", **more})]
+    if tabs or far:
+        joints.append(tab("a", "right" if far else "left", "b", 90 if far else 20, 10, line=UP, tabs=2, inset="8"))
+    return project(FACED, joints, [stock(readings=(str(thick),))])
+
+
+def fingers(kerf):
+    # 61 fingers on 60 mm with a clearance of 0.4: fingers of 0.9836 - 0.2, notches of 0.9836 + 0.2.
+    plates = [part("a", 90, 60), part("b", 80, 60)]
+    return project(plates, [finger("a", "right", "b", "left", count=61)], [stock(glue="0.4", kerf=str(kerf))])
+
+
+def on_a_side(shift):
+    plates = [part("a", 90, 100), part("b", 80, 60)]
+    return project(plates, [finger("a", "right", "b", "left", "12", shift=str(shift))])
+
+
+def behind(deep):
+    """An edge that is hardly deeper than its partner is thick."""
+    return project([part("a", deep, 60), part("b", 80, 60)], [finger("a", "right", "b", "left", "12")])
+
+
+# What is taken just within a limit is refused just beyond it, in words that name it.
+LIMITS = {
+    # An M3 nut of 2.4 and a pitch of 0.5 behind a screw of 10: 10 - t - 0.5 - 2.4 - 0.05 of wall, at least t / 2.
+    "the wall before a nut": (nut, 4.69, 4.71, "is too short"),
+    # The same where tabs hold the face as far inside as they are long.
+    "the wall before a nut, with tabs": (lambda t: nut(t, tabs=True), 4.69, 4.71, "is too short"),
+    "fingers as narrow as the kerf": (fingers, 0.783, 0.784, "not wider than the kerf"),
+    "where a partner begins": (on_a_side, 40, 40.1, "do not fit"),
+    "as deep as its partner is thick": (behind, 3.08, 3.07, "not deeper than"),
+}
+
+
+@pytest.mark.parametrize("name", LIMITS)
+def test_a_limit_is_met_from_both_sides(name):
+    make, within, beyond, words = LIMITS[name]
+    taken, refused = evaluate(make(within)), evaluate(make(beyond))
+    assert taken.ledger and not [finding for finding in taken.findings if words in finding.text]
+    assert len(refused.ledger) < len(taken.ledger)
+    assert [finding for finding in refused.findings if words in finding.text]
+
+
+def test_screws_count_from_where_tabs_of_their_own_edge_put_the_face():
+    """A nut lies as far inside the drawn edge as the screw reaches, from the face that the tabs hold or that stands on
+    the edge itself; tabs of another edge have no say.
+    """
+    inside = {}
+    for name, how in {"alone": {}, "same": {"tabs": True}, "other": {"far": True}}.items():
+        result = evaluate(nut(4, screw="20", **how))
+        assert not result.errors
+        [across] = [row for row in result.ledger if row.kind == "nut, across flats"]
+        inside[name] = across.opening_at.point.real
+    # By hand: 20 - 4 under the head, less a pitch and half a nut.
+    assert inside["alone"] == inside["other"] == pytest.approx(20 - 4 - 0.5 - 1.2)
+    assert inside["same"] - inside["alone"] == pytest.approx(4)
+
+
+@pytest.mark.parametrize(("cutter", "told"), [(0.79, False), (0.82, True)])
+def test_reliefs_leave_a_nut_seven_tenths_of_what_it_bears_on(cutter, told):
+    """An M3 nut bears on (5.5 + 0.1 - 3.4) / 2 = 1.1 mm beside its screw, of which 0.77 may be taken; a dog-bone of a
+    radius r takes r (1 + sqrt(1/2)).
+    """
+    assert ((cutter / 2 + ROOM) * (1 + math.sqrt(0.5)) > 0.77) == told
+    joint = nuts("a", "left", "b", 20, 10, screw="16", line=UP, relief="dog-bone", cutter=str(cutter))
+    found = evaluate(project(FACED, [joint], [stock(readings=("4",))]))
+    assert ("reliefs-take-bearing" in {finding.code for finding in found.findings}) == told
+
+
+def test_a_joint_that_names_no_part_says_which():
+    found = evaluate(project(FACED, [tab("a", "left", "gone", 20, 10)]))
+    assert [finding.text for finding in found.errors] == ["A joint names the part “gone”, which is not there"]
+    # One that is there and cannot be built is told at its own place, and not as gone.
+    broken = evaluate(project([FACED[0], part("b", "0", 120)], [tab("a", "left", "b", 20, 10)]))
+    assert broken.errors and "part-missing" not in {finding.code for finding in broken.errors}
+
+
+WHEREVER = {
+    "finger": (
+        [part("a", 90, 60), part("b", 80, 60)],
+        [finger("a", "right", "b", "left", "12", inset_start="5"), finger("a", "left", "b", "right", "9", id="other")],
+    ),
+    "cross-lap": ([part("a", 120, 40), part("b", 90, 30)], [cross_lap("a", 50, "b", 40, share="0.4")]),
+    "tab": (FACED, [tab("a", "left", "b", 20, 10, tabs=3, line=UP)]),
+    "blind tab": (FACED, [tab("a", "left", "b", 20, 10, tabs=2, pocket="1.5", line=UP)]),
+    "nut": (FACED, [nuts("a", "left", "b", 20, 10, screw="20", screws=2, line=UP)]),
+    "splice": (
+        [part("a", 100, 60), part("b", 100, 60)],
+        [splice("a", "right", "b", "left", shape="straight", size="12", depth="8", keys=2)],
+    ),
+    "housing": (FACED, [housing("a", "left", "b", 20, 10, "90", groove="1.5")]),
+}
+
+
+def across(result, gauge):
+    """How wide it is where calipers are put, by shapely; an opening between what stands of the part."""
+    whole = as_polygon(result.parts[gauge.part].outline, 1e-4)
+    for pocket in result.parts[gauge.part].pockets:
+        whole = whole.difference(as_polygon(pocket.outline, 1e-4))
+    far = gauge.direction * 1000
+    a, b = gauge.point - far, gauge.point + far
+    line = shapely.LineString([(a.real, a.imag), (b.real, b.imag)])
+    spot = shapely.Point(gauge.point.real, gauge.point.imag)
+    for found in (line.intersection(whole), line.difference(whole)):
+        for piece in shapely.get_parts(found):
+            if piece.distance(spot) < 1e-6:
+                yield piece.length
+
+
+@pytest.mark.parametrize("family", WHEREVER)
+def test_calipers_find_what_the_ledger_says_where_it_puts_them(family):
+    parts, joints = WHEREVER[family]
+    result = evaluate(project(parts, joints, [stock(kerf="0.02", readings=("4",))]))
+    assert not result.errors and result.ledger
+    for row in result.ledger:
+        assert any(wide == pytest.approx(row.opening, abs=2e-3) for wide in across(result, row.opening_at)), row
+        if row.insert_at:
+            assert any(wide == pytest.approx(row.insert, abs=2e-3) for wide in across(result, row.insert_at)), row
+
+
+@pytest.mark.parametrize("angle", ["60", "90", "125"])
+@pytest.mark.parametrize("sides", [("top", "bottom"), ("left", "right"), ("right", "left"), ("bottom", "top")])
+def test_a_lap_at_an_angle_goes_together_whichever_sides_its_slots_are_open_at(sides, angle):
+    joint = cross_lap("a", 30, "b", 26, angle=angle)
+    for end, side in zip("ab", sides, strict=True):
+        joint[end] = joint[end] | {"side": side}
+    document = project([part("a", 60, 60), part("b", 52, 52)], [joint])
+    result = evaluate(document)
+    assert not result.errors
+    assembly = assemble(document, result)
+    assert (assembly.gaps, assembly.missing, len(assembly.groups)) == ([], [], 1)
+    assert all_clashes(result, assembly) == []
