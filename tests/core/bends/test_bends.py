@@ -103,6 +103,9 @@ def test_the_table_of_the_stock_is_that_of_din_6935():
     assert k_from_table(DIN_6935, 8) == 0.5
     assert k_from_table(DIN_6935, 0.2) == 0.25
     assert 0.4 < k_from_table(DIN_6935, 2.5) < 0.444
+    # At its rows the table says what they say, in whatever order they were typed.
+    for row in DIN_6935:
+        assert k_from_table(DIN_6935[::-1], row.ratio) == row.k
 
 
 #: Outside legs, angles, t, R and K of profiles, and their flat lengths by hand: sum of legs less 2 OSSB - BA a bend.
@@ -255,6 +258,33 @@ def test_the_gap_of_a_mitre_is_that_across_its_seam(one, other, gap, t):
     assert len(above) == 4
     apart = sorted(a.min_gap(b, 10) for a, b in combinations(above, 2))
     assert apart[:4] == pytest.approx([gap] * 4, abs=1e-4)
+
+
+@pytest.mark.parametrize("ends", [{}, {"start": "6"}, {"end": "9"}])
+def test_a_folded_part_reaches_as_far_as_its_solid(ends):
+    """Its three sizes against manifold3d's box, also where a bend lies aside of its middle."""
+    found = only(bent([flange("a", 30, angle="120", **ends), flange("b", 20, "left", angle="95", start="12")]))
+    box = bent_solid(found, found.folded, 1e-4).bounding_box()
+    assert found.folded.size == pytest.approx([box[i + 3] - box[i] for i in range(3)], abs=2e-3)
+
+
+def wide(found, y):
+    line = shapely.LineString([(-300, y), (300, y)])
+    return as_polygon(found.outline, 1e-4).intersection(line).length
+
+
+@pytest.mark.parametrize("mitred", [("left", "top", "right"), ("top", "right"), ("left", "top")])
+@pytest.mark.parametrize("angle", ["70", "90", "110"])
+def test_a_flange_on_a_mitred_flange_is_no_wider_than_what_it_hangs_on(mitred, angle):
+    """The lip of a tray's side: what the mitre took is taken of the lip's bend as well, and nothing meets."""
+    bends = [flange(side, 25, side, angle=angle) for side in mitred]
+    found = only(bent([*bends, flange("lip", 12, of="top", way="down")], "120", "100"))
+    assert not list(self_clashes(found, found.folded))
+    bare = only(bent(bends, "120", "100"))
+    lip = next(b for b in found.bends if b.id == "lip")
+    edge = bare.outline.bounds[3]
+    # From where it begins to bend it is as wide as the side is at its edge.
+    assert wide(found, edge - lip.bend.setback() + 1e-3) == pytest.approx(wide(bare, edge - 1e-3), abs=5e-3)
 
 
 def test_the_volume_is_that_of_the_sheet_but_for_what_the_radii_explain():
