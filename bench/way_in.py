@@ -10,7 +10,8 @@ import svgelements
 import trimesh
 from ezdxf.filemanagement import new
 from ezdxf.filemanagement import read as read_text
-from leannotch_core.drawings.apart import READING, apart
+from leannotch_core.drawings.apart import apart
+from leannotch_core.drawings.bounds import READING
 from leannotch_core.drawings.drawing import Drawing
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.drawings.mending.counting import count

@@ -19,7 +19,7 @@ from contextlib import closing
 from http.client import HTTPException
 from pathlib import Path
 
-from .serving import MANAGE, Served, environment, manage
+from .serving import Served, environment, manage
 
 
 class Maker:
@@ -193,7 +193,9 @@ def kills_of_copies(data, times, seed=0):
 
 def struck(data, command, seconds):
     """A command that is killed after so long, if it is not done by then."""
-    process = subprocess.Popen([*MANAGE, *map(str, command)], env=environment(data), stdout=subprocess.DEVNULL)
+    process = subprocess.Popen(
+        [*call_of(command[0]), *map(str, command[1:])], env=environment(data), stdout=subprocess.DEVNULL
+    )
     with contextlib.suppress(subprocess.TimeoutExpired):
         process.wait(seconds)
     process.kill()

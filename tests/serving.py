@@ -13,22 +13,35 @@ import urllib.request
 from contextlib import closing
 from pathlib import Path
 
+from lean_notch.command import COMMANDS
+
 from .projects import ROOT
 
 MANAGE = [sys.executable, str(ROOT / "server" / "manage.py")]
 
 
+def call_of(command):
+    """How a command is begun: those of the shell, and the server's own."""
+    return [sys.executable, "-m", "lean_notch", command] if command in COMMANDS else [*MANAGE, command]
+
+
 def environment(data, host=""):
     own = {"NOTCH_DATA": str(data), "DJANGO_SETTINGS_MODULE": "leannotch.settings", "NOTCH_HOST": host}
-    return {**os.environ, **own, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}"}
+    return {**os.environ, **own, "PYTHONPATH": f"{ROOT / 'core'}:{ROOT / 'server'}:{ROOT / 'cli'}"}
 
 
-def manage(data, *arguments, **more):
-    """One of the server's commands on a data folder; its outcome."""
-    command = [*MANAGE, *map(str, arguments)]
+def manage(data, name, *arguments, **more):
+    """A command on a data folder; its outcome."""
+    command = [*call_of(name), *map(str, arguments)]
     return subprocess.run(
         command, capture_output=True, text=True, env=environment(data), timeout=120, check=False, **more
     )
+
+
+def free_port():
+    with socket.socket() as free:
+        free.bind(("127.0.0.1", 0))
+        return free.getsockname()[1]
 
 
 class Served:
@@ -41,9 +54,7 @@ class Served:
         self.start()
 
     def start(self, port=None):
-        with socket.socket() as free:
-            free.bind(("127.0.0.1", 0))
-            self.port = port or free.getsockname()[1]
+        self.port = port or free_port()
         command = [*MANAGE, "serve", "--port", str(self.port)]
         self.process = subprocess.Popen(command, env=environment(self.data, self.host), stdout=subprocess.DEVNULL)
         self._await()

@@ -1,20 +1,16 @@
-"""``notch bring FILE... --out PROJECT.json``: drawings of others become parts of a project."""
+"""Drawings of others become parts of a project."""
 
 from __future__ import annotations
 
-import argparse
-import json
 import re
-import sys
 from collections.abc import Iterable, Sequence
-from pathlib import Path
-from typing import Any, get_args
+from typing import Any
 
 from .document.ids import free_id
-from .document.limits import LARGEST_DRAWING
 from .document.sizes import Size
 from .document.stock import Stock
-from .drawings.apart import Bounds, apart
+from .drawings.apart import apart
+from .drawings.bounds import Bounds
 from .drawings.drawing import BrokenFile
 from .drawings.following import Follow, nearly
 from .drawings.held import MOST_SAID, held_in, in_words
@@ -26,7 +22,7 @@ from .drawings.told import told_of
 from .drawings.too_many import too_many
 from .drawings.way_in import Bringing, Unit, WayIn, bring, read
 from .parts.part import Part
-from .project import Project, write_project
+from .project import Project
 
 #: What bringing a file may take.
 BRINGING = Bounds(seconds=60, megabytes=1500)
@@ -87,51 +83,26 @@ def told(way: WayIn, found: Sequence[FoundPart], unit: str) -> dict[str, Any]:
     }
 
 
-def main(arguments: list[str]) -> int:
-    """Exit status 0 when the project is written; 2 where a file cannot be read or nothing in it is a part."""
-    parser = argparse.ArgumentParser(prog="notch bring", description=__doc__)
-    parser.add_argument("files", type=Path, nargs="+", metavar="FILE")
-    parser.add_argument("--out", type=Path, required=True)
-    parser.add_argument("--unit", choices=get_args(Unit), help="what the numbers of the file are, where it is mistaken")
-    parser.add_argument("--join", type=_tolerance, default=0.01, help="ends this close are joined, in mm")
-    how = parser.add_mutually_exclusive_group()
-    how.add_argument("--height", type=float, metavar="MM", help="cut a mesh at this height, square to z")
-    how.add_argument(
-        "--flat", action="store_true", help="lay a mesh's plates flat, as is done unless a height is given"
-    )
-    parser.add_argument(
-        "--follow", type=float, metavar="MM", help="slots and tabs drawn for this thickness follow the sheet"
-    )
-    parser.add_argument("--json", action="store_true")
-    asked = parser.parse_args(arguments)
-    try:
-        project, answers = Project(name=asked.out.name.partition(".")[0][:80] or "Brought"), []
-        for path in asked.files:
-            answer = apart(
-                _brought_apart,
-                _bytes(path),
-                path.name,
-                asked.unit,
-                asked.join,
-                asked.follow,
-                asked.height,
-                bounds=BRINGING,
-            )
-            project = _with(project, answer)
-            answers.append(answer["told"])
-        asked.out.write_bytes(write_project(project))
-    except (BrokenFile, OSError) as error:
-        print(f"notch bring: {error}", file=sys.stderr)
-        return 2
-    print(json.dumps(answers[0] if len(answers) == 1 else answers, indent=1) if asked.json else _sentences(answers))
-    return 0
+def brought(
+    files: Iterable[tuple[str, bytes]],
+    name: str,
+    *,
+    unit: Unit | None = None,
+    join: float = 0.01,
+    follow: float | None = None,
+    height: float | None = None,
+) -> tuple[Project, list[dict[str, Any]]]:
+    """A project of all parts in files, each with its name, and what is told of each file.
 
-
-def _tolerance(text: str) -> float:
-    value = float(text)
-    if not 0.001 <= value <= 5:
-        raise argparse.ArgumentTypeError(f"{value:g} mm; ends are joined within 0.001 to 5 mm")
-    return value
+    Ends within ``join`` mm are joined; what was drawn for a thickness of ``follow`` mm follows the sheet; a mesh is cut
+    at a ``height`` (mm), or laid flat. Raises `BrokenFile`.
+    """
+    project, answers = Project(name=name), []
+    for called, data in files:
+        answer = apart(_brought_apart, data, called, unit, join, follow, height, bounds=BRINGING)
+        project = _with(project, answer)
+        answers.append(answer["told"])
+    return project, answers
 
 
 def _brought_apart(
@@ -189,7 +160,8 @@ def _on_stock(project: Project, thickness: str) -> tuple[Project, str]:
     return project.model_copy(update={"stocks": [*project.stocks, stock]}), stock.id
 
 
-def _sentences(answers: list[dict[str, Any]]) -> str:
+def sentences(answers: list[dict[str, Any]]) -> str:
+    """What is told of files, line by line."""
     lines = []
     for answer in answers:
         lines.append(f"{answer['width']:.2f} x {answer['height']:.2f} mm, read in {answer['unit']}.")
@@ -208,13 +180,3 @@ def _followed(follows: dict[str, Any]) -> str:
     slots = "1 slot or notch" if follows["slots"] == 1 else f"{follows['slots']} slots and notches"
     tabs = "1 tab" if follows["tabs"] == 1 else f"{follows['tabs']} tabs"
     return f"Following the sheet: {slots}, {tabs}.{more}"
-
-
-def _bytes(path: Path) -> bytes:
-    if path.stat().st_size > LARGEST_DRAWING:
-        raise BrokenFile(f"{path} has more than {LARGEST_DRAWING / 1e6:.0f} MB, which is not read.")
-    return path.read_bytes()
-
-
-if __name__ == "__main__":
-    sys.exit(main(sys.argv[1:]))

@@ -106,7 +106,8 @@ class _Allocated(ctypes.Structure):
     ]
 
 
-_told_by_c = getattr(ctypes.CDLL(None), "mallinfo2", None)
+#: The C library of Linux tells; elsewhere what the interpreter counts has to do.
+_told_by_c = getattr(ctypes.CDLL(None), "mallinfo2", None) if sys.platform == "linux" else None
 if _told_by_c:
     _told_by_c.restype = _Allocated
 

@@ -4,10 +4,18 @@ import os
 import secrets
 from pathlib import Path
 
+from platformdirs import user_data_path
+
 ROOT = Path(__file__).resolve().parents[2]
 
+#: A checkout keeps its data within itself; what was installed keeps them where the system has data of programs.
+IN_CHECKOUT = (ROOT / "notch").exists()
+#: How its commands are called.
+CALLED = "./notch" if IN_CHECKOUT else "lean-notch"
 #: Everything a maker would lose, and the logs. Kept out of the source tree's history.
-DATA = Path(os.environ.get("NOTCH_DATA", ROOT / ".notch")).absolute()
+DATA = Path(
+    os.environ.get("NOTCH_DATA") or (ROOT / ".notch" if IN_CHECKOUT else user_data_path("lean-notch", appauthor=False))
+).absolute()
 
 # Nothing is signed that has to outlive the process.
 SECRET_KEY = secrets.token_urlsafe(50)

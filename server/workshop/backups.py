@@ -8,6 +8,7 @@ from __future__ import annotations
 import os
 import shutil
 import sqlite3
+import sys
 from collections.abc import Callable, Iterable
 from contextlib import closing
 from datetime import date, datetime
@@ -127,6 +128,9 @@ def _fresh() -> Path:
 
 
 def _to_disk(path: Path) -> None:
+    if path.is_dir() and sys.platform == "win32":
+        # There a folder cannot be opened, and its entries reach the disk with its files.
+        return
     opened = os.open(path, os.O_RDONLY)
     try:
         os.fsync(opened)

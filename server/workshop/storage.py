@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import fcntl
-import os
 import sqlite3
 import time
 from collections.abc import Iterator
@@ -12,6 +10,7 @@ from pathlib import Path
 
 from django.conf import settings
 from django.db import DatabaseError
+from filelock import FileLock, Timeout
 
 _WHY = {
     "SQLITE_FULL": "It could not be stored: the disk of the data folder is full. Free some space and do it again.",
@@ -20,8 +19,8 @@ _WHY = {
     "SQLITE_CANTOPEN": "The data folder cannot be reached. See that it is there, and do it again.",
     "SQLITE_BUSY": "The database is in use for a long time. Do it again in a moment.",
     "SQLITE_LOCKED": "The database is in use for a long time. Do it again in a moment.",
-    "SQLITE_CORRUPT": "The database is damaged. Stop the server and run ./notch restore.",
-    "SQLITE_NOTADB": "The database is damaged. Stop the server and run ./notch restore.",
+    "SQLITE_CORRUPT": f"The database is damaged. Stop the server and run {settings.CALLED} restore.",
+    "SQLITE_NOTADB": f"The database is damaged. Stop the server and run {settings.CALLED} restore.",
 }
 
 #: SQLite's number for a file from which free pages can be taken bit by bit.
@@ -99,7 +98,7 @@ def _mend() -> str:
     known = backups()
     if not known:
         return "There is no backup; move the file elsewhere to begin anew, and keep it."
-    return f"./notch restore brings back the backup of {day_of(known[0])}."
+    return f"{settings.CALLED} restore brings back the backup of {day_of(known[0])}."
 
 
 def check(path: Path) -> str:
@@ -145,30 +144,29 @@ def being_prepared() -> Iterator[None]:
     """Two first starts at once: the second one waits for the first, and finds all done. Raises `StorageTrouble`."""
     try:
         folder().mkdir(mode=0o700, parents=True, exist_ok=True)
-        file = os.open(folder() / "preparing.lock", os.O_RDWR | os.O_CREAT, 0o600)
+        lock = FileLock(folder() / "preparing.lock", mode=0o600)
+        lock.acquire()
     except OSError as error:
         raise _cannot_be_used(error) from error
     try:
-        fcntl.flock(file, fcntl.LOCK_EX)
         yield
     finally:
-        os.close(file)
+        lock.release()
 
 
 class Lock:
     """Held while a folder is served, so that it is by one server alone. Raises `StorageTrouble` where another is."""
 
     def __init__(self, says: str = "") -> None:
-        path = folder() / "serving.lock"
-        self._file = os.open(path, os.O_RDWR | os.O_CREAT, 0o600)
+        # What a lock holds cannot be read on every system: where it is served stands beside it.
+        self._lock, at = FileLock(folder() / "serving.lock", mode=0o600), folder() / "serving.at"
         try:
-            fcntl.flock(self._file, fcntl.LOCK_EX | fcntl.LOCK_NB)
-        except OSError as error:
-            told = os.read(self._file, 200).decode(errors="replace").strip()
-            os.close(self._file)
+            self._lock.acquire(timeout=0)
+        except Timeout as error:
+            told = at.read_text(errors="replace").strip() if at.exists() else ""
             raise StorageTrouble(f"Lean Notch already serves {folder()}{f' at {told}' if told else ''}.") from error
-        os.ftruncate(self._file, 0)
-        os.pwrite(self._file, says.encode(), 0)
+        at.touch(mode=0o600)
+        at.write_text(says)
 
     def release(self) -> None:
-        os.close(self._file)
+        self._lock.release()

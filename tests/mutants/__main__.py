@@ -60,7 +60,7 @@ class House:
 
     def __init__(self, folder):
         self.root = Path(folder)
-        for room in ("core", "server", "bench", "tests", "demo", "docs"):
+        for room in ("core", "server", "cli", "bench", "tests", "demo", "docs"):
             shutil.copytree(ROOT / room, self.root / room, ignore=shutil.ignore_patterns("__pycache__"))
         shutil.copy(ROOT / "pyproject.toml", self.root)
         self.core = self.root / "core" / "leannotch_core"
@@ -69,7 +69,7 @@ class House:
         """The exit status of tests, stopped at the first that fails; 1 too where they take too long."""
         own = {
             **os.environ,
-            "PYTHONPATH": ":".join(str(self.root / part) for part in ("core", "server", "")),
+            "PYTHONPATH": ":".join(str(self.root / part) for part in ("core", "server", "cli", "")),
             **NO_DJANGO,
         }
         pytest = ["pytest", "-q", "-x", "-o", "addopts=", "-p", "no:cacheprovider", "-p", "no:django", "-p", "no:xdist"]

@@ -5,7 +5,7 @@ from datetime import timedelta
 
 import pytest
 from django.utils import timezone
-from leannotch_core.drawings.apart import Bounds
+from leannotch_core.drawings.bounds import Bounds
 from workshop.brought import kept
 from workshop.brought.kept import _known
 from workshop.deletion import take_away_what_is_over

@@ -65,8 +65,8 @@ def test_the_machine_and_the_proof_tell_the_same_of_one_program(client, tray, tm
     path.write_text(program)
     profile = tmp_path / "laser.json"
     profile.write_text(shipped()["laser"].model_dump_json())
-    command = [sys.executable, "-m", "leannotch_core.device", str(path), "--profile", str(profile), "--json"]
-    done = subprocess.run(command, capture_output=True, text=True, check=True, cwd=ROOT, env={"PYTHONPATH": "core"})
+    command = [sys.executable, "-m", "lean_notch", "machine", str(path), "--profile", str(profile), "--json"]
+    done = subprocess.run(command, capture_output=True, text=True, check=True, cwd=ROOT, env={"PYTHONPATH": "core:cli"})
     [alarm] = json.loads(done.stdout)["alarms"]
     told = proof_of(client, program.encode(), "tray.nc").json()
     [fault] = [fault for fault in told["faults"] if fault["code"] == "alarm"]

@@ -13,6 +13,9 @@ from leannotch.logs import LogFile
 from workshop import backups, storage
 
 from ..serving import manage
+from ..shell import of
+
+backup, restore = of("backup"), of("restore")
 
 
 @pytest.fixture
@@ -69,20 +72,20 @@ def test_a_harmed_database_is_not_served_and_its_backup_is_brought_back(data, ca
         call_command("prepare")
     day = storage.day_of(storage.backups()[0])
     assert f"./notch restore brings back the backup of {day}" in str(refusal.value)
-    call_command("restore")
+    assert restore([]) == 0
     storage.make_ready()
     assert read(storage.database()) == "good" and f"The backup of {day} is back." in capsys.readouterr().out
 
 
-def test_what_was_there_before_a_backup_came_back_is_kept(data):
+def test_what_was_there_before_a_backup_came_back_is_kept(data, capsys):
     a_database(storage.database(), "yesterday")
     backup = backups.back_up()
     backup.rename(backup.with_name("notch-2026-11-01.sqlite3"))
     a_database(storage.database(), "today")
     aside = backups.restore(storage.backups()[0])
     assert (read(storage.database()), read(aside / "notch.sqlite3")) == ("yesterday", "today")
-    with pytest.raises(CommandError, match="no backup of 2026-11-02; there are those of 2026-11-01"):
-        call_command("restore", "2026-11-02")
+    assert restore(["2026-11-02"]) == 2
+    assert "no backup of 2026-11-02; there are those of 2026-11-01" in capsys.readouterr().err
 
 
 def test_a_day_has_one_backup_and_those_of_days_weeks_and_months_are_kept(data):
@@ -144,12 +147,11 @@ def test_a_restore_that_is_killed_has_not_happened_or_is_finished_at_the_next_st
 @pytest.mark.parametrize(
     "harm", [lambda path: path.write_bytes(b""), spoiled, lambda path: path.write_bytes(b"x" * 9000)]
 )
-def test_an_empty_or_unsound_backup_is_never_taken(data, harm):
+def test_an_empty_or_unsound_backup_is_never_taken(data, harm, capsys):
     a_database(storage.database(), "now")
     backup = backups.back_up()
     harm(backup)
-    with pytest.raises(CommandError, match="is damaged itself"):
-        call_command("restore")
+    assert restore([]) == 2 and "is damaged itself" in capsys.readouterr().err
     assert read(storage.database()) == "now" and not list(data.glob("*.part"))
     # Nor is one made of what is damaged.
     backup.unlink()
@@ -162,13 +164,13 @@ def test_an_empty_or_unsound_backup_is_never_taken(data, harm):
 
 def test_a_copy_is_carried_away_and_brought_back(data, tmp_path, capsys):
     a_database(storage.database(), "carried")
-    call_command("backup", str(tmp_path / "away.sqlite3"))
-    with pytest.raises(CommandError, match="is there already"):
-        call_command("backup", str(tmp_path / "away.sqlite3"))
+    assert backup([tmp_path / "away.sqlite3"]) == 0
+    assert backup([tmp_path / "away.sqlite3"]) == 2
     a_database(storage.database(), "lost")
-    call_command("restore", str(tmp_path / "away.sqlite3"))
+    assert restore([tmp_path / "away.sqlite3"]) == 0
     assert read(storage.database()) == "carried"
-    said = capsys.readouterr().out
+    said, refused = capsys.readouterr()
+    assert "is there already" in refused
     assert f"is copied to {tmp_path / 'away.sqlite3'}, 0.0 MB." in said and "away.sqlite3 is back." in said
 
 

@@ -7,7 +7,8 @@ from collections.abc import Sequence
 from typing import Any, Literal
 
 from ..document.model import Model
-from ..drawings.apart import READING, apart, within
+from ..drawings.apart import apart, within
+from ..drawings.bounds import READING
 from ..drawings.chains import Chain
 from ..drawings.drawing import BrokenFile
 from ..drawings.following import places_of

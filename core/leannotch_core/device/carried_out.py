@@ -10,7 +10,8 @@ from typing import Any
 from ..bed import NoBed, bed_of
 from ..cutters import chip_of
 from ..document.machine import Machine
-from ..drawings.apart import READING, Bounds, within
+from ..drawings.apart import within
+from ..drawings.bounds import READING, Bounds
 from ..drawings.drawing import BrokenFile
 from ..drawings.gcode.state import Step
 from ..geometry.segment import Arc, Segment

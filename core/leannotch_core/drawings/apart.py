@@ -8,21 +8,17 @@ from __future__ import annotations
 
 import json
 import logging
-import math
 import multiprocessing
-import resource
-import signal
+import sys
 import threading
 import time
 import traceback
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass
-from multiprocessing.connection import Connection
-from pathlib import Path
 from typing import Any
 
 from . import progress
+from .bounds import HOLDS, READING, TIME_IS_OVER, Bounds, Watch, at_most, keep_within
 from .drawing import BrokenFile
 from .turns import Turns
 
@@ -32,18 +28,8 @@ log = logging.getLogger(__name__)
 Answer = Any
 
 
-@dataclass(frozen=True, slots=True)
-class Bounds:
-    """What work on one file may take: memory, and ``seconds`` of a processor; a busy machine refuses no file."""
-
-    seconds: float
-    megabytes: int
-
-
 #: Nobody waits longer than so many times the bound, however busy the machine is.
 _PATIENCE = 4
-
-READING = Bounds(seconds=8, megabytes=600)
 
 _SIMPLER = "Simplify the drawing, or bring it in pieces."
 
@@ -54,15 +40,15 @@ _BEYOND_US = (
 
 
 #: A helper with the readers loaded, from which each work starts as a fresh copy, in a few milliseconds.
-_helper = multiprocessing.get_context("forkserver")
-
-
-_helper.set_forkserver_preload(
-    [
-        f"leannotch_core.{room}"
-        for room in ("drawings.outline", "drawings.sent", "drawings.dxf", "drawings.pdf", "proof.report")
-    ]
-)
+_METHODS = multiprocessing.get_all_start_methods()
+_helper: Any = multiprocessing.get_context("forkserver" if "forkserver" in _METHODS else "spawn")
+if _helper.get_start_method() == "forkserver":
+    _helper.set_forkserver_preload(
+        [
+            f"leannotch_core.{room}"
+            for room in ("drawings.outline", "drawings.sent", "drawings.dxf", "drawings.pdf", "proof.report")
+        ]
+    )
 
 
 #: How often (s) it is asked whether the work is to stop; and what a message begins with that tells of its progress.
@@ -90,17 +76,18 @@ def apart(
     who has too many waiting; and `Stopped` where who ``heard`` of it wants it to.
     """
     # A process without other threads can be copied as it is; a server's cannot, and has the helper.
-    start = _helper if threading.active_count() > 1 else multiprocessing.get_context("fork")
+    alone = sys.platform == "linux" and threading.active_count() == 1
+    start = multiprocessing.get_context("fork") if alone else _helper
     with _turns.one():
         ours, theirs = start.Pipe(duplex=False)
         process = start.Process(target=_carry_out, args=(theirs, bounds, work, data, *more), daemon=True)
         process.start()
         theirs.close()
         try:
-            told = _told(ours, bounds, heard or (lambda _: False))
+            told = _told(ours, bounds, heard or (lambda _: False), None if HOLDS else Watch(process.pid or 0, bounds))
         except EOFError:
             process.join(1)
-            told = None if process.exitcode == -signal.SIGXCPU else b""
+            told = None if process.exitcode == TIME_IS_OVER else b""
         finally:
             process.kill()
             process.join()
@@ -110,15 +97,17 @@ def apart(
     return _answer(json.loads(told) if told else {"beyond": f"the process ended with {process.exitcode}"}, bounds)
 
 
-def _told(ours: Connection, bounds: Bounds, heard: Heard) -> bytes | None:
+def _told(ours: Any, bounds: Bounds, heard: Heard, watch: Watch | None) -> bytes | None:
     """What the work says at its end, None where it says nothing in time. Raises `EOFError` and `Stopped`."""
     until, share = time.monotonic() + bounds.seconds * _PATIENCE, 0.0
     while time.monotonic() < until:
         if ours.poll(_LISTEN):
-            told = ours.recv_bytes()
+            told: bytes = ours.recv_bytes()
             if not told.startswith(_SHARE):
                 return told
             share = float(told.removeprefix(_SHARE))
+        if watch and (beyond := watch.beyond()):
+            return None if beyond == "seconds" else json.dumps({"memory": True}).encode()
         if heard(share):
             raise Stopped
     return None
@@ -131,16 +120,8 @@ def within(seconds: float) -> Iterator[None]:
     Raises `BrokenFile`.
     """
 
-    def over(*_: object) -> None:
-        raise BrokenFile(_took(seconds))
-
-    before = signal.signal(signal.SIGPROF, over)
-    signal.setitimer(signal.ITIMER_PROF, seconds)
-    try:
+    with at_most(seconds, lambda: BrokenFile(_took(seconds))):
         yield
-    finally:
-        signal.setitimer(signal.ITIMER_PROF, 0)
-        signal.signal(signal.SIGPROF, before)
 
 
 def _took(seconds: float) -> str:
@@ -159,9 +140,9 @@ def _answer(told: dict[str, Any], bounds: Bounds) -> Answer:
     return done
 
 
-def _carry_out(tell: Connection, bounds: Bounds, work: Callable[..., Answer], *given: Any) -> None:
+def _carry_out(tell: Any, bounds: Bounds, work: Callable[..., Answer], *given: Any) -> None:
     """In the other process: one JSON value, whatever happens short of its end."""
-    _keep_within(bounds)
+    keep_within(bounds)
     # What libraries have to say of a broken file would fill the server's log.
     logging.disable(logging.WARNING)
     progress.listen(lambda share: tell.send_bytes(_SHARE + str(share).encode()))
@@ -174,12 +155,3 @@ def _carry_out(tell: Connection, bounds: Bounds, work: Callable[..., Answer], *g
     except Exception:
         told = {"beyond": traceback.format_exc()[-4000:]}
     tell.send_bytes(json.dumps(told).encode())
-
-
-def _keep_within(bounds: Bounds) -> None:
-    """Limits memory beyond what the helper has, and the processor's time."""
-    pages = int(Path("/proc/self/statm").read_text().split()[0])
-    room = pages * resource.getpagesize() + bounds.megabytes * 1_000_000
-    resource.setrlimit(resource.RLIMIT_AS, (room, room))
-    seconds = math.ceil(bounds.seconds)
-    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds + 1))

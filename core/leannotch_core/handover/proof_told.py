@@ -9,7 +9,7 @@ import shapely
 
 from ..document.formats import FORMATS, format_named
 from ..document.model import Model
-from ..drawings.apart import Bounds
+from ..drawings.bounds import Bounds
 from ..drawings.drawing import BrokenFile
 from ..evaluate import evaluate
 from ..machining.hatching import TooManyLines

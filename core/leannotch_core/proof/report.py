@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from ..drawings.apart import READING, within
+from ..drawings.apart import within
+from ..drawings.bounds import READING
 from ..drawings.drawing import Drawing
 from ..drawings.formats import read_drawing
 from ..drawings.held import held_in, in_words, left_out_of, noted_in

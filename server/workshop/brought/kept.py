@@ -7,7 +7,8 @@ import hashlib
 import json
 from typing import Any, NamedTuple
 
-from leannotch_core.drawings.apart import READING, apart
+from leannotch_core.drawings.apart import apart
+from leannotch_core.drawings.bounds import READING
 from leannotch_core.drawings.meshes.cut import Cut
 from leannotch_core.drawings.sent import FORM, as_brought, as_read, as_sent, brought_apart, read_apart
 from leannotch_core.drawings.way_in import Bringing, Read, WayIn

@@ -1,23 +1,30 @@
 """Files made to break readers: each ends in a sentence or in its pieces, within ten seconds and a gigabyte."""
 
+import multiprocessing
 import os
 import re
 import signal
+import time
 
 import pytest
-from leannotch_core.drawings.apart import Bounds, apart
+from leannotch_core.drawings import apart as apart_module
+from leannotch_core.drawings import bounds as bounds_module
+from leannotch_core.drawings.apart import apart
+from leannotch_core.drawings.bounds import Bounds
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.outline import bring_outline, outline_apart
 from leannotch_core.drawings.svg import read_svg
 from leannotch_core.evaluate import evaluate
 from leannotch_core.parts.part import Part
 from leannotch_core.parts.shapes.brought import Brought
-from leannotch_core.proof.__main__ import main
 from leannotch_core.proof.report import proved_apart
 from leannotch_core.proof.sweep import prove
 
 from ...hostile import files as hostile
 from ...projects import part, project
+from ...shell import of
+
+main = of("proof")
 
 #: With the hundred megabytes that the readers themselves take, less than a gigabyte.
 BOUNDS = Bounds(seconds=10, megabytes=800)
@@ -98,3 +105,32 @@ def test_pointed_leaves_are_brought_whole(tilt):
     brought = bring_outline(hostile.svg(f'<path d="{leaf}"/>')).shape
     plate = Part.model_validate(part("plate", 1, 1) | {"shape": brought})
     assert not evaluate(project([plate])).errors
+
+
+def ever_more(_):
+    held = []
+    while True:
+        held.append(b"x" * 8_000_000)
+        time.sleep(0.01)
+
+
+def for_ever(_):
+    while True:
+        pass
+
+
+@pytest.mark.parametrize(
+    ("work", "bounds", "says"),
+    [
+        (ever_more, Bounds(seconds=60, megabytes=200), "took more than 200 MB of memory"),
+        (for_ever, Bounds(seconds=1, megabytes=600), "took more than 1 s and was stopped"),
+    ],
+)
+def test_where_the_system_bounds_nothing_whoever_began_the_work_does(monkeypatch, work, bounds, says):
+    """As on systems without such bounds: nothing but the watch ends it."""
+    # A copy of this process, in which nothing is bounded either.
+    monkeypatch.setattr(apart_module, "_helper", multiprocessing.get_context("fork"))
+    monkeypatch.setattr(apart_module, "HOLDS", False)
+    monkeypatch.setattr(bounds_module, "HOLDS", False)
+    with pytest.raises(BrokenFile, match=says):
+        apart(work, b"", bounds=bounds)

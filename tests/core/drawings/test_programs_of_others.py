@@ -4,7 +4,6 @@ import json
 import math
 
 import pytest
-from leannotch_core.device.__main__ import main as machine
 from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.gcode import read_gcode
 from leannotch_core.drawings.gcode.profile_lines import profile_lines
@@ -13,7 +12,10 @@ from leannotch_core.drawings.gcode.steps import steps
 from leannotch_core.drawings.gcode.words import BadBlock, Dialect
 from leannotch_core.geometry.segment import Arc
 from leannotch_core.profiles.shipped import shipped
-from leannotch_core.proof.__main__ import main as proof
+
+from ...shell import of
+
+machine, proof = of("machine"), of("proof")
 
 
 def ends(text, **more):
@@ -189,8 +191,8 @@ def test_a_cutter_that_was_not_given_is_asked_for(tmp_path, capsys):
     assert json.loads(capsys.readouterr().out)["cutters"]["8"] == 3.175
     assert proof([*asked, "--cutter", "3=6"]) == 2
     assert "cutter T8 at line 13, and how wide that is was not said" in capsys.readouterr().err
-    with pytest.raises(SystemExit):
-        proof([*asked, "--cutter", "x=6"])
+    assert proof([*asked, "--cutter", "x=6"]) == 2
+    assert "“x” is no number of a cutter; say it as 3=6.35" in capsys.readouterr().err
 
 
 def test_what_the_lines_of_a_profile_do_is_told_before_it_is_taken():

@@ -10,7 +10,6 @@ import numpy as np
 import pytest
 import shapely
 import trimesh
-from leannotch_core.bring import main
 from leannotch_core.drawings.following import Follow
 from leannotch_core.drawings.taken import part_from
 from leannotch_core.drawings.way_in import Bringing, bring, read
@@ -18,6 +17,9 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.chords import points
 
 from ...projects import project, stock
+from ...shell import of
+
+main = of("bring")
 
 #: A corner of a ring: x, y, and the bulge of what begins there.
 

@@ -12,7 +12,7 @@ import shapely
 from ezdxf.enums import TextEntityAlignment
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.bring import brought_parts, main
+from leannotch_core.bring import brought_parts
 from leannotch_core.document.limits import MOST_OF_A_PART
 from leannotch_core.document.sizes import Size
 from leannotch_core.drawings.again import as_it_is_now, known_again
@@ -40,6 +40,9 @@ from leannotch_core.project import read_project
 from leannotch_core.proof.sweep import prove
 
 from ...projects import ROOT, part, project, stock
+from ...shell import of
+
+main = of("bring")
 
 LABELS = ROOT / "demo" / "brought" / "specimen_labels.svg"
 

@@ -37,13 +37,15 @@ from leannotch_core.machining.way import corners, shortest_way
 from leannotch_core.parts.lettering.single_line import GLYPHS, strokes, text_width
 from leannotch_core.parts.shapes.rectangle import rectangle
 from leannotch_core.parts.shapes.round_hole import round_hole
-from leannotch_core.proof.__main__ import main
 from leannotch_core.proof.against.outline import Beam, apart, left_by
 from leannotch_core.proof.sheet_proof import caliper, prove_sheet, proved_gap
 from leannotch_core.proof.sweep import prove
 
 from ...judges.shapes import judge, outlines
 from ...projects import ROOT, cross_lap, demo, finger, part, project, stock, tab
+from ...shell import of
+
+main = of("proof")
 
 
 def laid(document):
@@ -411,7 +413,7 @@ def test_the_same_input_gives_the_same_bytes_in_another_process():
     )
     found = set()
     for seed in ("1", "2"):
-        environment = {**os.environ, "PYTHONHASHSEED": seed, "PYTHONPATH": f"{ROOT}:{ROOT / 'core'}"}
+        environment = {**os.environ, "PYTHONHASHSEED": seed, "PYTHONPATH": f"{ROOT}:{ROOT / 'core'}:{ROOT / 'cli'}"}
         run = subprocess.run(
             [sys.executable, "-c", script], capture_output=True, check=True, env=environment, text=True
         )

@@ -6,7 +6,8 @@ import numpy as np
 import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
-from leannotch_core.drawings.apart import Bounds, apart
+from leannotch_core.drawings.apart import apart
+from leannotch_core.drawings.bounds import Bounds
 from leannotch_core.pictures.marks import BadMarks, Mark, laid_flat, through, to_scale
 from leannotch_core.pictures.picture import NotAPicture, as_jpeg, flattened, kept_apart, read_picture
 from PIL import Image, ImageDraw

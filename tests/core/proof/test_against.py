@@ -22,13 +22,15 @@ from leannotch_core.handover.dxf import write_dxf
 from leannotch_core.handover.proved import proved, written
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.ready import on_page
-from leannotch_core.proof.__main__ import main as proof_main
 from leannotch_core.proof.against.outline import apart
 from leannotch_core.proof.report import proved_apart, report
 from leannotch_core.proof.sweep import prove
 
 from ...projects import part, project, text
+from ...shell import of
 from ...shipped import laid_out, on_laser, projects
+
+proof_main = of("proof")
 
 _SOURCE = Source("test", "side")
 

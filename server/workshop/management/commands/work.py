@@ -4,10 +4,12 @@ import ctypes
 import logging
 import os
 import signal
+import sys
 import threading
 import time
 from typing import Any
 
+import psutil
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import OperationalError, connection
 from django_tasks_db.management.commands.db_worker import Worker
@@ -30,8 +32,10 @@ class Command(BaseCommand):
         parser.add_argument("--parent", type=int, required=True)
 
     def handle(self, *args: Any, queue: str, parent: int, **options: Any) -> None:
-        ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+        if sys.platform == "linux":
+            ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
         threading.Thread(target=beat_until, args=(threading.Event(),), daemon=True).start()
+        threading.Thread(target=_end_with, args=(parent,), daemon=True).start()
         while os.getppid() == parent:
             try:
                 _worker(queue).run()
@@ -40,6 +44,13 @@ class Command(BaseCommand):
                 log.warning("the database refused the worker; it tries again", exc_info=True)
                 connection.close()
                 time.sleep(1)
+
+
+def _end_with(parent: int) -> None:
+    """Ends this process once its server is gone, on systems that do not do it."""
+    while psutil.pid_exists(parent) and os.getppid() == parent:
+        time.sleep(1)
+    os._exit(1)
 
 
 def _worker(queue: str) -> Worker:

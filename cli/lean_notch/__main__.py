@@ -1,0 +1,5 @@
+"""``python -m lean_notch``."""
+
+from .command import main
+
+main()

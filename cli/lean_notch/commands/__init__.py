@@ -1,0 +1,1 @@
+"""One file for each command; its options and what it says."""
