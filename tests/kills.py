@@ -19,7 +19,7 @@ from contextlib import closing
 from http.client import HTTPException
 from pathlib import Path
 
-from .serving import Served, environment, manage
+from .serving import Served, call_of, environment, manage
 
 
 class Maker:
