@@ -8,9 +8,9 @@ PAGE = ROOT / "docs" / "project-file.md"
 
 HEAD = """# The project's file
 
-A project is one JSON file; sizes are as they were typed, everything else follows from them. This is what it may hold, from
-the model itself (`python -m tests.project_file` writes this page, and a test holds that it is so). A field with no value to
-begin with has to be there.
+A project is one JSON file; sizes are as they were typed, everything else follows from them. This is what it may hold,
+by the model itself (`python -m tests.project_file` writes this page, and a test holds that it is so). A field with no
+value to begin with has to be there.
 """
 
 _BOUNDS = {

@@ -28,6 +28,7 @@ BESIDE = {
     "handin": ["proof"],
     "handover": ["handover", "proof", "machining"],
     "machining": ["machining", "proof"],
+    "offered": ["joints"],
     "profiles": ["machining"],
 }
 

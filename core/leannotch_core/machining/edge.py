@@ -66,8 +66,8 @@ def _side(loop: Loop, shape: str, side: str) -> list[int]:
     here = [at for at, s in enumerate(loop.segments) if (s.source.shape, s.source.side) == (shape, side)]
     if len(here) < 2:
         return here
-    # It begins behind the longest stretch of other sides.
-    gaps = [(here[at] - here[at - 1]) % len(loop.segments) for at in range(len(here))]
+    # It begins where the way from the end of its piece before is longest: over a notch that is never as long.
+    gaps = [abs(loop.segments[here[at]].start - loop.segments[here[at - 1]].end) for at in range(len(here))]
     first = max(range(len(here)), key=lambda at: gaps[at])
     return here[first:] + here[:first]
 
