@@ -31,7 +31,9 @@ afterEach(() => { shown?.unmount(); shown = null })
 describe('a size that is typed', () => {
   const refused: Refusal = { message: 'Diameter is 0 mm, it must be more than 0', mends: [{ label: 'Make it 5 mm', value: '5' }] }
 
-  function field(size: Size, save: (size: Size) => Promise<Refusal | null> = vi.fn(async () => null), more = {}) {
+  type Save = (size: Size) => Promise<Refusal | null>
+
+  function field(size: Size, save = vi.fn<Save>(async () => null), more = {}) {
     const at = onPage(SizeField, { label: 'Diameter', size, save, ...more })
     return { at, save, input: at.get('input') }
   }
