@@ -25,8 +25,8 @@ const AS_PROJECT = 'as the project'
 const onlyStock = ref('')
 const joint = computed(() => picked.joint)
 
-/** Only openings with inside corners can have reliefs, and only what is cut has a fit. */
-const butted = computed(() => joint.value?.kind === 'housing' && !joint.value.groove)
+/** Only what is cut has a fit; and what has inside corners has reliefs for them. */
+const isCut = computed(() => joint.value !== null && (FAMILIES[joint.value.kind].isCut?.(joint.value) ?? true))
 
 function title(one: Joint): string {
   return `${name(one.a.part)} and ${name(one.b.part)}`
@@ -56,11 +56,11 @@ const stockNames = computed(() => ({ '': 'any stock', ...Object.fromEntries(stoc
   </ul>
   <div v-if="joint" class="stack chosen">
     <component :is="FAMILIES[joint.kind].fields" :key="joint.id" />
-    <template v-if="joint.kind !== 'splice' && !butted">
+    <template v-if="isCut && 'relief' in joint">
       <ChoiceField label="Corner relief" :value="joint.relief" :options="RELIEFS" :save="(relief) => now({ relief })" />
       <SizeField v-if="joint.relief !== 'none'" :key="`${joint.id}c`" label="for a cutter of" :size="joint.cutter" :value="value('cutter')" :save="(cutter) => put({ cutter })" />
     </template>
-    <ChoiceField v-if="!butted" label="Fit" :value="joint.fit ?? ''" :options="['', ...FITS]" :names="{ '': `${workshop.document?.fit}, as the project` }" :save="(fit) => now({ fit: fit || null })" />
+    <ChoiceField v-if="isCut" label="Fit" :value="joint.fit ?? ''" :options="['', ...FITS]" :names="{ '': `${workshop.document?.fit}, as the project` }" :save="(fit) => now({ fit: fit || null })" />
     <p class="in-line">
       <ActButton @click="edits.change({ do: 'copy settings', id: joint.id })">Copy to all {{ joint.kind }} joints</ActButton>
       <ActButton @click="edits.change({ do: 'remove joint', id: joint.id })">Remove joint</ActButton>

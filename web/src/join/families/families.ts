@@ -17,6 +17,8 @@ export interface Family {
   picks: ['side' | 'part', 'side' | 'part']
   says: [string, string]
   fields: Component
+  /** Whether one is cut at all, so that it has a fit; all are, where nothing is said. */
+  isCut?: (joint: Joint) => boolean
 }
 
 /** Every family, in the order to show them: a new one is a file beside this one, and its line here. */
@@ -26,5 +28,5 @@ export const FAMILIES: Record<Joint['kind'], Family> = {
   'tab-and-slot': { name: 'Tab and slot', picks: ['side', 'part'], says: ['Pick the edge that gets the tabs.', 'Pick the part whose face the tabs go through.'], fields: TabFields },
   splice: { name: 'Splice', picks: ['side', 'side'], says: ['Pick the edge that gets the keys.', 'Pick the edge that gets the sockets.'], fields: SpliceFields },
   'captive-nut': { name: 'Captive nut', picks: ['side', 'part'], says: ['Pick the edge that gets the nuts.', 'Pick the part that is screwed on.'], fields: NutFields },
-  housing: { name: 'Butt or housing', picks: ['side', 'part'], says: ['Pick the edge that stands on a face.', 'Pick the part whose face it stands on.'], fields: HousingFields },
+  housing: { name: 'Butt or housing', picks: ['side', 'part'], says: ['Pick the edge that stands on a face.', 'Pick the part whose face it stands on.'], fields: HousingFields, isCut: (joint) => 'groove' in joint && Boolean(joint.groove) },
 }
