@@ -116,7 +116,11 @@ def chip_load(cutter: Cutter, facts: CutterFacts, material: Material, depth: flo
 
 
 def feed(turns: float, flutes: int, chip: float) -> float:
-    """The feed (mm/s) at which each tooth takes ``chip`` mm: v_f = rpm * flutes * chip load."""
+    """The feed (mm/s) at which each tooth takes ``chip`` mm: v_f = rpm * flutes * chip load.
+
+    >>> feed(turns=18_000, flutes=2, chip=0.1)
+    60.0
+    """
     return turns * flutes * chip / 60
 
 
@@ -126,7 +130,11 @@ def chip_of(speed: float, turns: float, flutes: int) -> float:
 
 
 def cutting_speed(diameter: float, turns: float) -> float:
-    """How fast (m/min) the edge goes round: v_c = pi * d * rpm / 1000."""
+    """How fast (m/min) the edge goes round: v_c = pi * d * rpm / 1000.
+
+    >>> round(cutting_speed(diameter=6, turns=16_000), 1)
+    301.6
+    """
     return math.pi * diameter * turns / 1000
 
 

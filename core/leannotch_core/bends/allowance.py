@@ -23,7 +23,12 @@ class NoSuchBend(Said):
 
 @dataclass(frozen=True, slots=True)
 class Allowance:
-    """A bend in numbers."""
+    """A bend in numbers.
+
+    >>> bend = Allowance(angle=90, radius=2, k=0.4, thickness=2)
+    >>> round(bend.length, 3), round(bend.setback(), 3), round(bend.deduction, 3)
+    (4.398, 4.0, 3.602)
+    """
 
     angle: float
     radius: float
@@ -67,7 +72,11 @@ def k_from_deduction(deduction: float, angle: float, radius: float, thickness: f
 
 
 def k_from_strip(flat: float, legs: tuple[float, float], angle: float, radius: float, thickness: float) -> float:
-    """The K of a strip that was ``flat`` long and has two outside ``legs`` now. Raises `NoSuchBend`."""
+    """The K of a strip that was ``flat`` long and has two outside ``legs`` now. Raises `NoSuchBend`.
+
+    >>> round(k_from_strip(100, legs=(53, 51), angle=90, radius=2, thickness=2), 3)
+    0.273
+    """
     return k_from_deduction(sum(legs) - flat, angle, radius, thickness)
 
 

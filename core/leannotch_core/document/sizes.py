@@ -59,6 +59,11 @@ def length(size: Size, names: Mapping[str, float]) -> float:
     """The size in mm; ``names`` gives lengths in mm.
 
     Raises `SizeError` when it cannot be read, is not a length, or is beyond 100 m.
+
+    >>> round(length(Size(text="3/16", unit="in"), {}), 4)
+    4.7625
+    >>> length(Size(text="240 - 2*thickness"), {"thickness": 3.07})
+    233.86
     """
     value = Value(float(size.text), 0) if _BARE.fullmatch(size.text) else read(size.text, size.unit, names)
     if value.power == 0:
@@ -114,7 +119,11 @@ def typed_in(unit: Unit, mm: float) -> Size:
 
 
 def shown(mm: float, unit: Unit = "mm") -> str:
-    """A length for a sentence: ``3.07 mm`` or ``0.121 in``, without needless zeros; from ten metres on ``59.0 m``."""
+    """A length for a sentence: ``3.07 mm`` or ``0.121 in``, without needless zeros; from ten metres on ``59.0 m``.
+
+    >>> shown(3.070), shown(3.07, "in"), shown(59_000)
+    ('3.07 mm', '0.121 in', '59.0 m')
+    """
     if unit != "in" and abs(mm) >= 10_000:
         return f"{mm / 1000:.1f} m"
     digits = 3 if unit == "in" else 2

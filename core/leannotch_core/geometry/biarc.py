@@ -80,6 +80,10 @@ def biarc(a: Point, out: complex, b: Point, into: complex, source: Source) -> li
 
     The joint is chosen so that both tangent lengths are equal (Bolton, "Biarc curves", Computer-Aided Design 7,
     1975; formula from memory).
+
+    >>> first, second = biarc(0j, 1j, 20 + 0j, -1j, Source("arch", "side"))
+    >>> round(first.radius, 6), second.end
+    (10.0, (20+0j))
     """
     chord = b - a
     total = out + into

@@ -20,7 +20,16 @@ def union(*regions: Sequence[Outline]) -> list[Outline]:
 
 
 def subtract(region: Sequence[Outline], tools: Sequence[Outline]) -> list[Outline]:
-    """``region`` less the union of ``tools``, which may overlap each other."""
+    """``region`` less the union of ``tools``, which may overlap each other.
+
+    >>> from math import pi
+    >>> from .loop import circle
+    >>> from .segment import Source
+    >>> disc, eye = (Outline(circle(0j, radius, Source(f"r{radius}", "edge"))) for radius in (10, 4))
+    >>> [ring] = subtract([disc], [eye])
+    >>> len(ring.cutouts), round(ring.area / pi, 6)
+    (1, 84.0)
+    """
     return select([_loops(region), _loops(tools)], lambda w: (w[:, 0] > 0) & (w[:, 1] <= 0))
 
 

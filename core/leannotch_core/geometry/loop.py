@@ -45,7 +45,11 @@ class Loop:
         return moved.reversed() if motion.mirrored else moved
 
     def circle(self) -> tuple[Point, float] | None:
-        """Centre and radius if the loop is one full circle, else None."""
+        """Centre and radius if the loop is one full circle, else None.
+
+        >>> round(circle(5 + 5j, 10, Source("eye", "edge")).area, 2)
+        314.16
+        """
         first = self.segments[0]
         if not isinstance(first, Arc):
             return None
@@ -87,7 +91,12 @@ def joined_bounds(boxes: Iterable[Bounds]) -> Bounds:
 
 
 def polygon(points: Sequence[Point], sources: Sequence[Source]) -> Loop:
-    """A loop of straight segments; ``sources[i]`` belongs to the segment that starts at ``points[i]``."""
+    """A loop of straight segments; ``sources[i]`` belongs to the segment that starts at ``points[i]``.
+
+    >>> side = Source("plate", "side")
+    >>> polygon([0j, 40 + 0j, 40 + 30j, 30j], [side] * 4).area
+    1200.0
+    """
     ends = [*points[1:], points[0]]
     return Loop(tuple(Line(a, b, s) for a, b, s in zip(points, ends, sources, strict=True)))
 

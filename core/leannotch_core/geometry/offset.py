@@ -22,6 +22,14 @@ def grow(region: Sequence[Outline], distance: float, corner: Corner = "sharp") -
 
     Outer loops get larger and cut-outs smaller. ``sharp`` corners stay sharp up to `MITRE_LIMIT`; ``round``
     is the path of a round cutter. What shrinks to nothing is left out.
+
+    >>> from .loop import circle
+    >>> from .segment import Source
+    >>> disc = Outline(circle(0j, 10, Source("disc", "edge")))
+    >>> [round(outline.outer.bounds[2], 3) for outline in grow([disc], 0.08)]
+    [10.08]
+    >>> grow([disc], -11)
+    []
     """
     if abs(distance) < TOUCH:
         return list(region)

@@ -50,6 +50,11 @@ def move(angle: float = 0.0, shift: complex = 0) -> Motion:
     """Turn counter-clockwise about the origin by ``angle`` degrees, then shift.
 
     Quarter turns are exact, so that a part turned by 90 degrees keeps its numbers.
+
+    >>> move(90, shift=10 + 0j)(5 + 0j)
+    (10+5j)
+    >>> move(90).then(move(-90))(3 + 4j)
+    (3+4j)
     """
     quarters, rest = divmod(angle, 90.0)
     turn = 1j ** (int(quarters) % 4) * (cmath.rect(1.0, math.radians(rest)) if rest else 1)

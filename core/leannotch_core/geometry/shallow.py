@@ -29,7 +29,12 @@ def without_shallow(segments: Iterable[Segment]) -> Iterator[Segment]:
 
 
 def chords(arc: Arc, tolerance: float = RISE) -> list[Segment]:
-    """An arc as chords: of length c each leaves it by c² / 8R (mm), its rise."""
+    """An arc as chords: of length c each leaves it by c² / 8R (mm), its rise.
+
+    >>> arc = Arc(10 + 0j, -10 + 0j, 0j, True, Source("half", "edge"))
+    >>> len(chords(arc, tolerance=0.1))
+    12
+    """
     longest = math.sqrt(8 * arc.radius * tolerance)
     count = max(1, math.ceil(arc.length / longest))
     stops = [arc.start, *(arc.at(at / count) for at in range(1, count)), arc.end]

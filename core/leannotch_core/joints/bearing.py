@@ -170,6 +170,11 @@ def play(clearance: float, radius: float) -> float:
 
     Moved aside by s, the insert's corner lies a - s and a from the middle of the round, with a = r - c/2, and touches
     it at r: s = sqrt(r² - a²) - a to either hand. Negative where it does not go in at all.
+
+    >>> play(clearance=0.1, radius=0.05)
+    0.1
+    >>> round(play(clearance=0.1, radius=0.08), 4)
+    0.0883
     """
     a = radius - clearance / 2
     return clearance if a <= 0 else min(clearance, 2 * (math.sqrt(max(0.0, radius**2 - a * a)) - a))

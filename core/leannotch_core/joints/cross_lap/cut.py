@@ -49,6 +49,11 @@ def slot_width(other: float, own: float, clearance: float, angle: float = 90.0) 
 
     ``t_other / sin a + t_own * |cos a| / sin a + c``: the slanting plate's section, and the way its faces
     wander across the thickness of this one.
+
+    >>> round(slot_width(3.95, 3.95, 0.1), 3)
+    4.05
+    >>> round(slot_width(3, 3, 0, angle=45), 3)
+    7.243
     """
     slant = math.radians(angle)
     reach = abs(math.cos(slant)) if angle != 90.0 else 0.0
@@ -59,6 +64,11 @@ def slot_depths(height_a: float, height_b: float, share: float, seating: float) 
     """Depths in A and B. The edges at B's mouth are flush; B keeps ``share`` of the height they have in common.
 
     For equal heights ``H * s + e/2`` and ``H * (1 - s) + e/2``.
+
+    >>> slot_depths(30, 30, share=0.5, seating=0.4)
+    (15.2, 15.2)
+    >>> slot_depths(40, 30, share=0.5, seating=0)
+    (25.0, 15.0)
     """
     common = min(height_a, height_b)
     level = common * (1 - share)

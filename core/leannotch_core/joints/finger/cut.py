@@ -58,12 +58,21 @@ class FingerPlan:
 
 
 def plan_fingers(length: float, count: int, clearance: float, insets: Span = (0.0, 0.0)) -> FingerPlan:
-    """Shares ``length`` mm, less an inset at both ends, out among ``count`` pitches."""
+    """Shares ``length`` mm, less an inset at both ends, out among ``count`` pitches.
+
+    >>> plan = plan_fingers(180, 9, clearance=0.1)
+    >>> plan.pitch, plan.notch, plan.finger
+    (20.0, 20.05, 19.95)
+    """
     return FingerPlan(length, count, clearance, insets[0], length - insets[1])
 
 
 def finger_count(length: float, finger: float) -> int:
-    """The odd number nearest to ``length / finger``, at least 3."""
+    """The odd number nearest to ``length / finger``, at least 3.
+
+    >>> [finger_count(45, finger) for finger in (100, 15, 11, 9)]
+    [3, 3, 5, 5]
+    """
     return max(3, 2 * int(length / finger / 2) + 1)
 
 
