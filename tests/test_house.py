@@ -51,6 +51,39 @@ def test_all_that_is_refused_is_said_by_one_base():
                 assert not {ast.unparse(base) for base in node.bases} & {"ValueError", "RuntimeError"}, node.name
 
 
+def documented_above():
+    """Names of methods that say in some class what they are for: another class's own needs say it no second time."""
+    return {
+        function.name
+        for path in CORE.rglob("*.py")
+        for holder in ast.walk(ast.parse(path.read_text()))
+        if isinstance(holder, ast.ClassDef)
+        for function in holder.body
+        if isinstance(function, ast.FunctionDef) and ast.get_docstring(function)
+    }
+
+
+def undocumented(body, said, within_a_class=False):
+    """Public functions without a docstring; one line of a class says by its name what it is."""
+    for node in body:
+        if getattr(node, "name", "_").startswith("_"):
+            continue
+        if isinstance(node, ast.ClassDef):
+            yield from undocumented(node.body, said, within_a_class=True)
+        elif isinstance(node, ast.FunctionDef):
+            plain = within_a_class and (node.name in said or len(node.body) == 1)
+            if not plain and not ast.get_docstring(node):
+                yield node.name
+
+
+def test_every_public_function_of_the_core_says_what_it_is_for():
+    said = documented_above()
+    for path in CORE.rglob("*.py"):
+        assert list(undocumented(ast.parse(path.read_text()).body, said)) == [], path
+    bare = ast.parse("def told(): pass\nclass A:\n def a(self):\n  b()\n  c()")
+    assert list(undocumented(bare.body, said)) == ["told", "a"]
+
+
 def walks():
     page = PAGE.read_text().split("## Six walks")[1]
     return {walk.split("\n")[0]: re.findall(r"^\d+\. `(.+?)\.py`", walk, re.M) for walk in page.split("\n### ")[1:]}

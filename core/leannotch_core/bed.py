@@ -57,6 +57,7 @@ def lying(on_bed: OnBed, machine: Machine, bed: Bed, width: float, height: float
 
 
 def corner(which: Corner, width: float, height: float) -> Point:
+    """A corner of a rectangle of a width and height (mm) whose lower left one is 0."""
     return complex(width if "right" in which else 0, height if "top" in which else 0)
 
 

@@ -16,6 +16,7 @@ from .machining.way import shortest_way
 
 
 def main() -> None:
+    """Runs each compiled loop once on a small thing, in the types that it is called with."""
     wedge, plate = Polygon([(0, 0), (40, 0), (10, 30)]), box(0, 0, 30, 20)
     items = [Item("wedge", copy, wedge, (0.0, 180.0), both_faces=True) for copy in range(1, 14)]
     items += [Item("plate", copy, plate, ()) for copy in range(1, 4)]

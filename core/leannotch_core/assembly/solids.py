@@ -46,6 +46,7 @@ def _extruded(outline: Outline, height: float, chord: float) -> manifold3d.Manif
 
 
 def placed(body: manifold3d.Manifold, pose: Matrix) -> manifold3d.Manifold:
+    """A body where its pose (rows of a 3 x 4 matrix, mm) puts it."""
     return body.transform(pose[:3, :])
 
 

@@ -43,5 +43,6 @@ def extent(part: EvaluatedPart, pose: Matrix) -> tuple[Matrix, Matrix]:
 
 
 def extent_of(corners: Matrix, pose: Matrix) -> tuple[Matrix, Matrix]:
+    """The least and the most of x, y and z (mm) that corners, rows of x, y, z and 1, reach in a pose."""
     there = (corners @ pose.T)[:, :3]
     return there.min(axis=0), there.max(axis=0)

@@ -76,5 +76,6 @@ def _beside(bend: LaidBend, point: Point, inside: float) -> bool:
 
 
 def boxes_near(one: Outline, other: Outline, within: float) -> bool:
+    """Whether the boxes about two outlines come within so many mm of each other."""
     a, b = one.bounds, other.bounds
     return a[0] < b[2] + within and b[0] < a[2] + within and a[1] < b[3] + within and b[1] < a[3] + within

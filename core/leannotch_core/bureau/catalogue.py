@@ -86,6 +86,7 @@ class Catalogue(Model):
         return next((stock for stock in self.stocks if stock.id == stock_id), None)
 
     def offer(self, stock_id: str, thickness: float) -> Offer | None:
+        """What is offered of a stock in a thickness (mm); None where there is no such thing."""
         stock = self.stock(stock_id)
         offers = stock.offers if stock else []
         return next((offer for offer in offers if abs(offer.thickness - thickness) < 1e-6), None)
@@ -93,4 +94,5 @@ class Catalogue(Model):
 
 @lru_cache(maxsize=1)
 def catalogue() -> Catalogue:
+    """The catalogue that ships: all of it is invented."""
     return Catalogue.model_validate_json(Path(__file__).with_name("catalogue.json").read_bytes())

@@ -110,4 +110,5 @@ def label(label_id: str, text: str, at: complex, height: float) -> CutOut:
 
 
 def in_mm(value: float) -> Size:
+    """A number of mm as it would be typed."""
     return Size(text=in_digits(value))

@@ -35,4 +35,5 @@ def format_named(name: str) -> str | None:
 
 
 def is_program(kind: str) -> bool:
+    """Whether files of a format are programs; of what is no format too, which are none."""
     return kind in FORMATS and FORMATS[kind].program

@@ -49,6 +49,7 @@ MESHES = ("stl", "obj", "ply", "3mf", "glb")
 
 
 def is_mesh(name: str) -> bool:
+    """Whether a file of this name is read as a mesh."""
     return _ending(name) in MESHES
 
 

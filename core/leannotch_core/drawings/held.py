@@ -33,6 +33,7 @@ class Told:
 
 
 def told(code: str, weight: Weight, says: str, places: Iterable[Point] = ()) -> Told:
+    """What is said of a drawing, with as many of its places as are shown."""
     return Told(code, weight, says, tuple(places)[:MOST_PLACES])
 
 

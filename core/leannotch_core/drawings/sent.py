@@ -28,6 +28,7 @@ def read_apart(data: bytes, name: str, cut: Cut | None = None) -> dict[str, Any]
 
 
 def as_sent(drawing: Drawing) -> dict[str, Any]:
+    """A drawing as plain JSON values, with nothing lost: for another process, or to be kept."""
     return {
         "form": FORM,
         "lines": [

@@ -18,10 +18,12 @@ Item = TypeVar("Item", Machine, Cutter, Stock, Part, Joint, Starter)
 
 
 def known(items: Iterable[Item], item_id: str) -> str:
+    """The word for what putting a thing of this id does: it is ``added``, or ``changed``."""
     return "changed" if any(item.id == item_id for item in items) else "added"
 
 
 def put(items: Iterable[Item], item: Item) -> list[Item]:
+    """The things with one in place of that of its id, or at the end."""
     kept: list[Item] = list(items)
     for place, known in enumerate(kept):
         if known.id == item.id:
@@ -32,6 +34,7 @@ def put(items: Iterable[Item], item: Item) -> list[Item]:
 
 
 def without(items: Iterable[Item], item_id: str) -> list[Item]:
+    """The things but for the one of an id. Raises `CannotApply` where there is none."""
     left: list[Item] = []
     found = False
     for item in items:
@@ -45,6 +48,7 @@ def without(items: Iterable[Item], item_id: str) -> list[Item]:
 
 
 def part_of(project: Project, part_id: str) -> Part:
+    """The part of an id. Raises `CannotApply` where it is gone."""
     part = project.part(part_id)
     if part is None:
         raise CannotApply(f"“{part_id}” is not in the project any more.")
@@ -52,5 +56,6 @@ def part_of(project: Project, part_id: str) -> Part:
 
 
 def name_of(project: Project, part_id: str) -> str:
+    """What a part is called; its id where it is gone."""
     part = project.part(part_id)
     return part.name if part else part_id

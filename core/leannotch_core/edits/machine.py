@@ -176,6 +176,7 @@ def _settings(stock: Stock, machine: str) -> list[Setting]:
 
 
 def stock_of(project: Project, stock_id: str) -> Stock:
+    """The stock of an id. Raises `CannotApply` where it is gone."""
     stock = project.stock(stock_id)
     if stock is None:
         raise CannotApply(f"“{stock_id}” is not in the project any more.")
@@ -183,6 +184,7 @@ def stock_of(project: Project, stock_id: str) -> Stock:
 
 
 def machine_in_use(project: Project) -> Machine:
+    """The machine that the project is for. Raises `CannotApply` where none is chosen."""
     machine = project.machine_of(project.machine)
     if machine is None:
         raise CannotApply("No machine is chosen; settings belong to a machine, so choose one first.")

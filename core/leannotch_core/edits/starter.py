@@ -41,6 +41,7 @@ class RemoveStarter(Edit):
 
 
 def all_of_a_starter(project: Project) -> Changes:
+    """All of a project that a starter may change, as changes."""
     return {name: getattr(project, name) for name in ("names", "parts", "joints", "starters", "layout")}
 
 

@@ -203,6 +203,7 @@ def cross(a: complex, b: complex) -> float:
 
 
 def dot(a: complex, b: complex) -> float:
+    """The dot product of two vectors."""
     return (a.conjugate() * b).real
 
 

@@ -118,6 +118,7 @@ def sheet_told(index: int, ready: Prepared, proof: SheetProof) -> SheetProved:
 
 
 def fault_told(fault: Fault) -> ProofFault:
+    """A fault with its mend and the station of that, its place rounded to what files hold."""
     x, y = (None, None) if fault.at is None else (round(fault.at.real, 4), round(fault.at.imag, 4))
     return ProofFault(code=fault.code, text=fault.text, mend=fault.mend, station=fault.station, x=x, y=y)
 

@@ -63,6 +63,7 @@ def upward(sign: float) -> Vector:
 
 
 def at_height(point: Point, z: float) -> Vector:
+    """A point of a part so high (mm) above its back."""
     return point.real, point.imag, z
 
 

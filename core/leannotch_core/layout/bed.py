@@ -44,6 +44,7 @@ class Spot:
     mirrored: bool = False
 
     def polygon(self) -> Polygon:
+        """The item as it lies."""
         (c, s), over = turn_of(self.turn), -1 if self.mirrored else 1
         return affinity.affine_transform(self.item.shape, [c, -s * over, s, c * over, self.x, self.y])
 
@@ -128,6 +129,7 @@ class Forms:
         return found
 
     def shapes(self) -> Shapes:
+        """All forms as the compiled loops want them: one array of a kind, and where each begins."""
         first = np.cumsum([0, *(len(points) for points in self._points)])
         following = np.concatenate([f + at for f, at in zip(self._following, first, strict=False)])
         return Shapes(
@@ -188,11 +190,13 @@ class Table:
         lay(self.shapes, self.bed, thing, x + middle.real, y + middle.imag, turn)
 
     def put(self, spot: Spot, sheet: int) -> None:
+        """Lays an item where a spot has it, on a sheet by its number."""
         thing = self._at[id(spot.item)]
         self.bed.shape[thing] = self.search.faces[thing, int(spot.mirrored)]
         self._put(thing, sheet, spot.x, spot.y, spot.turn)
 
     def spot(self, thing: int) -> Spot:
+        """Where a thing lies, by the point about which its part is drawn and its turn (degrees)."""
         x, y, turn = self.bed.pose[thing].tolist()
         shape = self.bed.shape[thing]
         middle = complex(*turn_of(turn)) * self._middles[shape]
@@ -204,6 +208,7 @@ class Table:
         return [at for at, ground in enumerate(self.grounds) if turns_that_fit(item.shape, item.turns, ground.frame)]
 
     def turns_on(self, thing: int, sheet: int) -> tuple[float, ...]:
+        """The turns (degrees) of a thing with which it fits the frame of a sheet."""
         item = self.items[thing]
         return turns_that_fit(item.shape, item.turns, self.grounds[sheet].frame)
 

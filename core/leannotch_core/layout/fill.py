@@ -80,6 +80,7 @@ class Filling:
 
 
 def by_area(item: Item) -> float:
+    """How large an item is, in mm²."""
     return float(item.shape.area)
 
 

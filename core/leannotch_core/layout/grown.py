@@ -62,6 +62,7 @@ def grown(outline: Outline, by: float) -> Polygon:
 
 
 def grown_polygon(shape: Polygon, by: float) -> Polygon:
+    """A polygon grown by so many mm, less a hair, so that what touches does not overlap."""
     found = shape.buffer(by - SLACK, join_style="mitre", mitre_limit=_MITRE)
     if found.geom_type != "Polygon":
         found = max(found.geoms, key=lambda piece: float(piece.area))

@@ -77,6 +77,7 @@ def fingerprint(outline: Outline) -> str:
 
 @remembered(most=2048)
 def polygon_of(outline: Outline) -> Polygon:
+    """A finished outline as a polygon, its arcs within the tolerance of a layout."""
     return as_polygon(outline, TOLERANCE)
 
 
@@ -124,6 +125,7 @@ def usable(sheet: LaidSheet) -> Polygon:
 
 
 def polygon_through(corners: Sequence[complex]) -> Polygon:
+    """The polygon with these corners (mm)."""
     return Polygon([(corner.real, corner.imag) for corner in corners])
 
 

@@ -98,6 +98,7 @@ def _items(project: Project, result: Result, stock_id: str, gap: float, there: s
 
 
 def item_of(project: Project, part: EvaluatedPart, copy_number: int, gap: float) -> Item:
+    """A copy of a part as it is laid: grown by half the gap (mm), with the turns and faces that it may have."""
     stock = project.stock(part.part.stock)
     turns = tuple(turns_allowed(part.part, stock.grain if stock else "none"))
     shape = grown(part.outline, gap / 2)
@@ -136,6 +137,7 @@ def _polygon(corners: Sequence[complex]) -> Polygon:
 
 
 def kind_of(number: int, facts: SheetFacts, margin: float, gap: float) -> Kind:
+    """A kind of sheet with the room that its margin and what bars parts of it leave (mm)."""
     barred = [corners for _, corners in facts.barred]
     frame, bars = room_of(facts.width, facts.height, facts.outline, barred, margin, gap)
     whole = shapely.box(*frame) if frame[2] > frame[0] and frame[3] > frame[1] else Polygon()
@@ -198,6 +200,7 @@ _USUAL = 0.75
 
 
 def laid_sheet(stock: str, ground: Ground, kinds: Sequence[Kind]) -> LaidSheet:
+    """A filled sheet as the document has it."""
     facts = kinds[ground.kind].facts
     return LaidSheet(
         stock=stock,

@@ -21,6 +21,7 @@ class OnEdge:
 
 
 def point_of(loops: Sequence[Loop], at: OnEdge) -> Point:
+    """The point of a place on loops."""
     return loops[at.loop].segments[at.segment].at(at.share)
 
 

@@ -111,6 +111,7 @@ class Prepared:
 
 
 def called(key: Key, result: Result) -> str:
+    """What a copy is called: its part, with its number where there are several."""
     part = result.parts[key.part].part
     return f"{part.name} {key.copy_number}" if part.count > 1 else part.name
 

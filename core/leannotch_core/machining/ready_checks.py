@@ -19,6 +19,7 @@ from .running_order import too_early
 
 
 def order_findings(ready: Prepared, result: Result, index: int) -> Iterator[Finding]:
+    """What is done too early; three of it one by one, and the number of the rest."""
     faults = too_early(ready.plan.jobs, dict(ready.plan.within))
     for late, early in faults[:3]:
         if (late.part, late.copy_number) == (early.part, early.copy_number):

@@ -45,6 +45,7 @@ class Offer:
 
     @property
     def key(self) -> Key:
+        """What tells it from other offers: its family, and which sides or faces meet."""
         side, other = (getattr(end, "side", "") for end in (self.joint.a, self.joint.b))
         return Key(self.joint.kind, self.joint.a.part, side, self.joint.b.part, other)
 

@@ -68,6 +68,7 @@ def kept_apart(data: bytes) -> dict[str, Any]:
 
 
 def as_jpeg(picture: Image.Image) -> bytes:
+    """A picture as it is kept."""
     written = io.BytesIO()
     picture.save(written, "JPEG", quality=85)
     return written.getvalue()

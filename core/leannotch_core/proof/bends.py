@@ -128,4 +128,5 @@ def _away(bend: Bend, at: complex, out: complex) -> float:
 
 
 def dot(a: complex, b: complex) -> float:
+    """The dot product of two vectors."""
     return (a * b.conjugate()).real

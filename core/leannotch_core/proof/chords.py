@@ -69,6 +69,7 @@ class Shape(Protocol):
 
 
 def is_arc(sides: Sequence[Side]) -> npt.NDArray[np.bool_]:
+    """Which of some sides are arcs."""
     return np.array([hasattr(side, "centre") for side in sides], dtype=bool)
 
 
@@ -115,10 +116,12 @@ def as_lines(chains: Sequence[Sequence[Side]], tolerance: float) -> Lines:
 
 
 def as_line(sides: Iterable[Side], tolerance: float) -> LineString:
+    """Sides that follow each other as a shapely line whose chords leave the arcs by at most ``tolerance`` mm."""
     found: LineString = as_lines([list(sides)], tolerance)[0]
     return found
 
 
 def as_polygon(shape: Shape, tolerance: float) -> Polygon:
+    """An outline as a shapely polygon, as `as_lines` has its rings."""
     rings = as_lines([shape.outer.segments, *(ring.segments for ring in shape.cutouts)], tolerance)
     return Polygon(rings[0].coords, [ring.coords for ring in rings[1:]])

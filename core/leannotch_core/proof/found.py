@@ -101,6 +101,7 @@ class Taken:
 
 
 def check_left(taken: Taken, found: SheetProof) -> None:
+    """Tells of what comes free and is no part."""
     for piece in taken.left():
         at = piece.shape.representative_point()
         found.fault("no-part", f"A piece of {piece.shape.area:.2f} mm² comes free that is no part", complex(at.x, at.y))

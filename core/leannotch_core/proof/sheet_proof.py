@@ -217,6 +217,7 @@ def _coordinates(line: DrawnLine) -> list[tuple[float, float]]:
 
 
 def prove_part(placement: Placement, free: Taken, result: Result, plan: SheetPlan, found: SheetProof) -> ProvedPart:
+    """Holds what comes free at a copy's place against its intent; what is not so is told in ``found``."""
     part = result.parts[placement.part]
     proved = came_free(placement, free, part, found)
     if proved.shape is None:

@@ -81,6 +81,7 @@ def made_of(own: OwnStarter, sizes: Mapping[str, Size], name: str) -> Project:
 
 
 def write_starter(own: OwnStarter) -> bytes:
+    """A starter as its file."""
     return (own.model_dump_json(indent=1) + "\n").encode()
 
 

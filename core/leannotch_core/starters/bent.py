@@ -29,6 +29,7 @@ BRACKET = Kind(
 
 
 def make_bracket(making: Making) -> None:
+    """A bracket of one bent strip. Raises `CannotMake`."""
     width, height, arm = (making.name(name, making.text(name)) for name in ("width", "height", "arm"))
     corner, screw = making.text("corner"), making.text("screw")
     angle = making.degrees("angle", 5, 150)
@@ -114,6 +115,7 @@ BOX = Kind(
 
 
 def make_box(making: Making) -> None:
+    """A box of one sheet, its sides bent up. Raises `CannotMake`."""
     length, width, height = (making.name(name, making.text(name)) for name in ("length", "width", "height"))
     lean, gap = making.degrees("lean", 20, 120), making.text("gap")
     inwards = -math.cos(math.radians(lean)) * making.mm("height")

@@ -29,6 +29,7 @@ KIND = Kind(
 
 
 def make(making: Making) -> None:
+    """A closed box with fingers at its corners, whose lid is lifted off or slides. Raises `CannotMake`."""
     t = making.t
     inside = making.choice("measured") == "inside"
     around, below = (f" + 2*{t}", f" + {t}") if inside else ("", "")

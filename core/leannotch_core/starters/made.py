@@ -168,6 +168,7 @@ class Making:
         return value
 
     def choice(self, name: str) -> str:
+        """What was chosen, or what is chosen to begin with. Raises `CannotMake` of what is no option."""
         choice = next(c for c in self._kind.choices if c.name == name)
         chosen = self.starter.choices.get(name, choice.options[0])
         if chosen not in choice.options:
@@ -248,5 +249,6 @@ def line_up(part: str, x: Sequence[str], y: str) -> FaceLine:
 
 
 def slots_at(part: str, side: str, at: Sequence[str]) -> SlotAt:
+    """Slots in a side of a part, at places as they are typed."""
     first, *others = (Size(text=text) for text in at)
     return SlotAt.model_validate({"part": part, "side": side, "at": first, "also_at": others})

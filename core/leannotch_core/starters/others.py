@@ -30,6 +30,7 @@ LAND = 6
 
 
 def make_bracket(making: Making) -> None:
+    """A bracket of two boards and a brace between them. Raises `CannotMake`."""
     width, depth, height = (making.name(name, making.text(name)) for name in ("width", "depth", "height"))
     t, angle = making.t, making.degrees("angle", 20, 70)
     reach, land = making.name("brace", making.text("brace")), making.name("land", f"{t} + {LAND}")
@@ -89,6 +90,7 @@ _FIGURE = (
 
 
 def make_figure(making: Making) -> None:
+    """A figure of two silhouettes that lap. Raises `CannotMake`."""
     knots = [Knot(x=x, y=y, corner=bool(corner)) for x, y, corner in _FIGURE]
     height = making.name("height", making.text("height"))
     ids = {}
@@ -117,6 +119,7 @@ RACK = Kind(
 
 
 def make_rack(making: Making) -> None:
+    """A rack of shelves lapped with uprights. Raises `CannotMake`."""
     uprights, shelves = making.count("uprights", 2, 12), making.count("shelves", 1, 20)
     width, depth, height = (making.name(name, making.text(name)) for name in ("width", "depth", "height"))
     over = making.name("overhang", making.text("overhang"))

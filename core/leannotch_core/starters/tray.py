@@ -57,6 +57,7 @@ class Cells:
 
 
 def make(making: Making) -> None:
+    """A tray with compartments, with or without a floor. Raises `CannotMake`."""
     t, u = making.t, making.u
     floor = making.choice("floor") == "with a floor"
     columns = _cells(making, "columns", "length", "column")

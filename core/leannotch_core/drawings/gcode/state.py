@@ -77,6 +77,7 @@ class State:
 
     @property
     def power(self) -> float:
+        """The S in force: 0 where nothing is switched on, and what the machine begins with where none was said."""
         if not self.on:
             return 0.0
         return self.without_s if self.s is None else self.s
@@ -110,6 +111,7 @@ class State:
         return step
 
     def waits(self, line: int, seconds: float) -> Step:
+        """A step in which nothing moves for so many seconds."""
         here = self.operation, self.z, self.z
         return Step(line, None, None, self.power, *here, wait=seconds, tool=self.tool, reverse=self.reverse)
 

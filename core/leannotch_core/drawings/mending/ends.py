@@ -210,6 +210,7 @@ def joins(drawn: Net, within: float, apart: Sequence[Point] = ()) -> Joins:
 
 
 def near_any(point: Point, places: Sequence[Point]) -> bool:
+    """Whether a point is one of some places, within what is taken for one."""
     return any(abs(point - place) <= SNAP for place in places)
 
 

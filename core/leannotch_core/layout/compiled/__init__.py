@@ -24,6 +24,7 @@ _Function = TypeVar("_Function", bound=Callable[..., Any])
 
 
 def compiled(function: _Function) -> _Function:
+    """For loops that make arrays."""
     return cast(_Function, njit(**_HOW)(function))
 
 

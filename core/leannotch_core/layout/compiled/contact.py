@@ -116,6 +116,7 @@ def shift(shapes: Shapes, bed: Bed, thing: int, dx: float, dy: float) -> None:
 
 @inlined
 def boxes_meet(box: Numbers, a: int, b: int) -> bool:
+    """Whether the boxes about two things share more than an edge."""
     across = box[a, 0] < box[b, 2] and box[b, 0] < box[a, 2]
     return bool(across and box[a, 1] < box[b, 3] and box[b, 1] < box[a, 3])
 

@@ -64,6 +64,7 @@ def trouble(shapes: Shapes, bed: Bed, search: Search, thing: int, limit: float) 
 
 @light
 def any_turn(search: Search, thing: int) -> float:
+    """One of the turns (degrees) that a thing may have, by chance; any where all are allowed."""
     first, end = search.first_turn[thing], search.first_turn[thing + 1]
     if first == end:
         chance = drawn(search.state)

@@ -68,6 +68,7 @@ def down_open(way: Sequence[Segment], from_z: float, z: float, angle: float) -> 
 
 
 def straight(at: Point, from_z: float, z: float) -> Strokes:
+    """Down as a drill goes."""
     return [upright(at, from_z, z)]
 
 

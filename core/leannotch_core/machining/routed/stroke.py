@@ -55,6 +55,7 @@ def sloping(segments: Iterable[Segment], from_z: float, z: float, how: How | Non
 
 
 def reversed_way(segments: Sequence[Segment]) -> list[Segment]:
+    """The same way, begun at its end."""
     return [segment.reversed() for segment in reversed(segments)]
 
 

@@ -140,6 +140,7 @@ class Workshop:
     # Pockets
 
     def clearing(self, part: str, operation: Work, cutter: CutterFacts, radius: float) -> Clearing:
+        """How a cutter clears an area of a part: at a radius (mm) from its walls."""
         rack = self._rack
         return Clearing(
             radius=radius,

@@ -9,6 +9,7 @@ from ...said import Said
 
 
 def joined_ends(segments: list[Segment]) -> tuple[Segment, ...]:
+    """The segments of a closed line, each begun just where the one before ends."""
     return tuple(s.between(segments[i - 1].end, s.end) for i, s in enumerate(segments))
 
 
@@ -17,6 +18,7 @@ class Crossing(Said):
 
 
 def check_simple(loop: Loop) -> None:
+    """Raises `Crossing` where a closed line crosses itself."""
     line = as_line(loop.segments, 0.01)
     if not line.is_simple:
         raise Crossing("its outline crosses itself; move a point so that it runs round once")

@@ -27,6 +27,7 @@ _GROUP = "Cells"
 
 
 def cells() -> list[StandardThing]:
+    """Round and prismatic cells at their largest, end on and lying; each with its standard."""
     found = []
     for name, (diameter, height, usual) in ROUND.items():
         source = "IEC 60086-2, largest size; from memory"

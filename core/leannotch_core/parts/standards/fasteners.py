@@ -17,6 +17,7 @@ _WALL = Source("standard", "wall")
 
 
 def fasteners() -> list[StandardThing]:
+    """Screws, nuts, washers and what goes with them; each with its standard."""
     found = []
     for thread, screw in SCREWS.items():
         hole = circle(0, screw.hole / 2, _WALL).reversed()

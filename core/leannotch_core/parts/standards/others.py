@@ -25,6 +25,7 @@ _WALL = Source("standard", "wall")
 
 
 def others() -> list[StandardThing]:
+    """Bearings, rails, cards and sheets of paper; each with its standard."""
     found = []
     for name, (bore, outer, width) in BEARINGS.items():
         ring = Outline(circle(0, outer / 2, _WALL), (circle(0, bore / 2, _WALL).reversed(),))

@@ -81,6 +81,7 @@ def _swept(way: Way, level: float, cutter: Shape) -> BaseGeometry:
 
 
 def swept_by(way: Way, radius: float) -> BaseGeometry:
+    """All that a round tool of a radius (mm) passes over on its ways."""
     if radius <= 0 or not len(way):
         return shapely.Polygon()
     # Where it only goes down, it drills.
