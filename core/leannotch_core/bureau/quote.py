@@ -21,6 +21,8 @@ from .seen import SeenFile, SeenPart
 
 #: Parts are cut so far apart (mm), and the sheet that they take is counted with it.
 GAP = 6.0
+#: Beyond the days of an offer, one more for each so many sets: invented, as the catalogue is.
+SETS_A_DAY = 50
 #: Slots that are wider or narrower than the sheet by more than this (mm) were made for another; a fit takes less.
 _OFF = 0.15
 
@@ -252,7 +254,7 @@ def quote(wanted: Wanted, offer: Offer, looked: Looked, catalogue: Catalogue) ->
     one = sum_of_it / wanted.sets
     breaks = [AtBreak(sets=b.sets, each=round(one * (1 - b.off), 2)) for b in catalogue.breaks]
     bent = any(part.folded for part in looked.result.parts.values())
-    days = offer.days + (1 if bent else 0) + sum(finish.days for finish in finishes) + wanted.sets // 50
+    days = offer.days + (1 if bent else 0) + sum(finish.days for finish in finishes) + wanted.sets // SETS_A_DAY
     return Quote(
         lines=[_rounded(line) for line in lines],
         total=round(sum(line.total for line in lines), 2),

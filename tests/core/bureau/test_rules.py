@@ -119,6 +119,13 @@ def test_an_offer_costs_nothing_for_what_it_names_no_price_of():
             Offer.model_validate({**plain, "square_metre": 10, "metre": 1, "pierce": 0.1, "days": 0, field: worst})
 
 
+@pytest.mark.parametrize(("sets", "more"), [(1, 0), (49, 0), (50, 1), (99, 1), (100, 2)])
+def test_each_fifty_sets_take_a_day_more(sets, more):
+    files = sheet(200, 100)
+    wanted, offer, looked = asked(files, sets=sets)
+    assert quote(wanted, offer, looked, catalogue()).days == offer.days + more
+
+
 @pytest.mark.parametrize(
     ("day", "told", "state"),
     [

@@ -42,6 +42,9 @@ CRUMB = 0.02
 _BESIDE = 0.1
 #: Ways that fall by no more than this share of their length are level.
 _LEVEL = 0.005
+#: A holding tab may be left so far (mm) from where it was meant, as that is the middle between two ends, on an arc a
+#: little beside the line; and so much wider or narrower. Ours.
+_TAB_ASIDE, _TAB_WIDER = 0.5, 0.05
 #: Places that are told of one kind of fault.
 _TOLD = 5
 
@@ -142,8 +145,8 @@ def _tab_fault(plan: SheetPlan, out: Freed) -> tuple[str, complex | None]:
     high = plan.rack.tab_height if plan.rack else 0.0
     for tab in out.tabs:
         near = min(abs(tab.middle - one.middle) for one in plan.tabs)
-        # What is meant is the middle between two ends, on an arc a little beside the line.
-        if near > 0.5 or abs(tab.width - plan.tab_width) > 0.05 or abs(tab.height - high) > ALLOWED:
+        off = abs(tab.width - plan.tab_width)
+        if near > _TAB_ASIDE or off > _TAB_WIDER or abs(tab.height - high) > ALLOWED:
             size = f"{shown(tab.width)} x {shown(tab.height)}"
             wide = f"{shown(plan.tab_width)} x {shown(high)}"
             return f"A holding tab of {size} is left where one of {wide} was meant", tab.middle
