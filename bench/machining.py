@@ -13,6 +13,7 @@ from leannotch_core.document.sheet import LaidSheet, Layout, Placement
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.machine import SetSetting
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.loop import polygon
 from leannotch_core.geometry.segment import Segment, Source
 from leannotch_core.handover.dxf import write_dxf
@@ -20,7 +21,6 @@ from leannotch_core.handover.gcode import write_gcode
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.ready import on_page
 from leannotch_core.machining.way import corners, shortest_way
-from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project
 
 from bench.documents import grid

@@ -10,14 +10,14 @@ from leannotch_core.document.sheet import LaidSheet, Layout, Placement
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.machine import SetSetting
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.profiles.rack import SHIPPED
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.geometry.loop import Outline
 from leannotch_core.geometry.offset import grow
 from leannotch_core.handover.proved import written
 from leannotch_core.layout.sheets import motion
 from leannotch_core.machining.prepared import prepare
-from leannotch_core.profiles.rack import SHIPPED
-from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project
 
 from bench.documents import grid

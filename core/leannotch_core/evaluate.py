@@ -18,7 +18,9 @@ from .document.model import Side
 from .document.sizes import names_in, shown
 from .document.starter import NamedSize
 from .document.stock import NEVER_BURNED, Stock
-from .findings import Finding, Place
+from .facts.findings import Finding, Place
+from .facts.reading import Reader
+from .facts.stock import StockFacts, UnknownFact, facts
 from .geometry.loop import Bounds, Loop, Outline
 from .joints.cutting import Joined, cut_joints
 from .joints.ends import EdgeOf
@@ -39,9 +41,7 @@ from .parts.pocket import Pocket
 from .parts.shapes.shape import LineShape
 from .parts.sides import Beyond
 from .project import Project
-from .reading import Reader
 from .step import Step
-from .stock import StockFacts, UnknownFact, facts
 
 
 @dataclass(frozen=True, slots=True)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Generic, TypeVar
 
-from .reading import Reader
+from .facts.reading import Reader
 from .remembered import Remembered
 
 T = TypeVar("T")

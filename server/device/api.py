@@ -8,10 +8,10 @@ from typing import Annotated, Literal
 
 from django.http import HttpRequest
 from django.utils import timezone
-from leannotch_core.bed import NoBed, bed_of
 from leannotch_core.document.machine import Machine
+from leannotch_core.facts.bed import NoBed, bed_of
+from leannotch_core.facts.stock import corners_of
 from leannotch_core.machining.played import NOTHING, Played
-from leannotch_core.stock import corners_of
 from ninja import Router, Schema, Status
 from pydantic import Base64Bytes, Field
 

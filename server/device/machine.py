@@ -11,15 +11,15 @@ from datetime import datetime
 
 from django.db import transaction
 from django.utils import timezone
-from leannotch_core.bed import bed_of, corner
 from leannotch_core.device.carried_out import CARRYING_OUT, OnBed, carried_out
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.model import Corner
 from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.facts.bed import bed_of, corner
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.segment import Motion, move
 from leannotch_core.machining.played import Played
-from leannotch_core.profiles.shipped import shipped
 from leannotch_core.said import Said
 from pydantic import BaseModel, Field
 

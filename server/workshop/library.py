@@ -12,9 +12,9 @@ from leannotch_core.document.faults import first_fault
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.stock import Known, Stock
 from leannotch_core.edits.stock import PutStock
-from leannotch_core.findings import Finding, Mend, Place
-from leannotch_core.profiles.rack import SHIPPED
-from leannotch_core.profiles.shipped import shipped
+from leannotch_core.facts.findings import Finding, Mend, Place
+from leannotch_core.facts.profiles.rack import SHIPPED
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.project import Project as Document
 from pydantic import ValidationError
 

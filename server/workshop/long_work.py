@@ -16,7 +16,7 @@ from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sheet import Layout
 from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import Result
-from leannotch_core.findings import Finding
+from leannotch_core.facts.findings import Finding
 from leannotch_core.handover.proof_told import ProofCheck, SheetProved, fault_told, sheet_told
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting, nest

@@ -12,7 +12,7 @@ from leannotch_core.assembly.notes import assembly_findings, is_turned, with_fac
 from leannotch_core.edits.layout_mends import with_mends
 from leannotch_core.edits.preparation import with_mends as mended
 from leannotch_core.edits.shapes.shape_mends import with_mends as on_shapes
-from leannotch_core.findings import Finding, Place
+from leannotch_core.facts.findings import Finding, Place
 from leannotch_core.layout.left import left_whole
 from leannotch_core.layout.rest import Rest
 from leannotch_core.layout.sheets import LayoutFacts, check_layout

@@ -12,6 +12,7 @@ import shapely
 from leannotch_core.document.operations import FILLED, Stage
 from leannotch_core.document.preparation import Task
 from leannotch_core.document.setting import Setting
+from leannotch_core.facts.stock import corners_of
 from leannotch_core.handover.gcode import cutters_of
 from leannotch_core.handover.svg import path_data
 from leannotch_core.layout.sheets import motion
@@ -22,7 +23,6 @@ from leannotch_core.machining.ready import Prepared
 from leannotch_core.machining.routed.told import unreached
 from leannotch_core.machining.walk import Round, walk_round
 from leannotch_core.remembered import remembered
-from leannotch_core.stock import corners_of
 from pydantic import BaseModel, ConfigDict
 
 from workshop.revisions import document_of, result_of

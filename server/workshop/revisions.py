@@ -12,7 +12,7 @@ from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.limits import LARGEST_FILE
 from leannotch_core.edits.command import Command, apply
 from leannotch_core.evaluate import Result, evaluate
-from leannotch_core.findings import Finding
+from leannotch_core.facts.findings import Finding
 from leannotch_core.project import NotAProject, read_back, read_project
 from leannotch_core.project import Project as Document
 from leannotch_core.remembered import remembered

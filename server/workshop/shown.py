@@ -17,13 +17,13 @@ from leannotch_core.document.model import Fit
 from leannotch_core.document.operations import WORKS
 from leannotch_core.document.setting import Setting
 from leannotch_core.evaluate import EvaluatedPart, Result
-from leannotch_core.findings import Finding
+from leannotch_core.facts.findings import Finding
+from leannotch_core.facts.stock import StockFacts
 from leannotch_core.joints.fit import Mating
 from leannotch_core.machining.settings import setting_of
 from leannotch_core.project import Project as Document
 from leannotch_core.remembered import Remembered, remembered
 from leannotch_core.starters.in_place import drives_bend, drives_side
-from leannotch_core.stock import StockFacts
 from pydantic import BaseModel
 
 from workshop import starters

@@ -3,7 +3,7 @@
 import re
 
 from leannotch_core.drawings.gcode.words import Dialect
-from leannotch_core.profiles.shipped import shipped
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.proof.depth.dangers import Limits
 from leannotch_core.proof.depth.program import read_program
 from leannotch_core.proof.depth.report import prove_depth

@@ -11,7 +11,7 @@ from leannotch_core.drawings.formats import READERS as READ
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.edits.command import Command
 from leannotch_core.evaluate import evaluate
-from leannotch_core.findings import Kind
+from leannotch_core.facts.findings import Kind
 from leannotch_core.handover.formats import WRITERS as WRITTEN
 from leannotch_core.joints.families import FAMILIES
 from leannotch_core.joints.picked import Picked

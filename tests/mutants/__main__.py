@@ -29,7 +29,7 @@ BESIDE = {
     "handover": ["handover", "proof", "machining"],
     "machining": ["machining", "proof"],
     "offered": ["joints"],
-    "profiles": ["machining"],
+    "facts": ["document", "parts", "machining"],
 }
 
 #: At most one in so many faults may live.

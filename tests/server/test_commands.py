@@ -8,14 +8,14 @@ from leannotch_core.drawings.svg import read_svg
 from leannotch_core.edits.command import Command, apply
 from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.profiles.shipped import shipped
+from leannotch_core.facts.stock import facts
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.settings import setting_of
-from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project as Document
 from leannotch_core.project import write_project
 from leannotch_core.proof.sweep import prove
 from leannotch_core.said import Said
-from leannotch_core.stock import facts
 from pydantic import TypeAdapter
 
 from ..projects import demo, finger, part, project, stock

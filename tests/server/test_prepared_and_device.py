@@ -10,7 +10,7 @@ import pytest
 from device.models import Device
 from django.utils import timezone
 from leannotch_core.drawings.dxf import read_dxf
-from leannotch_core.profiles.shipped import shipped
+from leannotch_core.facts.profiles.shipped import shipped
 
 from ..projects import part
 from .calls import edit

@@ -5,7 +5,7 @@ import subprocess
 import sys
 
 import pytest
-from leannotch_core.profiles.shipped import shipped
+from leannotch_core.facts.profiles.shipped import shipped
 
 from ..projects import ROOT
 

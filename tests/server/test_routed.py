@@ -7,7 +7,7 @@ import zipfile
 
 import pytest
 from leannotch_core.drawings.gcode.words import Dialect
-from leannotch_core.profiles.shipped import shipped
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.proof.depth.program import read_program
 from leannotch_core.proof.depth.swept import Shape, gone
 

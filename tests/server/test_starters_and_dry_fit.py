@@ -5,7 +5,7 @@ import json
 import numpy as np
 import pytest
 import trimesh
-from leannotch_core.profiles.shipped import shipped
+from leannotch_core.facts.profiles.shipped import shipped
 from workshop.long_work import work
 from workshop.models import Project, Run
 from workshop.revisions import create, current_id, document_of

@@ -9,8 +9,8 @@ from leannotch_core.cutters import cutter_facts
 from leannotch_core.document.cutter import Cutter
 from leannotch_core.document.sizes import Size
 from leannotch_core.evaluate import Result, evaluate
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.layout.sheets import check_layout
-from leannotch_core.profiles.shipped import shipped
 from leannotch_core.project import Project as Document
 from leannotch_core.said import Said
 from workshop import library

@@ -14,7 +14,7 @@ from leannotch_core.document.sizes import Size, positive, shown
 from leannotch_core.document.sums import SizeError
 from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.drawing import BrokenFile
-from leannotch_core.profiles.shipped import NotAProfile, read_profile, shipped
+from leannotch_core.facts.profiles.shipped import NotAProfile, read_profile, shipped
 
 from ..files import FILE, content
 from ..progress import told_on_a_screen

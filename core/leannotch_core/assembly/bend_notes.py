@@ -10,7 +10,7 @@ from collections.abc import Iterator
 from ..bends.folded import Folded
 from ..document.sizes import shown
 from ..evaluate import EvaluatedPart, Result
-from ..findings import Finding, Mend, Place, mend
+from ..facts.findings import Finding, Mend, Place, mend
 from ..geometry.segment import move
 from ..parts.bent import at_bend
 from ..project import Project

@@ -11,7 +11,7 @@ from dataclasses import replace
 from ..document.model import Face
 from ..document.sizes import shown
 from ..evaluate import Result, meetings_of
-from ..findings import Finding, Place, mend
+from ..facts.findings import Finding, Place, mend
 from ..parts.part import Part
 from ..project import Project
 from .poses import Assembly, Gap, assemble

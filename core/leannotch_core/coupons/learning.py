@@ -8,8 +8,8 @@ from itertools import pairwise
 from ..document.model import Fit
 from ..document.sizes import Size
 from ..document.stock import Clearances, CouponResult, Feel, Felt, Kerf, Stock
+from ..facts.stock import facts
 from ..said import Said
-from ..stock import facts
 from .making import in_mm
 
 #: How a fit feels in the hand, the tightest first (common practice, no source).

@@ -15,13 +15,13 @@ from ..document.sizes import Size
 from ..document.stock import Stock
 from ..document.sums import SizeError
 from ..evaluate import evaluate
+from ..facts.stock import facts
 from ..layout.sheets import laid_parts
 from ..machining.settings import setting_of
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
 from ..parts.shapes.rectangle import Rectangle, RectangularHole
 from ..project import Project
-from ..stock import facts
 from .making import in_mm, label
 
 #: Side of a square, height of the label below it, and gap between squares with their rims, mm.

@@ -12,17 +12,17 @@ import numpy as np
 import shapely
 from shapely import Polygon, STRtree
 
-from ..bed import Bed, bed_of
 from ..document.machine import Machine
 from ..document.sizes import positive, shown
 from ..drawings.gcode.state import Step
 from ..drawings.gcode.words import BadBlock
+from ..facts.bed import Bed, bed_of
+from ..facts.stock import corners_of
 from ..geometry.chords import Lines, as_lines
 from ..geometry.loop import Bounds, joined_bounds
 from ..geometry.segment import Line, Motion, Point, Segment, Source
 from ..machining.clock import Numbers
 from ..machining.stepped import step_times
-from ..stock import corners_of
 
 #: What leaves the bed or the sheet by less (mm) does so by rounding.
 ROUNDING = 0.001

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..bed import bed_of
 from ..document.formats import format_named, is_program
 from ..document.machine import Machine
 from ..document.operations import BY_NAME, FILLED, Work, operation_named, work_of
@@ -13,6 +12,7 @@ from ..drawings.formats import read_drawing
 from ..drawings.gcode.state import Home, Step
 from ..drawings.gcode.steps import steps
 from ..drawings.gcode.words import Dialect
+from ..facts.bed import bed_of
 from ..geometry.segment import Line, Point, Segment, Source
 from ..machining.hatching import hatched
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..document.sheet import CopyOf
-from ..findings import Finding, Mend
+from ..facts.findings import Finding, Mend
 from .layout import LayAgain
 
 #: More copies than this are laid out by nesting, which takes its time.

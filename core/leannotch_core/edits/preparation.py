@@ -15,7 +15,7 @@ from ..document.model import Id
 from ..document.preparation import HeldPart, Preparation, StartPoint
 from ..document.sizes import Size, shown
 from ..evaluate import EvaluatedPart, evaluate
-from ..findings import Finding, Mend
+from ..facts.findings import Finding, Mend
 from ..geometry.loop import Loop
 from ..geometry.segment import Point
 from ..layout.sheets import motion

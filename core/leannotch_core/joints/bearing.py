@@ -14,7 +14,7 @@ from shapely import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from ..document.sizes import shown
-from ..findings import Mend
+from ..facts.findings import Mend
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Outline
 from ..geometry.segment import Point

@@ -9,10 +9,10 @@ from functools import partial
 
 from ..document.edit import with_value
 from ..document.sizes import shown
-from ..findings import Mend, Place
+from ..facts.findings import Mend, Place
+from ..facts.reading import Reader
 from ..geometry.loop import Outline
 from ..parts.pocket import Pocket
-from ..reading import Reader
 from ..step import Step
 from .bearing import EATS, with_bearing
 from .family import Family

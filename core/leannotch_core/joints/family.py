@@ -7,7 +7,7 @@ from dataclasses import replace
 from typing import NamedTuple
 
 from ..document.sizes import Size
-from ..reading import Reader
+from ..facts.reading import Reader
 from .ends import EdgeOf
 from .fit import JointCut
 from .given import Given

@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 from ..document.model import Fit
 from ..document.sizes import Size, length
-from ..findings import Mend, Place, mend
+from ..facts.findings import Mend, Place, mend
+from ..facts.reading import Names, Reader
+from ..facts.stock import StockFacts
 from ..geometry.segment import Point, move
-from ..reading import Names, Reader
-from ..stock import StockFacts
 from .ends import FaceLine
 from .joint import BaseJoint
 from .partner import Partner

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from shapely import Polygon
 
-from ..stock import SheetFacts
+from ..facts.stock import SheetFacts
 from .bed import Ground, Item
 from .turns import Frame
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from ..document.sheet import LaidSheet, Layout, Placement
 from ..document.sums import SizeError
 from ..evaluate import Result
-from ..findings import Finding
+from ..facts.findings import Finding
 from ..project import Project
 from .bed import Ground
 from .effort import Effort

@@ -17,7 +17,7 @@ from ..document.sheet import CopyOf, LaidPart, LaidSheet, Placement
 from ..document.sizes import shown
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, Result
-from ..findings import Finding, Place
+from ..facts.findings import Finding, Place
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Outline
 from ..geometry.segment import Motion, move

@@ -9,16 +9,16 @@ from dataclasses import dataclass, field, replace
 import shapely
 from shapely import MultiPolygon, Polygon
 
-from ..bed import NoBed, bed_of, lying
 from ..document.keep_out import Barring, SheetPoint
 from ..document.sheet import Barred, LaidSheet, Placement
 from ..document.sizes import shown
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, Result
-from ..findings import Finding, Place
+from ..facts.bed import NoBed, bed_of, lying
+from ..facts.findings import Finding, Place
+from ..facts.stock import SheetFacts, corners_of
 from ..geometry.segment import move
 from ..project import Project
-from ..stock import SheetFacts, corners_of
 from .bed import Ground, Item, Spot
 from .fill import fill, fits, riding
 from .grown import around, grown, grown_polygon

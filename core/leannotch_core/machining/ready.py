@@ -6,16 +6,16 @@ from dataclasses import dataclass, field, replace
 
 from shapely import Polygon
 
-from ..bed import Bed
 from ..document.machine import Machine
 from ..document.operations import Stage
 from ..document.setting import Setting
 from ..document.sheet import Barred
 from ..document.stock import Stock
 from ..evaluate import Result
-from ..findings import Finding
+from ..facts.bed import Bed
+from ..facts.findings import Finding
+from ..facts.stock import StockFacts
 from ..geometry.segment import Motion, Point
-from ..stock import StockFacts
 from .clock import Numbers
 from .jobs import Key
 from .plan import SheetPlan

@@ -11,7 +11,7 @@ from shapely import Polygon, STRtree
 from ..document.operations import STAGES
 from ..document.sizes import shown
 from ..evaluate import Result
-from ..findings import Finding, Place
+from ..facts.findings import Finding, Place
 from ..geometry.chords import as_lines
 from .jobs import Job, Key
 from .ready import Prepared, called

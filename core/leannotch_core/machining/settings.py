@@ -11,7 +11,7 @@ from ..document.operations import BY_NAME, MARKS, WORKS, Work
 from ..document.setting import Setting
 from ..document.sizes import Size
 from ..document.stock import Material, OnMachine, Stock
-from ..stock import thickness_of
+from ..facts.stock import thickness_of
 
 #: All that a machine does along lines, in the order in which it is done.
 

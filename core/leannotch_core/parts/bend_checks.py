@@ -11,12 +11,12 @@ from ..bends.laid import LaidBend
 from ..bends.legs import Leg, legs_of
 from ..bends.near import NEAR, apart, boxes_near, edge_near
 from ..document.sizes import shown
-from ..findings import Place, mend
+from ..facts.findings import Place, mend
+from ..facts.reading import Reader
+from ..facts.stock import StockFacts
 from ..geometry.boolean import intersect
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Point
-from ..reading import Reader
-from ..stock import StockFacts
 from .bent import at_bend
 from .part import Part
 from .places import of, of_cut_out

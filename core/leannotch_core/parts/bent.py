@@ -12,11 +12,11 @@ from ..bends.laid import LaidBend
 from ..bends.lines import LineSize, after, edge_of, lay, side_of
 from ..document.bend import Bend, BendLine, Flange
 from ..document.sizes import length, positive, shown
-from ..findings import Mend, Place, mend
+from ..facts.findings import Mend, Place, mend
+from ..facts.reading import Reader
+from ..facts.stock import StockFacts
 from ..geometry.boolean import intersect
 from ..geometry.loop import Bounds, Outline
-from ..reading import Reader
-from ..stock import StockFacts
 from .part import Part
 from .places import of
 from .shapes.shape import Read, plain

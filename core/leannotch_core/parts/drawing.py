@@ -7,13 +7,13 @@ from dataclasses import dataclass, field, replace
 
 from ..bends.laid import LaidBend
 from ..document.sizes import Size, length, positive, shown
-from ..findings import Place, mend
+from ..facts.findings import Place, mend
+from ..facts.reading import Reader
+from ..facts.stock import StockFacts
 from ..geometry.corner import CornerTooLarge
 from ..geometry.loop import Bounds, Loop, Outline, joined_bounds
 from ..geometry.offset import grow
 from ..geometry.segment import Point
-from ..reading import Reader
-from ..stock import StockFacts
 from .bent import Bending
 from .corners import NoSuchCorner, Taken, take_corners
 from .cut_out import CutOut, names_of

@@ -10,11 +10,11 @@ import numpy as np
 import shapely
 
 from ..document.sizes import shown
-from ..findings import Mend, mend
+from ..facts.findings import Mend, mend
+from ..facts.reading import Reader
+from ..facts.stock import StockFacts
 from ..geometry.chords import as_lines, as_polygon
 from ..geometry.loop import Outline, joined_bounds
-from ..reading import Reader
-from ..stock import StockFacts
 from .cutting_out import Finished
 from .drawing import DrawnPart
 from .gaps import NarrowPlace, narrow_places

@@ -7,13 +7,13 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from ..document.sizes import shown
-from ..findings import mend
+from ..facts.findings import mend
+from ..facts.reading import Names, Reader
+from ..facts.stock import StockFacts
 from ..geometry.loop import Bounds, Loop, Outline, joined_bounds
 from ..geometry.segment import Motion, Point, Segment, move
 from ..geometry.stroke import Knot
-from ..reading import Names, Reader
 from ..step import Step
-from ..stock import StockFacts
 from .cut_out import LINED, CutOut, names_of
 from .cutting_out import Region
 from .nine import Nine, inward, outward, point_of

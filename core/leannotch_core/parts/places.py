@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..findings import Place
+from ..facts.findings import Place
 from .part import Part
 
 

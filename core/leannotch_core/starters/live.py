@@ -14,11 +14,11 @@ from ..document.sizes import Size, in_digits
 from ..document.starter import Starter
 from ..document.sums import SizeError
 from ..evaluate import evaluate
+from ..facts.stock import facts
 from ..joints.families import Joint
 from ..parts.part import Part
 from ..parts.shapes.brought import Brought
 from ..project import Project
-from ..stock import facts
 from . import bent, box, others, tray
 from .made import CannotMake, Kind, Made, Making
 

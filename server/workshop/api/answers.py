@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.http import Http404, HttpResponse
-from leannotch_core.findings import Finding
+from leannotch_core.facts.findings import Finding
 from ninja import Schema
 from pydantic import Field
 

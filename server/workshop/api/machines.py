@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.gcode.profile_lines import ProfileLine, profile_lines
-from leannotch_core.profiles.shipped import read_profile, write_profile
+from leannotch_core.facts.profiles.shipped import read_profile, write_profile
 from ninja import Router, Schema
 
 from workshop import library

@@ -8,10 +8,10 @@ from hashlib import sha256
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
-from leannotch_core.bed import bed_of
 from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.bounds import Bounds
 from leannotch_core.drawings.drawing import BrokenFile
+from leannotch_core.facts.bed import bed_of
 from leannotch_core.machining.prepared import machine_for
 from leannotch_core.pictures.marks import Mark, laid_flat, to_scale
 from leannotch_core.pictures.picture import LARGEST, flattened, kept_apart, read_picture

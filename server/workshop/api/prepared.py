@@ -6,8 +6,8 @@ from collections.abc import Callable
 from typing import Any, TypeVar
 
 from django.http import HttpRequest
-from leannotch_core.bed import bed_of
 from leannotch_core.cutters import NoCutter, cutter_facts
+from leannotch_core.facts.bed import bed_of
 from leannotch_core.handover.gcode import write_moves, write_walk
 from leannotch_core.machining.played import Played
 from leannotch_core.machining.routed.facing import faced

@@ -8,7 +8,7 @@ from aside import deletable
 from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.limits import LARGEST_FILE
 from leannotch_core.document.model import Name
-from leannotch_core.findings import Finding
+from leannotch_core.facts.findings import Finding
 from leannotch_core.project import NotAProject, read_project
 from ninja import Router, Schema, Status
 

@@ -6,7 +6,6 @@ import dataclasses
 from collections import Counter
 
 from drawn.part import BoxShown, outline_path
-from leannotch_core.bed import Bed, NoBed, bed_of
 from leannotch_core.bring import thickness_of
 from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.again import known_again
@@ -23,10 +22,11 @@ from leannotch_core.drawings.sent import bodies_apart
 from leannotch_core.drawings.told import told_of
 from leannotch_core.drawings.too_many import too_many
 from leannotch_core.drawings.way_in import Read, WayIn, count_joined, scale_of, scaled
+from leannotch_core.facts.bed import Bed, NoBed, bed_of
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.loop import Outline, joined_bounds
 from leannotch_core.geometry.segment import Line, Motion, Source
 from leannotch_core.handover.svg import path_data
-from leannotch_core.profiles.shipped import shipped
 from leannotch_core.remembered import remembered
 
 from workshop.brought.choices import Choices, Spot, bringing

@@ -14,11 +14,11 @@ from leannotch_core.edits.names import PutName
 from leannotch_core.edits.part import MirrorPart, PutPart, ScalePart
 from leannotch_core.edits.starter import LetGo, PutStarter
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.stock import facts
 from leannotch_core.layout.nest import nest
 from leannotch_core.parts.part import Part
 from leannotch_core.project import NotAProject, Project, read_back, read_project, write_project
 from leannotch_core.said import Said
-from leannotch_core.stock import facts
 from pydantic import TypeAdapter
 
 from ...projects import cross_lap, demo, finger, part, project, stock, tab, text

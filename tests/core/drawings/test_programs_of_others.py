@@ -10,8 +10,8 @@ from leannotch_core.drawings.gcode.profile_lines import profile_lines
 from leannotch_core.drawings.gcode.state import Home, Told
 from leannotch_core.drawings.gcode.steps import steps
 from leannotch_core.drawings.gcode.words import BadBlock, Dialect
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.segment import Arc
-from leannotch_core.profiles.shipped import shipped
 
 from ...shell import of
 

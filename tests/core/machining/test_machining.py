@@ -12,7 +12,6 @@ import shapely
 from gcodeparser import parse_gcode_lines
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from leannotch_core.bed import bed_of, lying
 from leannotch_core.coupons.trying import settings_coupon, steps
 from leannotch_core.device.carried_out import report
 from leannotch_core.device.run import LaidDown, run
@@ -28,6 +27,8 @@ from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.drawings.gcode.steps import steps as steps_of
 from leannotch_core.drawings.gcode.words import BadBlock
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.bed import bed_of, lying
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.segment import Arc, Line, Source
 from leannotch_core.handover.dxf import write_dxf
 from leannotch_core.handover.formats import WRITERS
@@ -49,7 +50,6 @@ from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.program import run_up
 from leannotch_core.machining.settings import setting_of
 from leannotch_core.machining.stepped import own_seconds
-from leannotch_core.profiles.shipped import shipped
 from leannotch_core.proof.sheet_proof import prove_sheet
 from pypdf import PdfReader
 

@@ -24,6 +24,7 @@ from leannotch_core.edits.cutter import PutCutter, RemoveCutter
 from leannotch_core.edits.machine import SetSetting
 from leannotch_core.edits.preparation import SetPreparation, with_mends
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.geometry.loop import Outline, circle, polygon
 from leannotch_core.geometry.offset import grow
@@ -42,7 +43,6 @@ from leannotch_core.machining.routed.pocket import Clearing, by_rings, by_rows, 
 from leannotch_core.machining.routed.reach import bands
 from leannotch_core.machining.settings import starting
 from leannotch_core.parts.pocket import Pocket
-from leannotch_core.profiles.shipped import shipped
 from leannotch_core.proof.depth.dangers import Limits
 from leannotch_core.proof.depth.program import read_program
 from leannotch_core.proof.depth.report import depth_report, prove_depth

@@ -7,13 +7,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from leannotch_core.edits.command import apply
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.loop import Outline, polygon
 from leannotch_core.geometry.segment import Source
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.parts.necks import necks
-from leannotch_core.profiles.shipped import shipped
 
 from ...projects import part, project, splice, stock, text
 from ...shipped import laid_out, on_router

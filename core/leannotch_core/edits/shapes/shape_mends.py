@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ...findings import Finding, Mend
+from ...facts.findings import Finding, Mend
 from .clearing import ClearOfBends
 from .fitting import FitInside, SpreadShapes
 

@@ -6,8 +6,8 @@ from collections import defaultdict
 from collections.abc import Iterable, Mapping, Sequence
 
 from ...document.model import Side
-from ...findings import Place, mend
-from ...reading import Reader
+from ...facts.findings import Place, mend
+from ...facts.reading import Reader
 from ..joint import BaseJoint
 from .typed import FingerJoint
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import shapely
 from shapely import Polygon
 
-from ...bed import Bed
+from ...facts.bed import Bed
 from ...geometry.segment import Point
 
 #: It stands so far (mm) from the sheet and from clips, beside half the cutter: room for a hand with a spanner.

@@ -16,7 +16,7 @@ from ...document.sheet import Placement
 from ...document.sizes import shown
 from ...document.stock import Stock
 from ...evaluate import EvaluatedPart, Result
-from ...findings import Finding, Place, mend
+from ...facts.findings import Finding, Place, mend
 from ...geometry.loop import Loop, Outline
 from ...geometry.offset import grow
 from ...geometry.segment import Point

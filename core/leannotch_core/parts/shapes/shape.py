@@ -9,12 +9,12 @@ from typing import Protocol, Self
 from ...document.model import Model
 from ...document.sizes import Size, length, number
 from ...document.sums import Unit
-from ...findings import Mend, Place, mend
+from ...facts.findings import Mend, Place, mend
+from ...facts.reading import Names, Reader
+from ...facts.stock import StockFacts
 from ...geometry.loop import Loop, Outline
 from ...geometry.segment import Motion, Segment
 from ...geometry.stroke import Knot
-from ...reading import Names, Reader
-from ...stock import StockFacts
 from ..sides import Beyond
 
 SizeReader = Callable[[Size, Names], float]

@@ -8,13 +8,13 @@ from __future__ import annotations
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from .document.machine import Machine
-from .document.model import Corner
-from .document.preparation import OnBed
-from .document.sizes import Size, length, positive
-from .document.sums import SizeError
-from .geometry.segment import Motion, Point, move
-from .said import Said
+from ..document.machine import Machine
+from ..document.model import Corner
+from ..document.preparation import OnBed
+from ..document.sizes import Size, length, positive
+from ..document.sums import SizeError
+from ..geometry.segment import Motion, Point, move
+from ..said import Said
 
 
 class NoBed(Said):

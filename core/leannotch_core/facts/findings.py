@@ -6,9 +6,9 @@ from typing import Literal
 
 from pydantic import SerializeAsAny
 
-from .document.edit import Edit, SetValue
-from .document.model import Model
-from .document.sheet import CopyOf
+from ..document.edit import Edit, SetValue
+from ..document.model import Model
+from ..document.sheet import CopyOf
 
 Kind = Literal["project", "stock", "part", "cut-out", "joint", "layout", "sheet", "preparation"]
 

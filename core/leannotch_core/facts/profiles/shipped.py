@@ -6,9 +6,9 @@ from pathlib import Path
 
 from pydantic import ValidationError
 
-from ..document.faults import first_fault
-from ..document.machine import Machine
-from ..said import Said
+from ...document.faults import first_fault
+from ...document.machine import Machine
+from ...said import Said
 
 _FOLDER = Path(__file__).parent
 

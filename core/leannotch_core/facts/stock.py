@@ -7,13 +7,13 @@ import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
-from .bends.allowance import NoSuchBend, k_from_deduction, k_from_strip, k_from_table
-from .document.bend import Bending, DeductionMeasured, KAt, KTyped, Neutral, StripBent
-from .document.keep_out import Barring, KeepOut
-from .document.model import Fit
-from .document.sizes import Size, length, number, positive
-from .document.stock import Clearances, Kerf, Material, PlugKerf, Sheet, Stock, StripKerf, TypedKerf
-from .document.sums import SizeError
+from ..bends.allowance import NoSuchBend, k_from_deduction, k_from_strip, k_from_table
+from ..document.bend import Bending, DeductionMeasured, KAt, KTyped, Neutral, StripBent
+from ..document.keep_out import Barring, KeepOut
+from ..document.model import Fit
+from ..document.sizes import Size, length, number, positive
+from ..document.stock import Clearances, Kerf, Material, PlugKerf, Sheet, Stock, StripKerf, TypedKerf
+from ..document.sums import SizeError
 
 #: So many corners stand for a round keep-out.
 _ROUND = 48

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 
-from .document.sizes import Size, length, number
-from .document.sums import SizeError
+from ..document.sizes import Size, length, number
+from ..document.sums import SizeError
 from .findings import Finding, Mend, Place
 
 Names = Mapping[str, float]

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from ..document.cutter import Cutter, Tip
-from ..document.sizes import Angle, Size
+from ...document.cutter import Cutter, Tip
+from ...document.sizes import Angle, Size
 
 
 def _cutter(name: str, tip: Tip, diameter: str, length: str, flutes: int = 2, plunges: bool = True) -> Cutter:
