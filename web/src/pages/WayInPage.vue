@@ -113,6 +113,7 @@ async function spot(at: Spot): Promise<void> {
     <section v-if="shown" class="side" aria-label="What is in it">
       <div class="facts">
         <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+        <p v-if="look.trying.value" class="in-line" role="status">Trying it so … <ActButton @click="look.leave">Leave it as it was</ActButton></p>
       <MeshOfIt v-if="shown.is_mesh" :look="look" :bodies="bodies ?? []" :chosen="body" :face="face" @choose="(one) => (body = one)" />
       <template v-if="shown.again">
         <h2>What changed</h2>

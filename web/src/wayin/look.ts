@@ -11,6 +11,9 @@ export type Spot = Schemas['Spot']
 /** What is chosen until the server has said what was chosen before. */
 const NOTHING: Choices = { join: 0.01, once: true, arcs: true, crossing: 'rooms', apart: [], polygons: [], purposes: {}, depths: {}, mirrored: false, stiff: [] }
 
+/** From so long on (ms) it is said that choices are being tried. */
+const LONG = 400
+
 /** A drawing that was brought, looked at by choices that can be changed; only the answer to the last one is shown. */
 export function useLook(id: number) {
   const shown = shallowRef<WayIn | null>(null)
@@ -18,6 +21,16 @@ export function useLook(id: number) {
   const trouble = ref('')
   const madeFor = ref('')
   let asked = 0
+  /** Whether other choices are being tried for so long that it is worth saying. */
+  const trying = ref(false)
+  let going = new AbortController()
+
+  /** Gives up what is being tried: all stays as it was. */
+  function leave(): void {
+    asked++
+    trying.value = false
+    going.abort()
+  }
 
   /** Looks by what was chosen before. */
   async function begin(): Promise<void> {
@@ -33,9 +46,12 @@ export function useLook(id: number) {
   }
 
   async function look(next: Choices): Promise<Refusal | null> {
-    const turn = ++asked
+    leave()
+    const turn = asked
+    const { signal } = (going = new AbortController())
+    const soon = setTimeout(() => { trying.value = turn === asked }, LONG)
     try {
-      const { data, error } = await client.POST('/api/brought/{file_id}/look', { params: { path: { file_id: id } }, body: next })
+      const { data, error } = await client.POST('/api/brought/{file_id}/look', { params: { path: { file_id: id } }, body: next, signal })
       if (turn !== asked) return null
       if (!data) return refusalOf(error)
       shown.value = data
@@ -43,7 +59,10 @@ export function useLook(id: number) {
       trouble.value = ''
       return null
     } catch (fault) {
-      return refusalOf(fault)
+      return signal.aborted ? null : refusalOf(fault)
+    } finally {
+      clearTimeout(soon)
+      if (turn === asked) trying.value = false
     }
   }
 
@@ -85,7 +104,7 @@ export function useLook(id: number) {
     return data ?? null
   }
 
-  return { shown, choices, trouble, madeFor, begin, choose, size, told, say, turn, closedBy, lineAt }
+  return { shown, choices, trouble, madeFor, trying, leave, begin, choose, size, told, say, turn, closedBy, lineAt }
 }
 
 export type Look = ReturnType<typeof useLook>
