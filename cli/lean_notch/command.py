@@ -8,7 +8,7 @@ from typing import NamedTuple
 
 import click
 
-from .house import enter, its_version
+from .house import enter, its_version, open_server
 
 
 class Does(NamedTuple):
@@ -34,14 +34,6 @@ COMMANDS: Mapping[str, Does] = {
 REFUSED = 2
 
 
-def _open() -> None:
-    import django
-    from django.apps import apps
-
-    if not apps.ready:
-        django.setup()
-
-
 class _Refusal(click.ClickException):
     """A sentence on why something was not done."""
 
@@ -64,9 +56,9 @@ class _Commands(click.Group):
     def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
         if cmd_name not in COMMANDS:
             return None
-        enter(cmd_name)
+        enter()
         if COMMANDS[cmd_name].opens:
-            _open()
+            open_server(cmd_name)
         found: click.Command = importlib.import_module(f"lean_notch.commands.{cmd_name}").command
         return found
 

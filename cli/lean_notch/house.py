@@ -12,15 +12,22 @@ _HERE = Path(__file__).resolve()
 ROOT = next(folder for folder in (_HERE.parent / "house", _HERE.parents[2]) if (folder / "server").is_dir())
 
 
-def enter(name: str) -> None:
-    """Makes the rooms importable, and says what the log of this process is called."""
+def enter() -> None:
+    """Makes the rooms importable."""
     rooms = [str(ROOT / room) for room in ("core", "server")]
     sys.path[:0] = [room for room in rooms if room not in sys.path]
-    # Workers and helpers are processes of their own.
-    known = os.environ.get("PYTHONPATH", "").split(os.pathsep)
-    os.environ["PYTHONPATH"] = os.pathsep.join(dict.fromkeys([*rooms, *(one for one in known if one)]))
-    os.environ.setdefault("DJANGO_SETTINGS_MODULE", "leannotch.settings")
-    os.environ.setdefault("NOTCH_LOG", name)
+
+
+def open_server(name: str, **settings: str) -> None:
+    """Sets Django up, with a log of this name, where it is not."""
+    import django
+    from django.apps import apps
+
+    if not apps.ready:
+        os.environ.setdefault("DJANGO_SETTINGS_MODULE", "leannotch.settings")
+        os.environ.setdefault("NOTCH_LOG", name)
+        os.environ.update(settings)
+        django.setup()
 
 
 def its_version() -> str:

@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import os
-
 import click
 
-from ..house import its_version
+from ..house import its_version, open_server
 
 
 @click.command()
@@ -14,13 +12,10 @@ from ..house import its_version
 @click.option("--host", default="", metavar="ADDRESS", help="Serve others too, at an address of this machine.")
 def command(port: int, host: str) -> None:
     """Serve the application on this machine; with --host to others too, who say a word that lets them in."""
-    if host:
-        # The address for others is a setting, so it is known before anything else is.
-        os.environ["NOTCH_HOST"] = host
-    import django
+    # The address for others is a setting, so it is known before anything else is.
+    open_server("serve", **({"NOTCH_HOST": host} if host else {}))
     from django.core.management import call_command
 
-    django.setup()
     _made_ready()
     call_command("prepare")
     call_command("serve", port=port)

@@ -93,7 +93,7 @@ function tried(): void {
 
 <template>
   <section aria-label="Settings">
-    <h3>{{ OPERATIONS[setting.operation].asked }}, in {{ stockName }}</h3>
+    <h3>{{ OPERATIONS[setting.operation].asked }} in {{ stockName }}</h3>
     <ChoiceField label="These lines are" :value="is(row.stage)" :options="BECOMES[row.stage]" :names="BECOME" :save="become" />
     <TickField :value="everywhere" :save="(on) => { everywhere = on }">in all parts, not in {{ row.name }} alone</TickField>
     <p v-if="!chosen" class="explain">Settings belong to a machine: choose one along the top.</p>
