@@ -6,17 +6,18 @@ Threads of one interpreter share a processor: with others looking, an edit takes
 from __future__ import annotations
 
 import threading
+import time
 from collections.abc import Iterator
 from contextlib import contextmanager
 
-#: So long (s) one step of looking waits for edits: whoever looks gets on too, however many edit.
-PATIENCE = 0.3
+#: So long (s) a look waits for edits in all its steps together: whoever looks gets on too, however many edit.
+PATIENCE = 0.5
 
 _changed = threading.Condition()
 #: The threads that work an edit out.
 _edits: list[int] = []
 _look = threading.Lock()
-#: Whether this thread looks: what an edit or an opened page looks at as well does not wait.
+#: How long this thread's look has still to wait: what an edit or an opened page looks at as well does not.
 _here = threading.local()
 
 
@@ -38,15 +39,18 @@ def editing() -> Iterator[None]:
 def looking() -> Iterator[None]:
     """While it is looked for what is told beside an edit: one at a time."""
     with _look:
-        _here.looks = True
+        _here.patience = PATIENCE
         try:
             yield
         finally:
-            _here.looks = False
+            _here.patience = 0.0
 
 
 def let_edits_first() -> None:
     """Waits before a step of looking, where it is one."""
-    if getattr(_here, "looks", False):
+    patience = getattr(_here, "patience", 0.0)
+    if patience > 0:
+        began = time.monotonic()
         with _changed:
-            _changed.wait_for(lambda: not _edits, PATIENCE)
+            _changed.wait_for(lambda: not _edits, patience)
+        _here.patience = patience - (time.monotonic() - began)

@@ -37,6 +37,12 @@ def test_whoever_looks_gets_on_although_others_edit_without_end():
     looked(seen)
     assert time.monotonic() - began >= hand.PATIENCE * 0.9
     assert edits.is_alive()
+    # In all of its steps together it waits so long, and no longer.
+    began = time.monotonic()
+    with hand.looking():
+        for _ in range(6):
+            hand.let_edits_first()
+    assert hand.PATIENCE * 0.9 <= time.monotonic() - began < 3 * hand.PATIENCE
     done.set()
     edits.join()
 
