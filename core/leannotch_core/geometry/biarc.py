@@ -113,9 +113,13 @@ def _arc(start: Point, tangent: complex, end: Point, source: Source) -> Segment:
 
 
 def follows(pair: Sequence[Segment], curve: Curve, begin: float, end: float, tolerance: float) -> bool:
-    """Whether a pair of arcs stays within ``tolerance`` mm of the stretch of ``curve`` that it stands for."""
+    """Whether a pair of arcs stays within ``tolerance`` mm of the stretch of ``curve`` that it stands for.
+
+    No arcs stand for a stretch that hardly leaves the place where it begins.
+    """
     points = (curve(begin + (end - begin) * step / _CHECKS)[0] for step in range(1, _CHECKS))
-    return all(min((_distance(s, point) for s in pair), default=math.inf) <= tolerance for point in points)
+    here = curve(begin)[0]
+    return all(min((_distance(s, point) for s in pair), default=abs(point - here)) <= tolerance for point in points)
 
 
 def _distance(segment: Segment, point: Point) -> float:
@@ -152,8 +156,8 @@ def smooth_through(knots: Sequence[tuple[Point, bool]]) -> list[tuple[Point, Poi
     for index, (here, corner) in enumerate(knots):
         onward, onward_corner = knots[(index + 1) % count]
         length = abs(onward - here)
-        leave = (onward - here) / length if corner else _chord(knots[index - 1][0], onward)
-        arrive = (onward - here) / length if onward_corner else _chord(here, knots[(index + 2) % count][0])
+        leave = _chord(here, onward) if corner else _chord(knots[index - 1][0], onward)
+        arrive = _chord(here, onward) if onward_corner else _chord(here, knots[(index + 2) % count][0])
         pieces.append((here, here + leave * length / 3, onward - arrive * length / 3, onward))
     return pieces
 

@@ -9,7 +9,15 @@ import pytest
 import shapely
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
-from leannotch_core.geometry.biarc import bezier, bezier_bounds, biarc, follows, open_through, smooth_through
+from leannotch_core.geometry.biarc import (
+    arcs_along,
+    bezier,
+    bezier_bounds,
+    biarc,
+    follows,
+    open_through,
+    smooth_through,
+)
 from leannotch_core.geometry.chords import as_line, as_polygon
 from leannotch_core.geometry.corner import CornerTooLarge, chamfered, is_corner, rounded
 from leannotch_core.geometry.loop import Loop, Outline, polygon
@@ -182,6 +190,20 @@ def test_a_piece_of_a_huge_ellipse_keeps_its_ends_and_its_rise():
     stops = [*(one.start for one in found), found[-1].end]
     line = shapely.LineString([(stop.real, stop.imag) for stop in stops])
     assert shapely.hausdorff_distance(line, dense) < 2 * RISE
+
+
+@pytest.mark.parametrize("still", [bezier(3j, 3j, 3j, 3j), bezier(0j, 1e-10 + 0j, 0j, 0j), lambda t: (5 + 0j, 1 + 0j)])
+def test_a_curve_that_goes_nowhere_is_followed_by_nothing_and_at_once(still):
+    assert arcs_along(still, 0.0, 1.0, SOURCE) == []
+
+
+@given(st.lists(st.tuples(st.sampled_from([0j, 9 + 0j, 9 + 7j, 2 + 5j]), st.booleans()), min_size=3, max_size=6))
+def test_knots_on_one_another_are_run_through_once_and_never_for_ever(knots):
+    for pieces in (smooth_through(knots), open_through(knots)):
+        for piece in pieces:
+            found = arcs_along(bezier(*piece), 0.0, 1.0, SOURCE)
+            assert len(found) < 60
+            assert not found or abs(found[-1].end - piece[3]) < 1e-6
 
 
 # Corners

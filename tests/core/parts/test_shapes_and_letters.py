@@ -74,6 +74,23 @@ def test_an_ellipse_is_tangent_arcs_within_five_thousandths(width, height):
         assert abs(math.hypot(x, y) - 1) * min(width, height) / 2 < 0.006
 
 
+SPOTS = st.sampled_from([(0.2, 0.2), (0.8, 0.3), (0.5, 0.9), (0.5, 0.5), (0.2, 0.2000000001)])
+
+
+@given(st.lists(st.tuples(SPOTS, st.booleans()), min_size=3, max_size=6))
+def test_a_curve_with_points_on_one_another_is_drawn_or_refused_and_answered_at_once(knots):
+    """Two points on one another kept the evaluation going for ever, and a corner on one of them divided by zero."""
+    shape = {"kind": "curve", "width": "48.57", "height": "80"}
+    shape["knots"] = [{"x": x, "y": y, "corner": corner} for (x, y), corner in knots]
+    found = evaluate(project([part("wall", 50, 80) | {"shape": shape}]))
+    if "wall" in found.parts:
+        left, bottom, right, top = found.parts["wall"].outline.bounds
+        assert (right - left, top - bottom) == pytest.approx((48.57, 80), abs=0.02)
+        assert found.parts["wall"].outline.area > 1e-6
+    else:
+        assert any("point" in finding.text for finding in found.errors), [finding.text for finding in found.errors]
+
+
 knots = st.lists(
     st.tuples(st.integers(0, 20), st.integers(0, 20), st.booleans()), min_size=3, max_size=7, unique_by=lambda k: k[:2]
 )

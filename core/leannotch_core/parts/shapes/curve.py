@@ -12,7 +12,7 @@ from ...document.sizes import Size, positive, typed_in
 from ...document.sums import Unit
 from ...geometry.biarc import arcs_along, bezier, bezier_bounds, smooth_through
 from ...geometry.loop import Loop, Outline
-from ...geometry.segment import Line, Motion, Point, Segment, Source
+from ...geometry.segment import TOUCH, Line, Motion, Point, Segment, Source
 from ...geometry.stroke import Knot as KnotOfStroke
 from .outline import Crossing, check_simple, joined_ends
 from .shape import BaseHole, BaseOutline, Extent, Pen
@@ -111,10 +111,15 @@ def closed_curve(shape: str, width: float, height: float, knots: Sequence[tuple[
     segments: list[Segment] = []
     for piece, (_, corner), (_, onward_corner) in zip(pieces, knots, [*knots[1:], knots[0]], strict=True):
         a, b, c, d = map(placed, piece)
+        if abs(d - a) < TOUCH:
+            # Two points on one another are one.
+            continue
         straight = corner and onward_corner
         segments += [Line(a, d, source)] if straight else arcs_along(bezier(a, b, c, d), 0.0, 1.0, source)
     loop = Loop(joined_ends(segments))
     check_simple(loop)
+    if abs(loop.area) < TOUCH:
+        raise Crossing("it encloses nothing; move a point")
     return loop if loop.area > 0 else loop.reversed()
 
 
