@@ -91,6 +91,8 @@ def asked(call, *given):
         return 200, call(*given)
     except urllib.error.HTTPError as error:
         return error.code, error.read().decode(errors="replace")
+    except TimeoutError:
+        return 0, "nothing: it hangs"
 
 
 def edited(served, slugs, edits, count):

@@ -17,6 +17,9 @@ from lean_notch.command import COMMANDS
 
 from .projects import ROOT
 
+#: So long (s) an answer is waited for: what takes longer has hung.
+PATIENCE = 180
+
 MANAGE = [sys.executable, str(ROOT / "server" / "manage.py")]
 
 
@@ -76,7 +79,7 @@ class Served:
         raise RuntimeError("the server did not start")
 
     def get_bytes(self, path):
-        with urllib.request.urlopen(self.url + path) as answer:
+        with urllib.request.urlopen(self.url + path, timeout=PATIENCE) as answer:
             return answer.read()
 
     def get(self, path):
@@ -85,7 +88,7 @@ class Served:
     def post_bytes(self, path, body, method="POST"):
         headers = {"Content-Type": "application/json"}
         request = urllib.request.Request(self.url + path, body, headers, method=method)
-        with urllib.request.urlopen(request) as answer:
+        with urllib.request.urlopen(request, timeout=PATIENCE) as answer:
             return json.loads(answer.read() or "null")
 
     def post(self, path, body):
