@@ -1,7 +1,6 @@
 """``notch cut`` from the shell, and every command of the core on a real project."""
 
 import pytest
-from lean_notch import named
 from leannotch_core.document.sheet import CopyOf
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.drawings.svg import read_svg
@@ -27,7 +26,7 @@ cut = of("cut")
 @pytest.fixture(autouse=True)
 def _ready(monkeypatch):
     """The tests' database is one already."""
-    monkeypatch.setattr(named, "make_ready", lambda: None)
+    monkeypatch.setattr("lean_notch.named.make_ready", lambda: None)
 
 
 COMMANDS: TypeAdapter[Command] = TypeAdapter(Command)
