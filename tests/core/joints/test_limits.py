@@ -6,6 +6,8 @@ import pytest
 import shapely
 from leannotch_core.assembly.poses import assemble
 from leannotch_core.assembly.solids import all_clashes
+from leannotch_core.edits.command import apply
+from leannotch_core.edits.part import MirrorPart
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.joints.relief import ROOM
@@ -151,3 +153,47 @@ def test_a_lap_at_an_angle_goes_together_whichever_sides_its_slots_are_open_at(s
     assembly = assemble(document, result)
     assert (assembly.gaps, assembly.missing, len(assembly.groups)) == ([], [], 1)
     assert all_clashes(result, assembly) == []
+
+
+TURNED = {
+    "fingers with insets, along a top": (
+        [part("a", 60, 90), part("b", 60, 80)],
+        [finger("a", "top", "b", "bottom", "9", inset_start="6", inset_end="11")],
+    ),
+    "fingers from a place on, along the longer top": (
+        [part("a", 100, 90), part("b", 60, 80)],
+        [finger("a", "top", "b", "bottom", "9", shift="7")],
+    ),
+    "fingers from the beginning on": ([part("a", 100, 90), part("b", 60, 80)], [finger("a", "top", "b", "top", "9")]),
+    "fingers along a side": (
+        [part("a", 90, 60), part("b", 80, 60)],
+        [finger("a", "right", "b", "left", "9", inset_start="6")],
+    ),
+    "tabs": (FACED, [tab("a", "left", "b", 20, 10, tabs=3, line=UP)]),
+    "a splice": ([part("a", 100, 60), part("b", 100, 60)], [splice("a", "right", "b", "left", size="12", depth="8")]),
+    "a lap": ([part("a", 120, 40), part("b", 90, 30)], [cross_lap("a", 50, "b", 40, share="0.4")]),
+}
+
+
+@pytest.mark.parametrize("name", TURNED)
+def test_a_part_that_is_turned_over_is_its_own_mirror_image_and_its_partner_stays(name):
+    parts, joints = TURNED[name]
+    before = project(parts, joints)
+    after = apply(before, MirrorPart(do="mirror part", id="a"))
+    was, now = evaluate(before), evaluate(after)
+    assert not now.errors and len(now.ledger) == len(was.ledger)
+    a, b = (as_polygon(result.parts["a"].outline, 1e-3) for result in (was, now))
+    width = was.parts["a"].width
+    turned = shapely.transform(a, lambda points: points * [-1, 1] + [width, 0])
+    assert turned.symmetric_difference(b).area < 0.05
+    one, other = (as_polygon(result.parts["b"].outline, 1e-3) for result in (was, now))
+    assert one.symmetric_difference(other).area < 0.05
+
+
+def test_an_edge_is_not_joined_to_itself_by_fingers_and_two_of_one_part_are():
+    bent = [part("a", 60, 60), part("b", 60, 60)]
+    refused = evaluate(project(bent, [finger("a", "left", "a", "left", "12")]))
+    assert "needs two edges; both are the left edge of A" in " ".join(finding.text for finding in refused.findings)
+    # A ring of copies is closed so.
+    taken = evaluate(project([part("a", 60, 60, count=4)], [finger("a", "left", "a", "right", "12")]))
+    assert taken.ledger and "needs two edges" not in " ".join(finding.text for finding in taken.findings)
