@@ -13,6 +13,7 @@ from ..drawings.chains import Chain
 from ..drawings.drawing import BrokenFile
 from ..drawings.following import places_of
 from ..drawings.taken import part_from
+from ..drawings.too_many import too_many
 from ..drawings.way_in import Bringing, WayIn, bring, read
 from ..geometry.segment import Line, Segment
 from ..parts.part import Part
@@ -80,6 +81,8 @@ def seen_apart(data: bytes, name: str, unit: FileUnit, at: int = 0) -> dict[str,
         found = read(drawing_in(data, name, at) if is_zip(data) else data, name)
         chosen = Bringing() if unit == "as the file says" else Bringing(unit=unit)
         way = bring(found, chosen)
+        if why := too_many(way.parts):
+            raise BrokenFile(f"{name}: {why}")
         return _seen(
             way, name, found.drawing.unit_stated, [text.words for text in found.drawing.texts], unit
         ).model_dump(mode="json")

@@ -5,6 +5,7 @@ from leannotch_core.bureau.catalogue import Catalogue, Offer, catalogue
 from leannotch_core.bureau.orders import progress
 from leannotch_core.bureau.quote import GAP, Rule, SetBend, look, quote, rules
 from leannotch_core.bureau.seen import seen
+from leannotch_core.drawings.drawing import BrokenFile
 from pydantic import ValidationError
 
 from .test_bureau import ALUMINIUM, asked, codes, dxf, plate
@@ -77,6 +78,20 @@ def test_a_bend_may_be_as_long_as_the_press(more, told):
         rule = found["long-bend"]
         assert "is 301 mm long; the press takes 300 mm" in rule.text and rule.stops
         assert (rule.x, rule.y) == (pytest.approx(150.5), pytest.approx(40, abs=0.5))
+
+
+@pytest.mark.parametrize("count", [500, 501])
+def test_a_drawing_with_more_of_a_part_than_there_may_be_is_refused_with_the_number(count):
+    def draw(space):
+        for at in range(count):
+            x, y = 12 * (at % 25), 12 * (at // 25)
+            space.add_lwpolyline([(x, y), (x + 9, y), (x + 9, y + 9), (x, y + 9)], close=True)
+
+    if count > 500:
+        with pytest.raises(BrokenFile, match="is there 501 times; a part has at most 500 copies"):
+            seen(dxf(draw), "many.dxf")
+    else:
+        assert seen(dxf(draw), "many.dxf")[0].parts[0].count == 500
 
 
 def test_what_stops_an_order_comes_first():
