@@ -6,6 +6,7 @@ from datetime import timedelta
 import pytest
 from django.utils import timezone
 from leannotch_core.drawings.bounds import Bounds
+from leannotch_core.drawings.sent import joined_apart
 from workshop.brought import kept
 from workshop.brought.kept import _known
 from workshop.deletion import take_away_what_is_over
@@ -97,6 +98,23 @@ def sheet(wide, layer="outlines"):
     return (
         f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="60mm" viewBox="0 0 200 60">{plate}{disc}</svg>'
     ).encode()
+
+
+@pytest.mark.parametrize(("squares", "apart"), [(125, False), (126, True)])
+def test_what_closes_is_counted_in_a_process_of_its_own_where_a_drawing_is_large(
+    client, empty, monkeypatch, squares, apart
+):
+    """All that is worked out of a large drawing of somebody else's is: lines that cross took 260 MB of the server."""
+    calls = []
+    begun = kept.apart
+    monkeypatch.setattr(kept, "apart", lambda work, *given, **more: calls.append(work) or begun(work, *given, **more))
+    rows = "".join(f'<path d="M{at % 20 * 9} {at // 20 * 7}h6v5h-6z" stroke="black"/>' for at in range(squares))
+    data = f'<svg xmlns="http://www.w3.org/2000/svg" width="200mm" height="60mm" viewBox="0 0 200 60">{rows}</svg>'
+    file = bring(client, empty.slug, data.encode(), "squares.svg").json()["id"]
+    looked = client.get(f"/api/brought/{file}").json()
+    told = post(client, f"brought/{file}/joined", looked["choices"]).json()
+    assert told["closed"] == squares
+    assert (joined_apart in calls) == apart
 
 
 def test_a_newer_file_changes_its_parts_and_is_looked_at_as_the_earlier_one_was(client, empty):

@@ -14,7 +14,7 @@ from .apart import within
 from .drawing import CutAt, Drawing, DrawnLine, Fold, LiveText, Look, Lost, Stand
 from .meshes.cut import Cut
 from .purposes import rows_of
-from .way_in import Bringing, Read, WayIn, bring, read
+from .way_in import Bringing, Read, WayIn, bring, count_joined, read
 
 _SOURCE = Source("file", "line")
 
@@ -61,6 +61,12 @@ def brought_apart(read_before: bytes, name: str, chosen: Bringing, seconds: floa
         way = bring(as_read(json.loads(read_before), name), chosen)
         # Whole numbers stand for complex ones too, which is no fault.
         return _WAY.dump_json(replace(way, drawing=_NOTHING), warnings=False).decode()
+
+
+def joined_apart(read_before: bytes, name: str, chosen: Bringing, seconds: float) -> dict[str, int]:
+    """As `way_in.count_joined` of a drawing as it was sent, for a process of its own. Raises `BrokenFile`."""
+    with within(seconds):
+        return count_joined(as_read(json.loads(read_before), name), chosen)._asdict()
 
 
 def as_brought(sent: str, drawing: Drawing) -> WayIn:

@@ -21,7 +21,7 @@ from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.sent import bodies_apart
 from leannotch_core.drawings.told import told_of
 from leannotch_core.drawings.too_many import too_many
-from leannotch_core.drawings.way_in import Read, WayIn, count_joined, scale_of, scaled
+from leannotch_core.drawings.way_in import Read, WayIn, scale_of, scaled
 from leannotch_core.facts.bed import Bed, NoBed, bed_of
 from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.loop import Outline, joined_bounds
@@ -29,6 +29,7 @@ from leannotch_core.geometry.segment import Line, Motion, Source
 from leannotch_core.handover.svg import path_data
 from leannotch_core.remembered import remembered
 
+from workshop.brought import kept
 from workshop.brought.choices import Choices, Spot, bringing
 from workshop.brought.kept import brought_by, choices_for, known_as, read_of
 from workshop.brought.shown import (
@@ -267,7 +268,7 @@ def _part(part: FoundPart) -> FoundShown:
 
 def joined_by(file: BroughtFile, choices: Choices) -> JoinedShown:
     """What closes by the tolerance of the choices, at once."""
-    return JoinedShown(**count_joined(read_of(file, choices.cut), bringing(choices))._asdict())
+    return JoinedShown(**kept.joined_by(file, choices.cut, bringing(choices)))
 
 
 def nearest_line(file: BroughtFile, choices: Choices, at: complex) -> LineShown:
