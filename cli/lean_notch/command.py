@@ -91,7 +91,6 @@ def lean_notch() -> None:
 
 def main(arguments: Sequence[str] | None = None) -> None:
     """Ends the process with the exit status."""
-    # As it is called in a checkout and where it is installed.
     lean_notch.main(args=list(arguments) if arguments is not None else None, prog_name="lean-notch")
 
 

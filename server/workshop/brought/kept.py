@@ -52,8 +52,8 @@ def _brought(found: Read, name: str, chosen: Bringing) -> WayIn:
     return as_brought(apart(brought_apart, sent, name, chosen, BOUNDS.seconds, bounds=BOUNDS), found.drawing)
 
 
-#: A drawing of at most so many lines and arcs is counted here while a tolerance is dragged: where all of them cross one
-#: another too, that is done in a tenth of a second, with a few MB.
+#: A drawing of at most so many lines and arcs is counted here while a tolerance is dragged: where they cross each other
+#: all over, that took 0.14 s and 21 MB; four times as many took 1.9 s and 184 MB.
 _AT_ONCE = 500
 
 
