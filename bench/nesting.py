@@ -15,7 +15,7 @@ from typing import Any
 import shapely
 from leannotch_core.document.sizes import Size
 from leannotch_core.evaluate import evaluate
-from leannotch_core.layout.bed import Ground, Item
+from leannotch_core.layout.bed import Item, SheetToFill
 from leannotch_core.layout.beside import beside
 from leannotch_core.layout.effort import Effort
 from leannotch_core.layout.fill import fill, riding
@@ -94,7 +94,7 @@ def _tangram() -> Figure:
     times = []
     for seed in range(1, 1 + many(3, 1)):
         began = time.monotonic()
-        ground = Ground(101, 101, 1.0, (0.0, 0.0, 101.0, 101.0))
+        ground = SheetToFill(101, 101, 1.0, (0.0, 0.0, 101.0, 101.0))
         found = separated([ground], items, Effort.of(many(30, 1), None, lambda: False), seed)
         times.append(time.monotonic() - began if found else math.inf)
     return Figure("tangram of side 100 on one sheet of 101, s", statistics.median(times), "limit 10 s", 10.0)
@@ -115,7 +115,7 @@ def _beside_the_solver(what: str, items: list[Item], height: float, seconds: int
 
 def _strip(items: list[Item], height: float, seconds: float) -> float:
     effort = Effort.of(seconds, None, lambda: False)
-    ground = Ground(1e4, height, 1.0, (0.0, 0.0, 1e4, height), (), 0)
+    ground = SheetToFill(1e4, height, 1.0, (0.0, 0.0, 1e4, height), (), 0)
     fill(ground, riding(items))
     *_, last = [ground], *(found for found in tighter([ground], effort, 1))
     return max(float(spot.polygon().bounds[2]) for spot in last[0].spots)
@@ -141,7 +141,7 @@ def _discs_in_rows() -> Figure:
     """200 discs in rows that lie in the gaps of each other: 15 and 14 upright, 14 rows."""
     across = 26.0
     items = items_of([Point(0, 0).buffer(12, quad_segs=32)] * many(200), 2, QUARTERS, "disc")
-    ground = Ground(600, 400, 1.0, (4.0, 4.0, 596.0, 396.0))
+    ground = SheetToFill(600, 400, 1.0, (4.0, 4.0, 596.0, 396.0))
     fill(ground, items)
     reach = max(float(spot.polygon().bounds[2]) for spot in ground.spots) - 4
     known = across + 13 * across * math.sqrt(3) / 2
@@ -161,7 +161,7 @@ def _first(items: list[Item], limit: float, what: str) -> Figure:
         began = time.monotonic()
         waiting = riding(items)
         while waiting:
-            ground = Ground(600, 400, 1.0, (4.0, 4.0, 596.0, 396.0))
+            ground = SheetToFill(600, 400, 1.0, (4.0, 4.0, 596.0, 396.0))
             waiting = fill(ground, waiting)
         return time.monotonic() - began
 

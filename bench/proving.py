@@ -12,7 +12,7 @@ from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.segment import Motion
 from leannotch_core.handover.dxf import write_dxf
-from leannotch_core.machining.jobs import Job, Key
+from leannotch_core.machining.jobs import Job, JobKey
 from leannotch_core.machining.path import CutPath
 from leannotch_core.machining.plan import SheetPlan, plan_sheet
 from leannotch_core.parts.shapes.rectangle import CornerSize, rectangle
@@ -57,7 +57,7 @@ def dxf_export() -> Figure:
     places = [Motion(shift=complex(35 * (i % 25), 25 * (i // 25))) for i in range(many(500))]
     loops = [loop.moved(place) for place in places for loop in (hole, outer)]
     paths = tuple(CutPath("cut", loop.segments, True) for loop in loops)
-    job = Job(Key("outer", "bench", 1), paths)
+    job = Job(JobKey("outer", "bench", 1), paths)
     plan = SheetPlan("bench", 900, 600, 0.16, True, (job,), (), ())
     points = [[(s.start.real, s.start.imag, getattr(s, "bulge", 0.0)) for s in loop.segments] for loop in loops]
 

@@ -21,7 +21,7 @@ from leannotch_core.drawings.meshes.plates import outlines_in
 from leannotch_core.drawings.purposes import rows_of
 from leannotch_core.drawings.sent import read_apart
 from leannotch_core.drawings.svg import read_svg
-from leannotch_core.drawings.way_in import Bringing, Read, bring
+from leannotch_core.drawings.way_in import Bringing, ReadDrawing, bring
 from leannotch_core.geometry.segment import Line, Source
 from trimesh.intersections import mesh_plane
 
@@ -85,14 +85,14 @@ def _reading_mesh() -> Figure:
 def _distinct() -> Figure:
     """3,000 different rectangles become parts, beside 1,000 of them."""
 
-    def found(number: int) -> Read:
+    def found(number: int) -> ReadDrawing:
         drawing = Drawing()
         for i in range(number):
             x, y, width, height = 60.0 * (i % 80), 60.0 * (i // 80), 20 + 0.007 * (i % 997), 20 + 0.9 * (i % 37)
             corners = [complex(x, y), complex(x + width, y), complex(x + width, y + height), complex(x, y + height)]
             sides = [Line(a, corners[(at + 1) % 4], _SOURCE) for at, a in enumerate(corners)]
             drawing.add("plates", sides)
-        return Read(drawing, rows_of(drawing))
+        return ReadDrawing(drawing, rows_of(drawing))
 
     few, most = (
         median_ms(lambda: bring(found(many(1000)), Bringing()), 3),

@@ -7,7 +7,7 @@ from shapely import Polygon, box
 from .device.engaged import engaged
 from .geometry.loop import polygon
 from .geometry.segment import Source
-from .layout.bed import Ground, Item
+from .layout.bed import Item, SheetToFill
 from .layout.effort import Effort
 from .layout.fill import fill
 from .layout.rest import largest_rest
@@ -20,7 +20,7 @@ def main() -> None:
     wedge, plate = Polygon([(0, 0), (40, 0), (10, 30)]), box(0, 0, 30, 20)
     items = [Item("wedge", copy, wedge, (0.0, 180.0), both_faces=True) for copy in range(1, 14)]
     items += [Item("plate", copy, plate, ()) for copy in range(1, 4)]
-    ground = Ground(300, 200, 1.0, (0.0, 0.0, 300.0, 200.0), (Polygon([(250, 0), (300, 0), (300, 50)]),))
+    ground = SheetToFill(300, 200, 1.0, (0.0, 0.0, 300.0, 200.0), (Polygon([(250, 0), (300, 0), (300, 50)]),))
     fill(ground, items)
     separated([ground.of_frame(ground.frame, ())], items, Effort.of(0, 4, lambda: False), seed=1)
     tidied([ground])

@@ -136,7 +136,7 @@ def _answered(act: Callable[[], Any]) -> Any:
         return Status(404, NotDone(message="There is no such file here."))
     except desk.ChangedMeanwhile as refusal:
         return Status(409, NotDone(message=str(refusal)))
-    except (desk.Refusal, BrokenFile) as refusal:
+    except (desk.ServiceRefuses, BrokenFile) as refusal:
         return Status(422, NotDone(message=str(refusal)))
 
 

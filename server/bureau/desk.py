@@ -8,9 +8,9 @@ from dataclasses import dataclass
 from aside import deletable
 from django.db import transaction
 from django.db.models import F
-from leannotch_core.bureau.catalogue import MONEY, Offer, catalogue
+from leannotch_core.bureau.catalogue import MONEY, OfferedThickness, catalogue
 from leannotch_core.bureau.orders import Progress, progress
-from leannotch_core.bureau.quote import Looked, Quote, Rule, Wanted, look, quote, rules
+from leannotch_core.bureau.quote import Quote, QuotedParts, Rule, Wanted, look, quote, rules
 from leannotch_core.bureau.seen import FileUnit, SeenFile, seen
 from leannotch_core.document.limits import LARGEST_DRAWING
 from leannotch_core.drawings.drawing import BrokenFile
@@ -24,11 +24,11 @@ _FILES = TypeAdapter(list[SeenFile])
 _RULES = TypeAdapter(list[Rule])
 
 
-class Refusal(Said):
+class ServiceRefuses(Said):
     """What the service does not do; the message is a sentence to show."""
 
 
-class ChangedMeanwhile(Refusal):
+class ChangedMeanwhile(ServiceRefuses):
     """Somebody else has chosen something in between."""
 
 
@@ -53,10 +53,10 @@ def choose(enquiry: Enquiry, wanted: Wanted, version: int) -> Enquiry:
         raise ChangedMeanwhile("Something else was chosen meanwhile, in another window; look at it, and choose again.")
     stock = catalogue().stock(wanted.stock) if wanted.stock else None
     if wanted.stock and stock is None:
-        raise Refusal(f"There is no material “{wanted.stock}”.")
+        raise ServiceRefuses(f"There is no material “{wanted.stock}”.")
     if stock and wanted.thickness and catalogue().offer(wanted.stock, wanted.thickness) is None:
         there = ", ".join(f"{offer.thickness:g}" for offer in stock.offers)
-        raise Refusal(f"{stock.name} is there in {there} mm, not in {wanted.thickness:g} mm.")
+        raise ServiceRefuses(f"{stock.name} is there in {there} mm, not in {wanted.thickness:g} mm.")
     kept = [finish for finish in wanted.finishes if stock and finish in stock.finishes]
     thickness = wanted.thickness if offer_of(wanted) else 0
     return _put(enquiry, wanted=wanted.model_copy(update={"finishes": kept, "thickness": thickness}).model_dump_json())
@@ -67,13 +67,13 @@ def order(enquiry: Enquiry, version: int, key: str = "") -> Order:
     if known := _ordered(enquiry, key):
         return known
     if enquiry.deleted:
-        raise Refusal(f"{enquiry.name} was deleted. Have it back, and then order it.")
+        raise ServiceRefuses(f"{enquiry.name} was deleted. Have it back, and then order it.")
     if version != enquiry.version:
         raise ChangedMeanwhile("Something was chosen meanwhile, in another window; look at the price again.")
     found = looked_at(enquiry)
     stops = [rule for rule in found.rules if rule.stops]
     if stops or found.quote is None:
-        raise Refusal(f"It cannot be ordered as it is. {stops[0].text if stops else ''}")
+        raise ServiceRefuses(f"It cannot be ordered as it is. {stops[0].text if stops else ''}")
     with transaction.atomic():
         return _ordered(enquiry, key) or Order.objects.create(
             enquiry=enquiry,
@@ -102,7 +102,7 @@ def _put(enquiry: Enquiry, **changes: str) -> Enquiry:
 def delete(enquiry: Enquiry) -> None:
     """Marks a file deleted. Raises `Refusal` of one that was ordered."""
     if ordered := enquiry.orders.first():
-        raise Refusal(f"{enquiry.name} was ordered; it is kept with {ordered}.")
+        raise ServiceRefuses(f"{enquiry.name} was ordered; it is kept with {ordered}.")
     deletable.delete(enquiry)
 
 
@@ -120,7 +120,7 @@ class LookedAt:
 
     files: list[SeenFile]
     wanted: Wanted
-    looked: Looked
+    looked: QuotedParts
     rules: list[Rule]
     quote: Quote | None
 
@@ -129,7 +129,7 @@ def wanted_of(enquiry: Enquiry | Order) -> Wanted:
     return Wanted.model_validate_json(enquiry.wanted)
 
 
-def offer_of(wanted: Wanted) -> Offer | None:
+def offer_of(wanted: Wanted) -> OfferedThickness | None:
     return catalogue().offer(wanted.stock, wanted.thickness) if wanted.stock else None
 
 
@@ -171,7 +171,7 @@ _HARMLESS = ("doubled", "live-text", "open-lines", "other-thickness")
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class OrderTold:
     """What somebody who sent a file may ask of it: where its latest order stands, and what that costs."""
 
     enquiry: int
@@ -182,13 +182,13 @@ class Told:
     money: str = MONEY
 
 
-def told_of(enquiries: Iterable[int]) -> dict[int, Told]:
+def told_of(enquiries: Iterable[int]) -> dict[int, OrderTold]:
     """Where the files with those numbers stand."""
-    found: dict[int, Told] = {}
+    found: dict[int, OrderTold] = {}
     for enquiry in Enquiry.objects.filter(pk__in=list(enquiries)).prefetch_related("orders"):
         last = next(iter(enquiry.orders.all()), None)
         now = progress_of(last) if last else None
         price = Quote.model_validate_json(last.quote).total if last else None
         state, why = (now.state, now.why) if now else ("not ordered yet", "")
-        found[enquiry.pk] = Told(enquiry.pk, last.pk if last else None, state, why, price)
+        found[enquiry.pk] = OrderTold(enquiry.pk, last.pk if last else None, state, why, price)
     return found

@@ -16,13 +16,13 @@ from ninja import Router, Schema, Status
 from pydantic import Base64Bytes, Field
 
 from device import machine
-from device.machine import BedPoint, Laid, Refusal
+from device.machine import BedPoint, Laid, MachineRefuses
 from device.models import Device
 
 router = Router(tags=["device"])
 
 
-class Refused(Schema):
+class WhyNot(Schema):
     """Why the machine did not do it: a sentence."""
 
     message: str
@@ -87,21 +87,21 @@ class NewFile(Schema):
     laid: Laid | None = None
 
 
-_ANSWERS = {200: DeviceShown, 422: Refused}
+_ANSWERS = {200: DeviceShown, 422: WhyNot}
 
 
-def _told(act: Callable[[], Device]) -> DeviceShown | Status[Refused]:
+def _told(act: Callable[[], Device]) -> DeviceShown | Status[WhyNot]:
     try:
         return _shown(act())
-    except (Refusal, NoBed) as refusal:
-        return Status(422, Refused(message=str(refusal)))
+    except (MachineRefuses, NoBed) as refusal:
+        return Status(422, WhyNot(message=str(refusal)))
 
 
 def _shown(found: Device) -> DeviceShown:
     profile, trouble = machine.profile_of(found), ""
     try:
         whole = machine.run_of(found)
-    except Refusal as refusal:
+    except MachineRefuses as refusal:
         whole, trouble = None, str(refusal)
     machine.settled(found, whole)
     bed, now = bed_of(profile), machine.gone(found, whole, timezone.now())
@@ -153,62 +153,62 @@ def get_device(request: HttpRequest) -> DeviceShown:
 
 
 @router.post("/file", response=_ANSWERS)
-def send_file(request: HttpRequest, payload: NewFile) -> DeviceShown | Status[Refused]:
+def send_file(request: HttpRequest, payload: NewFile) -> DeviceShown | Status[WhyNot]:
     return _told(lambda: machine.take(payload.name, payload.data, payload.profile, payload.laid))
 
 
 @router.post("/sheet", response=_ANSWERS)
-def lay_sheet(request: HttpRequest, payload: Laid) -> DeviceShown | Status[Refused]:
+def lay_sheet(request: HttpRequest, payload: Laid) -> DeviceShown | Status[WhyNot]:
     return _told(lambda: machine.lay(payload))
 
 
 @router.post("/home", response=_ANSWERS)
-def home(request: HttpRequest) -> DeviceShown | Status[Refused]:
+def home(request: HttpRequest) -> DeviceShown | Status[WhyNot]:
     return _told(machine.home)
 
 
 @router.post("/datum", response=_ANSWERS)
-def take_datum(request: HttpRequest, payload: NewDatum) -> DeviceShown | Status[Refused]:
+def take_datum(request: HttpRequest, payload: NewDatum) -> DeviceShown | Status[WhyNot]:
     return _told(lambda: machine.set_datum(payload.x, payload.y))
 
 
 @router.post("/start", response=_ANSWERS)
-def start(request: HttpRequest, payload: NewStart) -> DeviceShown | Status[Refused]:
+def start(request: HttpRequest, payload: NewStart) -> DeviceShown | Status[WhyNot]:
     return _told(lambda: machine.start(payload.doing))
 
 
 @router.post("/pause", response=_ANSWERS)
-def pause(request: HttpRequest) -> DeviceShown | Status[Refused]:
+def pause(request: HttpRequest) -> DeviceShown | Status[WhyNot]:
     return _told(machine.pause)
 
 
 @router.post("/go-on", response=_ANSWERS)
-def go_on(request: HttpRequest) -> DeviceShown | Status[Refused]:
+def go_on(request: HttpRequest) -> DeviceShown | Status[WhyNot]:
     return _told(machine.go_on)
 
 
 @router.post("/cutter", response=_ANSWERS)
-def change_cutter(request: HttpRequest) -> DeviceShown | Status[Refused]:
+def change_cutter(request: HttpRequest) -> DeviceShown | Status[WhyNot]:
     """The cutter is in that the program waits for."""
     return _told(machine.change_cutter)
 
 
 @router.post("/stop", response=_ANSWERS)
-def stop(request: HttpRequest) -> DeviceShown | Status[Refused]:
+def stop(request: HttpRequest) -> DeviceShown | Status[WhyNot]:
     return _told(machine.stop)
 
 
 @router.post("/times", response=_ANSWERS)
-def set_times(request: HttpRequest, payload: NewTimes) -> DeviceShown | Status[Refused]:
+def set_times(request: HttpRequest, payload: NewTimes) -> DeviceShown | Status[WhyNot]:
     return _told(lambda: machine.set_times(payload.times))
 
 
-@router.get("/moves", response={200: Played, 422: Refused})
-def get_moves(request: HttpRequest) -> Played | Status[Refused]:
+@router.get("/moves", response={200: Played, 422: WhyNot})
+def get_moves(request: HttpRequest) -> Played | Status[WhyNot]:
     """Every move of what is in the machine."""
     found = machine.device()
     try:
         whole = machine.run_of(found)
-    except Refusal as refusal:
-        return Status(422, Refused(message=str(refusal)))
+    except MachineRefuses as refusal:
+        return Status(422, WhyNot(message=str(refusal)))
     return whole.played if whole else NOTHING

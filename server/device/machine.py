@@ -11,7 +11,7 @@ from datetime import datetime
 
 from django.db import transaction
 from django.utils import timezone
-from leannotch_core.device.carried_out import CARRYING_OUT, OnBed, carried_out
+from leannotch_core.device.carried_out import CARRYING_OUT, BedLoad, carried_out
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.model import Corner
 from leannotch_core.drawings.apart import apart
@@ -31,7 +31,7 @@ _LOG = 200
 _ROUND: tuple[Corner, ...] = ("bottom left", "bottom right", "top right", "top left")
 
 
-class Refusal(Said):
+class MachineRefuses(Said):
     """Something the machine does not do now; the message is a sentence to show."""
 
 
@@ -101,7 +101,7 @@ class StopTold(BaseModel):
     tool: int
 
 
-class Told(BaseModel):
+class RunTold(BaseModel):
     """What comes of a run (s, mm), as `carried_out` reports it."""
 
     seconds: float
@@ -112,7 +112,7 @@ class Told(BaseModel):
 class Carried(BaseModel):
     """A run of what is in the machine, with every move of it."""
 
-    report: Told
+    report: RunTold
     steps: int
     played: Played
     stops: list[StopTold] = []
@@ -146,7 +146,7 @@ def run_of(found: Device) -> Carried | None:
 
 def _carried(found: Device) -> Carried:
     laid, walk = laid_of(found), None if found.doing == "program" else found.doing
-    on_bed = OnBed(
+    on_bed = BedLoad(
         sheet=[(corner.real, corner.imag) for corner in laid.corners],
         clips=[[(spot.x, spot.y) for spot in clip] for clip in laid.clips],
         thickness=laid.thickness,
@@ -158,7 +158,7 @@ def _carried(found: Device) -> Carried:
         told = apart(carried_out, bytes(found.data), found.name, profile, on_bed, *origin, walk, bounds=CARRYING_OUT)
     except BrokenFile as error:
         # The machine is shown with it all the same.
-        raise Refusal(str(error)) from error
+        raise MachineRefuses(str(error)) from error
     return Carried.model_validate(told)
 
 
@@ -213,7 +213,7 @@ def _note(found: Device, text: str) -> None:
 
 
 @dataclass(frozen=True, slots=True)
-class Taking:
+class FileTaken:
     """A file that was run once and can be taken: what the machine is then given, and its run."""
 
     given: Mapping[str, object]
@@ -232,7 +232,7 @@ class Taking:
         return found
 
 
-def ready_to_take(name: str, data: bytes, profile: Machine | None, laid: Laid | None) -> Taking:
+def ready_to_take(name: str, data: bytes, profile: Machine | None, laid: Laid | None) -> FileTaken:
     """Runs a file once before it is taken: what cannot be carried out is refused at the door. Raises `Refusal`."""
     found = device()
     _check_idle(found)
@@ -242,7 +242,7 @@ def ready_to_take(name: str, data: bytes, profile: Machine | None, laid: Laid | 
     for field, value in given.items():
         setattr(found, field, value)
     whole = run_of(found)
-    return Taking(given, whole.steps if whole else 0)
+    return FileTaken(given, whole.steps if whole else 0)
 
 
 def take(name: str, data: bytes, profile: Machine | None, laid: Laid | None) -> Device:
@@ -252,7 +252,7 @@ def take(name: str, data: bytes, profile: Machine | None, laid: Laid | None) -> 
 
 def _check_idle(found: Device) -> None:
     if found.state == "running":
-        raise Refusal("The machine is running; stop it before another file is sent.")
+        raise MachineRefuses("The machine is running; stop it before another file is sent.")
 
 
 #: What is done to the machine, as it stands and with its run.
@@ -274,7 +274,7 @@ def _stepped(change: _Change) -> Device:
                 change(found, whole)
                 found.save()
                 return found
-    raise Refusal("Others give the machine one file after another; look at it again.")
+    raise MachineRefuses("Others give the machine one file after another; look at it again.")
 
 
 def lay(laid: Laid) -> Device:
@@ -304,7 +304,7 @@ def set_datum(x: float, y: float) -> Device:
         bed = bed_of(profile_of(found))
         at = bed.axes.back(complex(x, y))
         if not (0 <= at.real <= bed.width and 0 <= at.imag <= bed.height):
-            raise Refusal(f"A datum at {x:g}, {y:g} lies off the bed of {bed.width:g} x {bed.height:g} mm.")
+            raise MachineRefuses(f"A datum at {x:g}, {y:g} lies off the bed of {bed.width:g} x {bed.height:g} mm.")
         found.origin_x, found.origin_y, found.gone, found.state = x, y, 0.0, "ready"
         _note(found, f"Datum at {x:g}, {y:g}.")
 
@@ -316,10 +316,10 @@ def start(doing: str) -> Device:
 
     def change(found: Device, _: Carried | None) -> None:
         if found.state == "running":
-            raise Refusal("The machine is running already.")
+            raise MachineRefuses("The machine is running already.")
         _check_homed(found)
         if not found.data:
-            raise Refusal("There is no file in the machine; send one first.")
+            raise MachineRefuses("There is no file in the machine; send one first.")
         found.doing, found.gone, found.state, found.since = doing, 0.0, "running", timezone.now()
         found.cutter = 1
         _note(found, "Started." if doing == "program" else f"Walks round the {doing}.")
@@ -339,7 +339,7 @@ def pause() -> Device:
 def go_on() -> Device:
     def change(found: Device, whole: Carried | None) -> None:
         if found.state != "paused":
-            raise Refusal("The machine is not paused; start it.")
+            raise MachineRefuses("The machine is not paused; start it.")
         stop = waits_at(found, whole) if whole else None
         if stop and abs(stop.at - found.gone) < 1e-6:
             found.state, found.since = "alarm", None
@@ -357,7 +357,7 @@ def change_cutter() -> Device:
     def change(found: Device, whole: Carried | None) -> None:
         stop = waits_at(found, whole) if whole else None
         if stop is None or abs(stop.at - found.gone) > 1e-6 or found.state not in ("paused", "alarm"):
-            raise Refusal("The machine waits for no cutter now.")
+            raise MachineRefuses("The machine waits for no cutter now.")
         found.cutter, found.state = stop.tool, "paused"
         _note(found, f"Cutter T{stop.tool} is in.")
 
@@ -386,9 +386,9 @@ def set_times(times: float) -> Device:
 
 def _check_standing(found: Device, what: str) -> None:
     if found.state in ("running", "paused"):
-        raise Refusal(f"The machine is {found.state}; stop it before you {what}.")
+        raise MachineRefuses(f"The machine is {found.state}; stop it before you {what}.")
 
 
 def _check_homed(found: Device) -> None:
     if found.state == "off":
-        raise Refusal("The machine does not know where it is; home it first.")
+        raise MachineRefuses("The machine does not know where it is; home it first.")

@@ -30,7 +30,7 @@ from handin.shown import (
     shown,
     shown_together,
 )
-from handin.steps import Refusal, SomebodyElse
+from handin.steps import DeskRefuses, SomebodyElse
 
 router = Router(tags=["queue"])
 
@@ -96,7 +96,7 @@ def _answered(act: Callable[[], Any]) -> Any:
         return Status(404, NotNow(message="That is not in the queue any more."))
     except SomebodyElse as refusal:
         return Status(409, NotNow(message=str(refusal)))
-    except Refusal as refusal:
+    except DeskRefuses as refusal:
         return Status(422, NotNow(message=str(refusal)))
 
 
@@ -110,7 +110,7 @@ def hand_in(request: HttpRequest, slug: str, payload: NewHandIn) -> Any:
     def act() -> Any:
         project = found(slug)
         old = _own(request, payload.instead_of, project=slug) if payload.instead_of else None
-        order = desk.Order(
+        order = desk.WantedSheets(
             slug=slug,
             project=document_of(current_id(project)),
             version=project.version,
@@ -196,7 +196,7 @@ def set_up(request: HttpRequest, number: int, payload: SetUp) -> Any:
         one = HandIn.objects.get(pk=number)
         machine = next((m for m in machines() if m.id == payload.machine), None)
         if payload.machine and machine is None:
-            raise Refusal("That machine is not in the library any more.")
+            raise DeskRefuses("That machine is not in the library any more.")
         if payload.datum:
             machine = (machine or desk.looked_at(one).ready.machine).model_copy(update={"datum": payload.datum})
         return looked(desk.set_up(one, payload.version, machine, payload.holding))
@@ -228,7 +228,7 @@ def lay_together(request: HttpRequest, payload: LaidTogether) -> Any:
     def act() -> Any:
         by_number = {one.pk: one for one in HandIn.objects.filter(pk__in=payload.numbers)}
         if len(by_number) != len(payload.numbers) or len(payload.numbers) != len(payload.versions):
-            raise Refusal("One of them is not in the queue any more; look at it again.")
+            raise DeskRefuses("One of them is not in the queue any more; look at it again.")
         made = together.lay_together([by_number[number] for number in payload.numbers], payload.versions)
         return Status(201, shown_together(made))
 
@@ -282,5 +282,5 @@ def _own(request: HttpRequest, number: int, **more: Any) -> HandIn:
     """What one's own session handed in; the operator has all of it. Raises `Refusal`."""
     one = HandIn.objects.get(pk=number, **more)
     if gate.role_of(request) != "operator" and one.made_by != gate.session_of(request):
-        raise Refusal(f"Number {number} was handed in by {one.owner} elsewhere; ask the operator to return it.")
+        raise DeskRefuses(f"Number {number} was handed in by {one.owner} elsewhere; ask the operator to return it.")
     return one

@@ -27,4 +27,4 @@ def hand_in_demo() -> None:
         if project:
             document = document_of(current_id(project))
             due = date.today() + timedelta(days=days)
-            desk.hand_in(desk.Order(slug, document, project.version, (0,), owner, group, due))
+            desk.hand_in(desk.WantedSheets(slug, document, project.version, (0,), owner, group, due))

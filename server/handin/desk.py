@@ -17,10 +17,10 @@ from leannotch_core.document.machine import Machine
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
 from leannotch_core.evaluate import Result, evaluate
-from leannotch_core.handin.checks import Check, checks
+from leannotch_core.handin.checks import DeskCheck, checks
 from leannotch_core.handin.steps import OVER
 from leannotch_core.handover.gcode import cutters_of
-from leannotch_core.handover.proved import Written, written
+from leannotch_core.handover.proved import WrittenSheet, written
 from leannotch_core.handover.svg import path_data
 from leannotch_core.machining.prepared import machine_for, prepare
 from leannotch_core.machining.ready import Prepared
@@ -29,11 +29,11 @@ from leannotch_core.remembered import remembered
 from pydantic import BaseModel
 
 from handin.models import HandIn
-from handin.steps import Refusal, SomebodyElse, check_alone, logged, take_step
+from handin.steps import DeskRefuses, SomebodyElse, check_alone, logged, take_step
 
 
 @dataclass(frozen=True, slots=True)
-class Looked:
+class LookedSheet:
     """A sheet of the queue as it would be cut, with its file of a kind, the proof, and the operator's checks."""
 
     project: Project
@@ -41,15 +41,15 @@ class Looked:
     result: Result
     ready: Prepared
     kind: str
-    written: Written
-    checks: list[Check]
+    written: WrittenSheet
+    checks: list[DeskCheck]
 
 
 # Makers
 
 
 @dataclass(frozen=True, slots=True)
-class Order:
+class WantedSheets:
     """Sheets of a project, counted from 0, as it is at a version: whose they are, of which group, wanted by when.
 
     A ``key`` is the same when it is sent again; ``made_by`` is the session that it comes from.
@@ -66,7 +66,7 @@ class Order:
     made_by: str = ""
 
 
-def hand_in(order: Order, instead_of: HandIn | None = None) -> list[HandIn]:
+def hand_in(order: WantedSheets, instead_of: HandIn | None = None) -> list[HandIn]:
     """Takes sheets in as the project is now, in place of one that was handed in. Raises `Refusal`.
 
     What the same order handed in before is handed in once.
@@ -85,15 +85,15 @@ def hand_in(order: Order, instead_of: HandIn | None = None) -> list[HandIn]:
     return made
 
 
-def _made(order: Order, sheet: int) -> HandIn:
+def _made(order: WantedSheets, sheet: int) -> HandIn:
     """A sheet looked at and not yet kept. Raises `Refusal`."""
     project = order.project
     if not 0 <= sheet < len(project.layout.sheets):
-        raise Refusal(f"There is no sheet {sheet + 1}; the layout has {len(project.layout.sheets)}.")
+        raise DeskRefuses(f"There is no sheet {sheet + 1}; the layout has {len(project.layout.sheets)}.")
     if not any(p.sheet == sheet and not p.cut for p in project.layout.placements):
-        raise Refusal(f"Nothing lies on sheet {sheet + 1} that is still to be cut.")
+        raise DeskRefuses(f"Nothing lies on sheet {sheet + 1} that is still to be cut.")
     if not order.owner.strip():
-        raise Refusal("Say whose it is: the operator has to give it back to somebody.")
+        raise DeskRefuses("Say whose it is: the operator has to give it back to somebody.")
     document = write_project(project).decode()
     fresh = HandIn(
         owner=order.owner.strip(),
@@ -154,7 +154,7 @@ def take_back(found: HandIn, version: int) -> HandIn:
 def give_back(found: HandIn, version: int, why: str) -> HandIn:
     """Returns a sheet to its maker. Raises `Refusal`."""
     if not why.strip():
-        raise Refusal("Say why it goes back: its maker has to mend that.")
+        raise DeskRefuses("Say why it goes back: its maker has to mend that.")
     return take_step(found, version, "return", why.strip(), why=why.strip()[:400])
 
 
@@ -184,7 +184,7 @@ def release(found: HandIn, version: int) -> HandIn:
     looked = looked_at(found)
     left = [check.what for check in looked.checks if check.code not in json.loads(found.ticks)]
     if left:
-        raise Refusal(f"Not all is ticked yet: {', '.join(left)}.")
+        raise DeskRefuses(f"Not all is ticked yet: {', '.join(left)}.")
     check_alone(found, "release")
     taking = ready_to_take(looked, f"{found.pk}-{found.owner}.{looked.kind}")
     with transaction.atomic():
@@ -220,9 +220,9 @@ def check_on_sheet(project: Project, sheet: int, copies: Sequence[CopyOf]) -> No
     named = [(copy.part, copy.copy_number) for copy in copies]
     for part, number in named:
         if (part, number) not in on_it:
-            raise Refusal(f"There is no {part} {number} on that sheet; look at it again.")
+            raise DeskRefuses(f"There is no {part} {number} on that sheet; look at it again.")
         if named.count((part, number)) > 1:
-            raise Refusal(f"{part} {number} is named twice; look at it again.")
+            raise DeskRefuses(f"{part} {number} is named twice; look at it again.")
 
 
 def delete(found: HandIn, version: int) -> None:
@@ -234,7 +234,7 @@ def delete(found: HandIn, version: int) -> None:
         found.refresh_from_db()
         if found.version != version:
             raise SomebodyElse(f"Somebody else has just been at number {found.pk}; look at it again.")
-        raise Refusal(f"Number {found.pk} is {found.state}: return it to its maker, and then delete it.")
+        raise DeskRefuses(f"Number {found.pk} is {found.state}: return it to its maker, and then delete it.")
 
 
 def take_away_what_is_over() -> int:
@@ -264,27 +264,27 @@ def _project(document: str, machine: str, failed: str, sheet: int) -> Project:
     return project
 
 
-def looked_at(found: HandIn) -> Looked:
+def looked_at(found: HandIn) -> LookedSheet:
     """Raises `Refusal` where the sheet cannot be made ready."""
     return looked_as(found.document, found.machine, found.failed, found.sheet)
 
 
 @remembered(most=12)
-def looked_as(document: str, own: str, failed: str, sheet: int) -> Looked:
+def looked_as(document: str, own: str, failed: str, sheet: int) -> LookedSheet:
     project = _project(document, own, failed, sheet)
     result = evaluate(project)
     machine = machine_for(project)
     kind = machine.program or machine.reads[0]
     ready = prepare(project, result, sheet)
     made = written(project, result, ready, kind, project.hand_over)
-    return Looked(project, sheet, result, ready, kind, made, checks(project, result, ready, made, kind))
+    return LookedSheet(project, sheet, result, ready, kind, made, checks(project, result, ready, made, kind))
 
 
-def take(taking: device.Taking) -> None:
+def take(taking: device.FileTaken) -> None:
     taking.take()
 
 
-def ready_to_take(looked: Looked, name: str) -> device.Taking:
+def ready_to_take(looked: LookedSheet, name: str) -> device.FileTaken:
     """A sheet for the simulated machine, as it lies on its bed, run there once. Raises `Refusal`."""
     ready = looked.ready
     barred = looked.project.layout.sheets[looked.sheet].barred

@@ -8,7 +8,7 @@ from datetime import date, datetime
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
-from leannotch_core.handin.checks import Check
+from leannotch_core.handin.checks import DeskCheck
 from leannotch_core.handin.together import owners_of
 from leannotch_core.handover.svg import path_data
 from ninja import Schema
@@ -59,7 +59,7 @@ class SheetLooked(Schema):
     width: float
     height: float
     lines: list[QueueLine]
-    checks: list[Check]
+    checks: list[DeskCheck]
     findings: list[str]
     faults: list[str]
     seconds: float
@@ -130,7 +130,7 @@ def looked(one: HandIn) -> HandInLooked:
     )
 
 
-def looked_sheet(looked: desk.Looked, sheet: int, owner: str = "") -> SheetLooked:
+def looked_sheet(looked: desk.LookedSheet, sheet: int, owner: str = "") -> SheetLooked:
     """A sheet as it would be cut; of one that is laid together, each part has an ``owner`` of its own."""
     ready, plan = looked.ready, looked.ready.plan
     return SheetLooked(
@@ -151,7 +151,7 @@ def looked_sheet(looked: desk.Looked, sheet: int, owner: str = "") -> SheetLooke
     )
 
 
-def _gather(looked: desk.Looked, owner: str) -> list[GatherRow]:
+def _gather(looked: desk.LookedSheet, owner: str) -> list[GatherRow]:
     owners = owners_of(looked.project)
     rows: dict[str, GatherRow] = {}
     for placement in looked.ready.plan.placements:

@@ -10,11 +10,11 @@ from leannotch_core.said import Said
 from handin.models import HandIn, Together
 
 
-class Refusal(Said):
+class DeskRefuses(Said):
     """What cannot be done with a sheet of the queue; the message is a sentence to show."""
 
 
-class SomebodyElse(Refusal):
+class SomebodyElse(DeskRefuses):
     """Somebody else has taken a step with it in between."""
 
 
@@ -35,7 +35,7 @@ def take_step(found: HandIn, version: int, name: StepName, log: str, **changes: 
             last = now.log.strip().rpartition("\n")[2]
             if now.version != version:
                 raise SomebodyElse(f"Somebody else has just been at number {now.pk} ({last}); look at it again.")
-            raise Refusal(f"Number {now.pk} is {now.state}; that cannot be done with it now.")
+            raise DeskRefuses(f"Number {now.pk} is {now.state}; that cannot be done with it now.")
         if made is not None:
             part(made, f"number {now.pk} is {now.state}")
     return now
@@ -48,7 +48,7 @@ def logged(log: str, what: str) -> str:
 def check_alone(found: HandIn, step: StepName) -> None:
     """Raises `Refusal` of one that is laid with others: they go all at once."""
     if found.together_id:
-        raise Refusal(f"Number {found.pk} is laid together with others: {step} all of them, or take them apart.")
+        raise DeskRefuses(f"Number {found.pk} is laid together with others: {step} all of them, or take them apart.")
 
 
 def part(made: Together, why: str) -> None:

@@ -10,15 +10,15 @@ from leannotch_core.document.sheet import CopyOf
 from leannotch_core.handin.together import Handed, laid_together
 from leannotch_core.project import read_project, write_project
 
-from handin.desk import Looked, check_on_sheet, count_cut, looked_as, project_of, ready_to_take, take
+from handin.desk import LookedSheet, check_on_sheet, count_cut, looked_as, project_of, ready_to_take, take
 from handin.models import HandIn, Together
-from handin.steps import Refusal, part, take_step
+from handin.steps import DeskRefuses, part, take_step
 
 
 def lay_together(found: Sequence[HandIn], versions: Sequence[int]) -> Together:
     """Lays several waiting sheets on one. Raises `Refusal`."""
     if len(found) < 2:
-        raise Refusal("Choose two sheets or more to lay together.")
+        raise DeskRefuses("Choose two sheets or more to lay together.")
     on_one = laid_together([_handed(one) for one in found])
     numbers = ", ".join(str(one.pk) for one in found)
     with transaction.atomic():
@@ -43,12 +43,12 @@ def call_back_together(made: Together) -> None:
             take_step(one, one.version, "call back", "to the desk, with others", ticks="[]")
 
 
-def release_together(made: Together) -> Looked:
+def release_together(made: Together) -> LookedSheet:
     """Releases all of them at once; what is looked at is their one sheet. Raises `Refusal`."""
     looked = looked_together(made)
     bad = [check for check in looked.checks if not check.good and check.code in ("proof", "bed", "doubles")]
     if bad:
-        raise Refusal(f"It cannot be cut so. {bad[0].what}: {bad[0].told}.")
+        raise DeskRefuses(f"It cannot be cut so. {bad[0].what}: {bad[0].told}.")
     taking = ready_to_take(looked, f"together-{made.pk}.{looked.kind}")
     with transaction.atomic():
         for one in made.members.all():
@@ -66,7 +66,7 @@ def cut_together(made: Together, failed: Sequence[CopyOf]) -> None:
     for copy in failed:
         number, part = came_from.get(copy.part, (0, ""))
         if number not in again:
-            raise Refusal("These were laid together by an older Lean Notch; call them back and take them apart.")
+            raise DeskRefuses("These were laid together by an older Lean Notch; call them back and take them apart.")
         again[number].append(CopyOf(part=part, copy_number=copy.copy_number))
     with transaction.atomic():
         for one in members:
@@ -89,5 +89,5 @@ def _handed(found: HandIn) -> Handed:
     return Handed(found.pk, " ".join(filter(None, (found.owner, found.group))), project_of(found), found.sheet)
 
 
-def looked_together(made: Together) -> Looked:
+def looked_together(made: Together) -> LookedSheet:
     return looked_as(made.document, "", "[]", 0)

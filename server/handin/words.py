@@ -15,7 +15,7 @@ from handin.api import NotNow
 router = Router(tags=["queue"])
 
 
-class Said(Schema):
+class GivenWord(Schema):
     word: Annotated[str, Field(max_length=200)]
 
 
@@ -42,7 +42,7 @@ def get_role(request: HttpRequest) -> RoleShown:
 
 
 @router.post("/enter", response={200: RoleShown, 403: NotNow, 429: NotNow})
-def enter(request: HttpRequest, payload: Said) -> Any:
+def enter(request: HttpRequest, payload: GivenWord) -> Any:
     address = str(request.META.get("REMOTE_ADDR", ""))
     # Before any hash is made: that is what takes the time.
     minutes = guesses.minutes_to_wait(address)

@@ -6,7 +6,7 @@ import numpy as np
 from drawn.space import CHORD, CopyShown, DrivenShown, MeshShown, SpanShown
 from leannotch_core.assembly.inner import inner_spans
 from leannotch_core.assembly.inside import put_inside
-from leannotch_core.assembly.order import Order
+from leannotch_core.assembly.order import AssemblyOrder
 from leannotch_core.assembly.poses import Assembly, Copy, assemble
 from leannotch_core.assembly.solids import Clash, solid
 from leannotch_core.assembly.space import extent
@@ -130,7 +130,7 @@ def _overall(document: Document, result: Result, assembly: Assembly) -> list[Spa
     return spans
 
 
-def fit_shown(version: int, clashes: list[Clash], order: Order, assembly: Assembly) -> FitShown:
+def fit_shown(version: int, clashes: list[Clash], order: AssemblyOrder, assembly: Assembly) -> FitShown:
     alone = [group[0] for group in assembly.groups if len(group) == 1]
     return FitShown(
         version=version,

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from django.utils.text import slugify
 from leannotch_core.evaluate import Result
-from leannotch_core.handover.proved import Written, written
+from leannotch_core.handover.proved import WrittenSheet, written
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.ready import Prepared
 from leannotch_core.project import Project as Document
@@ -24,7 +24,7 @@ class SheetFile:
     """A sheet's files, one, or with a router one for each of its cutters, and the proof of these very files."""
 
     ready: Prepared
-    written: Written
+    written: WrittenSheet
 
     @property
     def proof(self) -> SheetProof:

@@ -31,7 +31,7 @@ from workshop.brought.reading import read
 from workshop.dry_fit import assembly_of, fit_shown
 from workshop.handover import stored_sheet_file
 from workshop.models import BroughtFile, Project, Run
-from workshop.revisions import OutOfDate, Refused, Unreadable, current_id, document_of, edit, result_of
+from workshop.revisions import EditRefused, OutOfDate, Unreadable, current_id, document_of, edit, result_of
 from workshop.runs import StopAsked, begin, end, wait_for_worker
 from workshop.shown import RestShown
 
@@ -88,7 +88,7 @@ def work(run_id: int) -> None:
         if run.project.deleted:
             raise CannotApply("The project was deleted meanwhile.")
         {"nest": _nest, "prove": _prove, "fit": _fit, "read": read}[run.kind](run)
-    except (Said, Unreadable, Refused) as refusal:
+    except (Said, Unreadable, EditRefused) as refusal:
         end(run, "failed", str(refusal)[:400])
     except Exception as error:
         end(run, "failed", "The work ended with a fault of ours; the project is as it was.")

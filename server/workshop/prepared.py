@@ -16,7 +16,7 @@ from leannotch_core.facts.stock import corners_of
 from leannotch_core.handover.gcode import cutters_of
 from leannotch_core.handover.svg import path_data
 from leannotch_core.layout.sheets import motion
-from leannotch_core.machining.jobs import Key
+from leannotch_core.machining.jobs import JobKey
 from leannotch_core.machining.played import Played, played
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.ready import Prepared
@@ -257,7 +257,7 @@ def _lines(ready: Prepared, at: int) -> str:
     return "".join(f"M{s.start.real:.2f} {-s.start.imag:.2f}L{s.end.real:.2f} {-s.end.imag:.2f}" for s in worked)
 
 
-def _on_edge(key: Key, at: complex, along: complex) -> OnEdgeShown:
+def _on_edge(key: JobKey, at: complex, along: complex) -> OnEdgeShown:
     ahead = along / abs(along)
     return OnEdgeShown(
         part=key.part, copy_number=key.copy_number, x=at.real, y=at.imag, along_x=ahead.real, along_y=ahead.imag

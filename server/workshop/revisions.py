@@ -27,7 +27,7 @@ class OutOfDate(Exception):  # noqa: N818 - it is a state, not a fault
     """The edit was made on an older version than the stored one; nothing was changed."""
 
 
-class Refused(Exception):  # noqa: N818 - it is an answer
+class EditRefused(Exception):  # noqa: N818 - it is an answer
     """The edit would leave something that cannot be built; nothing was changed."""
 
     def __init__(self, message: str, findings: list[Finding]) -> None:
@@ -270,4 +270,4 @@ def _refuse_new_errors(result: Result, before: int) -> None:
     told = {finding.text for finding in result_of(before).errors}
     fresh = [finding for finding in result.errors if finding.text not in told]
     if fresh:
-        raise Refused(fresh[0].text, fresh)
+        raise EditRefused(fresh[0].text, fresh)

@@ -13,7 +13,7 @@ from leannotch_core.facts.findings import Finding
 from leannotch_core.project import Project as Document
 from leannotch_core.said import Said
 from leannotch_core.starters.live import KINDS, make, put_starter
-from leannotch_core.starters.made import CannotMake, Kind
+from leannotch_core.starters.made import CannotMake, StarterKind
 from ninja import Schema
 
 from workshop.dry_fit import DryFitShown, drawn
@@ -88,7 +88,7 @@ def kinds() -> list[KindShown]:
     return [_kind(kind) for kind, _ in KINDS.values()]
 
 
-def _kind(kind: Kind) -> KindShown:
+def _kind(kind: StarterKind) -> KindShown:
     return KindShown(
         key=kind.key,
         title=kind.title,

@@ -7,7 +7,7 @@ from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.proof.depth.dangers import Limits
 from leannotch_core.proof.depth.program import read_program
 from leannotch_core.proof.depth.report import prove_depth
-from leannotch_core.proof.depth.swept import Shape
+from leannotch_core.proof.depth.swept import SweptCutter
 from playwright.sync_api import expect
 
 from .conftest import choose
@@ -98,7 +98,7 @@ def hand_over(page, maker):
         page.get_by_role("button", name="as G-code").click()
     program = download.value.path().read_bytes()
     read = read_program([program], Dialect.of(shipped()["router"]))
-    proof = prove_depth(read, 18.0, {1: Shape(6.35)}, Limits())
+    proof = prove_depth(read, 18.0, {1: SweptCutter(6.35)}, Limits())
     parts = [piece for piece in proof.freed.pieces if piece.kind == "part"]
     assert len(parts) == 7 and {piece.held for piece in parts} == {4} and not proof.dangers
     assert {round(tab.height, 2) for tab in proof.tabs} == {5} and len(proof.tabs) == 28

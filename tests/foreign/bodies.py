@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 import shapely
 import trimesh
-from leannotch_core.drawings.way_in import Read, WayIn
+from leannotch_core.drawings.way_in import ReadDrawing, WayIn
 
 from tests.judges.bent_sheets import bent_sheet, flat_length
 
@@ -50,7 +50,7 @@ def _bent(at: int, chosen: random.Random) -> Foreign:
     return Foreign("mesh, bent", f"bent_{at}.stl", sheet.export(file_type="stl"), partial(_judge_bent, wanted, angles))
 
 
-def _judge_bent(areas: list[float], angles: list[float], found: Read, way: WayIn) -> Iterator[str]:
+def _judge_bent(areas: list[float], angles: list[float], found: ReadDrawing, way: WayIn) -> Iterator[str]:
     yield from _judge(areas, found, way)
     bends = sorted(line.fold[0] for part in way.parts for line in part.lines if line.fold)
     if bends != [pytest.approx(angle, abs=0.02) for angle in sorted(map(abs, angles))]:
@@ -76,7 +76,7 @@ def _stood(shape: shapely.Polygon, thick: float, at: int, chosen: random.Random)
     return body
 
 
-def _judge(areas: list[float], _: Read, way: WayIn) -> Iterator[str]:
+def _judge(areas: list[float], _: ReadDrawing, way: WayIn) -> Iterator[str]:
     found = sorted(part.outline.area for part in way.parts for _ in part.places)
     if len(found) != len(areas):
         yield f"{len(found)} plates for {len(areas)}"

@@ -11,7 +11,7 @@ from typing import Any
 
 import ezdxf
 from ezdxf import path as dxf_path
-from leannotch_core.drawings.way_in import Read, WayIn
+from leannotch_core.drawings.way_in import ReadDrawing, WayIn
 
 from .verdict import Foreign, differs, total_length
 
@@ -89,7 +89,7 @@ THINGS: dict[Callable[[Any, random.Random], None], bool] = {
 }  # fmt: skip
 
 
-def _judge(space: Any, unit: float | None, found: Read, _: WayIn) -> Iterator[str]:
+def _judge(space: Any, unit: float | None, found: ReadDrawing, _: WayIn) -> Iterator[str]:
     # The oldest version says nothing of its unit: what the reader assumed is told, and taken here.
     scale = unit or found.drawing.per_unit
     seen = sum(_length(entity) for entity in space) * scale

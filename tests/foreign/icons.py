@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from functools import partial
 
 import svgelements
-from leannotch_core.drawings.way_in import Read, WayIn
+from leannotch_core.drawings.way_in import ReadDrawing, WayIn
 from leannotch_core.geometry.loop import joined_bounds
 
 from ..projects import ROOT
@@ -46,7 +46,7 @@ def _large(data: bytes) -> bytes:
     return head + b">" + rest
 
 
-def _judge(data: bytes, found: Read, _: WayIn) -> Iterator[str]:
+def _judge(data: bytes, found: ReadDrawing, _: WayIn) -> Iterator[str]:
     drawing = svgelements.SVG.parse(io.BytesIO(data), reify=True)
     runs = [run for one in drawing.elements() if isinstance(one, svgelements.Shape) for run in _runs(one)]
     boxes = [box for run, _ in runs if (box := run.bbox())]

@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterator
 from functools import partial
 
 import shapely
-from leannotch_core.drawings.way_in import Read, WayIn
+from leannotch_core.drawings.way_in import ReadDrawing, WayIn
 
 from .verdict import Foreign
 
@@ -87,7 +87,7 @@ def _svg(runs: list[Corners]) -> bytes:
     return f'{head}<path fill="none" stroke="#000" d="{paths}"/></svg>'.encode()
 
 
-def _judge(area: float, _: Read, way: WayIn) -> Iterator[str]:
+def _judge(area: float, _: ReadDrawing, way: WayIn) -> Iterator[str]:
     enclosed = sum(part.outline.area * part.count for part in way.parts)
     if len(way.parts) != 1 or abs(enclosed - area) > 2.5:
         yield f"{len(way.parts)} parts of {enclosed:.2f} mm² for one of {area:.2f}"

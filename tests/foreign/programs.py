@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from functools import partial
 from typing import NamedTuple
 
-from leannotch_core.drawings.way_in import Read, WayIn
+from leannotch_core.drawings.way_in import ReadDrawing, WayIn
 
 from .verdict import Foreign, differs, total_length
 
@@ -115,5 +115,5 @@ def _arc_length(here: complex, there: complex, centre: complex, ccw: bool) -> fl
     return abs(here - centre) * turned
 
 
-def _judge(length: float, found: Read, _: WayIn) -> Iterator[str]:
+def _judge(length: float, found: ReadDrawing, _: WayIn) -> Iterator[str]:
     yield from differs(total_length(found), length, "length of all that is worked")

@@ -7,7 +7,7 @@ from typing import Literal, NamedTuple
 
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.told import told_of
-from leannotch_core.drawings.way_in import Bringing, Read, WayIn, bring, read
+from leannotch_core.drawings.way_in import Bringing, ReadDrawing, WayIn, bring, read
 
 Verdict = Literal["right", "told", "refused", "silently wrong", "crashed"]
 
@@ -18,7 +18,7 @@ class Foreign(NamedTuple):
     kind: str
     name: str
     data: bytes
-    judge: Callable[[Read, WayIn], Iterator[str]]
+    judge: Callable[[ReadDrawing, WayIn], Iterator[str]]
 
 
 class Judged(NamedTuple):
@@ -48,7 +48,7 @@ def judged(file: Foreign) -> Judged:
     return Judged("silently wrong", wrong[0])
 
 
-def _vanished(found: Read, way: WayIn) -> Iterator[str]:
+def _vanished(found: ReadDrawing, way: WayIn) -> Iterator[str]:
     """All that was read is in a part, open, crossed, empty, drawn twice, or too short: nothing is gone."""
     mend = way.mend
     came = sum(segment.length for line in found.drawing.lines for segment in line.segments)
@@ -63,7 +63,7 @@ def _vanished(found: Read, way: WayIn) -> Iterator[str]:
         yield f"{gone:.3f} mm of {came:.3f} mm of lines are nowhere"
 
 
-def total_length(found: Read) -> float:
+def total_length(found: ReadDrawing) -> float:
     """How long (mm) all is that was read."""
     return sum(segment.length for line in found.drawing.lines for segment in line.segments)
 

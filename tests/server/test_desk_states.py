@@ -48,7 +48,7 @@ class Desk(RuleBasedStateMachine):
         before = sorted(HandIn.objects.values_list("pk", "state", "version", "together"))
         try:
             act(*given)
-        except steps.Refusal as why:
+        except steps.DeskRefuses as why:
             assert str(why).endswith(".") and len(str(why)) < 240
             assert sorted(HandIn.objects.values_list("pk", "state", "version", "together")) == before
             return False
@@ -63,14 +63,14 @@ class Desk(RuleBasedStateMachine):
         if HandIn.objects.exclude(state__in=LAST).count() > 4:
             return
         known = list(HandIn.objects.filter(key=key)) if key else []
-        made = desk.hand_in(desk.Order("plates", self.document, 1, sheets, owner, key=key))
+        made = desk.hand_in(desk.WantedSheets("plates", self.document, 1, sheets, owner, key=key))
         # The same order twice, or the same sheet twice in it, is one.
         assert len(made) == 1 and (made == known or not known)
 
     @rule(pick=picks)
     def hand_in_anew(self, pick):
         if old := self.one(pick):
-            self.tried(desk.hand_in, desk.Order("plates", self.document, 2, (0,), "Mo"), old)
+            self.tried(desk.hand_in, desk.WantedSheets("plates", self.document, 2, (0,), "Mo"), old)
 
     @rule(pick=picks)
     def take_back(self, pick):
@@ -128,7 +128,7 @@ class Desk(RuleBasedStateMachine):
     def teardown(self):
         for made in list(Together.objects.all()):
             if not made.members.filter(state="cut").exists():
-                with contextlib.suppress(steps.Refusal):
+                with contextlib.suppress(steps.DeskRefuses):
                     together.call_back_together(made)
                 together.take_apart(made)
         for one in HandIn.objects.exclude(state__in=LAST):
@@ -140,7 +140,9 @@ class Desk(RuleBasedStateMachine):
 def test_whatever_is_done_at_the_desk_everything_has_a_way_on(monkeypatch):
     monkeypatch.setattr(together, "laid_together", lambda handed: laid_together(handed, 0.05))
     # What the machine makes of a file is told elsewhere; here it takes what it is given.
-    monkeypatch.setattr(device, "ready_to_take", lambda name, data, *_: device.Taking({"name": name, "data": data}, 1))
+    monkeypatch.setattr(
+        device, "ready_to_take", lambda name, data, *_: device.FileTaken({"name": name, "data": data}, 1)
+    )
     slow = settings(max_examples=12, stateful_step_count=25, deadline=None, suppress_health_check=list(HealthCheck))
     run_state_machine_as_test(Desk, settings=slow)
 

@@ -9,7 +9,7 @@ import pytest
 from leannotch_core.drawings.gcode.words import Dialect
 from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.proof.depth.program import read_program
-from leannotch_core.proof.depth.swept import Shape, gone
+from leannotch_core.proof.depth.swept import SweptCutter, gone
 
 from .calls import edit
 
@@ -81,7 +81,7 @@ def test_facing_is_a_program_that_leaves_nothing_of_the_board_untouched(client, 
     answer = client.get(f"/api/projects/cross-staff/facing?{query}")
     assert answer.status_code == 200
     way = read_program([answer.content], Dialect.of(shipped()["router"])).way
-    assert gone(way, -0.5, {1: Shape(6.35)}).buffer(0.01).area >= 200 * 150
+    assert gone(way, -0.5, {1: SweptCutter(6.35)}).buffer(0.01).area >= 200 * 150
     refused = client.get(f"/api/projects/cross-staff/facing?{query.replace('depth=0.5', 'depth=0')}")
     assert refused.status_code == 422 and "more than 0" in refused.json()["message"]
 

@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 import click
-from leannotch_core.device.carried_out import CARRYING_OUT, OnBed, carried_out
+from leannotch_core.device.carried_out import CARRYING_OUT, BedLoad, carried_out
 from leannotch_core.device.sent import LARGEST
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.sizes import Size, positive, shown
@@ -28,7 +28,7 @@ from ..progress import told_on_a_screen
 def command(file: Path, profile: str, thickness: str | None, as_json: bool) -> None:
     """Carry FILE out on a simulated machine; an alarm is an answer as well."""
     machine = _profile(profile)
-    data, on_bed = content(file, LARGEST), OnBed(thickness=_thickness(thickness, machine))
+    data, on_bed = content(file, LARGEST), BedLoad(thickness=_thickness(thickness, machine))
     with told_on_a_screen("Carrying it out", len(data)) as heard:
         given = machine.model_dump_json(), on_bed, 0.0, 0.0, None
         done = apart(carried_out, data, file.name, *given, bounds=CARRYING_OUT, heard=heard)

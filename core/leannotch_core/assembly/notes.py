@@ -14,7 +14,7 @@ from ..evaluate import Result, meetings_of
 from ..facts.findings import Finding, Place, mend
 from ..parts.part import Part
 from ..project import Project
-from .poses import Assembly, Gap, assemble
+from .poses import Assembly, OpenJoint, assemble
 
 
 def is_turned(assembly: Assembly) -> bool:
@@ -56,7 +56,7 @@ def _missing(names: dict[str, str], assembly: Assembly) -> list[Finding]:
     return found
 
 
-def _gap(gap: Gap, names: dict[str, str], result: Result) -> Finding:
+def _gap(gap: OpenJoint, names: dict[str, str], result: Result) -> Finding:
     a, b = names[gap.a.part], names[gap.b.part]
     if gap.size and not gap.turned:
         part, name, value = gap.size
@@ -99,7 +99,7 @@ class _Closing:
         self._project, self._result = project, result
         self._closes: dict[str, bool] = {}
 
-    def face(self, gap: Gap) -> tuple[str, str] | None:
+    def face(self, gap: OpenJoint) -> tuple[str, str] | None:
         """The part of the two, and the face that its drawing should be of."""
         for copy in (gap.b, gap.a):
             if copy.part not in self._closes:

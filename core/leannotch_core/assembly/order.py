@@ -33,7 +33,7 @@ Direction = tuple[float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class AssemblyStep:
     """``moving`` goes onto ``standing`` along ``direction`` (a unit vector in space), from ``distance`` mm away."""
 
     moving: tuple[Copy, ...]
@@ -43,16 +43,18 @@ class Step:
 
 
 @dataclass(frozen=True, slots=True)
-class Order:
+class AssemblyOrder:
     """The steps of every group, and the sets of copies that no straight move takes apart."""
 
-    steps: tuple[Step, ...]
+    steps: tuple[AssemblyStep, ...]
     locked: tuple[tuple[Copy, ...], ...]
 
 
-def assembly_order(result: Result, assembly: Assembly, tell: Callable[[float], bool] = lambda done: False) -> Order:
+def assembly_order(
+    result: Result, assembly: Assembly, tell: Callable[[float], bool] = lambda done: False
+) -> AssemblyOrder:
     """Works out the order; ``tell`` hears the share that is done, and stops the work by answering True."""
-    steps: list[Step] = []
+    steps: list[AssemblyStep] = []
     locked: list[tuple[Copy, ...]] = []
     groups = [group for group in assembly.groups if len(group) > 1]
     for number, group in enumerate(groups):
@@ -62,7 +64,7 @@ def assembly_order(result: Result, assembly: Assembly, tell: Callable[[float], b
         taking.apart(tuple(group))
         steps += taking.steps
         locked += taking.locked
-    return Order(tuple(steps), tuple(locked))
+    return AssemblyOrder(tuple(steps), tuple(locked))
 
 
 def _tell_of(tell: Callable[[float], bool], number: int, groups: int, share: float) -> bool:
@@ -78,7 +80,7 @@ class _TakingApart:
         boxes = np.array([body.bounding_box() for body in self._bodies.values()])
         self._reach = float(np.linalg.norm(boxes[:, 3:].max(axis=0) - boxes[:, :3].min(axis=0))) + 1
         self._blocks: dict[Direction, dict[Copy, set[Copy]]] = {}
-        self.steps: list[Step] = []
+        self.steps: list[AssemblyStep] = []
         self.locked: list[tuple[Copy, ...]] = []
 
     def look(self, tell: Callable[[float], bool]) -> bool:
@@ -113,7 +115,7 @@ class _TakingApart:
         moving = tuple(copy for copy in copies if copy in off)
         self.apart(rest)
         self.apart(moving)
-        self.steps.append(Step(moving, rest, _opposite(direction), self._clear(moving, rest, direction)))
+        self.steps.append(AssemblyStep(moving, rest, _opposite(direction), self._clear(moving, rest, direction)))
 
     def _loosest(self, copies: tuple[Copy, ...]) -> tuple[Direction, frozenset[Copy]] | None:
         """The smallest set that comes off in some direction; of equals, what was put in place last.

@@ -43,7 +43,7 @@ class Copy:
 
 
 @dataclass(frozen=True, slots=True)
-class Gap:
+class OpenJoint:
     """A joint whose two parts are held elsewhere and do not meet in it: ``apart`` mm, turned or not.
 
     ``size`` is the part, its side's size (width or height) and the value in mm that would close it, if one would.
@@ -72,7 +72,7 @@ class Assembly:
     poses: dict[Copy, Matrix] = field(default_factory=dict)
     groups: list[list[Copy]] = field(default_factory=list)
     joined: list[tuple[Meeting, Copy, Copy]] = field(default_factory=list)
-    gaps: list[Gap] = field(default_factory=list)
+    gaps: list[OpenJoint] = field(default_factory=list)
     missing: list[Missing] = field(default_factory=list)
 
 
@@ -264,7 +264,7 @@ class _Assembling:
         ]
         #: Copies and places of theirs that do not meet in one joint, and so are not missed by another.
         told: set[tuple[Copy, Hold]] = set()
-        gaps: dict[str, Gap] = {}
+        gaps: dict[str, OpenJoint] = {}
         for way, left in ways:
             partners = copies_of[way.ends[0].other.part]
             gap = self._nearest(left, partners, way) if way.joint not in gaps else None
@@ -282,7 +282,7 @@ class _Assembling:
         self._assembly.gaps += gaps.values()
         self._assembly.missing += missing.values()
 
-    def _nearest(self, copies: Sequence[Copy], partners: Sequence[Copy], way: _Way) -> Gap | None:
+    def _nearest(self, copies: Sequence[Copy], partners: Sequence[Copy], way: _Way) -> OpenJoint | None:
         """The pair of copies of one group that comes nearest to meeting in a joint."""
         group_of = {copy: i for i, group in enumerate(self._assembly.groups) for copy in group}
         gaps = [
@@ -295,7 +295,7 @@ class _Assembling:
         nearest = min(gaps, key=lambda gap: (gap.turned, gap.apart), default=None)
         return None if nearest and self._ends_a_chain(nearest) else nearest
 
-    def _ends_a_chain(self, gap: Gap) -> bool:
+    def _ends_a_chain(self, gap: OpenJoint) -> bool:
         """Whether a gap is only that between both ends of a chain of copies, which nobody asked to be a ring.
 
         Copies that were to close in a ring and do not come near one another again.
@@ -305,14 +305,14 @@ class _Assembling:
         part = self._parts[gap.a.part]
         return gap.apart > _COMES_NEAR * max(part.width, part.height)
 
-    def _gap(self, copy: Copy, partner: Copy, end: _End) -> Gap:
+    def _gap(self, copy: Copy, partner: Copy, end: _End) -> OpenJoint:
         wanted = self._assembly.poses[copy] @ end.pose
         there = self._assembly.poses[partner]
         turned = bool(np.abs(wanted[:3, :3] - there[:3, :3]).max() > TURNED)
         apart = wanted[:3, 3] - there[:3, 3]
         first, second = (copy, partner) if end.first else (partner, copy)
         size = None if turned else self._closing(partner, end.other, there[:3, :3].T @ apart)
-        return Gap(end.meeting.joint, first, second, float(np.linalg.norm(apart)), turned, size)
+        return OpenJoint(end.meeting.joint, first, second, float(np.linalg.norm(apart)), turned, size)
 
     def _closing(self, partner: Copy, contact: Contact, own: Matrix) -> tuple[str, str, float] | None:
         """The size of the partner that would bring its edge where it is wanted, ``own`` mm away in its own frame."""

@@ -28,7 +28,7 @@ class Bends(Model):
     longest: float = Field(gt=0)
 
 
-class Offer(Model):
+class OfferedThickness(Model):
     """A thickness (mm, as it measures) of a stock, what of it can be cut, and what that costs.
 
     Prices are for a square metre of sheet, a metre of cut, each pierce and each bend.
@@ -53,7 +53,7 @@ class StockOffered(Model):
     name: Name
     material: Material
     finishes: list[Id]
-    offers: list[Offer]
+    offers: list[OfferedThickness]
 
 
 class Finish(Model):
@@ -85,7 +85,7 @@ class Catalogue(Model):
     def stock(self, stock_id: str) -> StockOffered | None:
         return next((stock for stock in self.stocks if stock.id == stock_id), None)
 
-    def offer(self, stock_id: str, thickness: float) -> Offer | None:
+    def offer(self, stock_id: str, thickness: float) -> OfferedThickness | None:
         """What is offered of a stock in a thickness (mm); None where there is no such thing."""
         stock = self.stock(stock_id)
         offers = stock.offers if stock else []

@@ -16,7 +16,7 @@ from ..document.stock import Stock
 from ..evaluate import EvaluatedPart, Result, evaluate
 from ..geometry.loop import Loop
 from ..project import Project
-from .catalogue import Catalogue, Finish, Offer, StockOffered
+from .catalogue import Catalogue, Finish, OfferedThickness, StockOffered
 from .seen import SeenFile, SeenPart
 
 #: Parts are cut so far apart (mm), and the sheet that they take is counted with it.
@@ -85,7 +85,7 @@ class Quote(Model):
 
 
 @dataclass(frozen=True, slots=True)
-class Looked:
+class QuotedParts:
     """Parts as the service would make them: evaluated on its own sheet, with the bends that were set."""
 
     project: Project
@@ -96,7 +96,9 @@ class Looked:
         return self.result.parts.get(f"part_{number}")
 
 
-def look(files: Sequence[SeenFile], wanted: Wanted, stock: StockOffered | None, offer: Offer | None) -> Looked:
+def look(
+    files: Sequence[SeenFile], wanted: Wanted, stock: StockOffered | None, offer: OfferedThickness | None
+) -> QuotedParts:
     """All parts of an order on the sheet that was chosen, or on one of 2 mm before any was."""
     parts = tuple(part for file in files for part in file.parts)
     sheet = _sheet(stock, offer)
@@ -107,7 +109,7 @@ def look(files: Sequence[SeenFile], wanted: Wanted, stock: StockOffered | None, 
         for number, seen in enumerate(parts)
     ]
     project = Project(name="Order", stocks=[sheet], parts=made)
-    return Looked(project, evaluate(project), parts)
+    return QuotedParts(project, evaluate(project), parts)
 
 
 def _bends(seen: SeenPart, chosen: Sequence[SetBend]) -> list[Bend]:
@@ -120,7 +122,7 @@ def _bends(seen: SeenPart, chosen: Sequence[SetBend]) -> list[Bend]:
     return found
 
 
-def _sheet(stock: StockOffered | None, offer: Offer | None) -> Stock:
+def _sheet(stock: StockOffered | None, offer: OfferedThickness | None) -> Stock:
     begun = Stock.begun("sheet", stock.name if stock else "Sheet").model_dump()
     if offer is None:
         return Stock.model_validate({**begun, "material": "other", "nominal": "2", "readings": ["2"]})
@@ -149,7 +151,7 @@ def _sheet(stock: StockOffered | None, offer: Offer | None) -> Stock:
 # Rules
 
 
-def rules(files: Sequence[SeenFile], wanted: Wanted, offer: Offer | None, looked: Looked) -> list[Rule]:
+def rules(files: Sequence[SeenFile], wanted: Wanted, offer: OfferedThickness | None, looked: QuotedParts) -> list[Rule]:
     """What stands in the way of an order, the gravest first."""
     found = [*_of_files(files, offer)]
     if offer:
@@ -166,7 +168,7 @@ def rules(files: Sequence[SeenFile], wanted: Wanted, offer: Offer | None, looked
     return sorted(found, key=lambda rule: not rule.stops)
 
 
-def _of_files(files: Sequence[SeenFile], offer: Offer | None) -> Iterator[Rule]:
+def _of_files(files: Sequence[SeenFile], offer: OfferedThickness | None) -> Iterator[Rule]:
     for file in files:
         if file.open:
             text = f"{file.name}: {file.open} lines close nothing and will not be cut; close them, or take them out."
@@ -186,7 +188,7 @@ def _of_files(files: Sequence[SeenFile], offer: Offer | None) -> Iterator[Rule]:
             yield Rule(code="other-thickness", text=text, stops=False)
 
 
-def _of_part(number: int, part: EvaluatedPart, offer: Offer) -> Iterator[Rule]:
+def _of_part(number: int, part: EvaluatedPart, offer: OfferedThickness) -> Iterator[Rule]:
     left, bottom, right, top = part.outline.bounds
     long, short = sorted((right - left, top - bottom), reverse=True)
     if long > max(offer.width, offer.height) - 2 * GAP or short > min(offer.width, offer.height) - 2 * GAP:
@@ -221,7 +223,7 @@ def _across(loop: Loop) -> float:
 _UNTOLD = ("no-reading", "not-known-on-machine", "bend-along-grain")
 
 
-def _of_findings(looked: Looked) -> Iterator[Rule]:
+def _of_findings(looked: QuotedParts) -> Iterator[Rule]:
     for finding in (*looked.result.findings, *bend_findings(looked.project, looked.result)):
         if finding.code in _UNTOLD or not finding.place.part:
             continue
@@ -239,7 +241,7 @@ def _of_findings(looked: Looked) -> Iterator[Rule]:
 # Prices
 
 
-def quote(wanted: Wanted, offer: Offer, looked: Looked, catalogue: Catalogue) -> Quote:
+def quote(wanted: Wanted, offer: OfferedThickness, looked: QuotedParts, catalogue: Catalogue) -> Quote:
     """The price of an order by its lines, what it would be at each break, and in how many days it is done."""
     finishes = [finish for finish in catalogue.finishes if finish.id in wanted.finishes]
     lines = [*_lines(wanted, offer, looked, finishes)]
@@ -271,7 +273,9 @@ def _off(catalogue: Catalogue, sets: int) -> float:
     return max((b.off for b in catalogue.breaks if sets >= b.sets), default=0.0)
 
 
-def _lines(wanted: Wanted, offer: Offer, looked: Looked, finishes: Sequence[Finish]) -> Iterator[PriceLine]:
+def _lines(
+    wanted: Wanted, offer: OfferedThickness, looked: QuotedParts, finishes: Sequence[Finish]
+) -> Iterator[PriceLine]:
     counted = [(part, seen.count * wanted.sets) for n, seen in enumerate(looked.parts) if (part := looked.evaluated(n))]
     sheet = sum(_taken(part) * count for part, count in counted) / 1e6
     metres = sum(part.edge_length * count for part, count in counted) / 1e3

@@ -12,14 +12,14 @@ from ..document.machine import Machine
 from ..drawings.apart import within
 from ..drawings.bounds import READING, Bounds
 from ..drawings.drawing import BrokenFile
-from ..drawings.gcode.state import Step
+from ..drawings.gcode.state import ProgramStep
 from ..facts.bed import NoBed, bed_of
 from ..geometry.segment import Arc, Segment
 from ..machining.hatching import TooManyLines
 from ..machining.played import played
 from ..machining.walk import Round, walk_round
 from .engaged import engaged
-from .run import Heard, LaidDown, Run, run, walked, works
+from .run import Heard, LaidDown, MachineRun, run, walked, works
 from .sent import read_sent
 
 #: What carrying a file out may take.
@@ -32,7 +32,7 @@ Spots = list[tuple[float, float]]
 
 
 @dataclass(frozen=True, slots=True)
-class OnBed:
+class BedLoad:
     """What lies on the bed (mm), and the cutters that are put in one after the other: their widths and their flutes.
 
     ``sheet`` and ``clips`` are corners, ``tall`` is how far clips stand up from the sheet.
@@ -46,7 +46,7 @@ class OnBed:
 
 
 def carried_out(
-    data: bytes, name: str, profile: str, on_bed: OnBed, x: float, y: float, walk: Round | None
+    data: bytes, name: str, profile: str, on_bed: BedLoad, x: float, y: float, walk: Round | None
 ) -> dict[str, Any]:
     """What a machine of a ``profile`` (JSON) does with a file, or with a walk round it, and every move of it.
 
@@ -71,7 +71,7 @@ def _places(spots: Spots) -> tuple[complex, ...]:
     return tuple(complex(x, y) for x, y in spots)
 
 
-def _stops(done: Run) -> list[dict[str, Any]]:
+def _stops(done: MachineRun) -> list[dict[str, Any]]:
     """Where the program waits: when (s), at which line, and for which cutter."""
     return [
         {"at": float(end), "line": step.line, "tool": step.tool}
@@ -80,7 +80,7 @@ def _stops(done: Run) -> list[dict[str, Any]]:
     ]
 
 
-def _played(done: Run, machine: Machine, cutters: Sequence[tuple[float, int]]) -> dict[str, Any]:
+def _played(done: MachineRun, machine: Machine, cutters: Sequence[tuple[float, int]]) -> dict[str, Any]:
     """Every move; what it belongs to is the line of the program. Of a router with its depth and its load."""
     moving = [(at, step, step.segment) for at, step in enumerate(done.steps) if step.segment]
     shown = played(
@@ -109,11 +109,11 @@ def _cutter(cutters: Sequence[tuple[float, int]], tool: int) -> tuple[float, int
     return cutters[min(tool, len(cutters)) - 1] if cutters else USUAL_CUTTER
 
 
-def _chip(step: Step, flutes: int) -> float:
+def _chip(step: ProgramStep, flutes: int) -> float:
     return chip_of(step.feed / 60, step.power, flutes) if step.feed and step.power else 0.0
 
 
-def _engaged(steps: Sequence[Step], wide: Sequence[float]) -> list[float]:
+def _engaged(steps: Sequence[ProgramStep], wide: Sequence[float]) -> list[float]:
     ways = [
         [(segment.at(share), step.from_z + (step.z - step.from_z) * share) for share in _shares(segment)]
         for step in steps
@@ -128,7 +128,7 @@ def _shares(segment: Segment) -> list[float]:
     return [at / count for at in range(count + 1)]
 
 
-def report(done: Run) -> dict[str, Any]:
+def report(done: MachineRun) -> dict[str, Any]:
     """What came of a run as plain JSON values: s and mm."""
     return {
         "seconds": round(done.seconds, 3),

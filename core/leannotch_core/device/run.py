@@ -14,7 +14,7 @@ from shapely import Polygon, STRtree
 
 from ..document.machine import Machine
 from ..document.sizes import positive, shown
-from ..drawings.gcode.state import Step
+from ..drawings.gcode.state import ProgramStep
 from ..drawings.gcode.words import BadBlock
 from ..facts.bed import Bed, bed_of
 from ..facts.stock import corners_of
@@ -57,10 +57,10 @@ class LaidDown:
 
 
 @dataclass(slots=True)
-class Run:
+class MachineRun:
     """Steps that were carried out, and when each ended (s). Segments are in the machine's coordinates."""
 
-    steps: list[Step]
+    steps: list[ProgramStep]
     ends: Numbers
     alarms: list[Alarm] = field(default_factory=list)
 
@@ -93,7 +93,7 @@ class Run:
         return joined_bounds(segment.bounds() for segment in self.worked) if self.worked else None
 
 
-def works(step: Step) -> bool:
+def works(step: ProgramStep) -> bool:
     """Whether the beam or the cutter does something on the way; over the sheet a cutter does not."""
     return step.feed is not None and step.power > 0 and min(step.from_z, step.z) <= 0
 
@@ -102,11 +102,11 @@ def works(step: Step) -> bool:
 class Heard:
     """The steps of a program up to the first line that cannot be carried out, and what is wrong with that one."""
 
-    steps: list[Step] = field(default_factory=list)
+    steps: list[ProgramStep] = field(default_factory=list)
     fault: BadBlock | None = None
 
     @classmethod
-    def of(cls, program: Iterable[Step]) -> Heard:
+    def of(cls, program: Iterable[ProgramStep]) -> Heard:
         heard = cls()
         try:
             for step in program:
@@ -115,13 +115,15 @@ class Heard:
             heard.fault = fault
         return heard
 
-    def __iter__(self) -> Iterator[Step]:
+    def __iter__(self) -> Iterator[ProgramStep]:
         yield from self.steps
         if self.fault is not None:
             raise self.fault
 
 
-def run(program: Iterable[Step], machine: Machine, origin: Point = 0, laid: LaidDown | None = None) -> Run:
+def run(
+    program: Iterable[ProgramStep], machine: Machine, origin: Point = 0, laid: LaidDown | None = None
+) -> MachineRun:
     """Carries out a program whose origin lies at a place (mm) of the machine, until it ends or there is an alarm.
 
     Raises `NoBed` where the machine's own profile is wrong.
@@ -137,10 +139,10 @@ def run(program: Iterable[Step], machine: Machine, origin: Point = 0, laid: Laid
         way = done[at].segment
         alarms = [Alarm(done[at].line, text, way.start if way else None)]
         done = done[:at]
-    return Run(done, np.cumsum(step_times(done, machine)), alarms)
+    return MachineRun(done, np.cumsum(step_times(done, machine)), alarms)
 
 
-def _taken(program: Iterable[Step], origin: Point, down: float) -> tuple[list[Step], Alarm | None]:
+def _taken(program: Iterable[ProgramStep], origin: Point, down: float) -> tuple[list[ProgramStep], Alarm | None]:
     """The steps up to the first that cannot be read, where the program's origin lies elsewhere, its z 0 ``down`` mm
     below the face of the sheet.
 
@@ -159,7 +161,7 @@ def _taken(program: Iterable[Step], origin: Point, down: float) -> tuple[list[St
     return steps, None
 
 
-def _checked(steps: Sequence[Step], machine: Machine, bed: Bed, laid: LaidDown) -> Iterator[tuple[int, str]]:
+def _checked(steps: Sequence[ProgramStep], machine: Machine, bed: Bed, laid: LaidDown) -> Iterator[tuple[int, str]]:
     """For each thing that goes wrong the first step with it, by its place, and what is wrong."""
     yield from _routed(steps, machine, laid) if machine.kind == "router" else _beamed(steps)
     for at, step in enumerate(steps):
@@ -192,13 +194,13 @@ def _checked(steps: Sequence[Step], machine: Machine, bed: Bed, laid: LaidDown) 
             yield moving[int(hit.min())], f"it crosses the keep-out at x {x:.1f}, y {y:.1f} of the bed"
 
 
-def _beamed(steps: Sequence[Step]) -> Iterator[tuple[int, str]]:
+def _beamed(steps: Sequence[ProgramStep]) -> Iterator[tuple[int, str]]:
     at = next((at for at, step in enumerate(steps) if step.feed is None and step.segment and step.power > 0), None)
     if at is not None:
         yield at, "the beam is on in a rapid move; switch it off before it"
 
 
-def _routed(steps: Sequence[Step], machine: Machine, laid: LaidDown) -> Iterator[tuple[int, str]]:
+def _routed(steps: Sequence[ProgramStep], machine: Machine, laid: LaidDown) -> Iterator[tuple[int, str]]:
     """What a spindle must not do, in its depth."""
     under = [(at, step) for at, step in enumerate(steps) if min(step.from_z, step.z) < -ROUNDING]
     off = ((at, step) for at, step in under if step.feed is not None and step.power <= 0)
@@ -228,7 +230,7 @@ def _routed(steps: Sequence[Step], machine: Machine, laid: LaidDown) -> Iterator
             yield deep, f"z {steps[deep].z:.2f} is below the spoilboard's limit of {floor:.2f}"
 
 
-def _only_up(step: Step) -> bool:
+def _only_up(step: ProgramStep) -> bool:
     return step.z >= step.from_z and (step.segment is None or step.segment.length == 0)
 
 
@@ -242,7 +244,7 @@ def _leaves(lines: Lines, moving: Sequence[int], bed: Bed) -> Iterator[tuple[int
         yield moving[out[0]], f"it leaves the bed by {shown(by)} at the {('left', 'bottom', 'right', 'top')[side]}"
 
 
-def walked(corners: Sequence[Point]) -> list[Step]:
+def walked(corners: Sequence[Point]) -> list[ProgramStep]:
     """The head goes round places (mm, of the machine) without working, from where it is homed and back there."""
     stops = [0, *corners, corners[0], 0] if corners else []
-    return [Step(0, Line(a, b, _STANDS), None, 0.0, "walk-round") for a, b in pairwise(stops) if a != b]
+    return [ProgramStep(0, Line(a, b, _STANDS), None, 0.0, "walk-round") for a, b in pairwise(stops) if a != b]

@@ -9,7 +9,7 @@ from ..document.machine import Machine
 from ..document.operations import BY_NAME, FILLED, Work, operation_named, work_of
 from ..drawings.drawing import BrokenFile, Drawing, DrawnLine
 from ..drawings.formats import read_drawing
-from ..drawings.gcode.state import Home, Step
+from ..drawings.gcode.state import Home, ProgramStep
 from ..drawings.gcode.steps import steps
 from ..drawings.gcode.words import Dialect
 from ..facts.bed import bed_of
@@ -25,7 +25,7 @@ GAP = 0.1
 _MOVE = Source("device", "move")
 
 
-def read_sent(data: bytes, name: str, machine: Machine, origin: Point = 0) -> Iterator[Step]:
+def read_sent(data: bytes, name: str, machine: Machine, origin: Point = 0) -> Iterator[ProgramStep]:
     """The steps of a file for a machine at a place of which its origin lies.
 
     Raises `BrokenFile` where it is none that the machine reads.
@@ -43,7 +43,7 @@ def read_sent(data: bytes, name: str, machine: Machine, origin: Point = 0) -> It
     return of_drawing(read_drawing(data, name), machine)
 
 
-def of_drawing(drawing: Drawing, machine: Machine, edges_alone: bool = False) -> Iterator[Step]:
+def of_drawing(drawing: Drawing, machine: Machine, edges_alone: bool = False) -> Iterator[ProgramStep]:
     """Line by line as the drawing has them; its lower left corner lies in that of the bed.
 
     Where it is only asked how far it reaches, the edges of what is filled are enough.
@@ -62,14 +62,14 @@ def of_drawing(drawing: Drawing, machine: Machine, edges_alone: bool = False) ->
             for segment in (one.moved(axes) for one in row):
                 if abs(segment.start - here) > 1e-6:
                     yield _rapid(number, here, segment.start, work)
-                yield Step(number, segment, feed, machine.most * power / 100, work)
+                yield ProgramStep(number, segment, feed, machine.most * power / 100, work)
                 here = segment.end
     if here:
         yield _rapid(len(drawing.lines), here, 0, "cut")
 
 
-def _rapid(number: int, here: Point, there: Point, work: str) -> Step:
-    return Step(number, Line(here, there, _MOVE), None, 0.0, work)
+def _rapid(number: int, here: Point, there: Point, work: str) -> ProgramStep:
+    return ProgramStep(number, Line(here, there, _MOVE), None, 0.0, work)
 
 
 def _work_of(line: DrawnLine, machine: Machine) -> Work | None:

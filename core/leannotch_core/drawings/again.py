@@ -31,7 +31,7 @@ What = Literal["same", "changed", "new", "gone"]
 
 
 @dataclass(frozen=True, slots=True)
-class Known:
+class PartAgain:
     """A part of the project, of the newer drawing (its place in the list), or of both; ``how`` it differs."""
 
     what: What
@@ -40,7 +40,7 @@ class Known:
     how: str = ""
 
 
-def known_again(parts: Sequence[Part], found: Sequence[FoundPart], file: str) -> list[Known]:
+def known_again(parts: Sequence[Part], found: Sequence[FoundPart], file: str) -> list[PartAgain]:
     """The parts that came from a file, beside those of its newer drawing."""
     before = [part for part in parts if _came_from(part, file)]
     drawn = {part.id: _as_drawn(part) for part in before}
@@ -50,11 +50,11 @@ def known_again(parts: Sequence[Part], found: Sequence[FoundPart], file: str) ->
     for part in before:
         index = pairs.get(part.id)
         if index is None:
-            rows.append(Known("gone", part, None))
+            rows.append(PartAgain("gone", part, None))
             continue
         how = _differs(part, drawn[part.id], found[index], fresh[index])
-        rows.append(Known("changed" if how else "same", part, index, how))
-    news = [Known("new", None, i) for i in range(len(found)) if i not in pairs.values()]
+        rows.append(PartAgain("changed" if how else "same", part, index, how))
+    news = [PartAgain("new", None, i) for i in range(len(found)) if i not in pairs.values()]
     return [*rows, *news]
 
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from ..geometry.near import near_pairs
-from ..geometry.rows import Rows
+from ..geometry.rows import SegmentRows
 from ..geometry.segment import Arc, Line, Point, Segment, cross, dot
 
 #: Ends closer than this (mm) are joined, and lines closer than this are one line drawn twice.
@@ -49,7 +49,7 @@ def alike(segments: Sequence[Segment]) -> Iterable[tuple[int, int]]:
     radius = np.abs(start - centre)
     with np.errstate(divide="ignore", invalid="ignore"):
         along = (end - start) / np.abs(end - start)
-    for a, b in near_pairs(Rows.of(segments), SNAP):
+    for a, b in near_pairs(SegmentRows.of(segments), SNAP):
         off = [np.abs((along[a].conjugate() * (point[b] - start[a])).imag) for point in (start, end)]
         on_line = ~arcs[a] & ~arcs[b] & (np.maximum(*off) <= SNAP)
         on_circle = arcs[a] & arcs[b]

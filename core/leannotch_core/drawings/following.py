@@ -29,7 +29,7 @@ _WAY, _CLOSED, _DEEP, _BESIDE, _ALONE = 4.5, 1.3, 0.5, 1.15, 1.2
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class RingPlace:
     """A place of a ring: a ``slot`` or notch by its two flanks, a ``tab`` by its end twice; indices of segments.
 
     ``drawn`` (mm) is how wide the slot or how long the tab is in the drawing.
@@ -54,7 +54,7 @@ class Follow:
     drawn_for: float
     left_out: tuple[Point, ...] = ()
 
-    def places(self, outline: Outline) -> list[tuple[Place, bool]]:
+    def places(self, outline: Outline) -> list[tuple[RingPlace, bool]]:
         """The places of an outline, and whether each follows."""
         return [
             (place, not any(abs(place.at(outline) - at) < WITHIN for at in self.left_out))
@@ -62,7 +62,7 @@ class Follow:
         ]
 
 
-def places_of(outline: Outline, thickness: float) -> list[Place]:
+def places_of(outline: Outline, thickness: float) -> list[RingPlace]:
     """The slots, notches and tabs of an outline that were drawn for a thickness (mm)."""
     lines = as_lines([loop.segments for loop in outline.loops], WITHIN / 10)
     edge = shapely.union_all(lines)
@@ -73,7 +73,7 @@ def places_of(outline: Outline, thickness: float) -> list[Place]:
     ]
 
 
-def _slots(loop: Loop, number: int, thickness: float, edge: Any) -> Iterator[Place]:
+def _slots(loop: Loop, number: int, thickness: float, edge: Any) -> Iterator[RingPlace]:
     """Two sides that run back along each other, with a ground square to them, reliefs or not, between."""
     segments, seen = loop.segments, set[frozenset[int]]()
     for first, flank in enumerate(segments):
@@ -89,7 +89,7 @@ def _slots(loop: Loop, number: int, thickness: float, edge: Any) -> Iterator[Pla
             continue
         if all(_is_thick(one, thickness * _BESIDE, edge) for one in (flank, other)):
             seen.add(frozenset((first, second)))
-            yield Place("slot", number, first, second, -cross(along, other.start - flank.start))
+            yield RingPlace("slot", number, first, second, -cross(along, other.start - flank.start))
 
 
 def _across(segments: Sequence[Segment], first: int, thickness: float) -> int | None:
@@ -125,7 +125,7 @@ def _is_thick(flank: Segment, least: float, edge: Any) -> bool:
     return True
 
 
-def _tabs(loop: Loop, number: int, thickness: float) -> Iterator[Place]:
+def _tabs(loop: Loop, number: int, thickness: float) -> Iterator[RingPlace]:
     """Ends that stand out by the thickness: between two roots, or at a corner where others stand beside them."""
     segments = loop.segments
     whole: dict[int, float] = {}
@@ -145,7 +145,7 @@ def _tabs(loop: Loop, number: int, thickness: float) -> Iterator[Place]:
     for at, out in both.items():
         beside = any(_in_line(segments[at], segments[other]) for other in both if other != at)
         if beside or (at in whole and segments[at].length > _ALONE * thickness):
-            yield Place("tab", number, at, at, out)
+            yield RingPlace("tab", number, at, at, out)
 
 
 def _stands_out(segments: Sequence[Segment], at: int, step: int, thickness: float) -> float | None:

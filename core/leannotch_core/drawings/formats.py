@@ -28,7 +28,7 @@ def _read_pdf(data: bytes, most: int) -> Drawing:
 
 
 @dataclass(frozen=True, slots=True)
-class Reader:
+class FormatReader:
     """How files of a format begin, and how they are read, of so many lines at the most."""
 
     begins: tuple[bytes, ...]
@@ -37,11 +37,11 @@ class Reader:
 
 #: By the ending of their files. A program begins with a percent sign, a comment or a word.
 #: A file that begins like none is read as the last.
-READERS: dict[str, Reader] = {
-    "svg": Reader((b"<", b"\x1f\x8b"), read_svg),
-    "pdf": Reader((b"%PDF",), _read_pdf),
-    "nc": Reader((b"%", b"(", b"G", b"g", b"N", b"n"), read_gcode),
-    "dxf": Reader((b"",), _read_dxf),
+READERS: dict[str, FormatReader] = {
+    "svg": FormatReader((b"<", b"\x1f\x8b"), read_svg),
+    "pdf": FormatReader((b"%PDF",), _read_pdf),
+    "nc": FormatReader((b"%", b"(", b"G", b"g", b"N", b"n"), read_gcode),
+    "dxf": FormatReader((b"",), _read_dxf),
 }
 
 #: Meshes are known by the endings of their files alone.

@@ -19,7 +19,7 @@ _DEPTH = re.compile(r"(\d+(?:[.,]\d+)?)\s*mm", re.IGNORECASE)
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class LinesRow:
     """Lines that belong together in a file. ``key`` names the row, ``reason`` says why its purpose was guessed;
     ``depth`` (mm) is that of a pocket, where its name says one.
     """
@@ -54,7 +54,7 @@ def keyed(lines: Sequence[DrawnLine]) -> Keyed:
     return Keyed(("weight",)) if first not in differ and "weight" in differ else Keyed((first,))
 
 
-def rows_of(drawing: Drawing) -> list[Row]:
+def rows_of(drawing: Drawing) -> list[LinesRow]:
     """The rows of a drawing: by layer, or by colour, by types of lines and by their widths, where they differ."""
     key_of = keyed(drawing.lines)
     found: dict[str, list[DrawnLine]] = {}
@@ -63,11 +63,13 @@ def rows_of(drawing: Drawing) -> list[Row]:
     return [_row(key, lines) for key, lines in found.items()]
 
 
-def _row(key: str, lines: list[DrawnLine]) -> Row:
+def _row(key: str, lines: list[DrawnLine]) -> LinesRow:
     layer, colour, style = lines[0].layer, lines[0].colour, lines[0].style
     purpose, reason = _guessed(layer, style)
     depth = _DEPTH.search(layer) if purpose == "pocket" else None
-    return Row(key, layer, colour, len(lines), purpose, reason, float(depth[1].replace(",", ".")) if depth else None)
+    return LinesRow(
+        key, layer, colour, len(lines), purpose, reason, float(depth[1].replace(",", ".")) if depth else None
+    )
 
 
 def _guessed(layer: str, style: str) -> tuple[Purpose, str]:
@@ -97,7 +99,7 @@ def is_centre(name: str) -> bool:
     return bool(_CENTRE.fullmatch(name.strip()))
 
 
-def purposes_of(rows: list[Row], chosen: Mapping[str, Purpose]) -> dict[str, Purpose]:
+def purposes_of(rows: list[LinesRow], chosen: Mapping[str, Purpose]) -> dict[str, Purpose]:
     """What each row is for: as chosen, else as guessed."""
     return {row.key: chosen.get(row.key, row.purpose) for row in rows}
 

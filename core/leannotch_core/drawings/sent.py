@@ -14,7 +14,7 @@ from .apart import within
 from .drawing import CutAt, Drawing, DrawnLine, Fold, LiveText, Look, Lost, Stand
 from .meshes.cut import Cut
 from .purposes import rows_of
-from .way_in import Bringing, Read, WayIn, bring, count_joined, read
+from .way_in import Bringing, ReadDrawing, WayIn, bring, count_joined, read
 
 _SOURCE = Source("file", "line")
 
@@ -74,7 +74,7 @@ def as_brought(sent: str, drawing: Drawing) -> WayIn:
     return replace(_WAY.validate_json(sent), drawing=drawing)
 
 
-def as_read(sent: dict[str, Any], name: str) -> Read:
+def as_read(sent: dict[str, Any], name: str) -> ReadDrawing:
     """The drawing again."""
     (unit, per_unit, stated), (points, hairlines) = sent["unit"], sent["counts"]
     drawing = Drawing(
@@ -97,7 +97,7 @@ def as_read(sent: dict[str, Any], name: str) -> Read:
         unit=unit,
         per_unit=per_unit,
     )
-    return Read(drawing, rows_of(drawing), name)
+    return ReadDrawing(drawing, rows_of(drawing), name)
 
 
 def _look(line: DrawnLine) -> Look:

@@ -28,7 +28,7 @@ from .mending.doubles import Once, once
 from .mending.ends import Loose, loose
 from .mending.mend import Mended, Mends, joined_up
 from .meshes.cut import Cut
-from .purposes import Keyed, Purpose, Row, keyed, purposes_of, rows_of, thickness_named
+from .purposes import Keyed, LinesRow, Purpose, keyed, purposes_of, rows_of, thickness_named
 from .recognised import (
     BEND,
     FoundPart,
@@ -94,7 +94,7 @@ class WayIn:
     scale: float
     width: float
     height: float
-    rows: list[Row]
+    rows: list[LinesRow]
     purposes: dict[str, Purpose]
     parts: list[FoundPart]
     mend: Mended
@@ -116,11 +116,11 @@ class WayIn:
 
 
 @dataclass
-class Read:
+class ReadDrawing:
     """A drawing that was read, and what its lines give at one scale, so that a tolerance is tried at once."""
 
     drawing: Drawing
-    rows: list[Row]
+    rows: list[LinesRow]
     name: str = ""
     _loose: dict[tuple[float, str, frozenset[str], bool], tuple[Loose, Once]] = field(default_factory=dict)
 
@@ -140,15 +140,15 @@ class Read:
         return known
 
 
-def read(data: bytes, name: str, most: int = MOST_READ, cut: Cut | None = None) -> Read:
+def read(data: bytes, name: str, most: int = MOST_READ, cut: Cut | None = None) -> ReadDrawing:
     """Reads a drawing, or a mesh laid flat or ``cut``. Raises `BrokenFile`."""
     drawing = read_drawing(data, name, most, cut)
     if not drawing.lines:
         raise BrokenFile(" ".join(["The file holds no lines to cut.", *drawing.notes]))
-    return Read(drawing, rows_of(drawing), name)
+    return ReadDrawing(drawing, rows_of(drawing), name)
 
 
-def bring(found: Read, chosen: Bringing) -> WayIn:
+def bring(found: ReadDrawing, chosen: Bringing) -> WayIn:
     """What a drawing holds by a maker's choices."""
     drawing, scale = found.drawing, scale_of(found, chosen)
     purposes = purposes_of(found.rows, chosen.purposes)
@@ -189,7 +189,7 @@ def bring(found: Read, chosen: Bringing) -> WayIn:
     )
 
 
-def count_joined(found: Read, chosen: Bringing) -> Count:
+def count_joined(found: ReadDrawing, chosen: Bringing) -> Count:
     """How many outlines of what is cut close by a maker's choices: at once, to be told while a tolerance is dragged."""
     purposes = purposes_of(found.rows, chosen.purposes)
     keys = frozenset(key for key, purpose in purposes.items() if purpose == "cut")
@@ -197,12 +197,14 @@ def count_joined(found: Read, chosen: Bringing) -> Count:
     return count(lines, chosen.join, chosen.apart, chosen.crossing)
 
 
-def scale_of(found: Read, chosen: Bringing) -> float:
+def scale_of(found: ReadDrawing, chosen: Bringing) -> float:
     """What the drawing, as it was read, is multiplied by."""
     return chosen.scale * (MM[chosen.unit] / found.drawing.per_unit if chosen.unit else 1.0)
 
 
-def _mended(found: Read, scale: float, operation: Purpose, purposes: Mapping[str, Purpose], mends: Mends) -> Mended:
+def _mended(
+    found: ReadDrawing, scale: float, operation: Purpose, purposes: Mapping[str, Purpose], mends: Mends
+) -> Mended:
     keys = frozenset(key for key, purpose in purposes.items() if purpose == operation)
     lines, drawn = found.loose(scale, operation, keys, mends.once)
     mend = joined_up(lines, mends if operation in _ENCLOSE else replace(mends, crossing="as drawn"))
@@ -210,7 +212,7 @@ def _mended(found: Read, scale: float, operation: Purpose, purposes: Mapping[str
     return mend
 
 
-def _lines(found: Read, scale: float, purposes: Mapping[str, Purpose], chosen: Bringing) -> list[PartLine]:
+def _lines(found: ReadDrawing, scale: float, purposes: Mapping[str, Purpose], chosen: Bringing) -> list[PartLine]:
     """What is scored, engraved, sunk and only shown, row by row."""
     lines: list[PartLine] = []
     for key, purpose in purposes.items():
@@ -228,14 +230,16 @@ def _lines(found: Read, scale: float, purposes: Mapping[str, Purpose], chosen: B
     return lines
 
 
-def _fold(found: Read, scale: float, chain: Chain) -> tuple[float, float] | None:
+def _fold(found: ReadDrawing, scale: float, chain: Chain) -> tuple[float, float] | None:
     """How far (degrees) and how round (mm) a mesh is bent along a line, if it is."""
     middle = (chain.segments[0].start + chain.segments[-1].end) / 2
     folds = found.drawing.folds
     return next(((one.angle, one.radius * scale) for one in folds if abs(one.at * scale - middle) < BEND), None)
 
 
-def _texts(found: Read, scale: float, purposes: Mapping[str, Purpose], lettering: Lettering | None) -> list[PartText]:
+def _texts(
+    found: ReadDrawing, scale: float, purposes: Mapping[str, Purpose], lettering: Lettering | None
+) -> list[PartText]:
     """Live text as it is set: as its layer says, else scored."""
     texts: list[PartText] = []
     for text in found.drawing.texts if lettering else ():
@@ -255,7 +259,7 @@ def _texts(found: Read, scale: float, purposes: Mapping[str, Purpose], lettering
     return texts
 
 
-def _name(parts: list[FoundPart], found: Read) -> None:
+def _name(parts: list[FoundPart], found: ReadDrawing) -> None:
     """Names each part by its layer where that is the layer of no other one, else by a number."""
     layers = [part.outline.outer.segments[0].source.shape for part in parts]
     for number, (part, layer) in enumerate(zip(parts, layers, strict=True), 1):

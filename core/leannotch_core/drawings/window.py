@@ -9,7 +9,7 @@ from ..geometry.arrangement import contains
 from ..geometry.boolean import intersect
 from ..geometry.loop import Bounds, Loop, Outline, joined_bounds
 from ..geometry.pieces import meetings
-from ..geometry.rows import Rows
+from ..geometry.rows import SegmentRows
 from ..geometry.segment import Line, Point, Segment, Source
 
 #: Regions smaller than this (mm²) show nothing.
@@ -53,7 +53,7 @@ class Window:
         edges = [segment for outline in self.outlines for loop in outline.loops for segment in loop]
         segments, many = [*run, *edges], len(run)
         cuts: dict[int, list[Point]] = {}
-        for first, second, where in meetings(segments, Rows.of(segments), lambda a, b: (a < many) != (b < many)):
+        for first, second, where in meetings(segments, SegmentRows.of(segments), lambda a, b: (a < many) != (b < many)):
             for i, j, point in zip(first.tolist(), second.tolist(), where.tolist(), strict=True):
                 cuts.setdefault(min(i, j), []).append(point)
         found: list[list[Segment]] = [[]]

@@ -9,7 +9,7 @@ from ..document.model import Fit, Id, Model, Side
 from ..evaluate import evaluate
 from ..joints.families import FAMILIES, Joint
 from ..joints.picked import Picked
-from ..offered.offer import Key
+from ..offered.offer import OfferKey
 from ..offered.offers import all_joined, joined
 from ..project import Project
 from .items import known, name_of, part_of, put, without
@@ -76,7 +76,7 @@ class JoinAsOffered(Edit):
         return f"{self.kind.capitalize()} joint of {name_of(project, self.a)} and {name_of(project, self.b)}"
 
     def changes(self, project: Project) -> Changes:
-        with_joint = joined(project, Key(self.kind, self.a, self.side, self.b, self.other))
+        with_joint = joined(project, OfferKey(self.kind, self.a, self.side, self.b, self.other))
         if with_joint is None:
             raise CannotApply("These parts do not meet so any more; look at what is offered now.")
         return {"parts": with_joint.parts, "joints": with_joint.joints}

@@ -6,13 +6,13 @@ from collections.abc import Iterable
 
 import numpy as np
 
-from .rows import Indices, Rows
+from .rows import Indices, SegmentRows
 
 #: Up to so many segments, all pairs of boxes are compared at once; of more, so many pairs are told at a time.
 AT_ONCE, BLOCK = 1500, 1_000_000
 
 
-def near_pairs(rows: Rows, apart: float) -> Iterable[tuple[Indices, Indices]]:
+def near_pairs(rows: SegmentRows, apart: float) -> Iterable[tuple[Indices, Indices]]:
     """Pairs of segments whose boxes are at most ``apart`` mm apart: the only ones that can meet.
 
     A block at a time: of lines that all cross there are more pairs than memory holds.

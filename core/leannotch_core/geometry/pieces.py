@@ -10,7 +10,7 @@ import numpy.typing as npt
 
 from .meet import meeting_points
 from .near import near_pairs
-from .rows import Flags, Indices, Points, Rows
+from .rows import Flags, Indices, Points, SegmentRows
 from .segment import TOUCH, Segment
 
 Counts = npt.NDArray[np.int_]
@@ -23,7 +23,7 @@ class Pieces:
     ``counts`` has a row for each piece: how often each group runs along it, less how often it runs against it.
     """
 
-    rows: Rows
+    rows: SegmentRows
     origin: Indices
     begin: Indices
     finish: Indices
@@ -43,7 +43,7 @@ class Pieces:
 
 def pieces_of(segments: Sequence[Segment], owners: Indices, groups: int) -> Pieces:
     """The pieces of segments that belong to groups, in the order in which they were drawn."""
-    whole = Rows.of(segments)
+    whole = SegmentRows.of(segments)
     at, where = _cuts(segments, whole)
     points = np.concatenate([whole.start, whole.end, where])
     vertex = _alike(points, 4 * TOUCH, np.zeros(len(points), dtype=np.intp))
@@ -61,7 +61,7 @@ def pieces_of(segments: Sequence[Segment], owners: Indices, groups: int) -> Piec
     return Pieces(rows, origin[kept], begin[kept], finish[kept], counts[used])
 
 
-def _cuts(segments: Sequence[Segment], rows: Rows) -> tuple[Indices, Points]:
+def _cuts(segments: Sequence[Segment], rows: SegmentRows) -> tuple[Indices, Points]:
     """Segments that are met by others away from their own ends, and where."""
     met = list(meetings(segments, rows))
     at = np.concatenate([one for first, second, _ in met for one in (first, second)])
@@ -75,7 +75,7 @@ Asked = Callable[[Indices, Indices], Flags]
 
 
 def meetings(
-    segments: Sequence[Segment], rows: Rows, asked: Asked | None = None
+    segments: Sequence[Segment], rows: SegmentRows, asked: Asked | None = None
 ) -> Iterable[tuple[Indices, Indices, Points]]:
     """Pairs of segments that meet, of those ``asked`` for, and where; not those that share an end and no more."""
     for first, second in near_pairs(rows, TOUCH):
@@ -87,7 +87,7 @@ def meetings(
 
 
 def _met(
-    segments: Sequence[Segment], rows: Rows, first: Indices, second: Indices
+    segments: Sequence[Segment], rows: SegmentRows, first: Indices, second: Indices
 ) -> Iterable[tuple[Indices, Indices, Points]]:
     at_an_angle = _at_an_angle(rows, first, second)
     yield _lines_meet(rows, first[at_an_angle], second[at_an_angle])
@@ -96,7 +96,7 @@ def _met(
     yield _others_meet(segments, first[rest], second[rest])
 
 
-def _at_an_angle(rows: Rows, first: Indices, second: Indices) -> Flags:
+def _at_an_angle(rows: SegmentRows, first: Indices, second: Indices) -> Flags:
     """Which pairs are lines that are not parallel: nearly all there are."""
     along = rows.end - rows.start
     size = np.abs(along)
@@ -104,7 +104,7 @@ def _at_an_angle(rows: Rows, first: Indices, second: Indices) -> Flags:
     return ~rows.arc[first] & ~rows.arc[second] & (np.abs(turn) > 1e-9 * size[first] * size[second])
 
 
-def _lines_meet(rows: Rows, a: Indices, b: Indices) -> tuple[Indices, Indices, Points]:
+def _lines_meet(rows: SegmentRows, a: Indices, b: Indices) -> tuple[Indices, Indices, Points]:
     """Pairs of lines at an angle are met in one go."""
     along = rows.end - rows.start
     size = np.abs(along)
@@ -120,7 +120,7 @@ def _lines_meet(rows: Rows, a: Indices, b: Indices) -> tuple[Indices, Indices, P
     return a[met], b[met], rows.start[a[met]] + along[a[met]] * share_a[met]
 
 
-def _cannot_meet(rows: Rows, a: Indices, b: Indices) -> Flags:
+def _cannot_meet(rows: SegmentRows, a: Indices, b: Indices) -> Flags:
     """Pairs other than lines at an angle whose carriers are surely too far apart, though their boxes touch."""
     along = rows.end - rows.start
     size = np.maximum(np.abs(along), 1e-300)
@@ -140,7 +140,7 @@ def _cannot_meet(rows: Rows, a: Indices, b: Indices) -> Flags:
     return np.asarray(parallel | beside | round_ones | _halves(rows, a, b))
 
 
-def _halves(rows: Rows, a: Indices, b: Indices) -> Flags:
+def _halves(rows: SegmentRows, a: Indices, b: Indices) -> Flags:
     """Pairs that are the two arcs of one circle: they meet in their ends, which is no cut."""
     ends = (rows.start[a] == rows.end[b]) & (rows.end[a] == rows.start[b])
     same = (rows.centre[a] == rows.centre[b]) & (rows.ccw[a] == rows.ccw[b])
@@ -176,7 +176,7 @@ def _first_of(group: Indices) -> Indices:
     return first
 
 
-def _stretches(rows: Rows, at: Indices, where: Points, vertex: Indices) -> tuple[Indices, Indices, Indices]:
+def _stretches(rows: SegmentRows, at: Indices, where: Points, vertex: Indices) -> tuple[Indices, Indices, Indices]:
     """Each segment from vertex to vertex: which segment, and the vertices that it begins and ends at.
 
     ``vertex`` numbers the segments' starts, then their ends, then the points ``where`` segments ``at`` are cut.
@@ -195,7 +195,7 @@ def _stretches(rows: Rows, at: Indices, where: Points, vertex: Indices) -> tuple
     return owner[:-1][real], stop[:-1][real], stop[1:][real]
 
 
-def _same(made: Rows, begin: Indices, finish: Indices) -> Indices:
+def _same(made: SegmentRows, begin: Indices, finish: Indices) -> Indices:
     """A number for each stretch: the same for those that lie on one another, whichever way they run."""
     ends = np.minimum(begin, finish) * (int(max(begin.max(initial=0), finish.max(initial=0))) + 1)
     _, same, many = np.unique(ends + np.maximum(begin, finish), return_inverse=True, return_counts=True)

@@ -15,7 +15,7 @@ Indices = npt.NDArray[np.intp]
 Flags = npt.NDArray[np.bool_]
 
 
-class Rows:
+class SegmentRows:
     """One row for each segment. ``sweep`` is signed, in radians; a line's sweep, radius and centre are 0.
 
     ``bent`` is whether there is an arc among them: without one, half of the work is left out.
@@ -35,7 +35,7 @@ class Rows:
             self.sweep = np.where(arc, np.where(ccw, up, down), 0.0)
 
     @classmethod
-    def of(cls, segments: Sequence[Segment]) -> Rows:
+    def of(cls, segments: Sequence[Segment]) -> SegmentRows:
         return cls(
             np.array([segment.start for segment in segments]),
             np.array([segment.end for segment in segments]),
@@ -47,9 +47,9 @@ class Rows:
     def __len__(self) -> int:
         return len(self.start)
 
-    def between(self, which: Indices, start: Points, end: Points) -> Rows:
+    def between(self, which: Indices, start: Points, end: Points) -> SegmentRows:
         """Some of the segments, with other ends."""
-        return Rows(start, end, self.centre[which], self.ccw[which], self.arc[which])
+        return SegmentRows(start, end, self.centre[which], self.ccw[which], self.arc[which])
 
     def middles(self) -> Points:
         straight = (self.start + self.end) / 2

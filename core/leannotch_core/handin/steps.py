@@ -30,7 +30,7 @@ StepName = Literal[
 ]
 
 
-class Step(NamedTuple):
+class QueueStep(NamedTuple):
     """From which states a step leads, to which, and as what it is ``logged``; ``alone`` it is taken of a sheet that is
     laid with no others. One that ``leaves`` others has all of them laid alone again.
     """
@@ -42,16 +42,16 @@ class Step(NamedTuple):
     leaves: bool = False
 
 
-STEPS: Mapping[StepName, Step] = {
-    "tick": Step(("waiting",), "waiting", "ticked"),
-    "set up": Step(("waiting",), "waiting", "set up", alone=True),
-    "lay together": Step(("waiting",), "waiting", "laid together", alone=True),
-    "lay alone": Step(("waiting",), "waiting", "laid alone again"),
-    "return": Step(("waiting",), "returned", "returned", leaves=True),
-    "take back": Step(("waiting", "returned"), "taken back", "taken back", leaves=True),
-    "hand in anew": Step(("waiting", "returned"), "replaced", "handed in anew", leaves=True),
-    "release": Step(("waiting",), "released", "released"),
-    "call back": Step(("released",), "waiting", "called back"),
-    "cut": Step(("released",), "cut", "cut"),
-    "fail": Step(("released",), "waiting", "failed"),
+STEPS: Mapping[StepName, QueueStep] = {
+    "tick": QueueStep(("waiting",), "waiting", "ticked"),
+    "set up": QueueStep(("waiting",), "waiting", "set up", alone=True),
+    "lay together": QueueStep(("waiting",), "waiting", "laid together", alone=True),
+    "lay alone": QueueStep(("waiting",), "waiting", "laid alone again"),
+    "return": QueueStep(("waiting",), "returned", "returned", leaves=True),
+    "take back": QueueStep(("waiting", "returned"), "taken back", "taken back", leaves=True),
+    "hand in anew": QueueStep(("waiting", "returned"), "replaced", "handed in anew", leaves=True),
+    "release": QueueStep(("waiting",), "released", "released"),
+    "call back": QueueStep(("released",), "waiting", "called back"),
+    "cut": QueueStep(("released",), "cut", "cut"),
+    "fail": QueueStep(("released",), "waiting", "failed"),
 }

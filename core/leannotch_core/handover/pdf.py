@@ -14,7 +14,7 @@ from ..document.machine import Machine
 from ..document.statement import statement
 from ..document.units import INCH
 from ..geometry.segment import Arc, Point
-from ..machining.bend_lines import Written
+from ..machining.bend_lines import WrittenWords
 from ..machining.path import CutPath
 from ..machining.plan import SheetPlan, layers
 from .told import layer_for, telling
@@ -67,7 +67,7 @@ def plain_font(document: pikepdf.Pdf) -> Dictionary:
     return Dictionary(F1=document.make_indirect(font))
 
 
-def _words(one: Written) -> str:
+def _words(one: WrittenWords) -> str:
     turn = cmath.rect(1, math.radians(one.turn))
     # Capitals of Helvetica are 0.72 of its size high.
     size = one.height / 0.72 * POINTS

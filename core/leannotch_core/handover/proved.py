@@ -15,7 +15,7 @@ from ..document.operations import FILLED, work_of
 from ..document.sizes import positive
 from ..document.sums import SizeError
 from ..drawings.drawing import BrokenFile
-from ..drawings.gcode.state import Step
+from ..drawings.gcode.state import ProgramStep
 from ..drawings.gcode.steps import steps
 from ..drawings.gcode.words import Dialect
 from ..evaluate import Result
@@ -29,11 +29,11 @@ from ..machining.routed.rack import Rack, depth_of
 from ..machining.settings import plunge_speed, ramp_speed
 from ..project import Project
 from ..proof.against.fills import Filled
-from ..proof.against.power import Row
+from ..proof.against.power import MeantWork
 from ..proof.depth.dangers import Limits
-from ..proof.depth.passes import Meant, Takes
+from ..proof.depth.passes import CutterSetting, Takes
 from ..proof.depth.sheet import Depths, prove_routed
-from ..proof.depth.swept import Shape
+from ..proof.depth.swept import SweptCutter
 from ..proof.fault import Fault
 from ..proof.found import SheetProof
 from ..proof.sheet_proof import BeamProgram, called, prove_sheet
@@ -44,7 +44,7 @@ from .read_back import read_back, read_program_back
 
 
 @dataclass(frozen=True, slots=True)
-class Written:
+class WrittenSheet:
     """The files of a sheet, one, or for a router one for each cutter, with the proof of these very bytes."""
 
     files: dict[str, bytes]
@@ -55,10 +55,10 @@ class Written:
         return next(iter(self.files.values()))
 
 
-def written(project: Project, result: Result, ready: Prepared, kind: str, wanted: HandOver) -> Written:
+def written(project: Project, result: Result, ready: Prepared, kind: str, wanted: HandOver) -> WrittenSheet:
     """Raises `CannotPlan` where the sheet cannot be written so."""
     files = _files(ready, kind, wanted)
-    return Written(files, proved(project, result, ready, kind, list(files.values())))
+    return WrittenSheet(files, proved(project, result, ready, kind, list(files.values())))
 
 
 def _files(ready: Prepared, kind: str, wanted: HandOver) -> dict[str, bytes]:
@@ -116,19 +116,19 @@ def _routed(project: Project, result: Result, ready: Prepared, rack: Rack, files
     return prove_routed(ready.plan, read, result, depths, shapes, limits, takes, ready.machine)
 
 
-def _shape(one: CutterFacts) -> Shape:
+def _shape(one: CutterFacts) -> SweptCutter:
     tip = one.tip if one.tip in ("ball", "V") else "flat"
-    return Shape(one.diameter, tip, one.angle, one.plunges, one.flutes)
+    return SweptCutter(one.diameter, tip, one.angle, one.plunges, one.flutes)
 
 
 def _takes(ready: Prepared, rack: Rack, cutter: CutterFacts) -> Takes:
     """What is meant of a cutter: the settings of all that it does on the sheet."""
-    found, deepest = set[Meant](), 0.0
+    found, deepest = set[CutterSetting](), 0.0
     for one in ready.runs:
         if one.cutter.id != cutter.id:
             continue
         speeds = one.setting.speed, ramp_speed(one.setting), plunge_speed(one.setting)
-        found.add(Meant(one.setting.power, *(60 * speed for speed in speeds)))
+        found.add(CutterSetting(one.setting.power, *(60 * speed for speed in speeds)))
         deepest = max(deepest, one.setting.stepdown or cutter.diameter)
     peck = rack.peck or math.inf
     return Takes(
@@ -168,7 +168,7 @@ def _beam_program(ready: Prepared, data: bytes) -> BeamProgram:
     )
 
 
-def _rows(ready: Prepared) -> Iterator[Row]:
+def _rows(ready: Prepared) -> Iterator[MeantWork]:
     """Each line with its speed and power; of what is filled the whole region."""
     most = ready.machine.most
     for job in ready.plan.jobs:
@@ -177,12 +177,12 @@ def _rows(ready: Prepared) -> Iterator[Row]:
             setting = ready.settings(job.key.part, work_of(path.operation), "")
             rates = 60 * setting.speed, most * setting.power / 100
             if path.operation not in FILLED:
-                yield Row(f"{name}, to {path.operation}", path.segments, *rates, setting.passes)
+                yield MeantWork(f"{name}, to {path.operation}", path.segments, *rates, setting.passes)
             if path.lead is not None:
-                yield Row.lead(f"{name}, its lead-in", path.lead, path.start, *rates)
+                yield MeantWork.lead(f"{name}, its lead-in", path.lead, path.start, *rates)
     for one in _filled(ready):
         setting = ready.settings(one.part, work_of(one.layer), "")
-        yield Row.filled(f"{one.called}, to {one.layer}", one, 60 * setting.speed, most * setting.power / 100)
+        yield MeantWork.filled(f"{one.called}, to {one.layer}", one, 60 * setting.speed, most * setting.power / 100)
 
 
 def _filled(ready: Prepared) -> Iterator[Filled]:
@@ -215,7 +215,7 @@ def laid_down(ready: Prepared) -> LaidDown:
     return LaidDown(tuple(ready.lies(complex(x, y)) for x, y in corners), clips, ready.thickness, tall)
 
 
-def _alarms(ready: Prepared, programs: Sequence[Iterable[Step]]) -> Iterator[Fault]:
+def _alarms(ready: Prepared, programs: Sequence[Iterable[ProgramStep]]) -> Iterator[Fault]:
     """What the machine would stop at, told where it is on the sheet."""
     for program in programs:
         try:

@@ -13,12 +13,12 @@ from ..drawings.gcode import read_gcode
 from ..drawings.gcode.words import Dialect
 from ..geometry.segment import Motion
 from ..machining.ready import Prepared
-from ..proof.depth.program import Read, read_program
+from ..proof.depth.program import ReadProgram, read_program
 from .formats import WRITERS
 from .told import as_ours
 
 
-def read_program_back(programs: Sequence[bytes], ready: Prepared) -> Read:
+def read_program_back(programs: Sequence[bytes], ready: Prepared) -> ReadProgram:
     """The ways in the bytes of a router's programs, in the frame of the sheet. Raises `BrokenFile`."""
     read = read_program(programs, Dialect.of(ready.machine))
     back = ready.to_machine.back

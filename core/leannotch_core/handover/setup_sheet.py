@@ -15,7 +15,7 @@ from ..document.operations import STAGES
 from ..document.sizes import shown
 from ..document.stock import NEVER_BURNED
 from ..geometry.segment import Motion
-from ..machining.ready import Prepared, Row
+from ..machining.ready import Prepared, PreparedRow
 from .pdf import POINTS, escaped, path_words, plain_font
 
 #: A4 upright (ISO 216), its margin, and the height that the drawing may have, mm.
@@ -150,7 +150,7 @@ def _rows(ready: Prepared, top: float, foot: float) -> Iterator[str]:
         yield _text(MARGIN, top - LINE * (len(shown_rows) + 1), SMALL, f"and {more} more rows")
 
 
-def _row(ready: Prepared, number: int, row: Row) -> tuple[str, ...]:
+def _row(ready: Prepared, number: int, row: PreparedRow) -> tuple[str, ...]:
     what = f"{STAGES[row.stage].called}: {row.name} ({len(row.keys)})"
     takes = f"{row.seconds:.0f} s"
     if row.worked:

@@ -10,7 +10,7 @@ from ..document.machine import Machine
 from ..document.statement import statement
 from ..geometry.loop import Loop
 from ..geometry.segment import Line, Point, Segment
-from ..machining.bend_lines import Written
+from ..machining.bend_lines import WrittenWords
 from ..machining.path import CutPath
 from ..machining.plan import SheetPlan, layers
 from .told import layer_for, telling
@@ -70,7 +70,7 @@ def write_svg(plan: SheetPlan, hairline: bool = False, machine: Machine | None =
     return "\n".join(lines).encode()
 
 
-def _words(one: Written, height: float) -> str:
+def _words(one: WrittenWords, height: float) -> str:
     """Words for people, level: a file without transforms turns none."""
     x, y = number(one.at.real), number(height - one.at.imag)
     # Capitals of most typefaces are some seven tenths of the size high.

@@ -16,7 +16,7 @@ from .partner import Partner
 from .relief import ReliefKind
 
 
-class Standing(NamedTuple):
+class EdgeHeld(NamedTuple):
     """How a joint holds an edge: the other part's near face lies ``inside`` the drawn edge (mm), and these spans of
     the edge (mm along it) are taken up.
     """
@@ -35,7 +35,7 @@ class Family(BaseJoint):
         """
         raise NotImplementedError
 
-    def standing(self, given: Given, edge: EdgeOf, edged: Partner, other: Partner) -> Standing | None:
+    def standing(self, given: Given, edge: EdgeOf, edged: Partner, other: Partner) -> EdgeHeld | None:
         """How it holds an edge of a part on another one; None if it does not."""
         return None
 
@@ -50,7 +50,7 @@ class SeatedFamily(Family):
         return self.relief, self.cutter
 
 
-def held(given: Given, beside: Sequence[Family], edge: EdgeOf, edged: Partner, other: Partner) -> Standing:
+def held(given: Given, beside: Sequence[Family], edge: EdgeOf, edged: Partner, other: Partner) -> EdgeHeld:
     """How joints beside one hold an edge; without any, the other part lies against the drawn edge."""
     for joint in beside:
         # What cannot be read of it is told once, where it is cut itself.
@@ -58,4 +58,4 @@ def held(given: Given, beside: Sequence[Family], edge: EdgeOf, edged: Partner, o
         found = joint.standing(unheard, edge, edged, other)
         if found:
             return found
-    return Standing(0.0)
+    return EdgeHeld(0.0)

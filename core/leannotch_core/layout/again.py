@@ -8,7 +8,7 @@ from ..document.sheet import CopyOf, LaidSheet, Layout, Placement
 from ..evaluate import EvaluatedPart, Result
 from ..project import Project
 from ..said import Said
-from .bed import Ground
+from .bed import SheetToFill
 from .fill import fill
 from .sheets import laid_parts, shape_of
 from .spacing import spacing
@@ -63,7 +63,7 @@ def _grounds(
     first: int,
     margin: float,
     gap: float,
-) -> Iterator[tuple[int, LaidSheet, Ground]]:
+) -> Iterator[tuple[int, LaidSheet, SheetToFill]]:
     """The sheets that a part may lie on, one after the other: those in use from ``first`` on, then new ones."""
     for number, sheet in enumerate(sheets):
         if number < first or sheet.stock != part.part.stock:
@@ -71,7 +71,7 @@ def _grounds(
         there = [p for p in lying if p.sheet == number and p.part in result.parts]
         frame, bars = room_of(sheet.width, sheet.height, *shape_of(sheet), margin, gap)
         taken = [lying_shape(result.parts[p.part], p, gap) for p in there]
-        yield number, sheet, Ground(sheet.width, sheet.height, 0.0, frame, (*bars, *taken))
+        yield number, sheet, SheetToFill(sheet.width, sheet.height, 0.0, frame, (*bars, *taken))
     for facts in part.stock.sheets:
         kind = kind_of(0, facts, margin, gap)
         fresh = laid_sheet(part.part.stock, kind.ground(), [kind])

@@ -10,7 +10,7 @@ import numpy as np
 import shapely
 from shapely import Polygon, affinity
 
-from .compiled.contact import Bed, Shapes, lay, turn_of
+from .compiled.contact import Lying, Shapes, lay, turn_of
 from .compiled.separation import Search
 from .grown import one_pole, poles
 from .turns import Frame, turns_that_fit
@@ -50,7 +50,7 @@ class Spot:
 
 
 @dataclass(eq=False)
-class Ground:
+class SheetToFill:
     """A sheet to be filled: the ``frame`` (left, bottom, right, top in mm) for grown shapes, and what bars parts of it.
 
     ``worth`` is what using it costs.
@@ -65,7 +65,7 @@ class Ground:
     kind: int = -1
     spots: list[Spot] = field(default_factory=list)
 
-    def of_frame(self, frame: Frame, spots: Sequence[Spot] | None = None) -> Ground:
+    def of_frame(self, frame: Frame, spots: Sequence[Spot] | None = None) -> SheetToFill:
         """The same sheet with another frame, or with other things lying there."""
         return replace(self, frame=frame, spots=list(self.spots if spots is None else spots))
 
@@ -145,7 +145,7 @@ class Forms:
 class Table:
     """Items and the grounds that they may lie on, laid out as numbers. What bars the grounds comes after the items."""
 
-    def __init__(self, items: Sequence[Item], grounds: Sequence[Ground], seed: int | None = None) -> None:
+    def __init__(self, items: Sequence[Item], grounds: Sequence[SheetToFill], seed: int | None = None) -> None:
         """With a ``seed`` it can be searched, without it can only be filled."""
         self.items, self.grounds = list(items), list(grounds)
         forms = Forms(rough=seed is None)
@@ -158,7 +158,7 @@ class Table:
         count = len(shape)
         points = np.diff(shapes.first)[shape]
         circles = np.diff(shapes.first_pole)[shape]
-        self.bed = Bed(
+        self.bed = Lying(
             np.array(shape, dtype=np.int64),
             np.full(count, -1, dtype=np.int64),
             np.zeros((count, 3)),

@@ -11,14 +11,14 @@ import numpy as np
 import shapely
 from shapely import Polygon
 
-from .bed import Ground, Item, Spot, Table
+from .bed import Item, SheetToFill, Spot, Table
 from .compiled.contact import lay
 from .compiled.corners import first_free, settled
 from .rows import LEAST, in_rows
 from .turns import is_square, turns_that_fit
 
 
-def fits(item: Item, ground: Ground) -> bool:
+def fits(item: Item, ground: SheetToFill) -> bool:
     """Whether an item fits an empty sheet in one of its turns, as far as the frame goes."""
     return bool(turns_that_fit(item.shape, item.turns, ground.frame))
 
@@ -98,7 +98,7 @@ def largest_first(items: Sequence[Item], size: Size = by_area) -> list[list[Item
     return sorted(batches, key=lambda batch: (-sum(map(size, batch)), order(batch[0])))
 
 
-def fill(ground: Ground, items: Sequence[Item], apart: bool = False, size: Size = by_area) -> list[Item]:
+def fill(ground: SheetToFill, items: Sequence[Item], apart: bool = False, size: Size = by_area) -> list[Item]:
     """Lays on a sheet what finds room there, the largest by ``size`` first, and returns what does not.
 
     What should lie together is laid together or not at all, unless it may be set ``apart``. Where most of it is equal,
@@ -135,7 +135,7 @@ def reach(spots: Sequence[Spot]) -> float:
     return max((spot.polygon().bounds[2] for spot in spots), default=0.0)
 
 
-def _in_corners(ground: Ground, wanted: Sequence[Item], apart: bool, size: Size) -> list[Spot]:
+def _in_corners(ground: SheetToFill, wanted: Sequence[Item], apart: bool, size: Size) -> list[Spot]:
     table = Table([*(spot.item for spot in ground.spots), *wanted], [ground])
     for spot in ground.spots:
         table.put(spot, 0)
@@ -192,7 +192,7 @@ def _laid_in(room: Polygon, host: Item, items: Sequence[Item]) -> list[Spot]:
     meant = [replace(item, turns=tuple((turn - ahead) % 360 for turn in item.turns), group="") for item in items]
     left, bottom, right, top = room.bounds
     beyond = shapely.box(left - 1, bottom - 1, right + 1, top + 1).difference(room)
-    ground = Ground(right - left, top - bottom, 0.0, room.bounds, tuple(shapely.get_parts(beyond)))
+    ground = SheetToFill(right - left, top - bottom, 0.0, room.bounds, tuple(shapely.get_parts(beyond)))
     fill(ground, meant)
     itself = {id(copy): item for copy, item in zip(meant, items, strict=True)}
     return [replace(spot, item=itself[id(spot.item)]) for spot in ground.spots]

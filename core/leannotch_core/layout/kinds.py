@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from shapely import Polygon
 
 from ..facts.stock import SheetFacts
-from .bed import Ground, Item
+from .bed import Item, SheetToFill
 from .turns import Frame
 
 #: So many choices of sheets are weighed at most.
@@ -16,7 +16,7 @@ _CHOICES = 400
 
 
 @dataclass(frozen=True)
-class Kind:
+class SheetKind:
     """A size of sheet: mm, what one is worth, how many there are (None: as many as it takes), and its room in mm²."""
 
     number: int
@@ -29,16 +29,16 @@ class Kind:
     room: float
     facts: SheetFacts
 
-    def fewer(self, taken: int) -> Kind:
+    def fewer(self, taken: int) -> SheetKind:
         """The same, with so many of those at hand taken already."""
         return self if self.at_hand is None else replace(self, at_hand=self.at_hand - taken)
 
-    def ground(self) -> Ground:
-        return Ground(self.width, self.height, self.worth, self.frame, self.bars, self.number)
+    def ground(self) -> SheetToFill:
+        return SheetToFill(self.width, self.height, self.worth, self.frame, self.bars, self.number)
 
 
 def cheaper(
-    kinds: Sequence[Kind], items: Sequence[Item], held: Sequence[Ground], worth: float
+    kinds: Sequence[SheetKind], items: Sequence[Item], held: Sequence[SheetToFill], worth: float
 ) -> list[tuple[int, ...]]:
     """Choices of how many to take of each kind that are worth less, and have the room in mm² for all items."""
     need = sum(item.shape.area for item in items) - sum(ground.room for ground in held)

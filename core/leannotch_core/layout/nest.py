@@ -11,7 +11,7 @@ from ..document.sums import SizeError
 from ..evaluate import Result
 from ..facts.findings import Finding
 from ..project import Project
-from .bed import Ground
+from .bed import SheetToFill
 from .effort import Effort
 from .rest import largest_rest
 from .resumed import resumed
@@ -73,7 +73,7 @@ def nest(
     yield Nesting(_layout(project, result, stacks), 1.0, findings)
 
 
-def _spent(grounds: Sequence[Ground], gap: float) -> tuple[float, float, float]:
+def _spent(grounds: Sequence[SheetToFill], gap: float) -> tuple[float, float, float]:
     """What a layout is compared by: the least of it is best.
 
     The worth of its sheets; how little is left whole of the last of them (mm²), as that is told; and how long the

@@ -6,14 +6,14 @@ from collections import Counter
 
 from ..document.sheet import LaidSheet, Placement
 from ..project import Project
-from .bed import Ground, Item, Spot, Table
+from .bed import Item, SheetToFill, Spot, Table
 from .compiled.contact import outside
 from .compiled.corners import barred
-from .kinds import Kind
+from .kinds import SheetKind
 from .stack import Stack, laid_sheet
 
 
-def resumed(project: Project, stack: Stack) -> list[Ground] | None:
+def resumed(project: Project, stack: Stack) -> list[SheetToFill] | None:
     """The grounds of a stock as the project's layout has them.
 
     None where something does not lie there yet, lies wrong, or lies on a sheet that is not at hand any more.
@@ -41,10 +41,10 @@ def _may_lie(item: Item, placement: Placement) -> bool:
     return (not item.turns or placement.turn % 360 in item.turns) and (item.both_faces or not placement.mirrored)
 
 
-def _fresh(sheet: LaidSheet, stack: Stack, used: Counter[int]) -> Ground | None:
+def _fresh(sheet: LaidSheet, stack: Stack, used: Counter[int]) -> SheetToFill | None:
     """One more of the kind that a sheet is of, if there is one."""
 
-    def is_of(kind: Kind) -> bool:
+    def is_of(kind: SheetKind) -> bool:
         free = kind.at_hand is None or used[kind.number] < kind.at_hand
         return free and laid_sheet(stack.stock, kind.ground(), stack.kinds) == sheet
 
@@ -55,7 +55,7 @@ def _fresh(sheet: LaidSheet, stack: Stack, used: Counter[int]) -> Ground | None:
     return kind.ground()
 
 
-def _is_right(ground: Ground) -> bool:
+def _is_right(ground: SheetToFill) -> bool:
     """Whether nothing overlaps or reaches out."""
     table = Table([spot.item for spot in ground.spots], [ground])
     for spot in ground.spots:

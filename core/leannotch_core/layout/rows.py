@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 
-from .bed import Ground, Item, Spot, Table
+from .bed import Item, SheetToFill, Spot, Table
 from .compiled.contact import Numbers, lay, outside
 from .compiled.corners import barred
 from .compiled.lattice import contact, pitch, rise
@@ -21,7 +21,7 @@ _LIFTS, _FOLLOWED, _ASIDE = 9, 3, 12
 
 
 @dataclass(frozen=True)
-class Rows:
+class RowPattern:
     """A pattern: the ``unit``, rows of x, y and turn, repeated by ``step`` along a row, which is ``rise`` high.
 
     Each row lies ``aside`` of the one below it. ``upright`` rows run up the sheet instead of across. All mm, degrees.
@@ -34,7 +34,7 @@ class Rows:
     upright: bool
 
 
-def in_rows(items: Sequence[Item], ground: Ground) -> list[Spot]:
+def in_rows(items: Sequence[Item], ground: SheetToFill) -> list[Spot]:
     """Equal items in the rows that use least of a sheet; as many as find room there."""
     best: tuple[float, list[Spot]] = (np.inf, [])
     for rows in _patterns(items[0], ground):
@@ -48,7 +48,7 @@ def in_rows(items: Sequence[Item], ground: Ground) -> list[Spot]:
     return best[1]
 
 
-def _patterns(item: Item, ground: Ground) -> Iterator[Rows]:
+def _patterns(item: Item, ground: SheetToFill) -> Iterator[RowPattern]:
     turns = turns_that_fit(item.shape, item.turns, ground.frame)
     seen_already: set[float] = set()
     for turn in turns:
@@ -64,7 +64,7 @@ def _patterns(item: Item, ground: Ground) -> Iterator[Rows]:
             for pairs in (False, True) if about else (False,):
                 unit, step = _unit(table, seen, pairs)
                 up, aside = _closest(table, unit, step)
-                yield Rows(unit, step, up, aside, upright)
+                yield RowPattern(unit, step, up, aside, upright)
 
 
 def _far(table: Table, turn: float) -> float:
@@ -104,7 +104,7 @@ def _closest(table: Table, unit: Numbers, step: float) -> tuple[float, float]:
     return min((*((up(share * step), share * step % step) for share in fine), (best[0], best[1] * step)))
 
 
-def _laid(items: Sequence[Item], ground: Ground, rows: Rows) -> list[Spot]:
+def _laid(items: Sequence[Item], ground: SheetToFill, rows: RowPattern) -> list[Spot]:
     """Items laid row by row while there is room; a place that is barred is left out."""
     table = Table(list(items), [ground])
     bed, shapes = table.bed, table.shapes

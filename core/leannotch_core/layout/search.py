@@ -11,13 +11,13 @@ from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 
-from .bed import Ground, Item, Spot, Table
+from .bed import Item, SheetToFill, Spot, Table
 from .compiled.contact import lay, outside
 from .compiled.corners import barred, settled
 from .compiled.separation import moved_apart
 from .effort import Effort
 from .fill import Size, fill
-from .kinds import Kind, cheaper
+from .kinds import SheetKind, cheaper
 
 #: So many searches side by side, each with its own chance.
 SIDES = min(2, os.cpu_count() or 1)
@@ -29,7 +29,9 @@ _PATIENCE, _STRIKES = 80, 2
 _SLIDES = 3
 
 
-def fewer(grounds: list[Ground], kinds: Sequence[Kind], effort: Effort, seed: int) -> Iterator[list[Ground]]:
+def fewer(
+    grounds: list[SheetToFill], kinds: Sequence[SheetKind], effort: Effort, seed: int
+) -> Iterator[list[SheetToFill]]:
     """The same items on sheets of less and less worth. Grounds that hold parts placed by hand stay."""
     held = [ground for ground in grounds if ground.kind < 0]
     items = [spot.item for ground in grounds for spot in ground.spots]
@@ -54,7 +56,7 @@ def fewer(grounds: list[Ground], kinds: Sequence[Kind], effort: Effort, seed: in
             yield grounds
 
 
-def tighter(grounds: list[Ground], effort: Effort, seed: int) -> Iterator[list[Ground]]:
+def tighter(grounds: list[SheetToFill], effort: Effort, seed: int) -> Iterator[list[SheetToFill]]:
     """The same items and sheets, with the last sheet used ever less far from the left or from below."""
     items = [spot.item for ground in grounds for spot in ground.spots]
     last = len(grounds) - 1
@@ -81,25 +83,25 @@ def tighter(grounds: list[Ground], effort: Effort, seed: int) -> Iterator[list[G
         yield grounds
 
 
-def _leaves_more_above(ground: Ground) -> bool:
+def _leaves_more_above(ground: SheetToFill) -> bool:
     left, bottom, right, top = ground.frame
     boxes = [spot.polygon().bounds for spot in ground.spots]
     beside = (right - max(box[2] for box in boxes)) * (top - bottom)
     return bool((top - max(box[3] for box in boxes)) * (right - left) > beside)
 
 
-def _room(choice: tuple[int, ...], kinds: Sequence[Kind]) -> float:
+def _room(choice: tuple[int, ...], kinds: Sequence[SheetKind]) -> float:
     return sum(count * kind.room for count, kind in zip(choice, kinds, strict=True))
 
 
-def _sheets(choice: tuple[int, ...], kinds: Sequence[Kind], held: Sequence[Ground]) -> list[Ground]:
+def _sheets(choice: tuple[int, ...], kinds: Sequence[SheetKind], held: Sequence[SheetToFill]) -> list[SheetToFill]:
     """Empty sheets of a choice, the largest first, after those that are held."""
     fresh = [kind.ground() for kind, count in zip(kinds, choice, strict=True) for _ in range(count)]
     fresh.sort(key=lambda ground: -ground.room)
     return [*(ground.of_frame(ground.frame, ()) for ground in held), *fresh]
 
 
-def _filled(grounds: list[Ground], items: Sequence[Item], effort: Effort, seed: int) -> list[Ground] | None:
+def _filled(grounds: list[SheetToFill], items: Sequence[Item], effort: Effort, seed: int) -> list[SheetToFill] | None:
     """All items laid by filling sheet after sheet, if that is enough: in one order of the items after the other."""
     chance = random.Random(seed)
     for turn in itertools.count():
@@ -128,7 +130,7 @@ def _order(items: Sequence[Item], turn: int, chance: random.Random) -> Size:
     return lambda item: sizes[item.part, item.copy_number]
 
 
-def _kept(grounds: Sequence[Ground], fresh: Sequence[Ground]) -> list[Ground]:
+def _kept(grounds: Sequence[SheetToFill], fresh: Sequence[SheetToFill]) -> list[SheetToFill]:
     """The fresh grounds, with what lay on grounds of the same kind where it lay."""
     free = list(grounds)
     kept = []
@@ -140,7 +142,9 @@ def _kept(grounds: Sequence[Ground], fresh: Sequence[Ground]) -> list[Ground]:
     return kept
 
 
-def separated(grounds: Sequence[Ground], items: Sequence[Item], effort: Effort, seed: int) -> list[Ground] | None:
+def separated(
+    grounds: Sequence[SheetToFill], items: Sequence[Item], effort: Effort, seed: int
+) -> list[SheetToFill] | None:
     """All items on the grounds with nothing in the way of anything, or None; begun with what lies there."""
     searches = [_Search(grounds, items, seed * SIDES + side) for side in range(SIDES)]
     if any(search.hopeless for search in searches):
@@ -158,7 +162,7 @@ def separated(grounds: Sequence[Ground], items: Sequence[Item], effort: Effort, 
 class _Search:
     """One search for places without overlaps: stirred where it makes no headway."""
 
-    def __init__(self, grounds: Sequence[Ground], items: Sequence[Item], seed: int) -> None:
+    def __init__(self, grounds: Sequence[SheetToFill], items: Sequence[Item], seed: int) -> None:
         self._chance = random.Random(seed)
         self._table = Table(items, grounds, seed)
         self._pairs = np.zeros(self._table.search.weight.shape)
@@ -237,14 +241,14 @@ class _Search:
         table.search.weight[:] = 1.0
         self._best, self._strikes = np.inf, 0
 
-    def result(self) -> list[Ground]:
+    def result(self) -> list[SheetToFill]:
         table = self._table
         return [
             ground.of_frame(ground.frame, spots) for ground, spots in zip(table.grounds, table.spots(), strict=True)
         ]
 
 
-def tidied(grounds: Sequence[Ground]) -> list[Ground]:
+def tidied(grounds: Sequence[SheetToFill]) -> list[SheetToFill]:
     """The grounds with all things slid to the left and down, and with rounder numbers where these are free too."""
     found = []
     for ground in grounds:

@@ -19,10 +19,10 @@ from ..facts.findings import Finding, Place
 from ..facts.stock import SheetFacts, corners_of
 from ..geometry.segment import move
 from ..project import Project
-from .bed import Ground, Item, Spot
+from .bed import Item, SheetToFill, Spot
 from .fill import fill, fits, riding
 from .grown import around, grown, grown_polygon
-from .kinds import Kind
+from .kinds import SheetKind
 from .sheets import may_be_turned_over, motion, shape_of, turns_allowed
 from .turns import Frame
 
@@ -32,10 +32,10 @@ class Stack:
     """The sheets of one stock. ``held`` are copies that stay where they lie, by the sheet of the layout so far."""
 
     stock: str
-    kinds: list[Kind]
+    kinds: list[SheetKind]
     held: dict[int, list[Placement]]
     items: list[Item]
-    grounds: list[Ground] = field(default_factory=list)
+    grounds: list[SheetToFill] = field(default_factory=list)
     #: Items that found no place.
     left_over: list[Item] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
@@ -55,7 +55,7 @@ def begun(project: Project, result: Result, stock_id: str, margin: float, gap: f
         sheet = project.layout.sheets[index]
         lying = [lying_shape(result.parts[p.part], p, gap) for p in held[index]]
         frame, bars = room_of(sheet.width, sheet.height, *shape_of(sheet), margin, gap)
-        grounds.append(Ground(sheet.width, sheet.height, 0.0, frame, (*bars, *lying)))
+        grounds.append(SheetToFill(sheet.width, sheet.height, 0.0, frame, (*bars, *lying)))
         used[sheet.width, sheet.height, len(sheet.outline)] += 1
     kinds = []
     for number, facts in enumerate(sheets):
@@ -136,13 +136,15 @@ def _polygon(corners: Sequence[complex]) -> Polygon:
     return max(pieces, key=lambda piece: float(piece.area)) if pieces else Polygon()
 
 
-def kind_of(number: int, facts: SheetFacts, margin: float, gap: float) -> Kind:
+def kind_of(number: int, facts: SheetFacts, margin: float, gap: float) -> SheetKind:
     """A kind of sheet with the room that its margin and what bars parts of it leave (mm)."""
     barred = [corners for _, corners in facts.barred]
     frame, bars = room_of(facts.width, facts.height, facts.outline, barred, margin, gap)
     whole = shapely.box(*frame) if frame[2] > frame[0] and frame[3] > frame[1] else Polygon()
     room = whole.difference(MultiPolygon(list(bars)).buffer(0)) if bars else whole
-    return Kind(number, facts.width, facts.height, facts.worth, facts.at_hand, frame, bars, float(room.area), facts)
+    return SheetKind(
+        number, facts.width, facts.height, facts.worth, facts.at_hand, frame, bars, float(room.area), facts
+    )
 
 
 def filled(stack: Stack) -> None:
@@ -169,7 +171,7 @@ def filled(stack: Stack) -> None:
         stack.grounds[-1] = _on_less(stack.grounds[-1], stack.kinds, used)
 
 
-def _on_less(last: Ground, kinds: Sequence[Kind], used: Counter[int]) -> Ground:
+def _on_less(last: SheetToFill, kinds: Sequence[SheetKind], used: Counter[int]) -> SheetToFill:
     """What lies on the last sheet, on the cheapest that holds it."""
     items = [spot.item for spot in last.spots]
     for kind in sorted(kinds, key=lambda kind: (kind.worth, kind.room)):
@@ -182,7 +184,7 @@ def _on_less(last: Ground, kinds: Sequence[Kind], used: Counter[int]) -> Ground:
     return last
 
 
-def _next_kind(kinds: Sequence[Kind], used: Counter[int], waiting: Sequence[Item]) -> Kind | None:
+def _next_kind(kinds: Sequence[SheetKind], used: Counter[int], waiting: Sequence[Item]) -> SheetKind | None:
     """The cheapest that may hold all that waits; else what gives most room for its worth. All of it must fit one."""
     free = [kind for kind in kinds if kind.at_hand is None or used[kind.number] < kind.at_hand]
     good = [kind for kind in free if any(fits(item, kind.ground()) for item in waiting)]
@@ -199,7 +201,7 @@ def _next_kind(kinds: Sequence[Kind], used: Counter[int], waiting: Sequence[Item
 _USUAL = 0.75
 
 
-def laid_sheet(stock: str, ground: Ground, kinds: Sequence[Kind]) -> LaidSheet:
+def laid_sheet(stock: str, ground: SheetToFill, kinds: Sequence[SheetKind]) -> LaidSheet:
     """A filled sheet as the document has it."""
     facts = kinds[ground.kind].facts
     return LaidSheet(
@@ -247,7 +249,7 @@ def _with_riders(items: Sequence[Item]) -> list[Item]:
     return [one for item in items for one in (item, *_with_riders([rider.item for rider in item.riders]))]
 
 
-def _left_over(result: Result, item: Item, kinds: Sequence[Kind], margin: float) -> Finding:
+def _left_over(result: Result, item: Item, kinds: Sequence[SheetKind], margin: float) -> Finding:
     part = result.parts[item.part]
     place = Place(kind="part", id=item.part, part=item.part)
     if any(fits(item, kind.ground()) for kind in kinds):

@@ -24,7 +24,7 @@ class SizeTaken:
 
 
 @dataclass(frozen=True, slots=True)
-class Told:
+class LayoutTold:
     """The sheets that a layout takes, ``instead`` of those of another; what of them is parts, and what is left whole.
 
     ``left`` is the rest of the last sheet of each stock.
@@ -43,12 +43,12 @@ def compared_with(project: Project, result: Result, first: Layout) -> Layout:
     return project.layout if whole else first
 
 
-def told(project: Project, result: Result, layout: Layout, instead: Layout) -> Told:
+def told(project: Project, result: Result, layout: Layout, instead: Layout) -> LayoutTold:
     """What ``layout`` takes ``instead`` of another."""
     laid = project.model_copy(update={"layout": layout})
     facts = check_layout(laid, result)
     area = sum(sheet.width * sheet.height for sheet in facts.sheets)
-    return Told(
+    return LayoutTold(
         takes=_sizes(layout),
         instead=_sizes(instead),
         used=sum(sheet.used * sheet.width * sheet.height for sheet in facts.sheets) / area if area else 0.0,

@@ -17,7 +17,7 @@ from .path import CutPath
 
 
 @dataclass(frozen=True, slots=True)
-class Written:
+class WrittenWords:
     """Words beside a line, for people: their left end on the baseline (mm), degrees turned, and height of capitals."""
 
     words: str
@@ -25,9 +25,9 @@ class Written:
     turn: float
     height: float
 
-    def moved(self, place: Motion) -> Written:
+    def moved(self, place: Motion) -> WrittenWords:
         turned = math.degrees(cmath.phase(place.turn))
-        return Written(self.words, place(self.at), self.turn + turned, self.height)
+        return WrittenWords(self.words, place(self.at), self.turn + turned, self.height)
 
 
 def bend_lines(part: EvaluatedPart, placement: Placement, tangents: bool) -> Iterator[CutPath]:
@@ -44,7 +44,7 @@ def bend_lines(part: EvaluatedPart, placement: Placement, tangents: bool) -> Ite
             yield _line(bend, "bend-tangent", start, end, place)
 
 
-def bend_words(part: EvaluatedPart, placement: Placement) -> Iterator[Written]:
+def bend_words(part: EvaluatedPart, placement: Placement) -> Iterator[WrittenWords]:
     """What is to be known of each bend, beside its line on the sheet."""
     place = motion(placement)
     for bend in part.bends:
@@ -55,7 +55,7 @@ def bend_words(part: EvaluatedPart, placement: Placement) -> Iterator[Written]:
                 at, along = at + along, -along
             lifted = along / abs(along) * (1 + 1j)
             up = bend.up != placement.mirrored
-            yield Written(told(bend, up), at + lifted, math.degrees(cmath.phase(along)), 2.5)
+            yield WrittenWords(told(bend, up), at + lifted, math.degrees(cmath.phase(along)), 2.5)
 
 
 def told(bend: LaidBend, up: bool) -> str:

@@ -10,7 +10,7 @@ from ..evaluate import EvaluatedPart
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Point
 from .edge import OnEdge, found, point_of
-from .holding import Held, clear_of_ends, held, spread, width_of
+from .holding import TabSizes, clear_of_ends, held, spread, width_of
 from .path import CutPath
 
 
@@ -48,7 +48,7 @@ def tabs_of(preparation: Preparation, part: EvaluatedPart, loops: Sequence[Loop]
     return _tabs(preparation, held(preparation.holding), part.part.id, loops)
 
 
-def _tabs(preparation: Preparation, how: Held | None, part: str, loops: Sequence[Loop]) -> list[OnEdge]:
+def _tabs(preparation: Preparation, how: TabSizes | None, part: str, loops: Sequence[Loop]) -> list[OnEdge]:
     own = next((own for own in preparation.held if own.part == part), None)
     if own is not None:
         return _there(loops, own.tabs)

@@ -24,7 +24,7 @@ class NotHeld(Said):
 
 
 @dataclass(frozen=True, slots=True)
-class Held:
+class TabSizes:
     """Holding tabs in numbers (mm). ``every`` is nothing where they are counted."""
 
     count: int
@@ -33,12 +33,12 @@ class Held:
     waste: float
 
 
-def held(holding: Holding) -> Held | None:
+def held(holding: Holding) -> TabSizes | None:
     """How parts are held without tabs of their own; None where they are not. Raises `NotHeld`."""
     if holding.how == "none":
         return None
     every = _read("distance of holding tabs", holding.every) if holding.how == "by distance" else None
-    return Held(holding.count, every, width_of(holding), _read("waste that is held", holding.waste, length))
+    return TabSizes(holding.count, every, width_of(holding), _read("waste that is held", holding.waste, length))
 
 
 def width_of(holding: Holding) -> float:
@@ -53,7 +53,7 @@ def _read(what: str, size: Size, reader: Callable[[Size, Mapping[str, float]], f
         raise NotHeld(f"{what.capitalize()}: {error}.") from error
 
 
-def spread(part: str, loops: Sequence[Loop], how: Held) -> list[OnEdge]:
+def spread(part: str, loops: Sequence[Loop], how: TabSizes) -> list[OnEdge]:
     """Tabs for a part's outline, the first of the loops, and for what falls out of large cut-outs."""
     found = []
     for number, loop in enumerate(loops):
@@ -123,7 +123,7 @@ def clear_of_ends(loops: Sequence[Loop], at: OnEdge, width: float) -> OnEdge | N
 
 
 @dataclass(frozen=True, slots=True)
-class Gap:
+class LeftOut:
     """A stretch of a cut line that is left out, by its ends (mm)."""
 
     start: Point
@@ -139,7 +139,7 @@ def with_tabs_apart(path: CutPath, gap: float) -> CutPath:
     return replace(path, tabs=tuple(kept.values()))
 
 
-def opened(path: CutPath, gap: float) -> tuple[list[CutPath], list[Gap]]:
+def opened(path: CutPath, gap: float) -> tuple[list[CutPath], list[LeftOut]]:
     """A closed path as the stretches between its holding tabs, from where it is begun, and the gaps between them.
 
     Its tabs are those `with_tabs_apart`. ``gap`` (mm) is what is left out of the line: the tab's width, and what the
@@ -159,7 +159,7 @@ def opened(path: CutPath, gap: float) -> tuple[list[CutPath], list[Gap]]:
         for a, b in zip(stops[::2], stops[1::2], strict=True)
         if b - a > 1e-6
     ]
-    gaps = [Gap(_at(path.segments, start), _at(path.segments, end)) for start, end in edges]
+    gaps = [LeftOut(_at(path.segments, start), _at(path.segments, end)) for start, end in edges]
     return stretches, gaps
 
 

@@ -21,7 +21,7 @@ from .routed.rack import Rack
 from .routed.reach import has_rest
 
 
-class Key(NamedTuple):
+class JobKey(NamedTuple):
     """One stage of one copy of a part."""
 
     stage: Stage
@@ -33,7 +33,7 @@ class Key(NamedTuple):
 class Job:
     """The lines of one stage of one copy, in the frame of the sheet. ``inside`` counts the parts that it lies in."""
 
-    key: Key
+    key: JobKey
     paths: tuple[CutPath, ...]
     inside: int = 0
 
@@ -88,7 +88,7 @@ def jobs_of(
         by_stage["outer"] = [CutPath(part.part.edge, part.outline.outer.segments, True)]
     for stage, paths in sorted(by_stage.items(), key=lambda one: TURN[one[0]]):
         if paths:
-            key = Key(stage, placement.part, placement.copy_number)
+            key = JobKey(stage, placement.part, placement.copy_number)
             yield Job(key, tuple(_writable(path).moved(place) for path in paths), inside)
 
 

@@ -20,11 +20,11 @@ from ..layout.sheets import motion, placed
 from ..layout.spacing import room_for_tabs
 from ..project import Project
 from ..said import Said
-from .bend_lines import Written, bend_lines, bend_words
+from .bend_lines import WrittenWords, bend_lines, bend_words
 from .common_lines import with_common_lines
 from .edges import Edges
-from .holding import Gap, NotHeld, opened, width_of, with_tabs_apart
-from .jobs import Job, Key, jobs_of, loses_something
+from .holding import LeftOut, NotHeld, opened, width_of, with_tabs_apart
+from .jobs import Job, JobKey, jobs_of, loses_something
 from .leads import with_leads
 from .path import CutPath
 from .routed.rack import Rack, rack_of
@@ -35,8 +35,8 @@ from .running_order import Copy, in_order, lines_of
 class Tab:
     """A holding tab: the job whose line it interrupts, and where."""
 
-    key: Key
-    gap: Gap
+    key: JobKey
+    gap: LeftOut
 
     @property
     def middle(self) -> Point:
@@ -69,7 +69,7 @@ class SheetPlan:
     tab_width: float = 0.0
     rack: Rack | None = None
     bent: tuple[tuple[Placement, EvaluatedPart], ...] = ()
-    words: tuple[Written, ...] = ()
+    words: tuple[WrittenWords, ...] = ()
     names: Mapping[str, str] = field(default_factory=dict)
     gap_for_tabs: float = 0.0
     sequence: tuple[str, ...] = ()

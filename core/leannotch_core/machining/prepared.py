@@ -21,13 +21,13 @@ from ..project import Project
 from ..remembered import Remembered
 from .plan import CannotPlan, SheetPlan, plan_sheet
 from .program import Move, moves, times
-from .ready import Prepared, Row, Worked
+from .ready import Prepared, PreparedRow, WorkedBy
 from .ready_checks import bed_findings, order_findings, tab_findings
 from .routed.moves import routed_moves, routed_times
 from .routed.parking import Parking, parking
 from .routed.rack import Rack, depth_of
 from .routed.told import routed_findings
-from .routed.work import RoutedSettings, Run, Sheet, Workshop
+from .routed.work import CutterRun, RoutedSettings, SheetDepth, Workshop
 from .running_order import rows
 from .settings import plunge_speed, ramp_speed, setting_of
 
@@ -53,7 +53,7 @@ def prepare(project: Project, result: Result, index: int) -> Prepared:
     facts, frame = result.stocks[stock.id], lies.then(bed.axes)
     clips = _clips(project, index, machine, lies)
     parked: Parking | None = None
-    runs: list[Run] = []
+    runs: list[CutterRun] = []
     if plan.rack:
         try:
             runs = _runs(plan, plan.rack, result, stock, machine, settings)
@@ -128,12 +128,12 @@ def deepest(facts: StockFacts, machine: Machine) -> float:
 
 def _runs(
     plan: SheetPlan, rack: Rack, result: Result, stock: Stock, machine: Machine, settings: RoutedSettings
-) -> list[Run]:
+) -> list[CutterRun]:
     facts = result.stocks[stock.id]
     kept = [placed(result.parts[p.part].outline, p) for p in plan.placements]
     by_copy = {(p.part, p.copy_number): p for p in plan.placements}
     places = {job.key: by_copy[job.key.part, job.key.copy_number] for job in plan.jobs}
-    work = Workshop(rack, Sheet(facts.thickness, deepest(facts, machine)), settings, kept)
+    work = Workshop(rack, SheetDepth(facts.thickness, deepest(facts, machine)), settings, kept)
     return work.runs(plan.jobs, result.parts, places)
 
 
@@ -143,7 +143,7 @@ def _parked(plan: SheetPlan, rack: Rack, machine: Machine, bed: Bed, lies: Motio
     return parking(bed, corners, clips, widest, rack.safe, rack.clips if clips else 0.0)
 
 
-def _rows(ready: Prepared, result: Result, project: Project) -> Iterator[Row]:
+def _rows(ready: Prepared, result: Result, project: Project) -> Iterator[PreparedRow]:
     cutter = ready.plan.rack.cut.id if ready.plan.rack else ""
     place = {job.key: at for at, job in enumerate(ready.plan.jobs)}
     by_run = {run.job: run for run in ready.runs}
@@ -155,7 +155,7 @@ def _rows(ready: Prepared, result: Result, project: Project) -> Iterator[Row]:
         which = [at for job in run for at in by_job[place[job.key]]]
         operation = first.paths[0].operation
         done = by_run.get(place[first.key])
-        yield Row(
+        yield PreparedRow(
             stage=first.key.stage,
             operation=operation,
             part=first.key.part,
@@ -171,10 +171,10 @@ def _rows(ready: Prepared, result: Result, project: Project) -> Iterator[Row]:
         )
 
 
-def _worked(run: Run, project: Project, ready: Prepared) -> Worked:
+def _worked(run: CutterRun, project: Project, ready: Prepared) -> WorkedBy:
     known, deep = project.cutter(run.cutter.id), depth_of(run.operation, run.setting.stepdown, ready.plan.rack)
     least, most = chip_load(known, run.cutter, ready.stock.material, deep) if known else (0.0, 0.0)
-    return Worked(
+    return WorkedBy(
         cutter=run.cutter.id,
         name=run.cutter.name,
         chip=chip_of(run.setting.speed, run.setting.power, run.cutter.flutes),
@@ -187,7 +187,7 @@ def _worked(run: Run, project: Project, ready: Prepared) -> Worked:
     )
 
 
-def _heights(run: Run, ready: Prepared) -> set[float]:
+def _heights(run: CutterRun, ready: Prepared) -> set[float]:
     """The heights (mm) at which a job is worked level, but for the tops of its holding tabs."""
     same = [stroke for one in ready.runs if one.job == run.job for stroke in one.strokes]
     level = {round(stroke.z, 3) for stroke in same if stroke.how == "feed" and stroke.z == stroke.from_z}

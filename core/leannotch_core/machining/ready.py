@@ -17,16 +17,16 @@ from ..facts.findings import Finding
 from ..facts.stock import StockFacts
 from ..geometry.segment import Motion, Point
 from .clock import Numbers
-from .jobs import Key
+from .jobs import JobKey
 from .plan import SheetPlan
 from .program import Move
 from .routed.parking import Parking
-from .routed.work import RoutedSettings, Run
+from .routed.work import CutterRun, RoutedSettings
 from .stepped import own_seconds
 
 
 @dataclass(frozen=True, slots=True)
-class Worked:
+class WorkedBy:
     """By which cutter, what each of its teeth takes (mm), from where to where that is good, and at how many m/min."""
 
     cutter: str
@@ -41,21 +41,21 @@ class Worked:
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class PreparedRow:
     """Jobs of one stage of one part that follow each other. Lengths in mm; ``moved`` is the way between the lines."""
 
     stage: Stage
     operation: str
     part: str
     name: str
-    keys: tuple[Key, ...]
+    keys: tuple[JobKey, ...]
     lines: int
     length: float
     moved: float
     pierces: int
     seconds: float
     setting: Setting
-    worked: Worked | None = None
+    worked: WorkedBy | None = None
 
 
 @dataclass(slots=True)
@@ -78,8 +78,8 @@ class Prepared:
     settings: RoutedSettings
     moves: list[Move]
     took: Numbers
-    runs: list[Run] = field(default_factory=list)
-    rows: list[Row] = field(default_factory=list)
+    runs: list[CutterRun] = field(default_factory=list)
+    rows: list[PreparedRow] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
     clips: list[Polygon] = field(default_factory=list)
     barred: list[Barred] = field(default_factory=list)
@@ -110,7 +110,7 @@ class Prepared:
         return self.lies.then(self.bed.axes)
 
 
-def called(key: Key, result: Result) -> str:
+def called(key: JobKey, result: Result) -> str:
     """What a copy is called: its part, with its number where there are several."""
     part = result.parts[key.part].part
     return f"{part.name} {key.copy_number}" if part.count > 1 else part.name

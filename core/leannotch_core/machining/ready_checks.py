@@ -13,7 +13,7 @@ from ..document.sizes import shown
 from ..evaluate import Result
 from ..facts.findings import Finding, Place
 from ..geometry.chords import as_lines
-from .jobs import Job, Key
+from .jobs import Job, JobKey
 from .ready import Prepared, called
 from .running_order import too_early
 
@@ -50,7 +50,7 @@ def tab_findings(ready: Prepared, result: Result, index: int) -> Iterator[Findin
         yield _finding(index, "few-tabs", f"And {len(few) - 3} more hang on fewer than two", ready, few[3])
 
 
-def _finding(index: int, code: str, text: str, ready: Prepared, key: Key | None = None) -> Finding:
+def _finding(index: int, code: str, text: str, ready: Prepared, key: JobKey | None = None) -> Finding:
     job: Job | None = next((job for job in ready.plan.jobs if job.key == key), None)
     start = job.paths[0].start if job else None
     x, y = (None, None) if start is None else (start.real, start.imag)

@@ -13,7 +13,7 @@ from itertools import groupby
 from ..document.operations import TURN
 from ..document.preparation import Preparation, Task
 from ..geometry.segment import Point
-from .jobs import Job, Key
+from .jobs import Job, JobKey
 from .path import CutPath
 from .way import shortest_way
 
@@ -85,13 +85,13 @@ def _begun(job: Job, first: int) -> Job:
 def by_hand(jobs: Sequence[Job], wanted: Sequence[Task]) -> list[Job]:
     """The jobs with those that are ``wanted`` in that order, and all others behind the one they come after by rule."""
     known = {job.key: job for job in jobs}
-    keys = [Key(task.stage, task.part, task.copy_number) for task in wanted]
+    keys = [JobKey(task.stage, task.part, task.copy_number) for task in wanted]
     ordered = [known[key] for key in dict.fromkeys(keys) if key in known]
     placed = {job.key for job in ordered}
     if not placed:
         return list(jobs)
-    followers: dict[Key | None, list[Job]] = {}
-    before: Key | None = None
+    followers: dict[JobKey | None, list[Job]] = {}
+    before: JobKey | None = None
     for job in jobs:
         if job.key in placed:
             before = job.key
@@ -117,13 +117,13 @@ def rows(jobs: Iterable[Job]) -> list[list[Job]]:
     return [list(run) for _, run in groupby(jobs, key=lambda job: (job.key.stage, job.key.part))]
 
 
-def too_early(jobs: Sequence[Job], within: Mapping[Copy, Copy]) -> list[tuple[Key, Key]]:
+def too_early(jobs: Sequence[Job], within: Mapping[Copy, Copy]) -> list[tuple[JobKey, JobKey]]:
     """Jobs that are done when they must not be yet, each with one that has to come before it.
 
     ``within`` tells for a copy that lies in a cut-out of another which one that is.
     """
     place = {job.key: at for at, job in enumerate(jobs)}
-    own: dict[Copy, list[Key]] = {}
+    own: dict[Copy, list[JobKey]] = {}
     for key in place:
         own.setdefault((key.part, key.copy_number), []).append(key)
     found = []
@@ -132,7 +132,7 @@ def too_early(jobs: Sequence[Job], within: Mapping[Copy, Copy]) -> list[tuple[Ke
         for late in (key for key in keys if key.stage in ("inner", "outer")):
             earlier = [key for key in keys if TURN[key.stage] < TURN[late.stage]]
             found += [(late, key) for key in earlier if place[key] > place[late]][:1]
-        frees = Key("inner", *within[copy]) if copy in within else None
+        frees = JobKey("inner", *within[copy]) if copy in within else None
         if frees in place:
             found += [(frees, key) for key in keys if place[key] > place[frees]][:1]
     return sorted(found, key=lambda pair: place[pair[0]])

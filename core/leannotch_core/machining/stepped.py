@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from ..document.machine import Machine
-from ..drawings.gcode.state import Step
+from ..drawings.gcode.state import ProgramStep
 from ..drawings.gcode.steps import steps
 from ..drawings.gcode.words import BadBlock, Dialect
 from .clock import Numbers, seconds
@@ -16,7 +16,7 @@ from .clock import Numbers, seconds
 _BEFORE = ("G21 G90",)
 
 
-def step_times(taken: Sequence[Step], machine: Machine) -> Numbers:
+def step_times(taken: Sequence[ProgramStep], machine: Machine) -> Numbers:
     """How long (s) each step takes; the machine stands still while it waits."""
     took = np.array([step.wait for step in taken], dtype=np.float64)
     first = 0
@@ -28,7 +28,7 @@ def step_times(taken: Sequence[Step], machine: Machine) -> Numbers:
     return took
 
 
-def _moving(taken: Sequence[Step], machine: Machine) -> Numbers:
+def _moving(taken: Sequence[ProgramStep], machine: Machine) -> Numbers:
     speeds, accelerations = [], []
     for step in taken:
         pace = machine.moving if step.feed is None else machine.working

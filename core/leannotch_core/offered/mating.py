@@ -18,7 +18,7 @@ from ..parts.part import Part
 from ..parts.shapes.rectangle import rectangle
 from ..parts.sides import SideFrame, side_frame
 from ..project import Project
-from .offer import Offer, in_mm
+from .offer import JointOffer, in_mm
 from .redrawn import as_drawn, filled
 
 #: Places agree within this (mm); a slot is longer than its tab by no more than the play that makers draw (mm).
@@ -52,7 +52,7 @@ class SlotRow:
     wide: float
 
 
-def mating(project: Project) -> Iterator[Offer]:
+def mating(project: Project) -> Iterator[JointOffer]:
     """Tab-and-slot joints that brought parts were drawn for. From then on the joint cuts their tabs and slots."""
     drawn = {part.id: outline for part in project.parts if (outline := as_drawn(part)) is not None}
     parts = {part.id: part for part in project.parts}
@@ -176,7 +176,7 @@ def _width(tabs: Tabs) -> float:
 
 def _offer(
     project: Project, a: Part, outline: Outline, tabs: Tabs, b: Part, slotted: Outline, rows: Sequence[SlotRow]
-) -> Offer | None:
+) -> JointOffer | None:
     row = rows[0]
     begin, end = tabs.spans[0]
     start = row.middles[0] - row.along * (begin + end) / 2
@@ -202,7 +202,7 @@ def _offer(
         return None
     parts = (whole, filled(b, slotted, (), [loop for one in rows for loop in one.loops]))
     many = f"{count} tabs" if count > 1 else "1 tab"
-    return Offer(
+    return JointOffer(
         joint,
         parts,
         f"{many} {width:.4g} mm wide on the {tabs.side} of {a.name} fit {'slots' if count > 1 else 'a slot'} "

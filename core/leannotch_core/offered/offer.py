@@ -11,7 +11,7 @@ from ..parts.part import Part
 from ..project import Project
 
 
-class Key(NamedTuple):
+class OfferKey(NamedTuple):
     """What an offer is known by: the family, and what is joined to what."""
 
     kind: str
@@ -32,7 +32,7 @@ def in_mm(value: float) -> Size:
 
 
 @dataclass(frozen=True, slots=True)
-class Offer:
+class JointOffer:
     """A joint; ``parts`` are those that change with it, because the joint cuts now what was drawn; ``why`` in words.
 
     Those that have ``grown`` at one side are among them.
@@ -44,10 +44,10 @@ class Offer:
     grown: tuple[Part, ...] = ()
 
     @property
-    def key(self) -> Key:
+    def key(self) -> OfferKey:
         """What tells it from other offers: its family, and which sides or faces meet."""
         side, other = (getattr(end, "side", "") for end in (self.joint.a, self.joint.b))
-        return Key(self.joint.kind, self.joint.a.part, side, self.joint.b.part, other)
+        return OfferKey(self.joint.kind, self.joint.a.part, side, self.joint.b.part, other)
 
     def taken(self, project: Project) -> Project:
         """The project with the joint."""

@@ -8,15 +8,15 @@ from ..assembly.poses import assemble
 from ..evaluate import Result, evaluate
 from ..project import Project
 from .mating import mating
-from .offer import Key, Offer, places_of
+from .offer import JointOffer, OfferKey, places_of
 from .parted import parted
 from .stood import refitted, stood
 
 
-def offers(project: Project, result: Result) -> dict[Key, Offer]:
+def offers(project: Project, result: Result) -> dict[OfferKey, JointOffer]:
     """Joints that would hold brought parts, by what they join; tabs and slots that mate come first."""
     taken = {places_of(joint) for joint in project.joints}
-    found: dict[tuple[str, frozenset[tuple[str, str]]], Offer] = {}
+    found: dict[tuple[str, frozenset[tuple[str, str]]], JointOffer] = {}
     for offer in _all(project, result):
         places = places_of(offer.joint)
         if places not in taken:
@@ -25,7 +25,7 @@ def offers(project: Project, result: Result) -> dict[Key, Offer]:
     return {offer.key: offer for offer in found.values()}
 
 
-def joined(project: Project, key: Key) -> Project | None:
+def joined(project: Project, key: OfferKey) -> Project | None:
     """The project with the joint that is offered by that key; None where it is not offered any more."""
     result = evaluate(project)
     offer = offers(project, result).get(key)
@@ -56,7 +56,7 @@ def all_joined(project: Project) -> Project:
     return project
 
 
-def _all(project: Project, result: Result) -> Iterator[Offer]:
+def _all(project: Project, result: Result) -> Iterator[JointOffer]:
     yield from mating(project)
     if any(part.stands for part in project.parts):
         yield from stood(project, result, assemble(project, result))

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from ..document.sizes import Size, in_digits
-from ..drawings.following import Follow, Place
+from ..drawings.following import Follow, RingPlace
 from ..drawings.mending.arcs import straightened
 from ..drawings.taken import ring, vertices
 from ..geometry.boolean import union
@@ -64,7 +64,7 @@ def _still_following(shape: Brought, name: str, outline: Outline) -> list[Follow
     before, kept = shape.as_drawn(name), []
     for drawn in {place.drawn for place in shape.follows}:
         old = {
-            Place(one.kind, one.ring, one.first, one.second, one.drawn).at(before): one
+            RingPlace(one.kind, one.ring, one.first, one.second, one.drawn).at(before): one
             for one in shape.follows
             if one.drawn == drawn
         }

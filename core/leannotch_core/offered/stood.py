@@ -30,7 +30,7 @@ from ..parts.reshaping import mirrored
 from ..parts.sides import SideFrame, side_frame
 from ..project import Project
 from .mating import degrees
-from .offer import Offer, in_mm
+from .offer import JointOffer, in_mm
 from .redrawn import as_drawn, lengthened
 
 #: A joint leaves its parts where they stood if it moves them by no more than this (mm): sheets differ from what was
@@ -46,7 +46,7 @@ NEAR = 1.0
 SIDES: tuple[Side, Side, Side, Side] = ("bottom", "right", "top", "left")
 
 
-def stood(project: Project, result: Result, assembly: Assembly) -> Iterator[Offer]:
+def stood(project: Project, result: Result, assembly: Assembly) -> Iterator[JointOffer]:
     """A joint of every kind that would hold two plates that meet."""
     pairs = list(_pairs(project, result, assembly, assembly.poses))
     for edges in _edges(pairs).values():
@@ -187,7 +187,7 @@ class _Crossing:
     other_at: float
 
 
-def _held(edges: Sequence[_Edge]) -> Iterator[Offer]:
+def _held(edges: Sequence[_Edge]) -> Iterator[JointOffer]:
     """Joints that hold an edge of one part on the face of another, wherever copies of both meet so."""
     first = edges[0]
     pair, length = first.pair, _frame(first.pair.a, first.side).length
@@ -242,7 +242,7 @@ def _line(edges: Sequence[_Edge]) -> FaceLine:
     return FaceLine.model_validate({"part": first.pair.b.part.id, **place, **several})
 
 
-def _lapped(crossings: Sequence[_Crossing]) -> Iterator[Offer]:
+def _lapped(crossings: Sequence[_Crossing]) -> Iterator[JointOffer]:
     """One cross-lap for all places in which copies of two parts cross."""
     pair, first = crossings[0].pair, crossings[0]
     ats = _places([one.at for one in crossings], pair.a, first.side)
@@ -341,10 +341,10 @@ class _Pair:
         over[0, 3], over[2, 3] = self.b.width, self.b.stock.thickness
         return _Pair(self.project, self.a, self.b, self.there @ over)
 
-    def if_it_stays(self, joint: Joint, parts: Sequence[Part], how: str) -> Iterator[Offer]:
+    def if_it_stays(self, joint: Joint, parts: Sequence[Part], how: str) -> Iterator[JointOffer]:
         """The joint, if it leaves both parts where they stood."""
         grown = tuple(part for part in parts if part.id == self.a.part.id)
-        offer = Offer(joint, tuple(parts), how.format(a=self.a.part.name, b=self.b.part.name), grown)
+        offer = JointOffer(joint, tuple(parts), how.format(a=self.a.part.name, b=self.b.part.name), grown)
         wanted = _seen(_moved(self.a.part, (*grown, self.a.part)[0]), self.there)
         for meeting in meetings_of(offer.taken(self.project), {joint.id}):
             own, other = (meeting.a, meeting.b) if meeting.a.part == self.a.part.id else (meeting.b, meeting.a)

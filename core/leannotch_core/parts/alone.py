@@ -10,7 +10,7 @@ import shapely
 from ..geometry.boolean import subtract
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Loop, Outline
-from ..geometry.rows import Numbers, Rows
+from ..geometry.rows import Numbers, SegmentRows
 from ..geometry.segment import Segment
 from ..remembered import Remembered
 
@@ -45,14 +45,14 @@ def _apart(base: Sequence[Outline], removed: Sequence[Outline]) -> set[int]:
     boxes = _boxes_of([[s for loop in outline.loops for s in loop] for outline in removed])
     grown = shapely.box(boxes[:, 0] - _NEAR, boxes[:, 1] - _NEAR, boxes[:, 2] + _NEAR, boxes[:, 3] + _NEAR)
     one, other = shapely.STRtree(grown).query(grown)
-    edges = Rows.of([s for outline in base for loop in outline.loops for s in loop]).boxes()
+    edges = SegmentRows.of([s for outline in base for loop in outline.loops for s in loop]).boxes()
     met, _ = shapely.STRtree(shapely.box(*edges.T)).query(grown)
     meets = {*one[one != other].tolist(), *met.tolist()}
     return {at for at, outline in enumerate(removed) if not outline.cutouts and at not in meets}
 
 
 def _boxes_of(groups: Sequence[Sequence[Segment]]) -> Numbers:
-    each = Rows.of([segment for group in groups for segment in group]).boxes()
+    each = SegmentRows.of([segment for group in groups for segment in group]).boxes()
     begins = np.cumsum([0, *(len(group) for group in groups[:-1])])
     low, high = np.minimum.reduceat(each, begins), np.maximum.reduceat(each, begins)
     boxes: Numbers = np.concatenate([low[:, :2], high[:, 2:]], axis=1)

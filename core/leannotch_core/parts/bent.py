@@ -19,12 +19,12 @@ from ..geometry.boolean import intersect
 from ..geometry.loop import Bounds, Outline
 from .part import Part
 from .places import of
-from .shapes.shape import Read, plain
+from .shapes.shape import ReadSize, plain
 
 B = TypeVar("B", BendLine, Flange)
 
 #: Makes what reads the sizes of something under the part, by what it is under and what it is called.
-Reading = Callable[[str, str], Read]
+Reading = Callable[[str, str], ReadSize]
 
 
 def bend_names(part: Part) -> dict[str, str]:
@@ -41,7 +41,7 @@ def at_bend(part: Part, bend: str, field: str) -> Place:
 
 
 @dataclass(frozen=True, slots=True)
-class Bending:
+class BendReader:
     """Reads and lays the bends of one part; what cannot be is told."""
 
     part: Part
@@ -83,13 +83,13 @@ class Bending:
 
     # Numbers
 
-    def _read(self, bend: Bend) -> Read:
+    def _read(self, bend: Bend) -> ReadSize:
         return self.reading(f"bends/{bend.id}/", f"{self.part.name}, {self._name(bend)}")
 
     def _name(self, bend: Bend) -> str:
         return bend_names(self.part)[bend.id]
 
-    def _allowance(self, bend: Bend, read: Read) -> Allowance | None:
+    def _allowance(self, bend: Bend, read: ReadSize) -> Allowance | None:
         angle = read("angle", bend.angle, plain)
         stock = self.stock.bending
         radius = stock.radius if bend.radius is None else read("radius", bend.radius, positive)

@@ -14,8 +14,8 @@ from ..geometry.corner import CornerTooLarge
 from ..geometry.loop import Bounds, Loop, Outline, joined_bounds
 from ..geometry.offset import grow
 from ..geometry.segment import Point
-from .bent import Bending
-from .corners import NoSuchCorner, Taken, take_corners
+from .bent import BendReader
+from .corners import CornerCut, NoSuchCorner, take_corners
 from .cut_out import CutOut, names_of
 from .cutting_out import Region, compose, finish
 from .gaps import near
@@ -25,7 +25,7 @@ from .places import of, of_cut_out
 from .pocket import Pocket
 from .shapes.curve import Curve, KnotAt, knot_places
 from .shapes.rectangle import Rectangle
-from .shapes.shape import Extent, LineShape, Pen, Read, SizeReader
+from .shapes.shape import Extent, LineShape, Pen, ReadSize, SizeReader
 from .sides import Beyond
 
 #: What sizes on a part may use by name that is the part's own.
@@ -115,7 +115,7 @@ class _Drawing:
             return None
         base, *openings = loops
         own = {name: self._names[name] for name in _OWN}
-        bending = Bending(part, self._stock, self._reading, self._reader)
+        bending = BendReader(part, self._stock, self._reading, self._reader)
         made = bending.flanges([Outline(base)], width, height)
         shapes = shapes_on(
             part,
@@ -161,7 +161,7 @@ class _Drawing:
         solid = self._without_corners(drawn, read) if part.corners else None
         return replace(drawn, border=border, solid=solid)
 
-    def _border(self, drawn: DrawnPart, read: Read) -> Region:
+    def _border(self, drawn: DrawnPart, read: ReadSize) -> Region:
         """The border that what is on the part is held in; what crosses it is told."""
         part = self._part
         margin = read("border", part.border.margin, positive, "margin") if part.border else None
@@ -193,16 +193,16 @@ class _Drawing:
                 nearest[loops[index][0].id] = (distance, at)
         return ((shape, nearest[shape.id]) for shape in held if shape.id in nearest)
 
-    def _without_corners(self, drawn: DrawnPart, read: Read) -> Region:
+    def _without_corners(self, drawn: DrawnPart, read: ReadSize) -> Region:
         """The part's material with the corners taken off that are said to be."""
         part, taken = self._part, []
         for number, corner in enumerate(part.corners):
             size = read(f"corners/{number}/size", corner.size, positive, f"corner {number + 1}")
             up = read(f"corners/{number}/up", corner.up, positive, f"corner {number + 1}") if corner.up else size
             if size is not None and up is not None:
-                taken.append(Taken(corner, corner.kind, (size, up)))
+                taken.append(CornerCut(corner, corner.kind, (size, up)))
 
-        def tell(one: Taken, error: CornerTooLarge | NoSuchCorner) -> None:
+        def tell(one: CornerCut, error: CornerTooLarge | NoSuchCorner) -> None:
             number = part.corners.index(one.corner)
             what = f"{part.name}, {one.kind} corner {number + 1}"
             if isinstance(error, NoSuchCorner):
@@ -216,10 +216,10 @@ class _Drawing:
 
         return take_corners(drawn.uncornered, part.id, taken, tell)
 
-    def _reading_of(self, reader: Reader, under: str, title: str, cut: CutOut) -> Read:
+    def _reading_of(self, reader: Reader, under: str, title: str, cut: CutOut) -> ReadSize:
         return self._reading(under, title, cut, reader)
 
-    def _reading(self, under: str, title: str, cut: CutOut | None = None, with_: Reader | None = None) -> Read:
+    def _reading(self, under: str, title: str, cut: CutOut | None = None, with_: Reader | None = None) -> ReadSize:
         """Reads sizes of the part, of a cut-out, or of something ``under`` it, called by ``title`` where they fail."""
         told = with_ or self._reader
         part, path = self._part, f"parts/{self._part.id}/{under}"
@@ -234,7 +234,7 @@ class _Drawing:
 
         return read
 
-    def _pen_of_part(self, read: Read) -> Pen:
+    def _pen_of_part(self, read: ReadSize) -> Pen:
         part = self._part
         return Pen(
             name=part.id,

@@ -18,7 +18,7 @@ from ..geometry.loop import Outline, joined_bounds
 from .cutting_out import Finished
 from .drawing import DrawnPart
 from .gaps import NarrowPlace, narrow_places
-from .lettering.outlines import Setting, text_outlines
+from .lettering.outlines import Typesetting, text_outlines
 from .necks import necks, tight_gaps
 from .places import of
 from .shapes.rectangle import rectangle
@@ -73,7 +73,7 @@ def _letters_that_bear(drawn: DrawnPart, narrow: Sequence[NarrowPlace], least: f
         high = math.ceil(10 * height * least / max(own[0].distance, 1e-3)) / 10
         yield mend(f"Letters {high:g} mm high", (*path, "height"), f"{high:g}")
         for font in ("plain", "stencil"):
-            if font != cut.hole.font and _bears(cut.hole.text, Setting(font, height), least):
+            if font != cut.hole.font and _bears(cut.hole.text, Typesetting(font, height), least):
                 yield mend(f"Letters in {font}", (*path, "font"), font)
         return
 
@@ -86,7 +86,7 @@ def drawn_height(box: float, hole: TextHole, drawn: DrawnPart) -> float | None:
         return box if box > 0 else None
 
 
-def _bears(text: str, setting: Setting, least: float) -> bool:
+def _bears(text: str, setting: Typesetting, least: float) -> bool:
     """Whether no web among letters that are cut out of a sheet is too thin."""
     letters = text_outlines("letters", text, setting)
     if not letters or any(outline.cutouts for outline in letters):

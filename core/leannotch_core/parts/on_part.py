@@ -22,11 +22,11 @@ from .places import of_cut_out
 from .repeats.along_edge import AlongEdge
 from .repeats.repeat import Begun
 from .shapes.part_outline import PartOutline
-from .shapes.shape import LineShape, Pen, Read, plain
+from .shapes.shape import LineShape, Pen, ReadSize, plain
 from .standards.library import LIBRARY
 
 #: Makes what reads the sizes of a shape on a part, with a reader: what is under it, what it is called, and the shape.
-Reading = Callable[[Reader, str, str, CutOut], Read]
+Reading = Callable[[Reader, str, str, CutOut], ReadSize]
 
 #: Where distances are measured from (mm), and which way positive ones run.
 Measured = tuple[Point, complex]
@@ -233,7 +233,7 @@ class _Placing:
     def _called(self, cut: CutOut) -> str:
         return self._called_by[cut.id]
 
-    def _pen(self, cut: CutOut, read: Read, reader: Reader) -> Pen:
+    def _pen(self, cut: CutOut, read: ReadSize, reader: Reader) -> Pen:
         part = self._part
         return Pen(
             name=f"{part.id}/{cut.id}",

@@ -59,7 +59,7 @@ class Ring(Protocol):
     def segments(self) -> Sequence[Side]: ...
 
 
-class Shape(Protocol):
+class RingedShape(Protocol):
     """An outer ring and the rings of its openings."""
 
     @property
@@ -121,7 +121,7 @@ def as_line(sides: Iterable[Side], tolerance: float) -> LineString:
     return found
 
 
-def as_polygon(shape: Shape, tolerance: float) -> Polygon:
+def as_polygon(shape: RingedShape, tolerance: float) -> Polygon:
     """An outline as a shapely polygon, as `as_lines` has its rings."""
     rings = as_lines([shape.outer.segments, *(ring.segments for ring in shape.cutouts)], tolerance)
     return Polygon(rings[0].coords, [ring.coords for ring in rings[1:]])

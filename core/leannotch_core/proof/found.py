@@ -79,7 +79,7 @@ class SheetProof:
         self.faults.append(Fault(code, text, at))
 
 
-class Taken:
+class PiecesTaken:
     """The pieces that come free, each taken for one part at the most."""
 
     def __init__(self, pieces: Sequence[Piece]) -> None:
@@ -100,7 +100,7 @@ class Taken:
         return [piece for index, piece in enumerate(self._pieces) if index not in self._taken]
 
 
-def check_left(taken: Taken, found: SheetProof) -> None:
+def check_left(taken: PiecesTaken, found: SheetProof) -> None:
     """Tells of what comes free and is no part."""
     for piece in taken.left():
         at = piece.shape.representative_point()

@@ -21,20 +21,20 @@ from ..drawings.drawing import Drawing, DrawnLine
 from ..evaluate import EvaluatedPart, Result
 from ..joints.fit import Gauge, Mating
 from ..layout.sheets import motion, placed
-from ..machining.jobs import Key
+from ..machining.jobs import JobKey
 from ..machining.plan import SheetPlan
+from .against.fills import BurntPiece as FilledRow
 from .against.fills import Filled, fill_faults
-from .against.fills import Row as FilledRow
-from .against.marks import Drawn, Meant, marks_faults
+from .against.marks import Drawn, MeantLine, marks_faults
 from .against.order import order_faults
 from .against.outline import Beam, apart, left_by, uncut
 from .against.own_lines import own_line_faults
-from .against.power import Row, power_faults
+from .against.power import MeantWork, power_faults
 from .bends import Bend, ProvedLeg, drawn_as_meant, legs
 from .chords import Point, as_line, as_polygon
-from .depth.program import Read
+from .depth.program import ReadProgram
 from .fault import Fault
-from .found import ALLOWED, Check, ProvedPart, SheetProof, Taken, check_left
+from .found import ALLOWED, Check, PiecesTaken, ProvedPart, SheetProof, check_left
 from .round_beam import TOLERANCE, quarter
 from .sweep import Proof, in_turn, prove
 
@@ -50,8 +50,8 @@ class BeamProgram:
     ``begins`` and ``ends`` are the machine's own lines.
     """
 
-    read: Read
-    rows: Sequence[Row] = ()
+    read: ReadProgram
+    rows: Sequence[MeantWork] = ()
     filled: Sequence[Filled] = ()
     begins: Sequence[str] = ()
     ends: Sequence[str] = ()
@@ -77,7 +77,7 @@ def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result, program: Beam
         found.notes.append("The file has no bend lines, as was asked for; the legs of bent parts were not measured")
     elif plan.bent and program:
         found.notes.append("A program has no bend lines; the legs of bent parts were not measured")
-    taken = Taken(free)
+    taken = PiecesTaken(free)
     for placement in plan.placements:
         part = result.parts[placement.part]
         if part.part.edge != "cut":
@@ -136,7 +136,7 @@ def _check_marks(plan: SheetPlan, drawing: Drawing, program: BeamProgram | None,
     """Everything that is not cut: in a drawing line by line, in a program what is filled row by row."""
     named = {(job.key.part, job.key.copy_number): called(job.key, plan) for job in plan.jobs}
     meant = [
-        Meant(path.layer, named[job.key.part, job.key.copy_number], path.segments)
+        MeantLine(path.layer, named[job.key.part, job.key.copy_number], path.segments)
         for job in plan.jobs
         # The rest of a pocket is cleared within the same line.
         if job.key.stage != "rest"
@@ -144,7 +144,7 @@ def _check_marks(plan: SheetPlan, drawing: Drawing, program: BeamProgram | None,
         if path.operation != "cut"
     ]
     if not program:
-        meant += [Meant(path.layer, "The sheet", path.segments) for path in plan.beside]
+        meant += [MeantLine(path.layer, "The sheet", path.segments) for path in plan.beside]
     drawn = [Drawn(line.layer, line.segments) for line in drawing.lines if line.layer != "cut" and not line.lead]
     what = "every mark and bend line is where it was meant, and nothing else is"
     if not program:
@@ -162,7 +162,7 @@ def _check_marks(plan: SheetPlan, drawing: Drawing, program: BeamProgram | None,
     found.checked("mark-lost", what, (*marks_faults(lines, own), *fill_faults(program.filled, rows)))
 
 
-def called(key: Key, plan: SheetPlan) -> str:
+def called(key: JobKey, plan: SheetPlan) -> str:
     """What a copy is called in a sentence."""
     return f"{plan.names.get(key.part, key.part)} {key.copy_number}"
 
@@ -216,7 +216,9 @@ def _coordinates(line: DrawnLine) -> list[tuple[float, float]]:
     return [(p.real, p.imag) for p in points]
 
 
-def prove_part(placement: Placement, free: Taken, result: Result, plan: SheetPlan, found: SheetProof) -> ProvedPart:
+def prove_part(
+    placement: Placement, free: PiecesTaken, result: Result, plan: SheetPlan, found: SheetProof
+) -> ProvedPart:
     """Holds what comes free at a copy's place against its intent; what is not so is told in ``found``."""
     part = result.parts[placement.part]
     proved = came_free(placement, free, part, found)
@@ -257,7 +259,7 @@ def beam_of(part: EvaluatedPart, plan: SheetPlan) -> Beam:
     return Beam(radius, tuple(drilled), "outer" in on, "inner" in on, plan.rack.routing.corners == "sharp")
 
 
-def came_free(placement: Placement, free: Taken, part: EvaluatedPart, found: SheetProof) -> ProvedPart:
+def came_free(placement: Placement, free: PiecesTaken, part: EvaluatedPart, found: SheetProof) -> ProvedPart:
     """What comes free where a copy lies, and how large it is; a fault where nothing does."""
     inner = placed(part.outline, placement).representative_point()
     match = free.at(inner)

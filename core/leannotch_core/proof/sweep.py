@@ -21,7 +21,7 @@ from ..document.operations import BY_NAME, is_cut, operation_named
 from ..document.sizes import shown
 from ..drawings.chains import Chain, chained, without_doubles
 from ..drawings.drawing import BrokenFile, Drawing
-from .against.order import Worked
+from .against.order import WorkedLine
 from .chords import Point, as_lines
 from .fault import Fault
 from .hanging import Hanging, without_gaps
@@ -125,11 +125,13 @@ def _slits(proof: Proof) -> int:
     return len(np.unique(within))
 
 
-def in_turn(drawing: Drawing) -> list[Worked]:
+def in_turn(drawing: Drawing) -> list[WorkedLine]:
     """What a machine works along of a drawing, line by line as the file has it."""
     lines = ((line, operation_named(line.layer)) for line in drawing.lines if not line.lead)
     return [
-        Worked(line.segments, is_cut(line.layer)) for line, named in lines if named is None or not BY_NAME[named].beside
+        WorkedLine(line.segments, is_cut(line.layer))
+        for line, named in lines
+        if named is None or not BY_NAME[named].beside
     ]
 
 

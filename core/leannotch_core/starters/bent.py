@@ -10,9 +10,9 @@ from ..parts.cut_out import CutOut
 from ..parts.repeats.grid import Grid
 from ..parts.shapes.rectangle import SIDES, CornerCut, Rectangle
 from ..parts.shapes.round_hole import RoundHole
-from .made import CannotMake, Kind, Making, Number
+from .made import CannotMake, Making, Number, StarterKind
 
-BRACKET = Kind(
+BRACKET = StarterKind(
     key="bent_bracket",
     material="aluminium",
     title="Bent bracket",
@@ -56,7 +56,7 @@ def _screws(width: str, height: str, screw: str) -> list[CutOut]:
     ]
 
 
-REST = Kind(
+REST = StarterKind(
     key="bent_rest",
     material="aluminium",
     title="Rest of one strip",
@@ -99,7 +99,7 @@ def make_rest(making: Making) -> None:
 #: The bends of a box, by their ids.
 BOX_SIDES = tuple(f"{side}_side" for side in SIDES)
 
-BOX = Kind(
+BOX = StarterKind(
     key="bent_box",
     material="aluminium",
     title="Open box with flanges",

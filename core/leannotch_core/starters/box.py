@@ -6,10 +6,10 @@ from ..document.sizes import Size
 from ..joints.ends import FaceLine
 from ..parts.cut_out import CutOut
 from ..parts.shapes.obround import Obround
-from .made import CannotMake, Choice, Kind, Making, Number
+from .made import CannotMake, Choice, Making, Number, StarterKind
 from .walls import bottom, walls
 
-KIND = Kind(
+KIND = StarterKind(
     key="box",
     title="Box with a lid",
     says="A closed box; its lid is lifted off, or slides in grooves that a router sinks into two walls.",

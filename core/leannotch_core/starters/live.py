@@ -20,12 +20,12 @@ from ..parts.part import Part
 from ..parts.shapes.brought import Brought
 from ..project import Project
 from . import bent, box, others, tray
-from .made import CannotMake, Kind, Made, Making
+from .made import CannotMake, Made, Making, StarterKind
 
 M = TypeVar("M", bound=Model)
 
 #: Every kind of starter, in the order to show them, with what makes it.
-KINDS: dict[str, tuple[Kind, Callable[[Making], None]]] = {
+KINDS: dict[str, tuple[StarterKind, Callable[[Making], None]]] = {
     kind.key: (kind, make)
     for kind, make in (
         (tray.KIND, tray.make),

@@ -53,7 +53,7 @@ class Choice:
 
 
 @dataclass(frozen=True, slots=True)
-class Kind:
+class StarterKind:
     """A kind of starter: its title, what it is good for, and its numbers and choices in the order to show them.
 
     It begins with a stock of its ``material`` where there is one.
@@ -104,7 +104,7 @@ class Making:
     ``sheet`` is the longest side (mm) of any sheet of its stock.
     """
 
-    def __init__(self, starter: Starter, kind: Kind, known: Mapping[str, float], sheet: float) -> None:
+    def __init__(self, starter: Starter, kind: StarterKind, known: Mapping[str, float], sheet: float) -> None:
         self.starter, self.made, self.sheet = starter, Made(), sheet
         self._kind, self._known, self._second = kind, dict(known), False
         #: Thickness of the walls' stock and of the second stock, as sizes name them.

@@ -9,9 +9,9 @@ from ..document.sizes import Size
 from ..joints.ends import FaceLine
 from ..parts.shapes.curve import Curve, Knot
 from ..parts.shapes.rectangle import CornerCut, Rectangle
-from .made import CannotMake, Kind, Making, Number, line_up, slots_at
+from .made import CannotMake, Making, Number, StarterKind, line_up, slots_at
 
-BRACKET = Kind(
+BRACKET = StarterKind(
     key="bracket",
     title="Bracket",
     says="Two plates at a right angle, held by a brace between them whose free edge leans as you say.",
@@ -64,7 +64,7 @@ def _check_brace(making: Making, reach: str, rise: str, land: str) -> None:
             raise CannotMake(f"The brace reaches {size:.2f} mm {what}; its tabs need at least {shortest:.2f} mm.")
 
 
-FIGURE = Kind(
+FIGURE = StarterKind(
     key="figure",
     title="Cross-lap figure",
     says="Two silhouettes that cross: drawn as curves, or brought from files, at the Shape station.",
@@ -102,7 +102,7 @@ def make_figure(making: Making) -> None:
     making.lap(slots_at(ids["length"], "top", ["width/2"]), slots_at(ids["depth"], "bottom", ["width/2"]))
 
 
-RACK = Kind(
+RACK = StarterKind(
     key="rack",
     title="Rack",
     says="Uprights and slotted shelves that slide into one another.",
@@ -132,7 +132,7 @@ def make_rack(making: Making) -> None:
     making.lap(slots_at(sides, "right", floors), slots_at(boards, "top", places))
 
 
-FRAME = Kind(
+FRAME = StarterKind(
     key="frame",
     title="Frame with spliced corners",
     says="Four members keyed into each other, each in as many pieces as the sheet needs.",

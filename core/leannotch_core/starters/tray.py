@@ -13,10 +13,10 @@ from itertools import groupby
 from ..document.sizes import Size
 from ..parts.cut_out import CutOut
 from ..parts.shapes.round_hole import RoundHole
-from .made import CannotMake, Choice, Kind, Making, Number, line_up, slots_at
+from .made import CannotMake, Choice, Making, Number, StarterKind, line_up, slots_at
 from .walls import bottom, walls
 
-KIND = Kind(
+KIND = StarterKind(
     key="tray",
     title="Tray with compartments",
     says="Walls with finger joints, crossing dividers that go through them, compartments equal or by size.",

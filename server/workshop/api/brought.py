@@ -18,11 +18,11 @@ from ninja import Query, Router, Schema, Status
 from workshop import revisions
 from workshop.api.answers import Trouble, download, found
 from workshop.api.edits import ANSWERS, changed_by
-from workshop.brought.choices import Choices, Spot
+from workshop.brought.choices import Choices, DrawingPoint
 from workshop.brought.kept import remember
 from workshop.brought.look import between, bodies, joined_by, look, look_first, nearest_line
 from workshop.brought.shown import BodyShown, JoinedShown, LineShown, WayInShown
-from workshop.brought.taken import Taking, taking
+from workshop.brought.taken import TakingParts, taking
 from workshop.long_work import ask_for
 from workshop.models import BroughtFile, Project
 
@@ -48,8 +48,8 @@ class Looking(Schema):
     """A point of a drawing as the choices show it, or two of them."""
 
     choices: Choices = Choices()
-    at: Spot
-    to: Spot | None = None
+    at: DrawingPoint
+    to: DrawingPoint | None = None
 
 
 @router.post("/projects/{slug}/brought", response={201: BroughtListed, 404: Trouble, 413: Trouble, 422: Trouble})
@@ -152,7 +152,7 @@ def find_line(request: HttpRequest, file_id: int, payload: Looking) -> LineShown
 
 
 @router.post("/brought/{file_id}/take", response=ANSWERS)
-def take_brought(request: HttpRequest, file_id: int, payload: Taking) -> Any:
+def take_brought(request: HttpRequest, file_id: int, payload: TakingParts) -> Any:
     """Takes parts of a drawing into its project, as one edit."""
     file = _file(file_id)
     slug, version = file.project.slug, payload.version

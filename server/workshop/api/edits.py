@@ -24,7 +24,7 @@ class NewEdit(Schema):
     command: Command
 
 
-class Step(Schema):
+class HistoryStep(Schema):
     version: int
 
 
@@ -38,12 +38,12 @@ def edit_project(request: HttpRequest, slug: str, payload: NewEdit) -> Any:
 
 
 @router.post("/projects/{slug}/undo", response=ANSWERS)
-def undo(request: HttpRequest, slug: str, payload: Step) -> Any:
+def undo(request: HttpRequest, slug: str, payload: HistoryStep) -> Any:
     return changed_by(slug, payload.version, lambda: shelf.undo(slug, payload.version))
 
 
 @router.post("/projects/{slug}/redo", response=ANSWERS)
-def redo(request: HttpRequest, slug: str, payload: Step) -> Any:
+def redo(request: HttpRequest, slug: str, payload: HistoryStep) -> Any:
     return changed_by(slug, payload.version, lambda: shelf.redo(slug, payload.version))
 
 

@@ -17,7 +17,7 @@ from ninja.errors import HttpError, ValidationError
 
 from workshop import storage
 from workshop.models import Project
-from workshop.revisions import Refused, Unreadable
+from workshop.revisions import EditRefused, Unreadable
 
 log = logging.getLogger(__name__)
 
@@ -52,7 +52,7 @@ def _refusal(request: HttpRequest, error: Exception) -> _Answer:
     return 422, {"message": str(error)}
 
 
-def _refused(request: HttpRequest, error: Refused) -> _Answer:
+def _refused(request: HttpRequest, error: EditRefused) -> _Answer:
     return 422, {"message": str(error), "findings": [finding.model_dump() for finding in error.findings]}
 
 
@@ -91,7 +91,7 @@ def _fault(request: HttpRequest, error: Exception) -> _Answer:
 
 _WORDS: dict[type[Exception], Callable[[HttpRequest, Any], _Answer]] = {
     **dict.fromkeys((Said, Unreadable), _refusal),
-    Refused: _refused,
+    EditRefused: _refused,
     ValidationError: _invalid,
     Http404: _missing,
     Project.DoesNotExist: _missing,

@@ -8,12 +8,12 @@ from typing import Any
 from bureau import desk
 from django.http import Http404, HttpRequest
 from django.utils.text import slugify
-from leannotch_core.bureau.catalogue import Offer, catalogue
+from leannotch_core.bureau.catalogue import OfferedThickness, catalogue
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.stock import Stock
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.edits.stock import PutStock
-from leannotch_core.handover.against import Held, against, made_for
+from leannotch_core.handover.against import Compared, against, made_for
 from ninja import Router, Schema, Status
 
 from workshop import variants
@@ -26,7 +26,7 @@ from workshop.shown import ProjectShown
 router = Router()
 
 
-class Chosen(Schema):
+class ServiceStock(Schema):
     """A stock of the project, and the one of the service that its parts would be cut from."""
 
     stock: str
@@ -35,7 +35,7 @@ class Chosen(Schema):
 
 
 class HeldShown(Schema):
-    rows: list[Held]
+    rows: list[Compared]
 
 
 class SentShown(Schema):
@@ -52,7 +52,7 @@ class SentShown(Schema):
     money: str
 
 
-def _offer(chosen: Chosen) -> Offer:
+def _offer(chosen: ServiceStock) -> OfferedThickness:
     offer = catalogue().offer(chosen.offered, chosen.thickness)
     if offer is None:
         raise CannotApply("The service does not have that sheet; choose one of those that there are.")
@@ -67,14 +67,14 @@ def _stock(project: Project, stock_id: str) -> Stock:
 
 
 @router.post("/projects/{slug}/service/against", response={200: HeldShown, 404: Trouble, 422: Trouble})
-def hold_against(request: HttpRequest, slug: str, payload: Chosen) -> HeldShown:
+def hold_against(request: HttpRequest, slug: str, payload: ServiceStock) -> HeldShown:
     """Holds the parts of a stock against a sheet of the service."""
     project = found(slug)
     return HeldShown(rows=against(result_of(current_id(project)), _stock(project, payload.stock), _offer(payload)))
 
 
 @router.post("/projects/{slug}/service/variant", response={201: ProjectShown, 404: Trouble, 422: Trouble})
-def make_for_it(request: HttpRequest, slug: str, payload: Chosen) -> Any:
+def make_for_it(request: HttpRequest, slug: str, payload: ServiceStock) -> Any:
     """A variant of the project with a stock as the service has it."""
     project, offer = found(slug), _offer(payload)
     stock = _stock(project, payload.stock)
@@ -129,8 +129,8 @@ def list_sent(request: HttpRequest, slug: str) -> list[SentShown]:
     return [_shown(sent, told) for sent in sendings]
 
 
-def _shown(sent: Sending, told: dict[int, desk.Told]) -> SentShown:
-    now = told.get(sent.number) or desk.Told(sent.number, None, "not known there any more", "", None)
+def _shown(sent: Sending, told: dict[int, desk.OrderTold]) -> SentShown:
+    now = told.get(sent.number) or desk.OrderTold(sent.number, None, "not known there any more", "", None)
     return SentShown(
         name=sent.name,
         number=sent.number,

@@ -15,7 +15,7 @@ from ninja import Router, Schema, Status
 
 from workshop import shelf
 from workshop.api.answers import found
-from workshop.api.edits import ANSWERS, Step, changed_by
+from workshop.api.edits import ANSWERS, HistoryStep, changed_by
 from workshop.models import ShelfOffcut
 
 router = Router()
@@ -56,7 +56,7 @@ def discard(request: HttpRequest, offcut_id: int) -> Status[None]:
 
 
 @router.post("/projects/{slug}/sheets/{number}/cut", response=ANSWERS)
-def sheet_cut(request: HttpRequest, slug: str, number: int, payload: Step) -> Any:
+def sheet_cut(request: HttpRequest, slug: str, number: int, payload: HistoryStep) -> Any:
     """Counts what lies on a sheet (counted from 1) as cut; what remains of the sheet goes to the shelf."""
     project = found(slug)
     if not 1 <= number <= MOST_SHEETS:

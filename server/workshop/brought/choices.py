@@ -18,7 +18,7 @@ from ninja import Schema
 from pydantic import Field
 
 
-class Spot(Schema):
+class DrawingPoint(Schema):
     """A point of the drawing as it is shown, in mm."""
 
     x: float = Field(ge=-1e6, le=1e6)
@@ -64,15 +64,15 @@ class Choices(Schema):
     once: bool = True
     arcs: bool = True
     crossing: Crossing = "rooms"
-    apart: list[Spot] = Field(default=[], max_length=400)
-    polygons: list[Spot] = Field(default=[], max_length=400)
+    apart: list[DrawingPoint] = Field(default=[], max_length=400)
+    polygons: list[DrawingPoint] = Field(default=[], max_length=400)
     purposes: dict[str, Purpose] = Field(default={}, max_length=300)
     depths: dict[str, Size] = Field(default={}, max_length=300)
     frame: bool | None = None
     mirrored: bool = False
     lettering: Lettering | None = None
     drawn_for: float | None = Field(default=None, gt=0, le=50)
-    stiff: list[Spot] = Field(default=[], max_length=400)
+    stiff: list[DrawingPoint] = Field(default=[], max_length=400)
 
     @property
     def follow(self) -> Follow | None:
@@ -99,5 +99,5 @@ def bringing(choices: Choices) -> Bringing:
     )
 
 
-def _points(spots: list[Spot]) -> tuple[complex, ...]:
+def _points(spots: list[DrawingPoint]) -> tuple[complex, ...]:
     return tuple(complex(spot.x, spot.y) for spot in spots)

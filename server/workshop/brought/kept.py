@@ -11,7 +11,7 @@ from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.bounds import READING
 from leannotch_core.drawings.meshes.cut import Cut
 from leannotch_core.drawings.sent import FORM, as_brought, as_read, as_sent, brought_apart, joined_apart, read_apart
-from leannotch_core.drawings.way_in import Bringing, Read, WayIn, count_joined
+from leannotch_core.drawings.way_in import Bringing, ReadDrawing, WayIn, count_joined
 from leannotch_core.remembered import Remembered, remembered
 
 from workshop.brought.choices import Choices, CutThrough
@@ -22,12 +22,12 @@ BOUNDS = READING
 
 
 @remembered(most=8)
-def _known(file_id: int, cut: Cut | None) -> list[Read]:
+def _known(file_id: int, cut: Cut | None) -> list[ReadDrawing]:
     """The drawing of a file, once it was read."""
     return []
 
 
-def read_of(file: BroughtFile, cut: CutThrough | None) -> Read:
+def read_of(file: BroughtFile, cut: CutThrough | None) -> ReadDrawing:
     """What is in a file. Raises `BrokenFile`."""
     how = cut.cut() if cut else None
     known = _known(file.id, how)
@@ -47,7 +47,7 @@ def brought_by(file: BroughtFile, cut: CutThrough | None, chosen: Bringing) -> W
     return _WAYS.of(found, (file.name, chosen), lambda: _brought(found, file.name, chosen))
 
 
-def _brought(found: Read, name: str, chosen: Bringing) -> WayIn:
+def _brought(found: ReadDrawing, name: str, chosen: Bringing) -> WayIn:
     sent = json.dumps(as_sent(found.drawing)).encode()
     return as_brought(apart(brought_apart, sent, name, chosen, BOUNDS.seconds, bounds=BOUNDS), found.drawing)
 
@@ -73,7 +73,7 @@ def _kept_reading(file: BroughtFile) -> dict[str, Any] | None:
     return sent if sent.get("form") == FORM else None
 
 
-def making_of(found: Read) -> str:
+def making_of(found: ReadDrawing) -> str:
     """Files of one making have the same kind and the same rows."""
     rows = "\n".join(sorted(row.key for row in found.rows))
     return hashlib.sha256(f"{found.name.rpartition('.')[2].lower()}\n{rows}".encode()).hexdigest()

@@ -12,7 +12,7 @@ from leannotch_core.drawings.again import known_again
 from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.chains import Chain
 from leannotch_core.drawings.drawing import BrokenFile
-from leannotch_core.drawings.following import Follow, Place, likely_thickness
+from leannotch_core.drawings.following import Follow, RingPlace, likely_thickness
 from leannotch_core.drawings.formats import is_mesh
 from leannotch_core.drawings.held import Told, held_in
 from leannotch_core.drawings.likely_unit import likely_unit
@@ -21,7 +21,7 @@ from leannotch_core.drawings.recognised import FoundPart
 from leannotch_core.drawings.sent import bodies_apart
 from leannotch_core.drawings.told import told_of
 from leannotch_core.drawings.too_many import too_many
-from leannotch_core.drawings.way_in import Read, WayIn, scale_of, scaled
+from leannotch_core.drawings.way_in import ReadDrawing, WayIn, scale_of, scaled
 from leannotch_core.facts.bed import Bed, NoBed, bed_of
 from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.loop import Outline, joined_bounds
@@ -30,7 +30,7 @@ from leannotch_core.handover.svg import path_data
 from leannotch_core.remembered import remembered
 
 from workshop.brought import kept
-from workshop.brought.choices import Choices, Spot, bringing
+from workshop.brought.choices import Choices, DrawingPoint, bringing
 from workshop.brought.kept import brought_by, choices_for, known_as, read_of
 from workshop.brought.shown import (
     AgainShown,
@@ -160,7 +160,7 @@ def look(file: BroughtFile, choices: Choices) -> WayInShown:
 
 
 def _told(told: Told) -> OfFileShown:
-    places = [Spot(x=at.real, y=at.imag) for at in told.places]
+    places = [DrawingPoint(x=at.real, y=at.imag) for at in told.places]
     return OfFileShown(code=told.code, weight=told.weight, says=told.says, places=places)
 
 
@@ -199,7 +199,7 @@ def _thicknesses(file: BroughtFile, way: WayIn) -> list[ThicknessShown]:
     return shown
 
 
-def _mistake(found: Read, scale: float, by: float) -> MistakeShown | None:
+def _mistake(found: ReadDrawing, scale: float, by: float) -> MistakeShown | None:
     """``by`` is what a known length multiplies all by already."""
     mistake = mistake_in((s for line in found.drawing.lines for s in line.segments), scale)
     return MistakeShown(shown=mistake.shown / by, should=mistake.should, what=mistake.what) if mistake else None
@@ -228,13 +228,13 @@ def _following(way: WayIn, follow: Follow | None) -> FollowingShown:
     return FollowingShown(likely=likely_thickness(outlines, way.thickness), places=shown[:_MOST])
 
 
-def _place(outline: Outline, place: Place, taken: bool) -> PlaceShown:
+def _place(outline: Outline, place: RingPlace, taken: bool) -> PlaceShown:
     at, segments = place.at(outline), outline.loops[place.ring].segments
     sides = [path_data([segments[i]], closed=False) for i in sorted({place.first, place.second})]
     return PlaceShown(kind=place.kind, x=at.real, y=at.imag, taken=taken, path="".join(sides))
 
 
-def _row_path(found: Read, key: str, scale: float) -> str:
+def _row_path(found: ReadDrawing, key: str, scale: float) -> str:
     lines = [line for line in found.drawing.lines if found.key_of(line) == key]
     return "".join(path_data([scaled(s, scale, line) for s in line.segments], closed=False) for line in lines)
 

@@ -12,7 +12,7 @@ from leannotch_core.drawings.purposes import Purpose
 from leannotch_core.drawings.way_in import Unit
 from ninja import Schema
 
-from workshop.brought.choices import Choices, Spot
+from workshop.brought.choices import Choices, DrawingPoint
 
 
 class CutShown(Schema):
@@ -36,7 +36,7 @@ class RowShown(Schema):
     path: str
 
 
-class TextShown(Spot):
+class TextShown(DrawingPoint):
     """Words as they are set: aligned at half the height (mm) of their capitals, turned by degrees."""
 
     words: str
@@ -63,14 +63,14 @@ class FoundShown(Schema):
     copies: str
 
 
-class GapShown(Spot):
+class GapShown(DrawingPoint):
     """A gap, how wide it is (mm), and whether it is joined."""
 
     width: float
     taken: bool
 
 
-class ChordsShown(Spot):
+class ChordsShown(DrawingPoint):
     """An outline whose chords are arcs again, or were meant as they are."""
 
     chords: int
@@ -145,7 +145,7 @@ class OfFileShown(Schema):
     code: str
     weight: Weight
     says: str
-    places: list[Spot]
+    places: list[DrawingPoint]
 
 
 class InFileShown(Schema):
@@ -164,7 +164,7 @@ class FrameShown(Schema):
     path: str
 
 
-class PlaceShown(Spot):
+class PlaceShown(DrawingPoint):
     """A slot or a tab that could follow the sheet, and whether it does."""
 
     kind: Literal["slot", "tab"]

@@ -33,7 +33,7 @@ Into = Literal["parts", "again", "outline", "cut out", "pocket", "score", "engra
 Takes = BringParts | BringAgain | BringOutline | BringMotifs
 
 
-class Taking(Schema):
+class TakingParts(Schema):
     """What is taken: all parts, or those of these places in the list; on a stock, or ``onto`` a part that is there.
 
     ``stocks`` are those of parts of a known thickness, by that; an empty one is a new one of it.
@@ -50,7 +50,7 @@ class Taking(Schema):
     gone: list[str] = []
 
 
-def taking(file: BroughtFile, taken: Taking) -> Takes:
+def taking(file: BroughtFile, taken: TakingParts) -> Takes:
     """The edit that takes what is chosen of a drawing. Raises `BrokenFile` or `CannotApply`."""
     document = document_of(current_id(file.project))
     parts = brought_by(file, taken.choices.cut, bringing(taken.choices)).parts
@@ -68,13 +68,13 @@ def taking(file: BroughtFile, taken: Taking) -> Takes:
     return _onto(file, document, chosen, taken)
 
 
-def _parts(file: BroughtFile, document: Document, chosen: list[FoundPart], taken: Taking) -> list[Part]:
+def _parts(file: BroughtFile, document: Document, chosen: list[FoundPart], taken: TakingParts) -> list[Part]:
     fresh = brought_parts(document, chosen, taken.stock, taken.choices.follow, known_as(file))
     on = [taken.stocks.get(thick_key(thickness_of(part)), taken.stock) for part in chosen]
     return [part.model_copy(update={"stock": stock}) for part, stock in zip(fresh, on, strict=True)]
 
 
-def _sheets(document: Document, chosen: list[FoundPart], taken: Taking) -> tuple[Taking, list[Stock]]:
+def _sheets(document: Document, chosen: list[FoundPart], taken: TakingParts) -> tuple[TakingParts, list[Stock]]:
     """With a stock for every thickness that is to have a new one. Raises `CannotApply` where a stock is missing."""
     ids = {stock.id for stock in document.stocks}
     wanted = {thick_key(thickness_of(part)) for part in chosen}
@@ -92,7 +92,7 @@ def thick_key(thickness: float | None) -> str:
 
 
 def _again(
-    file: BroughtFile, document: Document, parts: list[FoundPart], chosen: list[FoundPart], taken: Taking
+    file: BroughtFile, document: Document, parts: list[FoundPart], chosen: list[FoundPart], taken: TakingParts
 ) -> BringAgain:
     name = known_as(file)
     rows = known_again(document.parts, parts, name)
@@ -114,7 +114,7 @@ def _again(
     )
 
 
-def _onto(file: BroughtFile, document: Document, chosen: list[FoundPart], taken: Taking) -> Takes:
+def _onto(file: BroughtFile, document: Document, chosen: list[FoundPart], taken: TakingParts) -> Takes:
     part = document.part(taken.onto)
     if part is None:
         raise CannotApply("Choose the part that it is put on.")

@@ -1,7 +1,7 @@
 """What a service takes and what it cannot make, each limit from both sides; the offers and prices are invented."""
 
 import pytest
-from leannotch_core.bureau.catalogue import Catalogue, Offer, catalogue
+from leannotch_core.bureau.catalogue import Catalogue, OfferedThickness, catalogue
 from leannotch_core.bureau.orders import progress
 from leannotch_core.bureau.quote import GAP, Rule, SetBend, look, quote, rules
 from leannotch_core.bureau.seen import seen
@@ -115,7 +115,7 @@ def test_a_bend_is_set_from_flat_to_as_far_as_a_press_goes(angle, taken):
 def test_an_offer_costs_nothing_for_what_it_names_no_price_of():
     """A finish that is only by area, and a sheet that is not bent."""
     plain = {"thickness": 2.0, "kerf": 0.2, "width": 1000, "height": 500, "smallest_hole": 1, "smallest_web": 1}
-    offer = Offer.model_validate({**plain, "square_metre": 10, "metre": 1, "pierce": 0.1, "days": 0})
+    offer = OfferedThickness.model_validate({**plain, "square_metre": 10, "metre": 1, "pierce": 0.1, "days": 0})
     assert (offer.bend, offer.bends) == (0, None)
     raw = {
         "name": "Invented", "says": "", "setting_up": 0, "breaks": [],
@@ -131,7 +131,9 @@ def test_an_offer_costs_nothing_for_what_it_names_no_price_of():
     assert lines["Dull"] == pytest.approx(2.0) and found.days == 0 and "Bends" not in lines
     for field, worst in (("thickness", 0), ("kerf", 0), ("smallest_hole", 0), ("days", -1)):
         with pytest.raises(ValidationError):
-            Offer.model_validate({**plain, "square_metre": 10, "metre": 1, "pierce": 0.1, "days": 0, field: worst})
+            OfferedThickness.model_validate(
+                {**plain, "square_metre": 10, "metre": 1, "pierce": 0.1, "days": 0, field: worst}
+            )
 
 
 @pytest.mark.parametrize(("sets", "more"), [(1, 0), (49, 0), (50, 1), (99, 1), (100, 2)])

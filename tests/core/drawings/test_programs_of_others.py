@@ -7,7 +7,7 @@ import pytest
 from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.gcode import read_gcode
 from leannotch_core.drawings.gcode.profile_lines import profile_lines
-from leannotch_core.drawings.gcode.state import Home, Told
+from leannotch_core.drawings.gcode.state import Home, ProgramTold
 from leannotch_core.drawings.gcode.steps import steps
 from leannotch_core.drawings.gcode.words import BadBlock, Dialect
 from leannotch_core.facts.profiles.shipped import shipped
@@ -31,7 +31,7 @@ HEADER = "\ufeff%\nO1001 (BRACKET, 6 MM END MILL)\nN10 G17 G40 G49 G80 G90 G94 G
 
 
 def test_the_header_of_a_shop_is_carried_out_and_what_it_takes_from_the_machine_is_told():
-    told = Told()
+    told = ProgramTold()
     text = HEADER + "N40 G0 G43 H1 Z5\n/N50 G0 X1 Y2\nN60 G1 Z-1 F300\nM30\n%\n"
     assert ends(text, told=told) == [(0, 0, 5, None), (1, 2, 5, None), (1, 2, -1, 300)]
     assert told.ended and told.unit_stated
@@ -175,7 +175,7 @@ def test_a_beam_without_s_works_at_the_most_and_fans_switch_it():
     drawing = read_gcode(b"G21 G90\nM106\nG1 X10 F600\nM107\nG0 X20\nM3 S0\nG1 X30\nM5\nM2")
     assert [(line.segments[0].start, line.segments[-1].end) for line in drawing.lines] == [(0, 10)]
     assert "no S says how much: the most is taken" in drawing.notes[0]
-    told = Told()
+    told = ProgramTold()
     assert [step.power for step in steps("G21 G90\nM3\nM2\n", told, Dialect.of(shipped()["router"]))] == []
     assert "a spindle stands still so" in told.notes[0]
 

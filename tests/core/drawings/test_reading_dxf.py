@@ -15,7 +15,7 @@ from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.drawings.dxf import read_dxf
 from leannotch_core.drawings.purposes import rows_of
 from leannotch_core.drawings.told import told_of
-from leannotch_core.drawings.way_in import Bringing, Read, bring
+from leannotch_core.drawings.way_in import Bringing, ReadDrawing, bring
 from leannotch_core.geometry.chords import as_line
 from leannotch_core.geometry.loop import Loop, joined_bounds
 
@@ -380,10 +380,10 @@ def test_centre_lines_are_references_unless_they_are_chosen(layer, style, purpos
     _, drawing = drawn(draw, units=4, setup=True)
     rows = rows_of(drawing)
     assert [row.purpose for row in rows] == ["cut", purpose]
-    way = bring(Read(drawing, rows), Bringing())
+    way = bring(ReadDrawing(drawing, rows), Bringing())
     assert sum(part.count for part in way.parts) == (1 if purpose == "reference" else 2)
     assert any("taken as a reference, and not cut" in told.says for told in told_of(way)) == (purpose == "reference")
-    chosen = bring(Read(drawing, rows), Bringing(purposes={rows[1].key: "cut"}))
+    chosen = bring(ReadDrawing(drawing, rows), Bringing(purposes={rows[1].key: "cut"}))
     assert sum(part.count for part in chosen.parts) == 2
 
 

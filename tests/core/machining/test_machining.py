@@ -42,7 +42,7 @@ from leannotch_core.layout.sheets import placed
 from leannotch_core.machining.clock import seconds
 from leannotch_core.machining.hatching import hatched
 from leannotch_core.machining.holding import opened, with_tabs_apart
-from leannotch_core.machining.jobs import Job, Key
+from leannotch_core.machining.jobs import Job, JobKey
 from leannotch_core.machining.leads import with_leads
 from leannotch_core.machining.path import CutPath
 from leannotch_core.machining.plan import CannotPlan
@@ -245,7 +245,7 @@ def test_a_lead_in_comes_no_nearer_to_a_kept_part_than_half_its_kerf(free, led):
     """The lead-in of 4 mm leaves a square downwards from its corner; the kept part lies below its end."""
     corners = [0, 40, 40 + 40j, 40j, 0]
     square = CutPath("cut", tuple(Line(a, b, Source("plate", "side")) for a, b in pairwise(corners)), True)
-    job = Job(Key("outer", "plate", 1), (square,))
+    job = Job(JobKey("outer", "plate", 1), (square,))
     end = with_leads([job], [], 4, 0.2)[0].paths[0].lead
     assert abs(end) == pytest.approx(4)
     below = shapely.box(-20, -20, 20, end.imag - 0.1 - free)

@@ -14,7 +14,7 @@ from leannotch_core.geometry.loop import Loop
 from leannotch_core.geometry.segment import Arc, Line, Source
 from leannotch_core.machining.edge import OnEdge, found, nearest, place_at, point_of
 from leannotch_core.machining.edges import Edges
-from leannotch_core.machining.routed.tabs import Standing, behind
+from leannotch_core.machining.routed.tabs import LiftedTabs, behind
 
 from ...projects import part, project
 
@@ -101,7 +101,7 @@ def test_a_cut_begins_where_it_was_put_and_is_the_whole_line_all_the_same(share)
 
 
 def standing(*middles, lifted=6.0, sloping=False, plunges=True, top=-3.0):
-    return Standing(tuple(middles), lifted, top, sloping, plunges, 10)
+    return LiftedTabs(tuple(middles), lifted, top, sloping, plunges, 10)
 
 
 def spans(zones):

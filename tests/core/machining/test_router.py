@@ -46,7 +46,7 @@ from leannotch_core.parts.pocket import Pocket
 from leannotch_core.proof.depth.dangers import Limits
 from leannotch_core.proof.depth.program import read_program
 from leannotch_core.proof.depth.report import depth_report, prove_depth
-from leannotch_core.proof.depth.swept import Shape, gone
+from leannotch_core.proof.depth.swept import SweptCutter, gone
 from leannotch_core.said import Said
 
 from ...projects import part, project, stock, text
@@ -236,7 +236,7 @@ def test_the_stock_less_the_swept_cutter_sliced_is_what_the_proof_says(entry, de
     block = manifold3d.Manifold.cube((120, 120, 10)).translate((-20, -20, -10))
     left = block - manifold3d.Manifold.batch_boolean(cuts, manifold3d.OpType.Add)
     for level in (-9.9, -7.5, -depth - 0.05, -depth + 0.05, -0.5):
-        taken = gone(way, level, {1: Shape(float(diameter))}).area
+        taken = gone(way, level, {1: SweptCutter(float(diameter))}).area
         assert 120 * 120 - left.slice(level).area() == pytest.approx(taken, rel=2e-3)
 
 
@@ -361,7 +361,7 @@ def test_a_part_that_is_cut_on_its_line_is_told_so_and_measured():
 
 def _swept(program, thickness, dialect=None, **shape):
     read = read_program([program], dialect or Dialect.of(ROUTER))
-    return prove_depth(read, thickness, {1: Shape(6.35, **shape)}, Limits())
+    return prove_depth(read, thickness, {1: SweptCutter(6.35, **shape)}, Limits())
 
 
 @pytest.mark.parametrize(

@@ -24,7 +24,7 @@ from leannotch_core.handover.svg import write_svg
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.plan import plan_sheet
 from leannotch_core.parts.lettering import outlines as lettering
-from leannotch_core.parts.lettering.outlines import Setting, islands, text_outlines
+from leannotch_core.parts.lettering.outlines import Typesetting, islands, text_outlines
 from leannotch_core.parts.shapes.ellipse import ellipse
 from leannotch_core.proof.sheet_proof import prove_sheet
 
@@ -135,23 +135,23 @@ def test_letters_have_the_area_that_the_fonts_own_outlines_have(font, text):
         pen = AreaPen(glyphs)
         glyphs[letters[ord(letter)]].draw(pen)
         wanted += abs(pen.value) * scale**2
-    drawn = text_outlines("t", text, Setting(font, 20))
+    drawn = text_outlines("t", text, Typesetting(font, 20))
     # Glyphs of the plain font may overlap within a letter, which counts once here and twice there.
     assert area(drawn) == pytest.approx(wanted, rel=0.01)
     assert arcs(drawn)
-    low, high = min(o.bounds[1] for o in text_outlines("t", "H", Setting(font, 20))), 10
+    low, high = min(o.bounds[1] for o in text_outlines("t", "H", Typesetting(font, 20))), 10
     assert low == pytest.approx(-high, abs=0.3)
 
 
 def test_tracking_alignment_and_bend_set_letters_where_they_belong():
-    plain = text_outlines("t", "HHH", Setting("plain", 10, align="left"))
-    wide = text_outlines("t", "HHH", Setting("plain", 10, tracking=2, align="left"))
+    plain = text_outlines("t", "HHH", Typesetting("plain", 10, align="left"))
+    wide = text_outlines("t", "HHH", Typesetting("plain", 10, tracking=2, align="left"))
     ends = [max(o.bounds[2] for o in text) for text in (plain, wide)]
     assert ends[1] - ends[0] == pytest.approx(4, abs=1e-9)
-    right = text_outlines("t", "HHH", Setting("plain", 10, align="right"))
+    right = text_outlines("t", "HHH", Typesetting("plain", 10, align="right"))
     assert max(o.bounds[2] for o in right) <= 0 < min(o.bounds[2] for o in plain)
     # On an arc of 60 mm every letter's foot keeps its distance from the arc's centre.
-    bent = text_outlines("t", "IIIIIII", Setting("plain", 10, bend=60))
+    bent = text_outlines("t", "IIIIIII", Typesetting("plain", 10, bend=60))
     assert len(bent) == 7
     feet = {round(min(abs(s.start - complex(0, -65)) for s in o.outer), 1) for o in bent}
     assert max(feet) - min(feet) < 0.2
@@ -166,13 +166,13 @@ def test_a_plain_font_loses_its_islands_unless_bridges_or_the_stencil_hold_them(
     lost = evaluate(sign(font="plain"))
     [finding] = [f for f in lost.findings if "fall" in f.text]
     assert "4 islands" in finding.text and finding.mends[0].command.path[-1] == "bridges"
-    assert islands(text_outlines("t", "BOA", Setting("plain", 20))) == 4
+    assert islands(text_outlines("t", "BOA", Typesetting("plain", 20))) == 4
     for held in (sign(font="plain", bridges=finding.mends[0].command.value), sign(font="stencil")):
         result = evaluate(held)
         assert not [f for f in result.findings if "fall" in f.text]
         assert len(result.parts["sign"].finished.pieces) == 1
-    bridged = text_outlines("t", "O", Setting("plain", 20, bridges=1.5))
-    assert area(bridged) < area(text_outlines("t", "O", Setting("plain", 20)))
+    bridged = text_outlines("t", "O", Typesetting("plain", 20, bridges=1.5))
+    assert area(bridged) < area(text_outlines("t", "O", Typesetting("plain", 20)))
 
 
 # Added, kept, sunk

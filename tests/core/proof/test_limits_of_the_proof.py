@@ -6,13 +6,13 @@ import pytest
 import shapely
 from leannotch_core.drawings.gcode.words import Dialect
 from leannotch_core.geometry.segment import Line, Source
-from leannotch_core.proof.against.fills import Filled, Row, fill_faults
-from leannotch_core.proof.against.marks import Drawn, Meant, marks_faults
+from leannotch_core.proof.against.fills import BurntPiece, Filled, fill_faults
+from leannotch_core.proof.against.marks import Drawn, MeantLine, marks_faults
 from leannotch_core.proof.against.outline import Beam
 from leannotch_core.proof.depth.freed import HOP, freed
-from leannotch_core.proof.depth.order import Copy, routed_order_faults
+from leannotch_core.proof.depth.order import CopyOnSheet, routed_order_faults
 from leannotch_core.proof.depth.program import read_program
-from leannotch_core.proof.depth.swept import Shape, below
+from leannotch_core.proof.depth.swept import SweptCutter, below
 
 SOURCE = Source("test", "side")
 
@@ -30,13 +30,13 @@ def texts(faults):
 
 @pytest.mark.parametrize(("off", "told"), [(0.045, False), (0.055, True)])
 def test_a_mark_may_lie_aside_by_a_twentieth_of_a_mm(off, told):
-    faults = list(marks_faults([Meant("score", "A", side(0, 20))], [Drawn("score", side(off * 1j, 20 + off * 1j))]))
+    faults = list(marks_faults([MeantLine("score", "A", side(0, 20))], [Drawn("score", side(off * 1j, 20 + off * 1j))]))
     assert {fault.code for fault in faults} == ({"mark-lost", "mark-stray"} if told else set())
 
 
 @pytest.mark.parametrize(("short", "told"), [(0.15, False), (0.4, True)])
 def test_little_of_a_mark_is_not_missed(short, told):
-    faults = list(marks_faults([Meant("score", "A", side(0, 20))], [Drawn("score", side(0, 20 - short))]))
+    faults = list(marks_faults([MeantLine("score", "A", side(0, 20))], [Drawn("score", side(0, 20 - short))]))
     assert bool(faults) == told
     if told:
         [(code, text)] = texts(faults)
@@ -45,7 +45,7 @@ def test_little_of_a_mark_is_not_missed(short, told):
 
 @pytest.mark.parametrize("many", [1, 6, 7, 9])
 def test_six_faults_of_a_kind_are_told_one_by_one_and_the_rest_are_counted(many):
-    faults = texts(marks_faults([Meant("score", f"A {at}", side(at * 3j, 20 + at * 3j)) for at in range(many)], []))
+    faults = texts(marks_faults([MeantLine("score", f"A {at}", side(at * 3j, 20 + at * 3j)) for at in range(many)], []))
     told = [text for _, text in faults if "not in the file" in text]
     assert len(told) == min(many, 6)
     assert [text for _, text in faults if "more" in text] == (
@@ -66,7 +66,7 @@ def rows(gap, turn=1, *, left_out=(), size=20.0):
     for at in range(count):
         if at not in left_out:
             y = (at + 0.5) * gap * 1j
-            yield Row("fill", turn * y, turn * (size + y))
+            yield BurntPiece("fill", turn * y, turn * (size + y))
 
 
 @pytest.mark.parametrize("turn", [1, 1j, complex(math.cos(0.4), math.sin(0.4))])
@@ -84,7 +84,7 @@ def test_a_square_is_filled_by_its_rows_however_it_lies(turn):
 
 @pytest.mark.parametrize(("skew", "told"), [(0.04, False), (0.06, True)])
 def test_a_row_may_be_askew_by_a_twentieth_of_a_mm(skew, told):
-    askew = [row if at else Row("fill", row.start, row.end + skew * 1j) for at, row in enumerate(rows(0.5))]
+    askew = [row if at else BurntPiece("fill", row.start, row.end + skew * 1j) for at, row in enumerate(rows(0.5))]
     faults = texts(fill_faults([Filled("fill", "A", "a", [square()], 0.5)], askew))
     assert any("runs across the others" in text for _, text in faults) == told
 
@@ -93,7 +93,7 @@ def test_a_row_may_be_askew_by_a_twentieth_of_a_mm(skew, told):
     ("reach", "code"), [(0.0, None), (-0.2, None), (-0.5, "mark-lost"), (0.2, None), (0.5, "mark-stray")]
 )
 def test_a_row_ends_at_the_edge(reach, code):
-    some = [row if at != 7 else Row("fill", row.start, row.end + reach) for at, row in enumerate(rows(0.5))]
+    some = [row if at != 7 else BurntPiece("fill", row.start, row.end + reach) for at, row in enumerate(rows(0.5))]
     found = {fault.code for fault in fill_faults([Filled("fill", "A", "a", [square()], 0.5)], some)}
     assert found == ({code} if code else set())
 
@@ -103,7 +103,9 @@ def test_a_row_that_is_gone_over_too_often_or_fills_nothing_is_told():
     once = list(rows(0.5))
     assert list(fill_faults(meant, once * 2)) == []
     assert texts(fill_faults(meant, once))[0] == ("passes", "A: a row to fill is gone over 1.0 times, not 2")
-    [(code, text)] = texts(fill_faults(meant, [*once, *once, Row("fill", 40, 60), Row("fill", 40 + 1j, 60 + 1j)]))
+    [(code, text)] = texts(
+        fill_faults(meant, [*once, *once, BurntPiece("fill", 40, 60), BurntPiece("fill", 40 + 1j, 60 + 1j)])
+    )
     assert code == "mark-stray" and text.endswith("lies where nothing is to be filled, and 1 more")
     assert {code for code, _ in texts(fill_faults(meant, []))} == {"mark-lost"}
 
@@ -117,7 +119,7 @@ def ways(*blocks):
     return read_program([text.encode()], Dialect()).way
 
 
-CUTTERS = {1: Shape(3)}
+CUTTERS = {1: SweptCutter(3)}
 
 
 def ring(size, z, at=0.0):
@@ -126,7 +128,7 @@ def ring(size, z, at=0.0):
     return [f"G0 X{a} Y{a}", f"G1 Z{z}", f"G1 X{b}", f"Y{b}", f"X{a}", f"Y{a}", "G0 Z5"]
 
 
-PLATE = Copy("Plate", shapely.box(-20, -20, 20, 20).difference(shapely.box(-8, -8, 8, 8)), Beam(1.5))
+PLATE = CopyOnSheet("Plate", shapely.box(-20, -20, 20, 20).difference(shapely.box(-8, -8, 8, 8)), Beam(1.5))
 LEVEL = -6.0
 
 
@@ -155,7 +157,7 @@ def test_what_a_router_does_too_late_is_told(order, says):
 
 @pytest.mark.parametrize("first", ["small", "hole"])
 def test_a_part_in_a_cut_out_of_another_is_cut_out_before_that_falls(first):
-    small = Copy("Small", shapely.box(-3, -3, 3, 3), Beam(1.5))
+    small = CopyOnSheet("Small", shapely.box(-3, -3, 3, 3), Beam(1.5))
     steps = {"small": ring(9, LEVEL - 0.2), "hole": ring(13, LEVEL - 0.2)}
     other = "hole" if first == "small" else "small"
     way = ways(*steps[first], *steps[other], *ring(43, LEVEL - 0.2))
@@ -167,9 +169,9 @@ def test_a_part_in_a_cut_out_of_another_is_cut_out_before_that_falls(first):
 @pytest.mark.parametrize(
     ("shape", "above", "reach"),
     [
-        (Shape(6), 0.5, 3), (Shape(6, "ball"), 1.0, math.sqrt(9 - 4)), (Shape(6, "ball"), 3.0, 3),
-        (Shape(6, "ball"), 9.0, 3), (Shape(6, "V", 90), 1.5, 1.5), (Shape(6, "V", 90), 5.0, 3),
-        (Shape(6, "V", 60), 3.0, math.sqrt(3)),
+        (SweptCutter(6), 0.5, 3), (SweptCutter(6, "ball"), 1.0, math.sqrt(9 - 4)), (SweptCutter(6, "ball"), 3.0, 3),
+        (SweptCutter(6, "ball"), 9.0, 3), (SweptCutter(6, "V", 90), 1.5, 1.5), (SweptCutter(6, "V", 90), 5.0, 3),
+        (SweptCutter(6, "V", 60), 3.0, math.sqrt(3)),
     ],
 )  # fmt: skip
 def test_a_cutter_reaches_as_far_as_its_tip_is_wide_there(shape, above, reach):

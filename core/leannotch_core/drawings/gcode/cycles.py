@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from .state import State, Step
+from .state import ProgramStep, State
 from .words import BadBlock, Block
 
 CYCLES = frozenset({810, 820, 830})
@@ -14,7 +14,7 @@ CYCLES = frozenset({810, 820, 830})
 _ABOVE, _PECKS, _HOLES = 0.254, 10_000, 10_000
 
 
-def drilled(block: Block, state: State) -> Iterator[Step]:
+def drilled(block: Block, state: State) -> Iterator[ProgramStep]:
     """G81, G82 and G83: at each place down to R at speed, to Z at the feed.
 
     G82 waits there by P; G83 goes down by Q at a time and comes up to R in between. Then up to R, or with G98 to where
@@ -47,7 +47,7 @@ def drilled(block: Block, state: State) -> Iterator[Step]:
         yield state.goes(block.line, state.here, back, None)
 
 
-def _hole(line: int, state: State, feed: float, depths: tuple[float, float, float]) -> Iterator[Step]:
+def _hole(line: int, state: State, feed: float, depths: tuple[float, float, float]) -> Iterator[ProgramStep]:
     top, ground, peck = depths
     yield state.goes(line, state.here, top, None)
     reached = top

@@ -8,7 +8,7 @@ from typing import Literal
 from ...document.machine import Machine
 from ...document.model import Model
 from ...document.sizes import shown
-from .state import Step
+from .state import ProgramStep
 from .steps import steps
 from .words import BadBlock, Dialect, blocks
 
@@ -46,7 +46,7 @@ def _lines(machine: Machine, where: Literal["begins", "ends"], own: Sequence[str
     return found
 
 
-def _does(text: str, taken: Sequence[Step], dialect: Dialect) -> str:
+def _does(text: str, taken: Sequence[ProgramStep], dialect: Dialect) -> str:
     moves = [step for step in taken if step.segment is not None]
     if moves:
         how = "works its way" if any(step.feed and step.power > 0 for step in moves) else "moves"

@@ -8,7 +8,7 @@ from ...document.limits import LARGEST_DRAWING, MOST_READ
 from ...document.statement import IN_INCHES, IN_MILLIMETRES
 from ...geometry.segment import Segment
 from ..drawing import BrokenFile, Drawing, DrawnLine, check_count
-from .state import Told
+from .state import ProgramTold
 from .steps import STANDARD, steps
 from .words import BadBlock, Dialect
 
@@ -25,7 +25,7 @@ def read_gcode(data: bytes, most: int = MOST_READ, dialect: Dialect = STANDARD) 
     """
     if len(data) > LARGEST_DRAWING:
         raise BrokenFile(f"The program has {len(data) / 1e6:.0f} MB; at most {LARGEST_DRAWING / 1e6:.0f} MB are read.")
-    drawing, told = Drawing(most=most), Told()
+    drawing, told = Drawing(most=most), ProgramTold()
     run: list[Segment] = []
     layer = ""
     count = 0

@@ -23,7 +23,7 @@ class Home(NamedTuple):
 
 
 @dataclass(frozen=True, slots=True)
-class Step:
+class ProgramStep:
     """A move, or a wait of so many s. ``feed`` is in mm/min, None for a rapid move; ``power`` is what S says while the
     beam or spindle is on, else 0. ``z`` and ``from_z`` are heights. ``operation`` is what the program calls it;
     ``begun`` is whether the beam or spindle was switched on just before. ``tool`` is the number of the cutter that is
@@ -89,11 +89,13 @@ class State:
         y = words["Y"] * self.unit + base.imag if "Y" in words else self.here.imag
         return complex(x, y), words["Z"] * self.unit + up if "Z" in words else self.z
 
-    def goes(self, line: int, there: Point, z: float, feed: float | None, segment: Segment | None = None) -> Step:
+    def goes(
+        self, line: int, there: Point, z: float, feed: float | None, segment: Segment | None = None
+    ) -> ProgramStep:
         """The step that takes it there."""
         if segment is None and there != self.here:
             segment = Line(self.here, there, SOURCE)
-        step = Step(
+        step = ProgramStep(
             line,
             segment,
             feed,
@@ -110,10 +112,10 @@ class State:
         self.here, self.z = there, z
         return step
 
-    def waits(self, line: int, seconds: float) -> Step:
+    def waits(self, line: int, seconds: float) -> ProgramStep:
         """A step in which nothing moves for so many seconds."""
         here = self.operation, self.z, self.z
-        return Step(line, None, None, self.power, *here, wait=seconds, tool=self.tool, reverse=self.reverse)
+        return ProgramStep(line, None, None, self.power, *here, wait=seconds, tool=self.tool, reverse=self.reverse)
 
     def works_at(self, line: int, code: str) -> float:
         """The feed. Raises `BadBlock` where there is none."""
@@ -123,7 +125,7 @@ class State:
 
 
 @dataclass(slots=True)
-class Told:
+class ProgramTold:
     """What a program says of itself beside its moves. ``own`` are the lines that are its machine's own, ``switched``
     what else it switches than a spindle or a beam (M7 to M9), each with the number of its line, and ``worked`` are the
     first and the last line that it moves on. ``notes`` are sentences on what had to be taken as given.

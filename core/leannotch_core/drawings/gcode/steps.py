@@ -9,7 +9,7 @@ from ...document.units import INCH
 from .arcs import arc
 from .cycles import CYCLES, drilled
 from .programs import called_through
-from .state import Home, State, Step, Stop, Told
+from .state import Home, ProgramStep, ProgramTold, State, Stop
 from .words import BadBlock, Block, Dialect
 
 STANDARD = Dialect()
@@ -28,13 +28,15 @@ _MOTIONS = frozenset({0, 10, 20, 30, 800}) | CYCLES
 _HOME, _ZEROS = frozenset({280, 300}), frozenset({540, 550, 560, 570, 580, 590, 591, 592, 593})
 
 
-def steps(text: str, told: Told | None = None, dialect: Dialect = STANDARD, home: Home | None = None) -> Iterator[Step]:
+def steps(
+    text: str, told: ProgramTold | None = None, dialect: Dialect = STANDARD, home: Home | None = None
+) -> Iterator[ProgramStep]:
     """The steps of a program from its origin on. Raises `BadBlock` at what cannot be carried out.
 
     ``told`` is filled with what the program says meanwhile; ``dialect`` is how its machine is spoken to, ``home`` where
     that machine's own zero lies.
     """
-    told = told or Told()
+    told = told or ProgramTold()
     state = State(home or Home(), dialect.without_s, dialect.radii)
     for block in called_through(text, dialect):
         if told.ended and (block.g or block.m or block.words):
@@ -56,7 +58,7 @@ def steps(text: str, told: Told | None = None, dialect: Dialect = STANDARD, home
         told.ended = told.ended or bool(block.m & {20, 300})
 
 
-def _as_given(block: Block, state: State, told: Told) -> None:
+def _as_given(block: Block, state: State, told: ProgramTold) -> None:
     """Notes what depends on the machine's own settings. Raises `BadBlock` where it needs one that nobody knows."""
     if block.slashed:
         told.note(f"Lines that begin with “/” are carried out, the first at line {block.line}: switch that on too.")
@@ -76,13 +78,13 @@ def _as_given(block: Block, state: State, told: Told) -> None:
         told.note(f"It is switched on at line {block.line} and no S says how much: {meant}.")
 
 
-def _carried_out(block: Block, state: State) -> Iterator[Step]:
+def _carried_out(block: Block, state: State) -> Iterator[ProgramStep]:
     """One block, in the order of NISTIR 6556, 3.8: rates, switches, waits, unit and distance, then the move."""
     words = block.words
     _switch(block, state)
     stops = _stopped(block, state)
     if stops:
-        yield Step(block.line, None, None, 0.0, state.operation, state.z, state.z, tool=state.tool, stops=stops)
+        yield ProgramStep(block.line, None, None, 0.0, state.operation, state.z, state.z, tool=state.tool, stops=stops)
     if 40 in block.g:
         if words.get("P", -1) < 0:
             raise BadBlock(block.line, "G4 does not say with P how long to wait")
@@ -119,7 +121,7 @@ def _shift(block: Block, state: State) -> None:
     state.shifted_z = state.z - words["Z"] * unit if "Z" in words else state.shifted_z
 
 
-def _homed(block: Block, state: State) -> Iterator[Step]:
+def _homed(block: Block, state: State) -> Iterator[ProgramStep]:
     """G28 and G30: at speed by way of the place that is named, to the machine's own (NISTIR 6556, 3.5.8).
 
     Axes that are named go home; where none is, all do.
@@ -134,7 +136,7 @@ def _homed(block: Block, state: State) -> Iterator[Step]:
     yield state.goes(block.line, complex(x, y), home.z if "Z" in named or not named else state.z, None)
 
 
-def _of_machine(block: Block, state: State) -> Step:
+def _of_machine(block: Block, state: State) -> ProgramStep:
     """G53: one move in the machine's own coordinates (NISTIR 6556, 3.5.13)."""
     if state.motion not in (0, 10):
         raise BadBlock(block.line, "G53 moves straight: it needs G0 or G1")
@@ -184,7 +186,7 @@ def _stopped(block: Block, state: State) -> Stop:
     return ""
 
 
-def _moved(block: Block, state: State) -> Step:
+def _moved(block: Block, state: State) -> ProgramStep:
     if state.motion == 800:
         raise BadBlock(block.line, "no motion is in use: G80 was said, and no G0 to G3 since")
     there, z = state.there(block.words)

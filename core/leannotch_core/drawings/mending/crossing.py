@@ -11,7 +11,7 @@ import shapely
 from ...geometry.chords import as_lines, as_polygon
 from ...geometry.loop import Loop, Outline, joined_bounds
 from ...geometry.pieces import meetings
-from ...geometry.rows import Rows
+from ...geometry.rows import SegmentRows
 from ...geometry.segment import Point, Segment
 from .ends import LITTLE
 from .outlines import NOTHING
@@ -78,7 +78,7 @@ def _untied(loop: Loop, within: float) -> tuple[Loop, list[Point]]:
 
 def _without_little_loop(segments: list[Segment], within: float) -> tuple[list[Segment], Point] | None:
     """The segments without those between two that cross, where all of them lie near by; and where those two do."""
-    count, rows = len(segments), Rows.of(segments)
+    count, rows = len(segments), SegmentRows.of(segments)
     for a, b, where in meetings(segments, rows):
         # The little loop may lie about the place where the outline begins: it is looked for from either of the two.
         for first, second in ((a, b), (b, a)):
@@ -103,7 +103,7 @@ def _little(segments: Sequence[Segment], first: int, second: int, at: Point, wit
 def _point(loop: Loop) -> Point:
     """A place where a loop crosses itself; else any corner, where it turns back."""
     segments = loop.segments
-    for firsts, seconds, where in meetings(segments, Rows.of(segments)):
+    for firsts, seconds, where in meetings(segments, SegmentRows.of(segments)):
         for a, b, at in zip(firsts.tolist(), seconds.tolist(), where.tolist(), strict=True):
             beside = abs(a - b) in (1, len(segments) - 1)
             ends = (segments[a].start, segments[a].end)

@@ -12,7 +12,7 @@ from scipy.sparse import coo_array
 from scipy.sparse.csgraph import connected_components
 
 from ...geometry.pieces import Asked, meetings
-from ...geometry.rows import Flags, Indices, Rows
+from ...geometry.rows import Flags, Indices, SegmentRows
 from ...geometry.segment import Point, Segment
 from ..chains import SNAP
 from .ends import Joins, Loose, Net, joins, loose, net
@@ -91,7 +91,7 @@ def _divided(segments: Sequence[Segment], asked: Asked | None) -> tuple[list[Seg
     """Segments cut wherever one crosses another of those asked for, and where; given up where that is too often."""
     cuts: dict[int, list[Point]] = defaultdict(list)
     places: list[Point] = []
-    for first, second, where in meetings(segments, Rows.of(segments), asked):
+    for first, second, where in meetings(segments, SegmentRows.of(segments), asked):
         if len(places) + len(where) > MOST_CROSSINGS:
             return list(segments), (*places, *where.tolist())
         for i, j, point in zip(first.tolist(), second.tolist(), where.tolist(), strict=True):

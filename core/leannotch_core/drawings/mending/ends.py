@@ -12,7 +12,7 @@ from shapely import STRtree
 from shapely import points as shapely_points
 
 from ...geometry.near import near_pairs
-from ...geometry.rows import Rows
+from ...geometry.rows import SegmentRows
 from ...geometry.segment import Point, Segment
 from ..chains import SNAP, SPECK
 
@@ -74,7 +74,7 @@ def loose(segments: Sequence[Segment], crossings: tuple[Point, ...] = ()) -> Loo
     """The segments with the loose ends that lie upon them, within `SNAP`."""
     upon: dict[int, list[Upon]] = defaultdict(list)
     if len(segments) > 1:
-        rows = Rows.of(segments)
+        rows = SegmentRows.of(segments)
         lonely = _lonely(rows)
         for first, second in near_pairs(rows, SNAP):
             for own, other in ((first, second), (second, first)):
@@ -161,7 +161,7 @@ def _cut(segment: Segment, upon: Sequence[Upon], within: float) -> list[Segment]
     return [segment.between(a, b) for a, b in pairwise(stops) if abs(a - b) > SNAP] if points else [segment]
 
 
-def _lonely(rows: Rows) -> tuple[np.ndarray, np.ndarray]:
+def _lonely(rows: SegmentRows) -> tuple[np.ndarray, np.ndarray]:
     """Which starts and ends have no other end within `SNAP`."""
     ends = np.concatenate([rows.start, rows.end])
     dots = shapely_points(ends.real, ends.imag)

@@ -22,9 +22,9 @@ from ..window import Window
 from .count import DEEPEST, check_svg
 from .lengths import PIXEL, fitted, millimetres, pixels, transform, view_box, viewport
 from .parsed import parsed, tag_of
-from .regions import Place, Regions, rectangle, used
-from .shapes import SHAPES, SOURCE, Run, runs_of
-from .styles import Sheet, Style, styled
+from .regions import Regions, UserSpace, rectangle, used
+from .shapes import SHAPES, SOURCE, Subpath, runs_of
+from .styles import Style, StyleSheets, styled
 
 #: Capitals are about so much of a font's size (common practice, no source).
 CAPITALS = 0.7
@@ -60,7 +60,7 @@ def read_svg(data: bytes, most: int = MOST_READ) -> Drawing:
     check_svg(root, most)
     drawing = Drawing(most=most)
     drawing.says = next((e.text for e in root if tag_of(e) == "desc"), "") or ""
-    sheet = Sheet(root)
+    sheet = StyleSheets(root)
     size, to_mm = _read_size(sheet.given(root), drawing)
     _Reading(root, sheet, drawing).whole(_Here(to_mm, size, Style()))
     drawing.tell_left_out()
@@ -151,7 +151,7 @@ class _Here:
 
 
 class _Reading:
-    def __init__(self, root: Element, sheet: Sheet, drawing: Drawing) -> None:
+    def __init__(self, root: Element, sheet: StyleSheets, drawing: Drawing) -> None:
         self._drawing, self._sheet, self._root = drawing, sheet, root
         self._by_id: dict[str, Element] = {}
         self._seen, self._all = 0, 1
@@ -186,7 +186,7 @@ class _Reading:
             return
         style, box = styled(given, here.style), partial(self._box, element)
         here = replace(here, style=style, to_mm=here.to_mm.transform(transform(given, here.whole, box)))
-        for window in self._regions.seen(style, Place(here.to_mm, here.whole, box)):
+        for window in self._regions.seen(style, UserSpace(here.to_mm, here.whole, box)):
             here = here.through(window)
         for name in style.unfit:
             self._unfit("filters" if name == "filter" else "markers")
@@ -292,7 +292,7 @@ class _Reading:
         else:
             self._drawn(runs, tag, here)
 
-    def _drawn(self, runs: list[Run], tag: str, here: _Here) -> None:
+    def _drawn(self, runs: list[Subpath], tag: str, here: _Here) -> None:
         if here.style.is_hairline:
             self._drawing.hairlines += 1
         painted = self._by_id.get(here.style.filled_with)
@@ -336,7 +336,7 @@ def _origin(here: _Here) -> complex:
     return complex(here.to_mm.dx, here.to_mm.dy)
 
 
-def _edges(run: Run, style: Style) -> list[Segment]:
+def _edges(run: Subpath, style: Style) -> list[Segment]:
     """The lines of a run, with the one that closes it where what is seen is its filled inside."""
     first, last = run.segments[0].start, run.segments[-1].end
     if run.closed or abs(first - last) < 1e-9 or not style.fills or (style.strokes and not style.fill_stated):

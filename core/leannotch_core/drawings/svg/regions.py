@@ -18,8 +18,8 @@ from ..drawing import BrokenFile
 from ..window import NOTHING, Window, closed_window
 from .lengths import pixels, transform
 from .parsed import tag_of
-from .shapes import SHAPES, SOURCE, Run, runs_of
-from .styles import Sheet, Style, styled
+from .shapes import SHAPES, SOURCE, Subpath, runs_of
+from .styles import Style, StyleSheets, styled
 
 #: Clips of clips and masks of masks go no deeper.
 _DEEPEST = 8
@@ -42,19 +42,19 @@ class Regions:
     """
 
     def __init__(
-        self, by_id: Mapping[str, Element], sheet: Sheet, tells: Callable[[str], None], most: int = MOST_READ
+        self, by_id: Mapping[str, Element], sheet: StyleSheets, tells: Callable[[str], None], most: int = MOST_READ
     ) -> None:
         self._by_id, self._sheet, self._tells = by_id, sheet, tells
         self._left, self._most = most, most
 
-    def seen(self, style: Style, here: Place) -> Iterator[Window]:
+    def seen(self, style: Style, here: UserSpace) -> Iterator[Window]:
         """What the clip and the mask of something show of it; one that is not in the drawing hides nothing."""
         for name, kind, shown in ((style.clip, "clipPath", self._clip), (style.mask, "mask", self._mask)):
             found = self._by_id.get(name)
             if found is not None and tag_of(found) == kind:
                 yield shown(found, here, 0)
 
-    def _clip(self, clip: Element, here: Place, deep: int) -> Window:
+    def _clip(self, clip: Element, here: UserSpace, deep: int) -> Window:
         given = self._sheet.given(clip)
         to_mm = here.of(given.get("clipPathUnits")).transform(transform(given, here.whole, here.box))
         style = styled(given, Style())
@@ -65,7 +65,7 @@ class Regions:
             return window
         return window.and_through(self._clip(inner, here, deep + 1))
 
-    def _mask(self, mask: Element, here: Place, _: int) -> Window:
+    def _mask(self, mask: Element, here: UserSpace, _: int) -> Window:
         """Where it is bright, as later shapes lie on earlier ones."""
         given = self._sheet.given(mask)
         to_mm, style = here.of(given.get("maskContentUnits")), styled(given, Style())
@@ -103,7 +103,7 @@ class Regions:
 
 
 @dataclass(frozen=True, slots=True)
-class Place:
+class UserSpace:
     """Where something stands: what takes its units to mm, what percents are of, and its own box."""
 
     to_mm: Transform
@@ -128,7 +128,7 @@ def used(given: Mapping[str, str]) -> str:
 class _Drawn:
     """A shape of a clip or a mask."""
 
-    runs: list[Run]
+    runs: list[Subpath]
     style: Style
 
     @property

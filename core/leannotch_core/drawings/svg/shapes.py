@@ -30,14 +30,14 @@ _STRAIGHT = 1e9
 
 
 @dataclass(slots=True)
-class Run:
+class Subpath:
     """Segments that follow one another, in mm with y up."""
 
     segments: list[Segment] = field(default_factory=list)
     closed: bool = False
 
 
-def runs_of(given: Mapping[str, str], tag: str, to_mm: Transform, whole: complex) -> list[Run]:
+def runs_of(given: Mapping[str, str], tag: str, to_mm: Transform, whole: complex) -> list[Subpath]:
     """The runs of a shape by what is given for it; ``to_mm`` takes its units to mm, ``whole`` is what percents are of.
 
     Raises `BrokenFile` where its numbers make no shape.
@@ -128,7 +128,7 @@ class _Pen:
 
     def __init__(self, to_mm: Transform) -> None:
         self._to_mm = to_mm
-        self.runs: list[Run] = []
+        self.runs: list[Subpath] = []
         self._here = self._first = 0j
 
     def _mm(self, point: Point) -> Point:
@@ -155,7 +155,7 @@ class _Pen:
 
     def moveTo(self, point: tuple[float, float]) -> None:  # noqa: N802 - fontTools names it
         self._here = self._first = complex(*point)
-        self.runs.append(Run())
+        self.runs.append(Subpath())
 
     def lineTo(self, point: tuple[float, float]) -> None:  # noqa: N802
         end = complex(*point)
@@ -213,7 +213,7 @@ class _Pen:
             self.lineTo((self._first.real, self._first.imag))
         self.runs[-1].closed = True
         # What is drawn next without a move begins here.
-        self.runs.append(Run())
+        self.runs.append(Subpath())
 
     def endPath(self) -> None:  # noqa: N802
         """Nothing is to be done where a run stays open."""

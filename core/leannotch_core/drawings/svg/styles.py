@@ -70,7 +70,7 @@ class Style:
         return self.strokes and not self.fills and self.stroke_width < HAIRLINE
 
 
-class Sheet:
+class StyleSheets:
     """The style sheets of a drawing, as they hold on a screen."""
 
     def __init__(self, root: Element) -> None:

@@ -11,7 +11,7 @@ from ...document.model import Id
 from ...document.sizes import Size
 from ...geometry.loop import Bounds
 from ...project import Project
-from .chosen import Chosen
+from .chosen import ChosenShapes
 
 #: Which way shapes are aligned, and the share of their boxes that comes to lie on one line.
 _LINES: dict[str, tuple[bool, float]] = {
@@ -34,10 +34,10 @@ class AlignShapes(Edit):
     on: Literal["part", "last"] = "last"
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, self.ids).names} aligned, {self.line}"
+        return f"{ChosenShapes(project, self.part, self.ids).names} aligned, {self.line}"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         across, share = _LINES[self.line]
         units = chosen.units()
         if self.on == "part":
@@ -71,10 +71,10 @@ class SpaceShapes(Edit):
     size: Size | None = None
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, self.ids).names} spaced by equal {self.equal}"
+        return f"{ChosenShapes(project, self.part, self.ids).names} spaced by equal {self.equal}"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         units = sorted(chosen.units(), key=lambda unit: _at(chosen.box(unit), self.across, 0.5))
         least = 1 if self.on == "part" else 2 if self.size else 3
         if len(units) < least:
@@ -90,7 +90,7 @@ class SpaceShapes(Edit):
             shifts.update(dict.fromkeys(unit, complex(way, 0) if self.across else complex(0, way)))
         return chosen.with_shapes(chosen.shifted(shifts))
 
-    def _middles(self, chosen: Chosen, middles: list[float], wide: list[float]) -> list[float]:
+    def _middles(self, chosen: ChosenShapes, middles: list[float], wide: list[float]) -> list[float]:
         """Where the middles come to lie, in order."""
         count = len(middles)
         if self.on == "part":

@@ -19,7 +19,7 @@ from ...project import Project
 from ..items import part_of, put
 
 
-class Chosen:
+class ChosenShapes:
     """Some shapes on a part. Raises `CannotApply` where the part or a shape is not there, or cannot be built."""
 
     def __init__(self, project: Project, part_id: str, ids: Sequence[str]) -> None:

@@ -10,7 +10,7 @@ from ...document.model import Id
 from ...geometry.loop import Outline
 from ...geometry.segment import move
 from ...project import Project
-from .chosen import Chosen
+from .chosen import ChosenShapes
 
 #: What is asked for beyond the least (mm), so that measured exactly it is not a hair under it.
 _OVER = 0.01
@@ -26,14 +26,14 @@ class ClearOfBends(Edit):
     id: Id
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, [self.id]).names} moved clear of the bend"
+        return f"{ChosenShapes(project, self.part, [self.id]).names} moved clear of the bend"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, [self.id])
+        chosen = ChosenShapes(project, self.part, [self.id])
         way = self._way(chosen)
         return chosen.with_shapes(chosen.shifted({self.id: way}))
 
-    def _way(self, chosen: Chosen) -> complex:
+    def _way(self, chosen: ChosenShapes) -> complex:
         within = NEAR * chosen.drawn.stock.thickness + _OVER
         way = 0j
         for _ in range(_TRIES):
@@ -47,7 +47,7 @@ class ClearOfBends(Edit):
         )
 
 
-def _furthest(chosen: Chosen, cut: Outline, within: float) -> complex:
+def _furthest(chosen: ChosenShapes, cut: Outline, within: float) -> complex:
     """The longest way that one of the bends sends a cut; none where all are far enough."""
     near = [bend for bend in chosen.drawn.bends if bend.half > 0 and apart(bend, cut, within) is not None]
     return max((way_clear(bend, cut, within) for bend in near), key=abs, default=0j)

@@ -17,7 +17,7 @@ from ...geometry.segment import Motion, Point, move
 from ...parts.cut_out import CutOut
 from ...parts.shapes.combined import Combined, Member
 from ...project import Project
-from .chosen import Chosen
+from .chosen import ChosenShapes
 from .copying import RemoveShapes, from_low_side
 
 
@@ -33,10 +33,10 @@ class CombineShapes(Edit):
 
     def label(self, project: Project) -> str:
         words = {"add": "joined", "take away": "taken from the first", "in common": "cut to what they have in common"}
-        return f"{Chosen(project, self.part, self.ids).names} {words[self.how]}"
+        return f"{ChosenShapes(project, self.part, self.ids).names} {words[self.how]}"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         first = chosen.typed(chosen.ids[0])
         for one in chosen.ids:
             cut = chosen.typed(one)
@@ -54,7 +54,7 @@ class CombineShapes(Edit):
         [part] = [part for part in rest["parts"] if part.id == self.part]
         return chosen.with_shapes([whole if cut.id == first.id else cut for cut in part.cutouts])
 
-    def _member(self, chosen: Chosen, cut_id: str, zero: Point) -> Member:
+    def _member(self, chosen: ChosenShapes, cut_id: str, zero: Point) -> Member:
         cut, at = chosen.typed(cut_id), chosen.shape(cut_id).own_point("middle") - zero
         nothing = Size(text="0", unit=chosen.project.unit)
         return Member.model_validate(
@@ -77,10 +77,10 @@ class TakeApart(Edit):
     id: Id
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, [self.id]).names} taken apart"
+        return f"{ChosenShapes(project, self.part, [self.id]).names} taken apart"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, [self.id])
+        chosen = ChosenShapes(project, self.part, [self.id])
         cut = chosen.typed(self.id)
         if not isinstance(cut.hole, Combined):
             raise CannotApply(f"{chosen.called(self.id)} is not made of other shapes.")
@@ -93,7 +93,7 @@ class TakeApart(Edit):
         ]
         return chosen.with_shapes(cutouts)
 
-    def _alone(self, chosen: Chosen, cut: CutOut, frame: Motion, number: int) -> CutOut:
+    def _alone(self, chosen: ChosenShapes, cut: CutOut, frame: Motion, number: int) -> CutOut:
         assert isinstance(cut.hole, Combined)
         member, path = cut.hole.members[number], f"parts/{self.part}/cutouts/{cut.id}/members/{number}/"
         x, y, turn = (chosen.value(f"{path}{name}") for name in ("x", "y", "turn"))

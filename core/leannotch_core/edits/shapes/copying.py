@@ -18,7 +18,7 @@ from ...parts.cut_out import CutOut, names_of
 from ...parts.nine import SHARES, nine_at
 from ...project import Project
 from ..items import name_of, part_of
-from .chosen import Chosen, runs
+from .chosen import ChosenShapes, runs
 
 
 class DuplicateShapes(Edit):
@@ -32,10 +32,10 @@ class DuplicateShapes(Edit):
     y: Size = Size(text="0")
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, self.ids).names} duplicated"
+        return f"{ChosenShapes(project, self.part, self.ids).names} duplicated"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         if len(self.new) != len(self.ids):
             raise CannotApply(f"{len(self.ids)} shapes are to be copied, and {len(self.new)} new ids are given.")
         by = complex(chosen.mm(self.x), chosen.mm(self.y))
@@ -72,7 +72,7 @@ class PasteShapes(Edit):
         return f"{count} {'shape' if count == 1 else 'shapes'} pasted on {name_of(project, self.part)}"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, [])
+        chosen = ChosenShapes(project, self.part, [])
         if len(self.new) != len(self.copied):
             raise CannotApply(f"{len(self.copied)} shapes are pasted, and {len(self.new)} new ids are given.")
         by = complex(chosen.mm(self.x), chosen.mm(self.y))
@@ -84,7 +84,7 @@ class PasteShapes(Edit):
             fresh = _as_there(chosen, fresh, values)
         return chosen.with_shapes([*chosen.part.cutouts, *fresh])
 
-    def _placed(self, chosen: Chosen, one: Copied, by: Point, inside: set[str]) -> CutOut:
+    def _placed(self, chosen: ChosenShapes, one: Copied, by: Point, inside: set[str]) -> CutOut:
         """The shape where it is pasted; from one that is pasted with it, it stays as it was placed."""
         shape, at = one.shape, complex(one.x, one.y) + by
         placed = shape
@@ -117,10 +117,10 @@ class RemoveShapes(Edit):
     ids: list[Id] = Field(min_length=1, max_length=500)
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, self.ids).names} removed"
+        return f"{ChosenShapes(project, self.part, self.ids).names} removed"
 
     def said(self, before: Project, after: Project) -> str:
-        chosen, now = Chosen(before, self.part, self.ids), names_of(part_of(after, self.part).cutouts)
+        chosen, now = ChosenShapes(before, self.part, self.ids), names_of(part_of(after, self.part).cutouts)
         left = [now[cut.id] for cut in self._left(chosen)]
         if not left:
             return ""
@@ -128,15 +128,15 @@ class RemoveShapes(Edit):
         return f"What stood from what is gone now stands from the part by plain numbers: {', '.join(left[:4])}{more}."
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         orphans = {cut.id: self._from_part(chosen, cut) for cut in self._left(chosen)}
         return chosen.with_shapes([orphans.get(c.id, c) for c in chosen.part.cutouts if c.id not in chosen.ids])
 
-    def _left(self, chosen: Chosen) -> list[CutOut]:
+    def _left(self, chosen: ChosenShapes) -> list[CutOut]:
         gone = set(chosen.ids)
         return [cut for cut in chosen.part.cutouts if cut.id not in gone and cut.stands_from & gone]
 
-    def _from_part(self, chosen: Chosen, cut: CutOut) -> CutOut:
+    def _from_part(self, chosen: ChosenShapes, cut: CutOut) -> CutOut:
         at, gone = chosen.shape(cut.id).at, set(chosen.ids)
         placed = cut
         for across, of, place in ((True, cut.x_of, at.real), (False, cut.y_of, at.imag)):
@@ -145,7 +145,7 @@ class RemoveShapes(Edit):
         return placed
 
 
-def _renamed(shapes: Sequence[CutOut], ids: Mapping[str, str], chosen: Chosen) -> list[CutOut]:
+def _renamed(shapes: Sequence[CutOut], ids: Mapping[str, str], chosen: ChosenShapes) -> list[CutOut]:
     """Shapes under new ids, in groups of their own, placed from one another as the old ones were."""
     taken = {group for cut in chosen.part.cutouts for group in cut.groups}
     groups: dict[str, str] = {}
@@ -167,12 +167,12 @@ def _renamed(shapes: Sequence[CutOut], ids: Mapping[str, str], chosen: Chosen) -
     return [renamed(cut) for cut in shapes]
 
 
-def _as_there(chosen: Chosen, fresh: Sequence[CutOut], values: Mapping[str, Mapping[str, float]]) -> list[CutOut]:
+def _as_there(chosen: ChosenShapes, fresh: Sequence[CutOut], values: Mapping[str, Mapping[str, float]]) -> list[CutOut]:
     """Shapes with every size that would come to something else than it did where it was copied as a plain number."""
     return [_settled(chosen, cut, values[cut.id]) for cut in fresh]
 
 
-def _settled(chosen: Chosen, cut: CutOut, there: Mapping[str, float]) -> CutOut:
+def _settled(chosen: ChosenShapes, cut: CutOut, there: Mapping[str, float]) -> CutOut:
     def settled(thing: Any, at: str) -> Any:
         if isinstance(thing, Size):
             wanted = there.get(at)

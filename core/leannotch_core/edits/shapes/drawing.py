@@ -26,7 +26,7 @@ from ...parts.shapes.curve import Knot as Share
 from ...parts.shapes.points import PointAt, Points
 from ...project import Project
 from ..items import name_of, put
-from .chosen import Chosen
+from .chosen import ChosenShapes
 
 
 class StrokeSpot(Model):
@@ -63,7 +63,7 @@ class DrawStroke(Edit):
 
     def changes(self, project: Project) -> Changes:
         knots = _followed(self.stroke, self.smoothing, self.closed)
-        chosen = Chosen(project, self.part, [])
+        chosen = ChosenShapes(project, self.part, [])
         if not self.id:
             return {"parts": put(project.parts, _outlined(chosen.part, knots))}
         left, bottom, right, top = bezier_bounds(
@@ -96,7 +96,7 @@ class RedrawPiece(Edit):
         return f"A piece of {name_of(project, self.part)} {'made straight' if self.straight else 'redrawn'}"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, [self.id] if self.id else [])
+        chosen = ChosenShapes(project, self.part, [self.id] if self.id else [])
         drawn = [spot.point for spot in self.stroke]
         if not self.id:
             before = [(complex(k.x, k.y), k.corner) for k in _knots_of_part(chosen)]
@@ -131,10 +131,10 @@ class MovePoint(Edit):
     y: Millimetres
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, [self.id]).names}, point {self.index + 1} moved"
+        return f"{ChosenShapes(project, self.part, [self.id]).names}, point {self.index + 1} moved"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, [self.id])
+        chosen = ChosenShapes(project, self.part, [self.id])
         cut, frame = chosen.typed(self.id), chosen.shape(self.id).frame
         by = frame.back(complex(self.x, self.y)) - frame.back(0)
         if cut.mirrored:
@@ -168,7 +168,7 @@ class PlaceKnot(Edit):
         return f"{name_of(project, self.part)}, point {self.index + 1} placed"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, [self.id] if self.id else [])
+        chosen = ChosenShapes(project, self.part, [self.id] if self.id else [])
         mm = chosen.mm(self.to)
         if not self.id:
             knots = [(complex(k.x, k.y), k.corner) for k in _knots_of_part(chosen)]
@@ -179,7 +179,7 @@ class PlaceKnot(Edit):
         placed = self._placed(chosen, knots, mm, complex(left, bottom))
         return chosen.each(lambda one: _through(chosen, one, placed))
 
-    def _placed(self, chosen: Chosen, knots: list[Knot], mm: float, corner: Point) -> list[Knot]:
+    def _placed(self, chosen: ChosenShapes, knots: list[Knot], mm: float, corner: Point) -> list[Knot]:
         if self.index >= len(knots):
             raise CannotApply(f"{chosen.part.name} has no point {self.index + 1} there.")
         point, sharp = knots[self.index]
@@ -203,14 +203,14 @@ def _outlined(part: Part, knots: Sequence[Knot]) -> Part:
         raise CannotApply(f"{part.name}: {error}; draw a wider one.") from error
 
 
-def _knots_of_part(chosen: Chosen) -> list[KnotAt]:
+def _knots_of_part(chosen: ChosenShapes) -> list[KnotAt]:
     knots = knots_of(chosen.part, chosen.drawn.width, chosen.drawn.height)
     if not knots:
         raise CannotApply(f"{chosen.part.name} is no curve through points; draw it as one first, under Outline.")
     return knots
 
 
-def _knots_of_shape(chosen: Chosen, cut: CutOut) -> list[Knot]:
+def _knots_of_shape(chosen: ChosenShapes, cut: CutOut) -> list[Knot]:
     """The points of a shape about its own zero, as it stands before it is mirrored and turned."""
     begins = f"parts/{chosen.part.id}/cutouts/{cut.id}/"
     if isinstance(cut.hole, Points):
@@ -224,7 +224,7 @@ def _knots_of_shape(chosen: Chosen, cut: CutOut) -> list[Knot]:
     raise CannotApply(f"{chosen.called(cut.id)} does not run through points.")
 
 
-def _through(chosen: Chosen, cut: CutOut, knots: Sequence[Knot]) -> CutOut:
+def _through(chosen: ChosenShapes, cut: CutOut, knots: Sequence[Knot]) -> CutOut:
     """The shape through other points; one that fills a width and height gets those, and stays where it lies."""
     if isinstance(cut.hole, Points):
         # A point that stays where it was keeps its sums; a corner it may be now.

@@ -24,7 +24,7 @@ from ...parts.nine import point_of
 from ...parts.spreading import Spread, spread
 from ...project import Project
 from ..items import name_of, part_of
-from .chosen import Chosen
+from .chosen import ChosenShapes
 
 #: What is left between a shape that is fitted and the line it is fitted in (mm), so that it surely lies inside.
 _INSIDE = 0.005
@@ -40,10 +40,10 @@ class ScaleShapes(Edit):
     each: bool = False
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, self.ids).names} made {self.by.text} times as large"
+        return f"{ChosenShapes(project, self.part, self.ids).names} made {self.by.text} times as large"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         try:
             factor = number(self.by)
         except SizeError as error:
@@ -70,10 +70,10 @@ class FitInside(Edit):
     together: bool = False
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, self.ids).names} fitted inside"
+        return f"{ChosenShapes(project, self.part, self.ids).names} fitted inside"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         # Without a border it is the part as it is before anything is cut out of it.
         lines = chosen.drawn.border or chosen.drawn.region
         room = shapely.union_all([as_polygon(outline, 0.002) for outline in lines])
@@ -94,7 +94,7 @@ class FitInside(Edit):
         return _resized(chosen, shifts, factors)
 
     def _fitted(
-        self, chosen: Chosen, unit: Sequence[str], shape: BaseGeometry, inside: BaseGeometry
+        self, chosen: ChosenShapes, unit: Sequence[str], shape: BaseGeometry, inside: BaseGeometry
     ) -> tuple[complex, float]:
         """How far the shape goes and how much smaller it becomes about its middle."""
         left, bottom, right, top = inside.bounds
@@ -128,7 +128,7 @@ class SpreadShapes(Edit):
         return f"Shapes on {name_of(project, self.part)} spread"
 
     def said(self, before: Project, after: Project) -> str:
-        then, now = part_of(before, self.part), Chosen(after, self.part, [])
+        then, now = part_of(before, self.part), ChosenShapes(after, self.part, [])
         pairs = zip(then.cutouts, now.part.cutouts, strict=True)
         smaller = sum(old.hole != new.hole for old, new in pairs)
         told = [f"{smaller} {'shape is' if smaller == 1 else 'shapes are'} smaller now."] if smaller else []
@@ -141,14 +141,14 @@ class SpreadShapes(Edit):
             )
         return " ".join(told)
 
-    def _near(self, now: Chosen) -> list[str]:
+    def _near(self, now: ChosenShapes) -> list[str]:
         """The cut-outs that are nearest to the places that are still too narrow."""
         cuts = [shape for shape in now.drawn.cutouts if shape.does == "cut out"]
         found = [min(cuts, key=lambda shape: _off(shape.box, place.at)).id for place in now.drawn.narrow if cuts]
         return list(dict.fromkeys(found))
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         least = f"{chosen.drawn.stock.smallest_web:g} mm"
         if not chosen.drawn.narrow:
             raise CannotApply(
@@ -168,7 +168,7 @@ class SpreadShapes(Edit):
             )
         return _resized(chosen, shifts, factors)
 
-    def _spread(self, chosen: Chosen) -> tuple[list[str], Spread]:
+    def _spread(self, chosen: ChosenShapes) -> tuple[list[str], Spread]:
         cuts = [s for s in chosen.drawn.cutouts if s.does == "cut out" and s.loops]
         typed = {cut.id: cut for cut in chosen.part.cutouts}
         # What stands in many places, or from another shape, is not pushed by itself.
@@ -217,7 +217,7 @@ def _off(box: Bounds, point: Point) -> float:
     return abs(complex(across, max(bottom - point.imag, 0.0, point.imag - top)))
 
 
-def _resized(chosen: Chosen, shifts: Mapping[str, complex], factors: Mapping[str, float]) -> Changes:
+def _resized(chosen: ChosenShapes, shifts: Mapping[str, complex], factors: Mapping[str, float]) -> Changes:
     def resized(cut: CutOut) -> CutOut:
         factor = factors.get(cut.id, 1.0)
         if factor == 1:

@@ -10,7 +10,7 @@ from ...document.edit import CannotApply, Changes, Edit
 from ...document.ids import free_id
 from ...document.model import Id
 from ...project import Project
-from .chosen import Chosen
+from .chosen import ChosenShapes
 
 
 class GroupShapes(Edit):
@@ -21,10 +21,10 @@ class GroupShapes(Edit):
     ids: list[Id] = Field(min_length=2, max_length=500)
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, self.ids).names} kept as a group"
+        return f"{ChosenShapes(project, self.part, self.ids).names} kept as a group"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         group = free_id("group", {known for cut in chosen.part.cutouts for known in cut.groups})
         inside = [chosen.typed(one).groups for one in chosen.ids]
         shared = 0
@@ -45,10 +45,10 @@ class UngroupShapes(Edit):
     ids: list[Id] = Field(min_length=1, max_length=500)
 
     def label(self, project: Project) -> str:
-        return f"Group of {Chosen(project, self.part, self.ids).names} taken apart"
+        return f"Group of {ChosenShapes(project, self.part, self.ids).names} taken apart"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         outer = {cut.groups[0] for one in chosen.ids if (cut := chosen.typed(one)).groups}
         if not outer:
             raise CannotApply("What is chosen is in no group.")

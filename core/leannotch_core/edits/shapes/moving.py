@@ -14,7 +14,7 @@ from ...geometry.segment import move
 from ...parts.corners import MetSide, straight_sides
 from ...parts.nine import Nine, point_of
 from ...project import Project
-from .chosen import Chosen
+from .chosen import ChosenShapes
 
 
 class MoveShapes(Edit):
@@ -27,10 +27,10 @@ class MoveShapes(Edit):
     y: Size
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, self.ids).names} moved"
+        return f"{ChosenShapes(project, self.part, self.ids).names} moved"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         by = complex(chosen.mm(self.x), chosen.mm(self.y))
         return chosen.with_shapes(chosen.shifted(dict.fromkeys(chosen.ids, by)))
 
@@ -48,10 +48,10 @@ class TurnShapes(Edit):
     each: bool = False
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, self.ids).names} turned by {self.by.text} degrees"
+        return f"{ChosenShapes(project, self.part, self.ids).names} turned by {self.by.text} degrees"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         degrees = chosen.degrees(self.by)
         turn = move(degrees).turn
         together = point_of(chosen.box(chosen.ids), self.about)
@@ -77,10 +77,10 @@ class TurnAlong(Edit):
 
     def label(self, project: Project) -> str:
         of = f" of {self.side.shape}" if self.side.shape else ""
-        return f"{Chosen(project, self.part, self.ids).names} turned along {self.side.side}{of}"
+        return f"{ChosenShapes(project, self.part, self.ids).names} turned along {self.side.side}{of}"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, self.ids)
+        chosen = ChosenShapes(project, self.part, self.ids)
         sides = straight_sides(chosen.drawn.as_drawn, self.part)
         found = next((side for side in sides if side.side == self.side), None)
         if found is None:

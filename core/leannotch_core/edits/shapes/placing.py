@@ -14,7 +14,7 @@ from ...geometry.loop import Bounds
 from ...parts.cut_out import CutOut
 from ...parts.nine import SHARES, Nine, nine_at, point_of
 from ...project import Project
-from .chosen import Chosen, runs
+from .chosen import ChosenShapes, runs
 
 
 class PlaceFrom(Edit):
@@ -30,10 +30,10 @@ class PlaceFrom(Edit):
     y_of: Literal[""] | Id = ""
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, [self.id]).names} placed from elsewhere"
+        return f"{ChosenShapes(project, self.part, [self.id]).names} placed from elsewhere"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, [self.id])
+        chosen = ChosenShapes(project, self.part, [self.id])
         cut = chosen.typed(self.id)
         asked = {"point": self.point, "origin": self.origin, "on": self.on, "x_of": self.x_of, "y_of": self.y_of}
         return chosen.each(lambda _: standing(chosen, cut.model_copy(update=asked)))
@@ -53,11 +53,11 @@ class SetGap(Edit):
     gap: Size
 
     def label(self, project: Project) -> str:
-        chosen = Chosen(project, self.part, [self.id])
+        chosen = ChosenShapes(project, self.part, [self.id])
         return f"{chosen.names} {self.gap.text} from {chosen.called(self.of) if self.of else 'the edge'}"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, [self.id])
+        chosen = ChosenShapes(project, self.part, [self.id])
         chosen.mm(self.gap)
         cut, across = chosen.typed(self.id), self.side in ("left", "right")
         low = self.side in ("left", "bottom")
@@ -95,11 +95,11 @@ class LeaveOut(Edit):
     out: bool
 
     def label(self, project: Project) -> str:
-        names = Chosen(project, self.part, [self.id]).names
+        names = ChosenShapes(project, self.part, [self.id]).names
         return f"{names}, place {self.place + 1} {'left out' if self.out else 'taken in'}"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, [self.id])
+        chosen = ChosenShapes(project, self.part, [self.id])
         kept = {place for place in chosen.typed(self.id).left_out if place != self.place}
         places = sorted(kept | {self.place} if self.out else kept)
         return chosen.each(lambda cut: cut.model_copy(update={"left_out": places}))
@@ -108,7 +108,7 @@ class LeaveOut(Edit):
 _OTHER: dict[str, Side] = {"left": "right", "right": "left", "top": "bottom", "bottom": "top"}
 
 
-def standing(chosen: Chosen, cut: CutOut) -> CutOut:
+def standing(chosen: ChosenShapes, cut: CutOut) -> CutOut:
     """A shape that stays where it is, with the distances that it has as it is placed now.
 
     A distance that comes to what it did stays as it was typed.
@@ -126,11 +126,11 @@ def standing(chosen: Chosen, cut: CutOut) -> CutOut:
     )
 
 
-def _origin(chosen: Chosen, cut: CutOut, of: str) -> complex:
+def _origin(chosen: ChosenShapes, cut: CutOut, of: str) -> complex:
     return point_of(chosen.shape(of).box if of else _of_part(chosen, cut.on), cut.origin)
 
 
-def _of_part(chosen: Chosen, on: str) -> Bounds:
+def _of_part(chosen: ChosenShapes, on: str) -> Bounds:
     """What distances into the part are measured in: the part's rectangle, or the flange that a shape is on."""
     if not on:
         return (0.0, 0.0, chosen.drawn.width, chosen.drawn.height)

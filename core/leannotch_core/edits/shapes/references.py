@@ -17,7 +17,7 @@ from ...parts.nine import point_of
 from ...parts.shapes.brought import Brought
 from ...parts.shapes.round_hole import RoundHole
 from ...project import Project
-from .chosen import Chosen
+from .chosen import ChosenShapes
 from .drawing import StrokeSpot
 from .fitting import ScaleShapes
 
@@ -33,10 +33,10 @@ class TakeHoles(Edit):
     larger: Size = Size(text="0")
 
     def label(self, project: Project) -> str:
-        return f"Holes of {Chosen(project, self.part, [self.id]).names} cut, {self.larger.text} larger"
+        return f"Holes of {ChosenShapes(project, self.part, [self.id]).names} cut, {self.larger.text} larger"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, [self.id])
+        chosen = ChosenShapes(project, self.part, [self.id])
         larger = chosen.mm(self.larger)
         holes = [loop for outline in chosen.shape(self.id).loops for loop in outline.cutouts]
         if not holes:
@@ -46,7 +46,7 @@ class TakeHoles(Edit):
         fresh = [self._cut_out(chosen, hole, larger, middle, free_id("hole", taken)) for hole in holes]
         return chosen.with_shapes([*chosen.part.cutouts, *fresh])
 
-    def _cut_out(self, chosen: Chosen, hole: Loop, larger: float, middle: complex, cut_id: str) -> CutOut:
+    def _cut_out(self, chosen: ChosenShapes, hole: Loop, larger: float, middle: complex, cut_id: str) -> CutOut:
         unit = chosen.project.unit
         zero = Size(text="0", unit=unit)
         at = point_of(hole.bounds, "middle") - middle
@@ -87,10 +87,10 @@ class SetToScale(Edit):
     length: Size
 
     def label(self, project: Project) -> str:
-        return f"{Chosen(project, self.part, [self.id]).names} set to scale"
+        return f"{ChosenShapes(project, self.part, [self.id]).names} set to scale"
 
     def changes(self, project: Project) -> Changes:
-        chosen = Chosen(project, self.part, [self.id])
+        chosen = ChosenShapes(project, self.part, [self.id])
         length, apart = chosen.mm(self.length), abs(self.second.point - self.first.point)
         if length <= 0 or apart < 1e-6:
             raise CannotApply(
@@ -102,5 +102,5 @@ class SetToScale(Edit):
         # It was made larger about its middle; it goes back so that the first place is where it was.
         middle = point_of(chosen.shape(self.id).box, "middle")
         way = (self.first.point - middle) * (1 - factor)
-        again = Chosen(larger, self.part, [self.id])
+        again = ChosenShapes(larger, self.part, [self.id])
         return again.with_shapes(again.shifted({self.id: way}))

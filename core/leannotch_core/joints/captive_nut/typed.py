@@ -11,7 +11,7 @@ from pydantic import Field
 from ...document.sizes import Size, positive, shown
 from ...parts.standards.threads import SCREWS, Thread
 from ..ends import EdgeOf, FaceLine
-from ..family import Family, SeatedFamily, Standing, held
+from ..family import EdgeHeld, Family, SeatedFamily, held
 from ..fit import JointCut
 from ..given import Given
 from ..joint import BaseJoint, line_of
@@ -94,7 +94,7 @@ class CaptiveNut(SeatedFamily):
                 "thread",
             )
 
-    def _check_beside(self, given: Given, edged: Partner, inset: float, standing: Standing) -> None:
+    def _check_beside(self, given: Given, edged: Partner, inset: float, standing: EdgeHeld) -> None:
         half = SCREWS[self.thread].hole / 2
         for at in screw_places(edged.frame(self.a.side).length, self.screws, inset):
             if any(low - half < at < high + half for low, high in standing.taken):

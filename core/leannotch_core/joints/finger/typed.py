@@ -11,7 +11,7 @@ from ...document.sizes import Size, length, positive, shown
 from ...document.sums import SizeError
 from ...document.turned_over import taken_from
 from ..ends import EdgeOf
-from ..family import Family, SeatedFamily, Standing
+from ..family import EdgeHeld, Family, SeatedFamily
 from ..fit import JointCut
 from ..given import Given
 from ..joint import BaseJoint
@@ -54,9 +54,9 @@ class FingerJoint(SeatedFamily):
         except SizeError:
             return None
 
-    def standing(self, given: Given, edge: EdgeOf, edged: Partner, other: Partner) -> Standing | None:
+    def standing(self, given: Given, edge: EdgeOf, edged: Partner, other: Partner) -> EdgeHeld | None:
         proud = given.size("proud", self.proud, "Proud")
-        return None if edge not in (self.a, self.b) or proud is None else Standing(other.thickness + proud)
+        return None if edge not in (self.a, self.b) or proud is None else EdgeHeld(other.thickness + proud)
 
     def turned_over(self, part: str, lengths: Mapping[str, complex]) -> Self:
         other = super().turned_over(part, lengths)

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from ...document.sizes import Size, positive
 from ..ends import EdgeOf, FaceLine
-from ..family import Family, SeatedFamily, Standing
+from ..family import EdgeHeld, Family, SeatedFamily
 from ..fit import JointCut
 from ..given import Given
 from ..joint import BaseJoint, line_of
@@ -43,9 +43,9 @@ class TabAndSlot(SeatedFamily):
         line = line_of(others, a.edge, b.part) or b.line(a.along)
         return cls(id=joint_id, a=a.edge, b=line, width=a.size(a.along / 5), inset=a.size(a.along / 8))
 
-    def standing(self, given: Given, edge: EdgeOf, edged: Partner, other: Partner) -> Standing | None:
+    def standing(self, given: Given, edge: EdgeOf, edged: Partner, other: Partner) -> EdgeHeld | None:
         spec = self._spec(given, other) if edge == self.a else None
-        return Standing(spec.depth(other), spec.spans(edged.frame(edge.side).length)) if spec else None
+        return EdgeHeld(spec.depth(other), spec.spans(edged.frame(edge.side).length)) if spec else None
 
     def cut(self, given: Given, a: Partner | None, b: Partner | None, beside: Sequence[Family]) -> JointCut | None:
         spec = self._spec(given, b)

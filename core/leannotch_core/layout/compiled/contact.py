@@ -37,7 +37,7 @@ class Shapes(NamedTuple):
     size: Numbers
 
 
-class Bed(NamedTuple):
+class Lying(NamedTuple):
     """What lies where. A thing has a row of each; ``sheet`` is -1 while it lies nowhere.
 
     ``pose`` is x, y in mm and a turn in degrees. ``frame`` has a row for each sheet: left, bottom, right and top of the
@@ -74,7 +74,7 @@ def turn_of(degrees: float) -> tuple[float, float]:
 
 
 @light
-def lay(shapes: Shapes, bed: Bed, thing: int, x: float, y: float, turn: float) -> None:
+def lay(shapes: Shapes, bed: Lying, thing: int, x: float, y: float, turn: float) -> None:
     """Puts a thing down: turned about its own middle, then moved there."""
     c, s = turn_of(turn)
     shape, start = bed.shape[thing], bed.first[thing]
@@ -98,7 +98,7 @@ def lay(shapes: Shapes, bed: Bed, thing: int, x: float, y: float, turn: float) -
 
 
 @light
-def shift(shapes: Shapes, bed: Bed, thing: int, dx: float, dy: float) -> None:
+def shift(shapes: Shapes, bed: Lying, thing: int, dx: float, dy: float) -> None:
     """Moves a thing that lies."""
     shape, points, poles, box, pose = bed.shape[thing], bed.points, bed.poles, bed.box, bed.pose
     start = bed.first[thing]
@@ -122,14 +122,14 @@ def boxes_meet(box: Numbers, a: int, b: int) -> bool:
 
 
 @light
-def meet(shapes: Shapes, bed: Bed, a: int, b: int) -> bool:
+def meet(shapes: Shapes, bed: Lying, a: int, b: int) -> bool:
     """Whether two things share material."""
     sheet, box = bed.sheet, bed.box
     return sheet[a] == sheet[b] and boxes_meet(box, a, b) and _share(shapes, bed, a, b)
 
 
 @light
-def _share(shapes: Shapes, bed: Bed, a: int, b: int) -> bool:
+def _share(shapes: Shapes, bed: Lying, a: int, b: int) -> bool:
     """Whether two things whose boxes meet share material: poles, edges that cross, or a ring in the other."""
     shape, poles, first_pole = bed.shape, bed.poles, bed.first_pole
     points, box, near = bed.points, bed.box, bed.near
@@ -245,7 +245,7 @@ def _holds(points: Numbers, following: Counts, start: int, first: int, end: int,
 
 
 @light
-def in_the_way(shapes: Shapes, bed: Bed, a: int, b: int) -> float:
+def in_the_way(shapes: Shapes, bed: Lying, a: int, b: int) -> float:
     """How much two things on one sheet whose boxes meet are in each other's way, mm²; 0 if they share nothing.
 
     Pairs of poles are added up by how deep they lie in each other; those that do not, give the less the farther they
@@ -271,7 +271,7 @@ def in_the_way(shapes: Shapes, bed: Bed, a: int, b: int) -> float:
 
 
 @inlined
-def outside(shapes: Shapes, bed: Bed, thing: int) -> float:
+def outside(shapes: Shapes, bed: Lying, thing: int) -> float:
     """How much a thing lies outside the frame of its sheet, mm²."""
     sheet, frame, box = bed.sheet[thing], bed.frame, bed.box
     over = max(0.0, frame[sheet, 0] - box[thing, 0]) + max(0.0, box[thing, 2] - frame[sheet, 2])

@@ -5,14 +5,14 @@ from __future__ import annotations
 import numpy as np
 
 from . import compiled, light
-from .contact import APART, Bed, Counts, Numbers, Shapes, boxes_meet, lay, meet, outside, shift
+from .contact import APART, Counts, Lying, Numbers, Shapes, boxes_meet, lay, meet, outside, shift
 
 #: Sines of the turn at a point, from which on it makes a nook.
 _NOOK = 0.3
 
 
 @light
-def barred(shapes: Shapes, bed: Bed, thing: int, before: int = -1) -> int:
+def barred(shapes: Shapes, bed: Lying, thing: int, before: int = -1) -> int:
     """Something that a thing shares material with, or -1; what barred it ``before`` is asked first."""
     if before >= 0 and meet(shapes, bed, thing, before):
         return before
@@ -36,7 +36,7 @@ def _once(places: Numbers, least: float) -> Numbers:
 
 @compiled
 def nooks(
-    shapes: Shapes, bed: Bed, sheet: int, width: float, height: float, steps: int, movable: int, least: float
+    shapes: Shapes, bed: Lying, sheet: int, width: float, height: float, steps: int, movable: int, least: float
 ) -> tuple[Numbers, Numbers]:
     """Where the left and the lower side of a box of that size could lie: sorted, ``least`` apart, ``steps`` between."""
     count = 1 + steps
@@ -76,7 +76,7 @@ def nooks(
 
 
 @light
-def slid(shapes: Shapes, bed: Bed, thing: int, dx: float, dy: float) -> None:
+def slid(shapes: Shapes, bed: Lying, thing: int, dx: float, dy: float) -> None:
     """Slides a thing one way until it touches, to a hundredth of its size and then finer."""
     step = 0.5 * shapes.size[bed.shape[thing]]
     while step > 1e-3:
@@ -89,7 +89,7 @@ def slid(shapes: Shapes, bed: Bed, thing: int, dx: float, dy: float) -> None:
 @compiled
 def first_free(
     shapes: Shapes,
-    bed: Bed,
+    bed: Lying,
     square: Counts,
     thing: int,
     sheet: int,
@@ -134,7 +134,7 @@ def first_free(
 
 
 @light
-def settled(shapes: Shapes, bed: Bed, thing: int) -> None:
+def settled(shapes: Shapes, bed: Lying, thing: int) -> None:
     """Slides a thing to the left and down as far as it goes."""
     for _ in range(2):
         slid(shapes, bed, thing, -1.0, 0.0)

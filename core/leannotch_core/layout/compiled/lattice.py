@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from . import light
-from .contact import Bed, Numbers, Shapes, lay, meet
+from .contact import Lying, Numbers, Shapes, lay, meet
 
 #: Places looked at on the way in, before the last one is halved down to its contact.
 _LOOKS, _HALVINGS = 16, 22
 
 
 @light
-def contact(shapes: Shapes, bed: Bed, x: float, y: float, turn: float, along: bool, far: float) -> float:
+def contact(shapes: Shapes, bed: Lying, x: float, y: float, turn: float, along: bool, far: float) -> float:
     """How near thing 1 comes to thing 0 that lies, from ``far`` in mm on, by moving across or ``along``; at least 0."""
     ex, ey = (1.0, 0.0) if along else (0.0, 1.0)
     clear, step = far, far / _LOOKS
@@ -34,7 +34,7 @@ def contact(shapes: Shapes, bed: Bed, x: float, y: float, turn: float, along: bo
 
 
 @light
-def pitch(shapes: Shapes, bed: Bed, turn: float, lift: float, far: float) -> tuple[float, float]:
+def pitch(shapes: Shapes, bed: Lying, turn: float, lift: float, far: float) -> tuple[float, float]:
     """Steps along a row: from one to its neighbour turned about and lifted by ``lift`` mm, and from pair to pair."""
     lay(shapes, bed, 0, 0.0, 0.0, turn)
     same = contact(shapes, bed, 0.0, 0.0, turn, True, far)
@@ -45,7 +45,7 @@ def pitch(shapes: Shapes, bed: Bed, turn: float, lift: float, far: float) -> tup
 
 
 @light
-def rise(shapes: Shapes, bed: Bed, unit: Numbers, step: float, aside: float, far: float) -> float:
+def rise(shapes: Shapes, bed: Lying, unit: Numbers, step: float, aside: float, far: float) -> float:
     """How far above a row of ``unit`` (rows of x, y, turn), repeated by ``step`` mm, the next lies ``aside``."""
     most = 0.0
     for a in range(len(unit)):

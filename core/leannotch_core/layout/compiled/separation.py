@@ -12,7 +12,7 @@ import numpy as np
 import numpy.typing as npt
 
 from . import compiled, light
-from .contact import Bed, Counts, Numbers, Shapes, boxes_meet, in_the_way, lay, outside, shift
+from .contact import Counts, Lying, Numbers, Shapes, boxes_meet, in_the_way, lay, outside, shift
 
 #: Places looked at all over the sheets, and near where a thing lies, each time that it is moved.
 WIDE, NEAR = 24, 12
@@ -50,7 +50,7 @@ def drawn(state: npt.NDArray[np.uint64]) -> float:
 
 
 @light
-def trouble(shapes: Shapes, bed: Bed, search: Search, thing: int, limit: float) -> float:
+def trouble(shapes: Shapes, bed: Lying, search: Search, thing: int, limit: float) -> float:
     """What a thing shares with all others and has outside, weighted; it may be anything from ``limit`` on."""
     weight, box, sheet = search.weight, bed.box, bed.sheet
     total = weight[thing, thing] * outside(shapes, bed, thing)
@@ -76,7 +76,7 @@ def any_turn(search: Search, thing: int) -> float:
 
 
 @light
-def follow(shapes: Shapes, bed: Bed, search: Search, thing: int, now: float, step: float, least: float) -> float:
+def follow(shapes: Shapes, bed: Lying, search: Search, thing: int, now: float, step: float, least: float) -> float:
     """Moves a thing by ever smaller steps to where it shares less."""
     free = search.first_turn[thing] == search.first_turn[thing + 1]
     swing = 5.0
@@ -115,7 +115,7 @@ def follow(shapes: Shapes, bed: Bed, search: Search, thing: int, now: float, ste
 
 @light
 def dropped(
-    shapes: Shapes, bed: Bed, search: Search, thing: int, x: float, y: float, turn: float, sheet: int, near: bool
+    shapes: Shapes, bed: Lying, search: Search, thing: int, x: float, y: float, turn: float, sheet: int, near: bool
 ) -> bool:
     """Lays a thing at random on a sheet, or ``near`` a place on it; False where it does not fit in the turn drawn."""
     if not search.sheets[thing, sheet]:
@@ -140,7 +140,7 @@ def dropped(
 
 
 @compiled
-def better_place(shapes: Shapes, bed: Bed, search: Search, thing: int) -> None:
+def better_place(shapes: Shapes, bed: Lying, search: Search, thing: int) -> None:
     """Puts a thing where it shares least, of many places on all sheets that it may lie on."""
     size = shapes.size[bed.shape[thing]]
     x, y, turn = bed.pose[thing]
@@ -182,7 +182,7 @@ def better_place(shapes: Shapes, bed: Bed, search: Search, thing: int) -> None:
 
 
 @compiled
-def shared(shapes: Shapes, bed: Bed, search: Search, pairs: Numbers) -> float:
+def shared(shapes: Shapes, bed: Lying, search: Search, pairs: Numbers) -> float:
     """All that is shared or outside, unweighted, mm²; ``pairs`` is filled with it pair by pair."""
     total, box, sheet = 0.0, bed.box, bed.sheet
     for a in range(search.movable):
@@ -196,7 +196,7 @@ def shared(shapes: Shapes, bed: Bed, search: Search, pairs: Numbers) -> float:
 
 
 @compiled
-def moved_apart(shapes: Shapes, bed: Bed, search: Search, pairs: Numbers, most: int) -> float:
+def moved_apart(shapes: Shapes, bed: Lying, search: Search, pairs: Numbers, most: int) -> float:
     """One pass: up to ``most`` things in the way of something are moved. Returns what is still shared, mm²."""
     waiting = np.empty(search.movable, dtype=np.int64)
     count = 0

@@ -14,7 +14,7 @@ from .depths import at_most, passes
 from .going_down import down_open
 from .moves import routed_moves
 from .stroke import Strokes, sloping
-from .work import Run
+from .work import CutterRun
 
 _ROW = Source("facing", "row")
 
@@ -45,11 +45,11 @@ def faced(
         )
     if cutter.tip in ("ball", "V"):
         raise NoCutter(f"{cutter.name} leaves no flat floor; face with an end mill.")
-    found: list[Run] = []
+    found: list[CutterRun] = []
     z = 0.0
     for level in passes(depth, setting.stepdown or cutter.diameter):
         strokes = _rows(complex(left, bottom), width, height, stepover * cutter.diameter, z, level, ramp)
-        found.append(Run(0, cutter, "pocket", setting, tuple(strokes)))
+        found.append(CutterRun(0, cutter, "pocket", setting, tuple(strokes)))
         z = level
     return routed_moves(found, safe, machine, frame)
 

@@ -14,7 +14,7 @@ from ..program import Move
 from ..settings import plunge_speed, ramp_speed
 from .parking import Parking
 from .stroke import Stroke
-from .work import Run
+from .work import CutterRun
 
 #: So near (mm) above the sheet, or above what was cut before, the cutter comes at speed.
 ABOVE = 1.0
@@ -23,7 +23,7 @@ _WAY = Source("move", "between")
 
 
 def routed_moves(
-    runs: Sequence[Run], safe: float, machine: Machine, frame: Motion, parking: Parking | None = None
+    runs: Sequence[CutterRun], safe: float, machine: Machine, frame: Motion, parking: Parking | None = None
 ) -> list[Move]:
     """All moves for the runs in the machine's coordinates, begun at its origin, at a safe height (mm) over the sheet.
 
@@ -51,7 +51,7 @@ def routed_moves(
     return found
 
 
-def _to(run: Run, here: Point, high: float, safe: float, machine: Machine, frame: Motion) -> Iterator[Move]:
+def _to(run: CutterRun, here: Point, high: float, safe: float, machine: Machine, frame: Motion) -> Iterator[Move]:
     """Over the sheet to where a run is begun, and down to it: at speed as far as nothing is touched."""
     there, first = frame(run.start), run.strokes[0]
     if abs(there - here) > 1e-6:
@@ -72,12 +72,12 @@ def _to(run: Run, here: Point, high: float, safe: float, machine: Machine, frame
         )
 
 
-def _rapid(run: Run, here: Point, there: Point, from_z: float, z: float, machine: Machine) -> Move:
+def _rapid(run: CutterRun, here: Point, there: Point, from_z: float, z: float, machine: Machine) -> Move:
     line = Line(here, there, _WAY)
     return Move(line, machine.moving.speed, None, True, run.job, run.operation, from_z, z, run.cutter.id)
 
 
-def _stroke(run: Run, stroke: Stroke, frame: Motion) -> Move:
+def _stroke(run: CutterRun, stroke: Stroke, frame: Motion) -> Move:
     setting = run.setting
     speeds = {"ramp": ramp_speed(setting), "plunge": plunge_speed(setting)}
     moved = stroke.moved(frame)

@@ -53,24 +53,24 @@ class Clearing:
 
 
 @dataclass(slots=True)
-class Ring:
+class PocketRing:
     """What is left of a pocket so far from its wall, its edge to be followed; and what is further from it still."""
 
     outline: Outline
-    inner: list[Ring] = field(default_factory=list)
+    inner: list[PocketRing] = field(default_factory=list)
 
 
-def rings(region: Sequence[Outline], radius: float, stepover: float) -> list[Ring]:
+def rings(region: Sequence[Outline], radius: float, stepover: float) -> list[PocketRing]:
     """Rings from the wall inwards, each within the one that it is an inner one of: offsets of the pocket itself."""
     for outline in region:
         left, bottom, right, top = outline.bounds
         at_most(min(right - left, top - bottom) / 2 / stepover, f"rings of {shown(stepover)} in a pocket")
-    roots = [Ring(outline) for outline in grow(region, -radius)]
+    roots = [PocketRing(outline) for outline in grow(region, -radius)]
     outside, away = roots, radius
     while outside:
         away += stepover
         grown = grow(region, -away)
-        found = [Ring(outline) for outline in grown if outline.outer.length > _POINT * radius]
+        found = [PocketRing(outline) for outline in grown if outline.outer.length > _POINT * radius]
         for ring in found:
             spot = ring.outline.outer.segments[0].start
             holder = next((one for one in outside if contains(one.outline.outer, spot)), None)
@@ -118,7 +118,7 @@ class _Free:
         return float(self.shape.boundary.distance(shapely.Point(at.real, at.imag)))
 
 
-def _inside_out(ring: Ring) -> Iterator[tuple[Loop, bool]]:
+def _inside_out(ring: PocketRing) -> Iterator[tuple[Loop, bool]]:
     for inner in ring.inner:
         yield from _inside_out(inner)
     yield ring.outline.outer, not ring.inner

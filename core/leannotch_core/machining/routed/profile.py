@@ -22,7 +22,7 @@ from .going_down import (
     to_and_fro,
 )
 from .stroke import Round, Strokes, reversed_way, sloping
-from .tabs import Standing, behind, over
+from .tabs import LiftedTabs, behind, over
 from .zone import Zone, free_ahead
 
 _LEAD = Source("cutter", "lead")
@@ -52,7 +52,7 @@ def in_direction(segments: Sequence[Segment], direction: Direction) -> tuple[Seg
 def profiled(
     segments: Sequence[Segment],
     heights: Sequence[float],
-    standing: Standing | None,
+    standing: LiftedTabs | None,
     manner: Manner,
 ) -> list[Strokes]:
     """A closed line, as `in_direction` gives it, in passes at heights (mm), each of them by itself.
@@ -119,7 +119,7 @@ def _with_leads(
     line: Round,
     arcs: tuple[Arc, Arc],
     heights: Sequence[float],
-    standing: Standing | None,
+    standing: LiftedTabs | None,
     manner: Manner,
 ) -> list[Strokes]:
     """Each pass by itself: down on the arc that leads in, all round, and out by the other arc."""

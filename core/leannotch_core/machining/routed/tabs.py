@@ -16,7 +16,7 @@ SLOPE = 45.0
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class LiftedTabs:
     """Tabs of a closed line: their middles along it, how long the cutter is lifted over each, and to what height.
 
     ``sloping`` ends rise at `SLOPE`. Where the cutter does not ``plunge`` it goes down to and fro behind a tab, along a
@@ -66,7 +66,7 @@ def behind(zones: Sequence[Zone], here: float, length: float) -> float:
     return min(ends, default=0.0)
 
 
-def over(line: Round, here: float, far: float, z: float, zones: Sequence[Zone], standing: Standing | None) -> Strokes:
+def over(line: Round, here: float, far: float, z: float, zones: Sequence[Zone], standing: LiftedTabs | None) -> Strokes:
     """The way from a place so far along a line at a height, lifted over the zones on it.
 
     It begins and ends in no zone.

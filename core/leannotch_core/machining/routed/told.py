@@ -27,7 +27,7 @@ from ..plan import SheetPlan
 from .pocket import WIDEST_RINGS
 from .rack import Rack, depth_of
 from .reach import CRUMB, uncut
-from .work import Run
+from .work import CutterRun
 
 #: So many findings of a kind are told one by one.
 FEW = 4
@@ -37,7 +37,7 @@ TOLD = 1.0
 
 
 def routed_findings(
-    plan: SheetPlan, rack: Rack, result: Result, project: Project, stock: Stock, index: int, runs: Sequence[Run]
+    plan: SheetPlan, rack: Rack, result: Result, project: Project, stock: Stock, index: int, runs: Sequence[CutterRun]
 ) -> Iterator[Finding]:
     """All that is told of a routed sheet, beside what is told of any."""
     say = _Say(index)
@@ -67,7 +67,7 @@ class _Say:
 # Feeds and speeds
 
 
-def _of_settings(say: _Say, rack: Rack, project: Project, stock: Stock, runs: Sequence[Run]) -> Iterator[Finding]:
+def _of_settings(say: _Say, rack: Rack, project: Project, stock: Stock, runs: Sequence[CutterRun]) -> Iterator[Finding]:
     used = {(run.cutter.id, run.setting): run for run in reversed(runs)}
     for run in reversed(list(used.values())):
         yield from _of_setting(say, run, rack, project, stock)
@@ -83,7 +83,7 @@ def _of_settings(say: _Say, rack: Rack, project: Project, stock: Stock, runs: Se
         yield say.note("wide-rings", text)
 
 
-def _of_setting(say: _Say, run: Run, rack: Rack, project: Project, stock: Stock) -> Iterator[Finding]:
+def _of_setting(say: _Say, run: CutterRun, rack: Rack, project: Project, stock: Stock) -> Iterator[Finding]:
     cutter, setting, at = run.cutter, run.setting, run.start
     known = project.cutter(cutter.id)
     if known is None:

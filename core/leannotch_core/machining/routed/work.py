@@ -21,7 +21,7 @@ from ...layout.sheets import motion
 from ...parts.pocket import Pocket
 from ...remembered import remembered
 from ..holding import place_along
-from ..jobs import Job, Key
+from ..jobs import Job, JobKey
 from ..path import CutPath
 from .along import along
 from .depths import passes
@@ -31,7 +31,7 @@ from .profile import Manner, gentle, in_direction, profiled
 from .rack import Rack
 from .reach import bands
 from .stroke import Round, Stroke, Strokes
-from .tabs import Standing
+from .tabs import LiftedTabs
 
 #: How near (mm) a cutter may come to what is to be kept beside its own line.
 _TOUCHES = 1e-3
@@ -41,7 +41,7 @@ RoutedSettings = Callable[[str, Work, str], Setting]
 
 
 @dataclass(frozen=True, slots=True)
-class Run:
+class CutterRun:
     """What one cutter does for a job without being lifted off, in the frame of the sheet. ``job`` is its place."""
 
     job: int
@@ -60,7 +60,7 @@ class Run:
 
 
 @dataclass(frozen=True, slots=True)
-class Sheet:
+class SheetDepth:
     """A sheet in its depth (mm): as thick as it measures on the whole, and where it is thickest."""
 
     thickness: float
@@ -70,16 +70,18 @@ class Sheet:
 class Workshop:
     """Makes the runs of jobs. ``kept`` are the finished parts as they lie on the sheet."""
 
-    def __init__(self, rack: Rack, sheet: Sheet, settings: RoutedSettings, kept: Sequence[Polygon]) -> None:
+    def __init__(self, rack: Rack, sheet: SheetDepth, settings: RoutedSettings, kept: Sequence[Polygon]) -> None:
         self._rack, self._sheet, self._settings = rack, sheet, settings
         self._kept = STRtree(list(kept))
         self.through = sheet.thickest + rack.overcut
         self.tab_top = rack.tab_height - sheet.thickness
 
-    def runs(self, jobs: Sequence[Job], parts: dict[str, EvaluatedPart], placements: dict[Key, Placement]) -> list[Run]:
+    def runs(
+        self, jobs: Sequence[Job], parts: dict[str, EvaluatedPart], placements: dict[JobKey, Placement]
+    ) -> list[CutterRun]:
         """All runs in order; cuts of one stage that follow each other go down together where that is asked for."""
-        found: list[Run] = []
-        waiting: list[list[list[Run]]] = []
+        found: list[CutterRun] = []
+        waiting: list[list[list[CutterRun]]] = []
         stage = ""
         for at, job in enumerate(jobs):
             if waiting and job.key.stage != stage:
@@ -93,7 +95,7 @@ class Workshop:
                 found += self._of(at, job, parts[job.key.part], placements[job.key])
         return found + _in_layers(waiting)
 
-    def _of(self, at: int, job: Job, part: EvaluatedPart, placement: Placement) -> Iterator[Run]:
+    def _of(self, at: int, job: Job, part: EvaluatedPart, placement: Placement) -> Iterator[CutterRun]:
         stage = job.key.stage
         if stage in ("pocket", "rest"):
             yield from self._pockets(at, job, part, placement)
@@ -108,19 +110,19 @@ class Workshop:
         else:
             yield from self._cut_one_by_one(at, job)
 
-    def _run(self, at: int, job: Job, cutter: CutterFacts, operation: Work, strokes: Strokes) -> Run:
-        return Run(at, cutter, operation, self._settings(job.key.part, operation, cutter.id), tuple(strokes))
+    def _run(self, at: int, job: Job, cutter: CutterFacts, operation: Work, strokes: Strokes) -> CutterRun:
+        return CutterRun(at, cutter, operation, self._settings(job.key.part, operation, cutter.id), tuple(strokes))
 
     def stepdown(self, part: str, operation: Work, cutter: CutterFacts) -> float:
         return self._settings(part, operation, cutter.id).stepdown or cutter.diameter
 
-    def _marked(self, at: int, job: Job, path: CutPath) -> Iterator[Run]:
+    def _marked(self, at: int, job: Job, path: CutPath) -> Iterator[CutterRun]:
         cutter, operation = self._rack.marks, _work(path.operation)
         down = self.stepdown(job.key.part, operation, cutter)
         strokes = along(path.segments, self._rack.mark_depth, down, cutter.plunges, self._rack.ramp)
         yield self._run(at, job, cutter, operation, strokes)
 
-    def _filled(self, at: int, job: Job) -> Iterator[Run]:
+    def _filled(self, at: int, job: Job) -> Iterator[CutterRun]:
         """Lettering and figures cleared as pockets are: by their closed lines, those within others left standing."""
         rack, depth = self._rack, self._rack.mark_depth
         loops = [Loop(path.segments) for path in job.paths if path.closed]
@@ -129,7 +131,7 @@ class Workshop:
         for strokes in _cleared(rack, region, 0.0, depth, how):
             yield self._run(at, job, rack.marks, "fill", strokes)
 
-    def _drilled(self, at: int, job: Job, path: CutPath) -> Iterator[Run]:
+    def _drilled(self, at: int, job: Job, path: CutPath) -> Iterator[CutterRun]:
         circle = Loop(path.segments).circle()
         if circle is None:
             raise NoCutter(f"A hole of {job.key.part} is drilled that is not round.")
@@ -152,7 +154,7 @@ class Workshop:
             plunges=cutter.plunges,
         )
 
-    def _pockets(self, at: int, job: Job, part: EvaluatedPart, placement: Placement) -> Iterator[Run]:
+    def _pockets(self, at: int, job: Job, part: EvaluatedPart, placement: Placement) -> Iterator[CutterRun]:
         rack, stage = self._rack, job.key.stage
         place = motion(placement)
         # What is turned over is cleared as it lies, so that climb stays climb.
@@ -167,10 +169,10 @@ class Workshop:
 
     # Cuts
 
-    def _cut_by_passes(self, at: int, job: Job) -> list[list[Run]]:
+    def _cut_by_passes(self, at: int, job: Job) -> list[list[CutterRun]]:
         """Runs for each height, the first pass first; a finishing pass comes with the last."""
         heights = passes(self.through, self.stepdown(job.key.part, "cut", self._rack.cut))
-        done: list[list[Run]] = [[] for _ in heights]
+        done: list[list[CutterRun]] = [[] for _ in heights]
         for path in job.paths:
             rough, fine = self._lines(path)
             for layer, way in zip(done, self._followed(rough or fine, path, heights), strict=True):
@@ -180,7 +182,7 @@ class Workshop:
                 done[-1] += [self._run(at, job, self._rack.cut, "cut", way) for way in last]
         return done
 
-    def _cut_one_by_one(self, at: int, job: Job) -> Iterator[Run]:
+    def _cut_one_by_one(self, at: int, job: Job) -> Iterator[CutterRun]:
         """Runs for each line to its full depth, without lifting off where one pass leads into the next."""
         heights = passes(self.through, self.stepdown(job.key.part, "cut", self._rack.cut))
         for path in job.paths:
@@ -213,11 +215,11 @@ class Workshop:
         start = place_along(line.segments, path.start)
         return tuple(begun.onward(start, begun.length)), path.segments
 
-    def _standing(self, segments: Sequence[Segment], path: CutPath) -> Standing | None:
+    def _standing(self, segments: Sequence[Segment], path: CutPath) -> LiftedTabs | None:
         if not path.tabs:
             return None
         rack = self._rack
-        return Standing(
+        return LiftedTabs(
             middles=tuple(place_along(segments, tab) for tab in path.tabs),
             lifted=rack.tab_width + rack.cut.diameter,
             top=self.tab_top,
@@ -261,7 +263,7 @@ def _led_on(ways: Sequence[Strokes]) -> list[Strokes]:
     return found
 
 
-def _in_layers(waiting: Sequence[Sequence[Sequence[Run]]]) -> list[Run]:
+def _in_layers(waiting: Sequence[Sequence[Sequence[CutterRun]]]) -> list[CutterRun]:
     """The first pass of all, then the second of all, and so on."""
     deepest = max((len(layers) for layers in waiting), default=0)
     return [run for level in range(deepest) for layers in waiting if level < len(layers) for run in layers[level]]

@@ -31,7 +31,7 @@ FILES: dict[Font, str] = {"plain": "archivo.woff", "stencil": "saira-stencil-one
 
 
 @dataclass(frozen=True, slots=True)
-class Setting:
+class Typesetting:
     """How text is set: capitals ``height`` mm high, ``tracking`` mm more between letters.
 
     ``bend`` is the radius (mm) of the arc that the baseline follows: above its centre where positive, below it where
@@ -54,7 +54,7 @@ class NoGlyph(Said):
         self.letter = letter
 
 
-def text_outlines(shape: str, text: str, setting: Setting) -> tuple[Outline, ...]:
+def text_outlines(shape: str, text: str, setting: Typesetting) -> tuple[Outline, ...]:
     """Outlines of ``text`` about its anchor: the middle of the capitals' height at the chosen alignment.
 
     Raises `NoGlyph`.
@@ -77,7 +77,7 @@ def islands(outlines: tuple[Outline, ...]) -> int:
     return sum(len(outline.cutouts) for outline in outlines)
 
 
-def _place(along: float, setting: Setting) -> Motion:
+def _place(along: float, setting: Typesetting) -> Motion:
     """Where a letter's middle goes: ``along`` mm from the anchor on the straight or bent line."""
     if setting.bend == 0:
         return Motion(shift=complex(along, 0))

@@ -8,7 +8,7 @@ from typing import Self
 from ...document.model import Model
 from ...geometry.loop import Loop
 from ...geometry.segment import Motion, Point
-from ..shapes.shape import Read
+from ..shapes.shape import ReadSize
 
 
 @dataclass(frozen=True, slots=True)
@@ -22,7 +22,7 @@ class Begun:
     away: complex
     middle: Point
     edge: Loop
-    read: Read
+    read: ReadSize
 
 
 class BaseRepeat(Model):

@@ -25,7 +25,7 @@ def plain(size: Size, _: Names) -> float:
     return number(size)
 
 
-class Read(Protocol):
+class ReadSize(Protocol):
     """Reads one size of something in mm; None, with a finding, where it cannot be read."""
 
     def __call__(self, name: str, size: Size, reader: SizeReader = length, called: str = "") -> float | None: ...
@@ -42,7 +42,7 @@ class Pen:
     called: str
     path: tuple[str, ...]
     at: Callable[[str], Place]
-    read: Read
+    read: ReadSize
     reader: Reader
     stock: StockFacts
     kept: bool = False

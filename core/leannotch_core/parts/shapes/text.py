@@ -12,7 +12,7 @@ from ...document.sizes import Size, positive, typed_in
 from ...document.sums import Unit
 from ...geometry.loop import Outline
 from ...geometry.segment import Line, Segment, Source
-from ..lettering.outlines import NoGlyph, Setting, islands, text_outlines
+from ..lettering.outlines import NoGlyph, Typesetting, islands, text_outlines
 from ..lettering.single_line import strokes
 from .shape import BaseHole, Pen
 
@@ -58,7 +58,7 @@ class TextHole(BaseHole):
         bridges = pen.read("bridges", self.bridges)
         if height is None or tracking is None or bend is None or bridges is None:
             return None
-        return letters(pen, self.text, Setting(self.font, height, tracking, self.align, bend, max(0.0, bridges)))
+        return letters(pen, self.text, Typesetting(self.font, height, tracking, self.align, bend, max(0.0, bridges)))
 
     def open_lines(self, pen: Pen) -> tuple[tuple[Segment, ...], ...] | None:
         if self.font != "single line":
@@ -90,7 +90,7 @@ def single_lines(text: str, height: float) -> tuple[tuple[Segment, ...], ...]:
     return tuple(tuple(Line(a, b, source) for a, b in pairwise(line) if a != b) for line in strokes(text, height))
 
 
-def letters(pen: Pen, text: str, setting: Setting) -> tuple[Outline, ...] | None:
+def letters(pen: Pen, text: str, setting: Typesetting) -> tuple[Outline, ...] | None:
     """The outlines of a text; None, with a finding, where a letter is missing or there are none to cut."""
     try:
         outlines = text_outlines(pen.name, text, setting)

@@ -40,7 +40,7 @@ class Filled:
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class BurntPiece:
     """A piece of a row that is burnt, on its layer."""
 
     layer: str
@@ -59,7 +59,7 @@ class _Rows:
         self.used = np.zeros(len(self.start), dtype=bool)
 
 
-def fill_faults(meant: Sequence[Filled], rows: Sequence[Row]) -> Iterator[Fault]:
+def fill_faults(meant: Sequence[Filled], rows: Sequence[BurntPiece]) -> Iterator[Fault]:
     """What is not filled as it was meant, and rows that fill nothing that was meant."""
     all_rows = _Rows(
         np.array([row.start for row in rows], dtype=complex),

@@ -31,7 +31,7 @@ Lines = npt.NDArray[Any]
 
 
 @dataclass(frozen=True, slots=True)
-class Meant:
+class MeantLine:
     """A line as it was meant: the layer it belongs on, whose it is, and its sides (mm)."""
 
     layer: str
@@ -47,7 +47,7 @@ class Drawn:
     sides: Sequence[Side]
 
 
-def marks_faults(meant: Sequence[Meant], drawn: Sequence[Drawn]) -> Iterator[Fault]:
+def marks_faults(meant: Sequence[MeantLine], drawn: Sequence[Drawn]) -> Iterator[Fault]:
     """What of the lines on each layer is lost, and what is there that was not meant."""
     for layer in sorted({one.layer for one in meant} | {one.layer for one in drawn}):
         wanted = [one for one in meant if one.layer == layer]
@@ -55,7 +55,7 @@ def marks_faults(meant: Sequence[Meant], drawn: Sequence[Drawn]) -> Iterator[Fau
         yield from _of_layer(layer, wanted, found)
 
 
-def _of_layer(layer: str, meant: Sequence[Meant], drawn: Sequence[Drawn]) -> Iterator[Fault]:
+def _of_layer(layer: str, meant: Sequence[MeantLine], drawn: Sequence[Drawn]) -> Iterator[Fault]:
     is_bend = layer.startswith("bend")
     lost: Code = "bend-line" if is_bend else "mark-lost"
     stray: Code = "bend-line" if is_bend else "mark-stray"
@@ -76,7 +76,7 @@ def _of_layer(layer: str, meant: Sequence[Meant], drawn: Sequence[Drawn]) -> Ite
         yield Fault("doubled", f"{shown(twice)} of lines on the layer {layer} are drawn twice", _twice(found))
 
 
-def lost_along(meant: Sequence[Meant], ways: Lines) -> Iterator[Fault]:
+def lost_along(meant: Sequence[MeantLine], ways: Lines) -> Iterator[Fault]:
     """Lines along which none of some ways goes."""
     if not meant:
         return

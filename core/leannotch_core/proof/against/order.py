@@ -27,7 +27,7 @@ Shapes = npt.NDArray[Any]
 
 
 @dataclass(frozen=True, slots=True)
-class Worked:
+class WorkedLine:
     """A line as it is worked, one after the other; one that is ``cut`` goes through the sheet."""
 
     sides: Sequence[Side]
@@ -40,7 +40,9 @@ class Worked:
         return complex(places([longest], np.array([0.5]))[0])
 
 
-def order_faults(worked: Sequence[Worked], outlines: Sequence[Sequence[Side]], marks_first: bool) -> Iterator[Fault]:
+def order_faults(
+    worked: Sequence[WorkedLine], outlines: Sequence[Sequence[Side]], marks_first: bool
+) -> Iterator[Fault]:
     """What is worked too late or too early among lines in the order in which they are worked.
 
     ``outlines`` are closed, bridged where holding tabs are. A machine that has the operations in an order of its own
@@ -104,7 +106,7 @@ def _in_goes(own: dict[int, list[int]], which: Sequence[int], middles: Sequence[
 
 
 def _marks_late(
-    worked: Sequence[Worked], shapes: Shapes, own: dict[int, list[int]], spots: Shapes, around: dict[int, int]
+    worked: Sequence[WorkedLine], shapes: Shapes, own: dict[int, list[int]], spots: Shapes, around: dict[int, int]
 ) -> Iterator[Fault]:
     """Marks on what has been cut, or cut into, already: the innermost outline about a mark, and those within that."""
     marks = np.array([at for at, one in enumerate(worked) if not one.cut], dtype=int)

@@ -18,7 +18,7 @@ from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 
 from ...remembered import remembered
-from ..chords import Point, Shape, as_lines
+from ..chords import Point, RingedShape, as_lines
 from ..round_beam import TOLERANCE, quarter
 
 Ends = npt.NDArray[np.float64]
@@ -34,7 +34,7 @@ class Off(NamedTuple):
     at: Point
 
 
-class Outlined(Shape, Hashable, Protocol):
+class Outlined(RingedShape, Hashable, Protocol):
     """An outline that can be looked up again."""
 
 

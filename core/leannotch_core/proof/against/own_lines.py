@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from ...drawings.gcode.state import Told
+from ...drawings.gcode.state import ProgramTold
 from ..fault import Fault
 
 
-def own_line_faults(told: Told, begins: Sequence[str], ends: Sequence[str]) -> Iterator[Fault]:
+def own_line_faults(told: ProgramTold, begins: Sequence[str], ends: Sequence[str]) -> Iterator[Fault]:
     """What is lost of a machine's own lines, or stands elsewhere; and what else is switched that nobody meant."""
     first, last = told.worked
     before = [text for line, text in told.own if line < first or not first]

@@ -14,7 +14,7 @@ from shapely.geometry.base import BaseGeometry
 
 from ...document.sizes import shown
 from ..chords import Point, Side, as_lines
-from ..depth.program import Way
+from ..depth.program import ProgramWays
 from ..fault import Fault
 from .fills import Filled, region_of
 from .marks import FEW, LEAST
@@ -28,7 +28,7 @@ Shapes = npt.NDArray[Any]
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class MeantWork:
     """A line, or a region that is filled, as it is meant to be worked: its speed (mm/min), S, and how often."""
 
     called: str
@@ -39,12 +39,12 @@ class Row:
     region: BaseGeometry | None = None
 
     @classmethod
-    def lead(cls, called: str, start: Point, end: Point, feed: float, power: float) -> Row:
+    def lead(cls, called: str, start: Point, end: Point, feed: float, power: float) -> MeantWork:
         """A lead-in: a straight line that is gone along once."""
         return cls(called, (_Straight(start, end),), feed, power)
 
     @classmethod
-    def filled(cls, called: str, what: Filled, feed: float, power: float) -> Row:
+    def filled(cls, called: str, what: Filled, feed: float, power: float) -> MeantWork:
         """All rows of something that is filled."""
         return cls(called, (), feed, power, what.passes, region_of(what.loops))
 
@@ -54,7 +54,7 @@ class _Straight(NamedTuple):
     end: Point
 
 
-def power_faults(way: Way, rows: Sequence[Row]) -> Iterator[Fault]:
+def power_faults(way: ProgramWays, rows: Sequence[MeantWork]) -> Iterator[Fault]:
     """What of a program, with its ways in the frame of the sheet, is burnt otherwise than it was meant."""
     yield from _on_in_moves(way)
     burnt = way.some((way.feed > 0) & (way.turns > 0) & (np.abs(way.end - way.start) > 1e-6))
@@ -73,7 +73,7 @@ def power_faults(way: Way, rows: Sequence[Row]) -> Iterator[Fault]:
     yield from _passes(burnt, of, which, rows, shapes)
 
 
-def _along(burnt: Way, spots: Shapes, shapes: Sequence[BaseGeometry]) -> tuple[Any, Any]:
+def _along(burnt: ProgramWays, spots: Shapes, shapes: Sequence[BaseGeometry]) -> tuple[Any, Any]:
     """Numbers of ways and of the rows that they run along: all of them, not where they cross."""
     of, which = STRtree(shapes).query(spots, predicate="dwithin", distance=_NEAR)
     rows = np.asarray(shapes, dtype=object)[which]
@@ -83,7 +83,7 @@ def _along(burnt: Way, spots: Shapes, shapes: Sequence[BaseGeometry]) -> tuple[A
     return of[on], which[on]
 
 
-def _line(row: Row) -> BaseGeometry:
+def _line(row: MeantWork) -> BaseGeometry:
     found: BaseGeometry = as_lines([row.sides], 0.005)[0]
     return found
 
@@ -93,7 +93,7 @@ def _alike(got: npt.NDArray[np.float64], meant: npt.NDArray[np.float64]) -> npt.
     return found
 
 
-def _on_in_moves(way: Way) -> Iterator[Fault]:
+def _on_in_moves(way: ProgramWays) -> Iterator[Fault]:
     on = np.flatnonzero((way.feed <= 0) & (way.turns > 0) & (np.abs(way.end - way.start) > 1e-6))
     if len(on):
         line, at = int(way.line[on[0]]), complex(way.start[on[0]])
@@ -101,7 +101,7 @@ def _on_in_moves(way: Way) -> Iterator[Fault]:
         yield Fault("beam-on", f"Line {line}: the beam is on in a move that cuts nothing{more}", at)
 
 
-def _wrong(burnt: Way, wrong: Any, of: Any, which: Any, rows: Sequence[Row]) -> Iterator[Fault]:
+def _wrong(burnt: ProgramWays, wrong: Any, of: Any, which: Any, rows: Sequence[MeantWork]) -> Iterator[Fault]:
     """One fault for each row that is worked otherwise, at its first place."""
     meant: dict[int, int] = {}
     for at, row in zip(of.tolist(), which.tolist(), strict=True):
@@ -120,7 +120,9 @@ def _wrong(burnt: Way, wrong: Any, of: Any, which: Any, rows: Sequence[Row]) -> 
         yield Fault("power", text, complex(burnt.start[at]))
 
 
-def _passes(burnt: Way, of: Any, which: Any, rows: Sequence[Row], shapes: Sequence[BaseGeometry]) -> Iterator[Fault]:
+def _passes(
+    burnt: ProgramWays, of: Any, which: Any, rows: Sequence[MeantWork], shapes: Sequence[BaseGeometry]
+) -> Iterator[Fault]:
     """Lines that are followed more or less often than meant, by how far they are followed in all."""
     long = np.bincount(which, weights=np.abs(burnt.end - burnt.start)[of], minlength=len(rows))
     told = 0

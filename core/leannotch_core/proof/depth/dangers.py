@@ -13,8 +13,8 @@ from shapely import STRtree
 
 from ...document.sizes import shown
 from ..fault import Fault
-from .program import Way
-from .swept import SAME, Cutters, Shape, below, swept_by
+from .program import ProgramWays
+from .swept import SAME, Cutters, SweptCutter, below, swept_by
 
 #: Heights and places are written to a ten-thousandth: a short slope is known no better (mm).
 _WRITTEN = 3e-4
@@ -39,7 +39,7 @@ class Limits:
     spoilboard: float = 0.0
 
 
-def dangers(way: Way, thickness: float, cutters: Cutters, limits: Limits) -> Iterator[Fault]:
+def dangers(way: ProgramWays, thickness: float, cutters: Cutters, limits: Limits) -> Iterator[Fault]:
     """All of a kind that are found, the first of each; nothing where all is well."""
     under = np.minimum(way.from_z, way.z) < -_FACE
     if not under.any():
@@ -62,19 +62,19 @@ def dangers(way: Way, thickness: float, cutters: Cutters, limits: Limits) -> Ite
         yield from _first(way, deep, f"it goes more than {shown(limits.spoilboard)} below the sheet")
 
 
-def _only_up(way: Way) -> npt.NDArray[np.bool_]:
+def _only_up(way: ProgramWays) -> npt.NDArray[np.bool_]:
     found: npt.NDArray[np.bool_] = (np.abs(way.end - way.start) <= SAME) & (way.z >= way.from_z)
     return found
 
 
-def _first(way: Way, which: Which, text: str) -> Iterator[Fault]:
+def _first(way: ProgramWays, which: Which, text: str) -> Iterator[Fault]:
     if len(which):
         at = int(which[0])
         more = f", and so do {len(which) - 1} more" if len(which) > 1 else ""
         yield Fault("danger", f"Line {int(way.line[at])}: {text}{more}", complex(way.start[at]))
 
 
-def _through(way: Way, which: Which, earlier: _Earlier, text: str) -> Iterator[Fault]:
+def _through(way: ProgramWays, which: Which, earlier: _Earlier, text: str) -> Iterator[Fault]:
     """The first of some ways that goes where something stands yet."""
     for at in which[:MOST].tolist():
         if not earlier.has_cleared(at):
@@ -85,7 +85,7 @@ def _through(way: Way, which: Which, earlier: _Earlier, text: str) -> Iterator[F
 class _Earlier:
     """What was cleared before a way came."""
 
-    def __init__(self, way: Way, cutters: Cutters) -> None:
+    def __init__(self, way: ProgramWays, cutters: Cutters) -> None:
         self._way, self._cutters = way, cutters
         ends = np.column_stack([way.start.real, way.start.imag, way.end.real, way.end.imag]).reshape(-1, 2, 2)
         still = way.start == way.end
@@ -110,11 +110,13 @@ class _Earlier:
         return bool(cleared) and bool(shapely.union_all(cleared).covers(room))
 
 
-def _radius(cutter: Shape) -> float:
+def _radius(cutter: SweptCutter) -> float:
     return cutter.diameter / 2
 
 
-def _overloaded(way: Way, under: npt.NDArray[np.bool_], cutters: Cutters, most: dict[int, float]) -> Iterator[Fault]:
+def _overloaded(
+    way: ProgramWays, under: npt.NDArray[np.bool_], cutters: Cutters, most: dict[int, float]
+) -> Iterator[Fault]:
     """The first way into material with more on each tooth than its cutter takes."""
     teeth = np.array([cutters[tool].flutes for tool in way.tool.tolist()], dtype=float)
     limit = np.array([most.get(tool, math.inf) for tool in way.tool.tolist()])

@@ -11,7 +11,7 @@ from ...document.machine import ZDatum
 from ...document.sizes import shown
 from ...document.statement import Z_STATED
 from ..fault import Fault
-from .program import Read, Way
+from .program import ProgramWays, ReadProgram
 
 #: What goes no deeper than this (mm) under z 0 is taken to end at it.
 _AT_ZERO = 0.5
@@ -21,12 +21,12 @@ _AT_ZERO = 0.5
 class Placed:
     """A program with the face of its sheet at 0, and what is told of that."""
 
-    read: Read
+    read: ReadProgram
     faults: list[Fault] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
 
 
-def with_datum(read: Read, datum: ZDatum | str, thickness: float) -> Placed:
+def with_datum(read: ReadProgram, datum: ZDatum | str, thickness: float) -> Placed:
     """The program as it lies in a sheet of a thickness (mm). ``datum`` is what its maker says, or nothing."""
     stated = next((Z_STATED[comment] for comment in read.told.comments if comment in Z_STATED), "")
     likely = _likely(read.way, thickness)
@@ -44,13 +44,13 @@ def with_datum(read: Read, datum: ZDatum | str, thickness: float) -> Placed:
     return Placed(replace(read, way=way), faults, notes)
 
 
-def _reach(way: Way) -> tuple[float, float]:
+def _reach(way: ProgramWays) -> tuple[float, float]:
     """The lowest and the highest height (mm) at which it works."""
     works: Sequence[float] = way.z[way.feed > 0].tolist() or [0.0]
     return min(works), max(works)
 
 
-def _likely(way: Way, thickness: float) -> str:
+def _likely(way: ProgramWays, thickness: float) -> str:
     """What z 0 seems to be: nothing where its heights do not tell."""
     low, _ = _reach(way)
     level = (way.feed > 0) & (np.abs(way.z - way.from_z) < 1e-3) & (np.abs(way.end - way.start) > 1e-3)

@@ -12,7 +12,7 @@ import shapely
 from shapely import STRtree
 
 from ..fault import Fault
-from .program import Way
+from .program import ProgramWays
 from .swept import SAME, Cutters
 
 #: A way runs along an edge where it is a cutter's radius from it, within this (mm).
@@ -32,7 +32,7 @@ class Edge:
 
 
 def direction_faults(
-    way: Way, edges: Sequence[Edge], cutters: Cutters, meant: Literal["climb", "conventional"]
+    way: ProgramWays, edges: Sequence[Edge], cutters: Cutters, meant: Literal["climb", "conventional"]
 ) -> Iterator[Fault]:
     """Edges that are cut the other way round. Climb has the material on the right of the moving cutter."""
     level = (way.feed > 0) & (way.z < -_ALONG) & (np.abs(way.z - way.from_z) < SAME)

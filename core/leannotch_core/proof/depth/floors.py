@@ -10,8 +10,8 @@ import shapely
 from shapely import Polygon
 
 from ...said import Said
-from .freed import THROUGH, Standing
-from .program import Way
+from .freed import THROUGH, TabLeft
+from .program import ProgramWays
 from .swept import SAME, Cutters, gone
 
 #: Heights nearer than this (mm) are one floor.
@@ -34,7 +34,7 @@ class Floor:
     depth: float
 
 
-def floors(way: Way, thickness: float, cutters: Cutters, tabs: Sequence[Standing]) -> list[Floor]:
+def floors(way: ProgramWays, thickness: float, cutters: Cutters, tabs: Sequence[TabLeft]) -> list[Floor]:
     """All floors, the highest first; the tops of holding tabs are none. Raises `TooManyFloors`."""
     levels = _levels(way, thickness)
     if len(levels) > MOST:
@@ -52,7 +52,7 @@ def floors(way: Way, thickness: float, cutters: Cutters, tabs: Sequence[Standing
     return found
 
 
-def _levels(way: Way, thickness: float) -> list[float]:
+def _levels(way: ProgramWays, thickness: float) -> list[float]:
     """The heights (mm) at which it works level, from the face down, but for what goes through."""
     flat = (way.feed > 0) & (way.z < -_ONE) & (np.abs(way.z - way.from_z) < _ONE / 10)
     flat &= (np.abs(way.end - way.start) > SAME) & (way.z > -thickness + THROUGH)

@@ -15,7 +15,7 @@ from shapely import LineString, Polygon, STRtree
 from shapely.geometry.base import BaseGeometry
 
 from ..sweep import DUST, Piece, Shapes
-from .program import Way
+from .program import ProgramWays
 from .swept import SAME, Cutters, Deepest, below, lines, swept_by
 
 #: A hop at speed over a tab is no longer than this (mm), and the cutter's width.
@@ -32,7 +32,7 @@ THROUGH = 5e-4
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class TabLeft:
     """A holding tab as it is left: its middle, how wide it is along the line and how high it stands (mm)."""
 
     middle: complex
@@ -48,12 +48,12 @@ class Freed:
     """
 
     pieces: list[Piece]
-    tabs: list[Standing]
+    tabs: list[TabLeft]
     through: BaseGeometry
     level: float
 
 
-def freed(way: Way, thickness: float, cutters: Cutters, thickest: float | None = None) -> Freed:
+def freed(way: ProgramWays, thickness: float, cutters: Cutters, thickest: float | None = None) -> Freed:
     """What comes free of a sheet of a thickness (mm); what is to come free everywhere, where it is thickest too."""
     level = -(thickness if thickest is None else max(thickness, thickest)) + THROUGH
     tabs, bridged = _tabs(way, level, thickness, cutters)
@@ -71,7 +71,7 @@ def freed(way: Way, thickness: float, cutters: Cutters, thickest: float | None =
     return Freed(_pieces(middles, whole, tabs, radius), tabs, whole, level)
 
 
-def _meeting(way: Way) -> Way:
+def _meeting(way: ProgramWays) -> ProgramWays:
     """The ways with ends that are one place as far as numbers are written being one to the last bit."""
     places, which = np.unique(np.concatenate([way.start, way.end]), return_inverse=True)
     if len(places) < 2:
@@ -87,7 +87,7 @@ def _meeting(way: Way) -> Way:
     return replace(way, start=one[: len(way)], end=one[len(way) :])
 
 
-def _pieces(middles: Sequence[LineString], whole: BaseGeometry, tabs: Sequence[Standing], radius: float) -> list[Piece]:
+def _pieces(middles: Sequence[LineString], whole: BaseGeometry, tabs: Sequence[TabLeft], radius: float) -> list[Piece]:
     """What the lines of the cutter's middle go round, less what it takes of it; a part or waste by how often."""
     # On a grid: a ramp and the pass that it leads to are the same line, but for the last bits.
     cells = shapely.get_parts(shapely.polygonize([shapely.union_all(list(middles), grid_size=SAME)]))
@@ -148,19 +148,19 @@ def _less(shapes: Shapes, whole: BaseGeometry) -> Shapes:
     return found
 
 
-def _held(shape: Polygon, tabs: Sequence[Standing], radius: float) -> int:
+def _held(shape: Polygon, tabs: Sequence[TabLeft], radius: float) -> int:
     if not tabs:
         return 0
     spots = shapely.points([[tab.middle.real, tab.middle.imag] for tab in tabs])
     return int(shapely.dwithin(shape.exterior, spots, radius + ONE_TAB).sum())
 
 
-def _tabs(way: Way, level: float, thickness: float, cutters: Cutters) -> tuple[list[Standing], list[LineString]]:
+def _tabs(way: ProgramWays, level: float, thickness: float, cutters: Cutters) -> tuple[list[TabLeft], list[LineString]]:
     """Where the cutter is lifted on its way along a through cut: each such place once, as it is left in the end.
 
     With all ways over them, which go on along what is cut once they are broken out.
     """
-    found: list[Standing] = []
+    found: list[TabLeft] = []
     bridged: list[LineString] = []
     is_through = (np.maximum(way.from_z, way.z) <= level) & (way.feed > 0)
     worked = Deepest(way.some((way.feed > 0) & (np.minimum(way.from_z, way.z) < 0)))
@@ -174,7 +174,7 @@ def _tabs(way: Way, level: float, thickness: float, cutters: Cutters) -> tuple[l
     return found, bridged
 
 
-def _lifted(way: Way, is_through: npt.NDArray[np.bool_], cutters: Cutters) -> list[tuple[int, int]]:
+def _lifted(way: ProgramWays, is_through: npt.NDArray[np.bool_], cutters: Cutters) -> list[tuple[int, int]]:
     """Stretches of ways that are not through, between two that are, from one to the other without a break."""
     at = np.flatnonzero(is_through)
     found: list[tuple[int, int]] = []
@@ -197,7 +197,7 @@ def _lifted(way: Way, is_through: npt.NDArray[np.bool_], cutters: Cutters) -> li
 class _Ends:
     """Where ways that go through begin and end."""
 
-    def __init__(self, through: Way) -> None:
+    def __init__(self, through: ProgramWays) -> None:
         self._begin, self._end = (cKDTree(np.column_stack([at.real, at.imag])) for at in (through.start, through.end))
 
     def loose(self, last: complex, first: complex) -> bool:
@@ -207,7 +207,7 @@ class _Ends:
         return not goes_on and not comes_in
 
 
-def _goes_on(way: Way, before: int, after: int, ends: _Ends) -> bool:
+def _goes_on(way: ProgramWays, before: int, after: int, ends: _Ends) -> bool:
     """Whether a hop at speed leads on along the line: what goes elsewhere, or from one closed line to another, is over
     no tab.
     """
@@ -220,7 +220,7 @@ def _goes_on(way: Way, before: int, after: int, ends: _Ends) -> bool:
     return all(abs(one) > 0 and (one * hop.conjugate()).real > AHEAD * abs(one) * abs(hop) for one in ahead)
 
 
-def _standing(some: Way, worked: Deepest, thickness: float, cutters: Cutters) -> Standing | None:
+def _standing(some: ProgramWays, worked: Deepest, thickness: float, cutters: Cutters) -> TabLeft | None:
     """The tab under a lift; nothing where other passes have cut it away."""
     radius = cutters[int(some.tool[0])].diameter / 2
     top = float(max(some.from_z.max(), some.z.max()))
@@ -238,4 +238,4 @@ def _standing(some: Way, worked: Deepest, thickness: float, cutters: Cutters) ->
         return None
     whole = np.concatenate([[some.start[0]], some.end])
     bridge = shapely.linestrings(np.column_stack([whole.real, whole.imag]))
-    return Standing(at, float(line.length) - 2 * radius, min(height, thickness), bridge)
+    return TabLeft(at, float(line.length) - 2 * radius, min(height, thickness), bridge)

@@ -13,7 +13,7 @@ from shapely import Polygon, STRtree
 
 from ..against.outline import Beam
 from ..fault import Fault
-from .program import Way
+from .program import ProgramWays
 from .swept import SAME, Cutters
 
 #: Ways run along an edge where they are a cutter's radius from it, within this (mm).
@@ -23,7 +23,7 @@ FEW = 6
 
 
 @dataclass(frozen=True, slots=True)
-class Copy:
+class CopyOnSheet:
     """A copy as it lies on the sheet, and what cuts it."""
 
     called: str
@@ -31,7 +31,9 @@ class Copy:
     beam: Beam
 
 
-def routed_order_faults(copies: Sequence[Copy], way: Way, level: float, cutters: Cutters) -> Iterator[Fault]:
+def routed_order_faults(
+    copies: Sequence[CopyOnSheet], way: ProgramWays, level: float, cutters: Cutters
+) -> Iterator[Fault]:
     """What comes too late: ``level`` (mm) is from where on a way goes through."""
     under = way.some((way.feed > 0) & (np.minimum(way.from_z, way.z) < -_ALONG))
     through = np.maximum(under.from_z, under.z) <= level
@@ -65,7 +67,7 @@ def _window(which: npt.NDArray[np.intp]) -> Window:
     return (int(which.min()), int(which.max())) if len(which) else None
 
 
-def _windows(copy: Copy, spots: Any, through: Any, flat: Any, radius: Any) -> _Windows:
+def _windows(copy: CopyOnSheet, spots: Any, through: Any, flat: Any, radius: Any) -> _Windows:
     """When a copy is marked or sunk into, cut into, and cut out."""
     left, bottom, right, top = copy.shape.bounds
     wide = float(radius.max(initial=0.0)) + 1.0
@@ -87,7 +89,7 @@ def _windows(copy: Copy, spots: Any, through: Any, flat: Any, radius: Any) -> _W
     return _window(near[marks]), _window(near[inner & goes_through]), _window(near[outer & goes_through])
 
 
-def _within(copies: Sequence[Copy], windows: Sequence[_Windows], middles: Any) -> list[Fault]:
+def _within(copies: Sequence[CopyOnSheet], windows: Sequence[_Windows], middles: Any) -> list[Fault]:
     """Copies that lie in a cut-out of another one and are not done when that is cut."""
     holes = [(at, Polygon(ring)) for at, copy in enumerate(copies) for ring in copy.shape.interiors]
     if not holes:

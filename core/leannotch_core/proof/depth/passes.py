@@ -13,7 +13,7 @@ from shapely import STRtree
 
 from ...document.sizes import shown
 from ..fault import Code, Fault
-from .program import Numbers, Way
+from .program import Numbers, ProgramWays
 from .swept import SAME, Cutters
 
 #: What is less deep (mm) is on the face.
@@ -29,7 +29,7 @@ _APART = 2.0
 
 
 @dataclass(frozen=True, slots=True)
-class Meant:
+class CutterSetting:
     """One setting of a cutter: its turns, and how fast it goes (mm/min) along, down a slope, and straight down."""
 
     turns: float
@@ -44,14 +44,14 @@ class Takes:
     deep it cuts at all (mm), and how fast it may turn. Without settings any feed is taken as meant.
     """
 
-    settings: Sequence[Meant] = ()
+    settings: Sequence[CutterSetting] = ()
     stepdown: float = float("inf")
     peck: float = float("inf")
     long: float = float("inf")
     top: float = float("inf")
 
 
-def pass_faults(way: Way, takes: Mapping[int, Takes], cutters: Cutters, spins_up: float) -> Iterator[Fault]:
+def pass_faults(way: ProgramWays, takes: Mapping[int, Takes], cutters: Cutters, spins_up: float) -> Iterator[Fault]:
     """The first of each kind, with how many more there are."""
     under = (np.minimum(way.from_z, way.z) < -FACE) & (way.feed > 0)
     if not under.any():
@@ -62,14 +62,14 @@ def pass_faults(way: Way, takes: Mapping[int, Takes], cutters: Cutters, spins_up
     yield from _steps(way, under, takes, cutters)
 
 
-def _first(code: Code, way: Way, which: npt.NDArray[np.int64], text: str) -> Iterator[Fault]:
+def _first(code: Code, way: ProgramWays, which: npt.NDArray[np.int64], text: str) -> Iterator[Fault]:
     if len(which):
         at = int(which[0])
         more = f", and so do {len(which) - 1} more" if len(which) > 1 else ""
         yield Fault(code, f"Line {int(way.line[at])}: {text}{more}", complex(way.start[at]))
 
 
-def _spindle(way: Way, under: Any, takes: Mapping[int, Takes], spins_up: float) -> Iterator[Fault]:
+def _spindle(way: ProgramWays, under: Any, takes: Mapping[int, Takes], spins_up: float) -> Iterator[Fault]:
     yield from _first(
         "spindle", way, np.flatnonzero(under & way.reverse), "it works with the spindle turning backwards"
     )
@@ -85,7 +85,7 @@ def _spindle(way: Way, under: Any, takes: Mapping[int, Takes], spins_up: float) 
         )
 
 
-def _feeds(way: Way, under: Any, takes: Mapping[int, Takes]) -> Iterator[Fault]:
+def _feeds(way: ProgramWays, under: Any, takes: Mapping[int, Takes]) -> Iterator[Fault]:
     still = np.abs(way.end - way.start) <= 5 * SAME
     falls = way.z < way.from_z - FACE / 10
     kind = np.where(still & falls, 2, np.where(falls, 1, 0))
@@ -114,7 +114,7 @@ def _alike(got: Numbers, meant: Numbers) -> npt.NDArray[np.bool_]:
     return found
 
 
-def _too_long(way: Way, under: Any, takes: Mapping[int, Takes]) -> Iterator[Fault]:
+def _too_long(way: ProgramWays, under: Any, takes: Mapping[int, Takes]) -> Iterator[Fault]:
     long = np.array([takes[tool].long if tool in takes else np.inf for tool in way.tool.tolist()])
     deep = np.flatnonzero(under & (way.z < -long - _ROOM))
     if len(deep):
@@ -136,7 +136,7 @@ class _Chunks:
     radius: Numbers
 
 
-def _steps(way: Way, under: Any, takes: Mapping[int, Takes], cutters: Cutters) -> Iterator[Fault]:
+def _steps(way: ProgramWays, under: Any, takes: Mapping[int, Takes], cutters: Cutters) -> Iterator[Fault]:
     """Where more is taken at once than a cutter takes: how far it goes below what was cut there before."""
     worked = way.some(under)
     chunks = _chunks(worked, cutters)
@@ -160,7 +160,7 @@ def _steps(way: Way, under: Any, takes: Mapping[int, Takes], cutters: Cutters) -
         yield Fault("pass-depth", f"Line {int(worked.line[of[at]])}: {text}{more}", complex(spot.x, spot.y))
 
 
-def _chunks(way: Way, cutters: Cutters) -> _Chunks:
+def _chunks(way: ProgramWays, cutters: Cutters) -> _Chunks:
     level = np.abs(way.z - way.from_z) <= FACE / 10
     same = (way.tool[1:] == way.tool[:-1]) & (np.abs(way.start[1:] - way.end[:-1]) <= SAME)
     same &= (np.abs(way.z[1:] - way.z[:-1]) <= FACE / 10) & level[1:] & level[:-1]
@@ -180,7 +180,7 @@ def _chunks(way: Way, cutters: Cutters) -> _Chunks:
     return _Chunks(lines, first, last, np.maximum.reduceat(reached, first), radius)
 
 
-def _spots(way: Way, chunks: _Chunks) -> tuple[npt.NDArray[Any], npt.NDArray[np.int64]]:
+def _spots(way: ProgramWays, chunks: _Chunks) -> tuple[npt.NDArray[Any], npt.NDArray[np.int64]]:
     """Places along the ways, and which way each is of: some in every chunk, and several along what is long."""
     long = np.abs(way.end - way.start)
     count = np.maximum(1, np.ceil(long / _APART)).astype(np.int64)

@@ -11,7 +11,7 @@ import numpy as np
 import numpy.typing as npt
 
 from ...drawings.drawing import BrokenFile
-from ...drawings.gcode.state import Step, Told
+from ...drawings.gcode.state import ProgramStep, ProgramTold
 from ...drawings.gcode.steps import steps
 from ...drawings.gcode.words import BadBlock, Dialect
 from ...geometry.segment import Arc
@@ -27,7 +27,7 @@ MOST = 6_000_000
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
+class ProgramWays:
     """All ways of a program in order, a column each (mm): from where to where, and from which height to which.
 
     ``feed`` is in mm/min, 0 at speed; ``turns`` what the spindle does (or the S of a beam), 0 off; ``tool`` the
@@ -49,26 +49,28 @@ class Way:
     def __len__(self) -> int:
         return len(self.line)
 
-    def some(self, which: npt.NDArray[np.bool_] | npt.NDArray[np.int64]) -> Way:
-        return Way(*(getattr(self, column.name)[which] for column in fields(self)))
+    def some(self, which: npt.NDArray[np.bool_] | npt.NDArray[np.int64]) -> ProgramWays:
+        return ProgramWays(*(getattr(self, column.name)[which] for column in fields(self)))
 
-    def moved(self, place: Callable[[Points], Points], down: float = 0.0) -> Way:
+    def moved(self, place: Callable[[Points], Points], down: float = 0.0) -> ProgramWays:
         """The same ways elsewhere, and so much (mm) further down."""
         return replace(self, start=place(self.start), end=place(self.end), from_z=self.from_z - down, z=self.z - down)
 
 
 @dataclass(slots=True)
-class Read:
+class ReadProgram:
     """A program as it was read: its ways, what it says, and whether it ends as it should."""
 
-    way: Way
-    told: Told
+    way: ProgramWays
+    told: ProgramTold
 
 
-def read_program(programs: Sequence[bytes], dialect: Dialect, heard: Callable[[float], None] = lambda _: None) -> Read:
+def read_program(
+    programs: Sequence[bytes], dialect: Dialect, heard: Callable[[float], None] = lambda _: None
+) -> ReadProgram:
     """Reads programs that are carried out one after the other, each with the next cutter. Raises `BrokenFile`."""
     columns = [array("d") for _ in range(12)]
-    told = Told()
+    told = ProgramTold()
     for number, data in enumerate(programs):
         told.ended = False
         try:
@@ -77,11 +79,15 @@ def read_program(programs: Sequence[bytes], dialect: Dialect, heard: Callable[[f
             raise BrokenFile(f"The program cannot be read. {fault}.") from fault
     x, y, to_x, to_y, from_z, z, feed, turns, tool, line, reverse, waited = (np.frombuffer(each) for each in columns)
     numbers = tool.astype(np.int64), line.astype(np.int64), reverse > 0
-    return Read(Way(x + 1j * y, to_x + 1j * to_y, from_z, z, feed, turns, *numbers, waited), told)
+    return ReadProgram(ProgramWays(x + 1j * y, to_x + 1j * to_y, from_z, z, feed, turns, *numbers, waited), told)
 
 
 def _take(
-    found: Iterable[Step], columns: Sequence[array[float]], number: int, lines: int, heard: Callable[[float], None]
+    found: Iterable[ProgramStep],
+    columns: Sequence[array[float]],
+    number: int,
+    lines: int,
+    heard: Callable[[float], None],
 ) -> None:
     here, was_on, waited = 0j, False, 0.0
     for step in found:

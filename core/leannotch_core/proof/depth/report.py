@@ -16,17 +16,17 @@ from ..report import fault_told, piece_told
 from .dangers import Limits, dangers
 from .datum import with_datum
 from .floors import Floor, TooManyFloors, floors
-from .freed import Freed, Standing, freed
-from .program import Read, read_program
+from .freed import Freed, TabLeft, freed
+from .program import ReadProgram, read_program
 from .slopes import slopes
-from .swept import Cutters, Shape
+from .swept import Cutters, SweptCutter
 
 
 @dataclass(slots=True)
 class DepthProof:
     """A program swept: what comes free of a sheet of a thickness (mm), what is sunk into it, and what is wrong."""
 
-    read: Read
+    read: ReadProgram
     thickness: float
     cutters: Cutters
     freed: Freed
@@ -35,7 +35,7 @@ class DepthProof:
     notes: list[str] = field(default_factory=list)
 
     @property
-    def tabs(self) -> list[Standing]:
+    def tabs(self) -> list[TabLeft]:
         return self.freed.tabs
 
     @property
@@ -44,7 +44,7 @@ class DepthProof:
         return max(0.0, -float(self.read.way.z.min(initial=0.0)) - self.thickness)
 
 
-def prove_depth(read: Read, thickness: float, cutters: Cutters, limits: Limits) -> DepthProof:
+def prove_depth(read: ReadProgram, thickness: float, cutters: Cutters, limits: Limits) -> DepthProof:
     """Sweeps the cutters of a program through a sheet of a thickness (mm), whose face is at 0.
 
     Raises `BrokenFile` where the program asks for a cutter that is not among them.
@@ -115,7 +115,7 @@ def depth_proved_apart(
     that is not known; ``spoilboard`` how far (mm) it may go below the sheet. Raises `BrokenFile`.
     """
     read = read_program([data], Dialect(), lambda share: progress.done(0.6 * share))
-    cutters = {number: Shape(diameter, plunges=plunges) for number, diameter in diameters.items()}
+    cutters = {number: SweptCutter(diameter, plunges=plunges) for number, diameter in diameters.items()}
     placed = with_datum(read, datum, thickness)
     proof = prove_depth(placed.read, thickness, cutters, Limits(spoilboard=spoilboard))
     proof.dangers += placed.faults

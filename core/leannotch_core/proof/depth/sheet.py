@@ -20,20 +20,20 @@ from ...evaluate import EvaluatedPart, Result
 from ...layout.sheets import motion, placed
 from ...machining.plan import SheetPlan
 from ..against.fills import region_of
-from ..against.marks import Meant, lost_along
+from ..against.marks import MeantLine, lost_along
 from ..against.own_lines import own_line_faults
 from ..chords import as_lines, as_polygon
 from ..fault import Code, Fault
-from ..found import ALLOWED, SheetProof, Taken, check_left
+from ..found import ALLOWED, PiecesTaken, SheetProof, check_left
 from ..round_beam import TOLERANCE
 from ..sheet_proof import beam_of, called, odd_one, own_frame, prove_part
 from ..sweep import Proof
 from .dangers import Limits, dangers
 from .directions import Edge, direction_faults
 from .freed import Freed, freed
-from .order import Copy, routed_order_faults
+from .order import CopyOnSheet, routed_order_faults
 from .passes import Takes, pass_faults
-from .program import Read, Way
+from .program import ProgramWays, ReadProgram
 from .swept import Cutters, gone, lines
 
 #: Less than this (mm²) is a crumb.
@@ -56,7 +56,7 @@ class Depths(NamedTuple):
     deepest: float
 
 
-def _other_cutters(way: Way, cutters: Cutters) -> Iterator[Fault]:
+def _other_cutters(way: ProgramWays, cutters: Cutters) -> Iterator[Fault]:
     """Cutters that work in a program and are not among those that are meant."""
     for tool in np.unique(way.tool[way.feed > 0]).tolist():
         if tool not in cutters:
@@ -68,7 +68,7 @@ def _other_cutters(way: Way, cutters: Cutters) -> Iterator[Fault]:
 
 def prove_routed(
     plan: SheetPlan,
-    read: Read,
+    read: ReadProgram,
     result: Result,
     depths: Depths,
     cutters: Cutters,
@@ -111,7 +111,7 @@ def prove_routed(
     return found
 
 
-def _check_words(plan: SheetPlan, read: Read, machine: Machine, found: SheetProof) -> None:
+def _check_words(plan: SheetPlan, read: ReadProgram, machine: Machine, found: SheetProof) -> None:
     told = read.told
     found.check("unit", "its unit is stated", "" if told.unit_stated else "The program does not state its unit")
     said = statement(plan.kerf, plan.compensated, machine.unit) in told.comments
@@ -163,7 +163,7 @@ def _cut_by_neighbours(plan: SheetPlan) -> str:
 
 def _prove_parts(plan: SheetPlan, out: Freed, result: Result, found: SheetProof) -> None:
     """Every part's outline at its through depth, and what comes free beside them."""
-    taken = Taken([piece for piece in out.pieces if piece.kind == "part"])
+    taken = PiecesTaken([piece for piece in out.pieces if piece.kind == "part"])
     for placement in plan.placements:
         part = result.parts[placement.part]
         if part.part.edge != "cut":
@@ -195,12 +195,12 @@ def _edges(plan: SheetPlan, result: Result) -> Iterator[Edge]:
             yield Edge(whose, as_lines([[side.moved(place) for side in loop.segments]], TOLERANCE)[0])
 
 
-def _order(plan: SheetPlan, way: Way, result: Result, out: Freed, cutters: Cutters) -> Iterator[Fault]:
+def _order(plan: SheetPlan, way: ProgramWays, result: Result, out: Freed, cutters: Cutters) -> Iterator[Fault]:
     """Marks and pockets of a copy before it is cut into, its inner cuts before its outline, and what lies in a cut-out
     before that: by when each is gone through for the last, and for the first time.
     """
     copies = [
-        Copy(
+        CopyOnSheet(
             f"{result.parts[p.part].part.name} {p.copy_number}",
             placed(result.parts[p.part].outline, p),
             beam_of(result.parts[p.part], plan),
@@ -217,7 +217,7 @@ def _order(plan: SheetPlan, way: Way, result: Result, out: Freed, cutters: Cutte
 class _Depths:
     """Proves what is sunk into the parts of a sheet, and that nothing else is cut into them."""
 
-    def __init__(self, plan: SheetPlan, way: Way, out: Freed, cutters: Cutters, found: SheetProof) -> None:
+    def __init__(self, plan: SheetPlan, way: ProgramWays, out: Freed, cutters: Cutters, found: SheetProof) -> None:
         self._cutters, self._found = cutters, found
         self._through = out.through
         self._under = way.some(np.minimum(way.from_z, way.z) < -ALLOWED)
@@ -273,7 +273,9 @@ def _round(*shapes: BaseGeometry) -> BaseGeometry:
     return shapely.union_all([shape.buffer(ALLOWED) for shape in shapes])
 
 
-def _prove_depths(plan: SheetPlan, way: Way, out: Freed, result: Result, cutters: Cutters, found: SheetProof) -> None:
+def _prove_depths(
+    plan: SheetPlan, way: ProgramWays, out: Freed, result: Result, cutters: Cutters, found: SheetProof
+) -> None:
     depths, before = _Depths(plan, way, out, cutters, found), len(found.faults)
     at = {(part.part, part.copy_number): number for number, part in enumerate(found.parts)}
     for placement in plan.placements:
@@ -288,7 +290,7 @@ def _prove_depths(plan: SheetPlan, way: Way, out: Freed, result: Result, cutters
     found.checked("mark-lost", "every mark is cut where it was meant, to its depth", _unmarked(plan, way, cutters))
 
 
-def _in_the_waste(plan: SheetPlan, way: Way, out: Freed, result: Result, cutters: Cutters) -> Iterator[Fault]:
+def _in_the_waste(plan: SheetPlan, way: ProgramWays, out: Freed, result: Result, cutters: Cutters) -> Iterator[Fault]:
     """Level ways under the face that leave the parts, and along which nothing is cut through in the end."""
     radius = min((cutters[tool].diameter for tool in np.unique(way.tool).tolist()), default=0.0) / 2
     widest = max((cutter.diameter for cutter in cutters.values()), default=0.0)
@@ -314,7 +316,7 @@ def _pockets(part: EvaluatedPart, placement: Placement) -> dict[float, BaseGeome
     return {depth: shapely.union_all([shape for deep, shape in outlines if deep >= depth]) for depth in depths}
 
 
-def _near(way: Way, bounds: tuple[float, float, float, float], reach: float) -> npt.NDArray[np.bool_]:
+def _near(way: ProgramWays, bounds: tuple[float, float, float, float], reach: float) -> npt.NDArray[np.bool_]:
     left, bottom, right, top = bounds
     x0, x1 = np.minimum(way.start.real, way.end.real), np.maximum(way.start.real, way.end.real)
     y0, y1 = np.minimum(way.start.imag, way.end.imag), np.maximum(way.start.imag, way.end.imag)
@@ -322,11 +324,11 @@ def _near(way: Way, bounds: tuple[float, float, float, float], reach: float) -> 
     return np.asarray(found)
 
 
-def _mark_lines(plan: SheetPlan) -> Iterator[Meant]:
+def _mark_lines(plan: SheetPlan) -> Iterator[MeantLine]:
     for job in plan.jobs:
         for path in job.paths:
             if path.operation in ("score", "engrave", "fill"):
-                yield Meant(path.operation, called(job.key, plan), path.segments)
+                yield MeantLine(path.operation, called(job.key, plan), path.segments)
 
 
 def _fills(plan: SheetPlan) -> Iterator[tuple[str, BaseGeometry]]:
@@ -348,14 +350,14 @@ def _marks(plan: SheetPlan) -> BaseGeometry:
     return shapely.union_all([*shapely.buffer(along, half + ALLOWED), *filled])
 
 
-def _unmarked(plan: SheetPlan, way: Way, cutters: Cutters) -> Iterator[Fault]:
+def _unmarked(plan: SheetPlan, way: ProgramWays, cutters: Cutters) -> Iterator[Fault]:
     """Lines along which the middle of no cutter goes at their depth, and what of a filling stays."""
     if plan.rack is None:
         return
     deep = plan.rack.mark_depth
     drawn = [one for one in _mark_lines(plan) if one.layer != "fill"]
     level = (way.feed > 0) & (np.abs(way.z + deep) <= ALLOWED) & (np.abs(way.from_z + deep) <= ALLOWED)
-    yield from lost_along([Meant("mark", one.called, one.sides) for one in drawn], lines(way.some(level)))
+    yield from lost_along([MeantLine("mark", one.called, one.sides) for one in drawn], lines(way.some(level)))
     half = plan.rack.marks.width_at(deep) / 2
     for name, region in _fills(plan):
         # What the cutter does not get into stays, as it does in corners of pockets.

@@ -10,7 +10,7 @@ import shapely
 from ...document.sizes import shown
 from ..fault import Fault
 from .freed import THROUGH
-from .program import Way
+from .program import ProgramWays
 from .swept import SAME, Cutters, gone
 
 #: Heights that differ by less (mm) are level.
@@ -19,7 +19,7 @@ _LEVEL = 0.01
 _SHORT = 1.0
 
 
-def slopes(way: Way, thickness: float, cutters: Cutters) -> Iterator[Fault]:
+def slopes(way: ProgramWays, thickness: float, cutters: Cutters) -> Iterator[Fault]:
     """The longest floor that is left sloping, with how many more there are."""
     fall, long = np.abs(way.z - way.from_z), np.abs(way.end - way.start)
     low = np.minimum(way.from_z, way.z)

@@ -12,7 +12,7 @@ import numpy.typing as npt
 import shapely
 from shapely.geometry.base import BaseGeometry
 
-from .program import Numbers, Way
+from .program import Numbers, ProgramWays
 
 #: The chords of a cutter leave its circle by at most this (mm).
 ROUND = 5e-4
@@ -22,7 +22,7 @@ SAME = 1e-4
 
 
 @dataclass(frozen=True, slots=True)
-class Shape:
+class SweptCutter:
     """A cutter as the proof knows it: its diameter (mm), and what its tip is; ``angle`` is the whole one of a V."""
 
     diameter: float
@@ -41,10 +41,10 @@ class Shape:
         return radius
 
 
-Cutters = Mapping[int, Shape]
+Cutters = Mapping[int, SweptCutter]
 
 
-def below(way: Way, level: float) -> Way:
+def below(way: ProgramWays, level: float) -> ProgramWays:
     """What of the ways goes at a level or under it; those that cross it are cut off there."""
     low = np.minimum(way.from_z, way.z)
     some = way.some(low <= level)
@@ -64,14 +64,14 @@ def below(way: Way, level: float) -> Way:
     )
 
 
-def gone(way: Way, level: float, cutters: Cutters) -> BaseGeometry:
+def gone(way: ProgramWays, level: float, cutters: Cutters) -> BaseGeometry:
     """The region of the sheet that is cut away at a level (mm, the face at 0): what the cutters swept there."""
     low = below(way, level)
     regions = [_swept(low.some(low.tool == tool), level, cutters[tool]) for tool in np.unique(low.tool).tolist()]
     return shapely.union_all(regions) if regions else shapely.Polygon()
 
 
-def _swept(way: Way, level: float, cutter: Shape) -> BaseGeometry:
+def _swept(way: ProgramWays, level: float, cutter: SweptCutter) -> BaseGeometry:
     if cutter.tip in ("ball", "V"):
         # By how far it is under the level; along a slope it is taken as it is halfway.
         under = np.round(level - (way.from_z + way.z) / 2, 3)
@@ -80,7 +80,7 @@ def _swept(way: Way, level: float, cutter: Shape) -> BaseGeometry:
     return swept_by(way, cutter.diameter / 2)
 
 
-def swept_by(way: Way, radius: float) -> BaseGeometry:
+def swept_by(way: ProgramWays, radius: float) -> BaseGeometry:
     """All that a round tool of a radius (mm) passes over on its ways."""
     if radius <= 0 or not len(way):
         return shapely.Polygon()
@@ -97,7 +97,7 @@ def _quarter(radius: float) -> int:
     return 4 if radius <= ROUND else max(4, math.ceil(math.pi / 4 / math.acos(1 - ROUND / radius)))
 
 
-def lines(way: Way) -> npt.NDArray[Any]:
+def lines(way: ProgramWays) -> npt.NDArray[Any]:
     """Ways that follow each other as lines; what goes where something went before is left out."""
     way = _once(way)
     joined = np.abs(way.end[:-1] - way.start[1:]) <= SAME
@@ -109,7 +109,7 @@ def lines(way: Way) -> npt.NDArray[Any]:
     return found
 
 
-def _once(way: Way) -> Way:
+def _once(way: ProgramWays) -> ProgramWays:
     ends = np.column_stack([way.start.real, way.start.imag, way.end.real, way.end.imag])
     keys = np.round(ends / SAME).astype(np.int64)
     back = (keys[:, 0] > keys[:, 2]) | ((keys[:, 0] == keys[:, 2]) & (keys[:, 1] > keys[:, 3]))
@@ -121,7 +121,7 @@ def _once(way: Way) -> Way:
 class Deepest:
     """How deep the middle of the cutter has been anywhere."""
 
-    def __init__(self, way: Way) -> None:
+    def __init__(self, way: ProgramWays) -> None:
         self._way = way
         self._left, self._right = np.minimum(way.start.real, way.end.real), np.maximum(way.start.real, way.end.real)
         self._low, self._high = np.minimum(way.start.imag, way.end.imag), np.maximum(way.start.imag, way.end.imag)
@@ -135,7 +135,7 @@ class Deepest:
         return float(min(some.from_z[close].min(initial=0.0), some.z[close].min(initial=0.0)))
 
 
-def _apart(way: Way, at: complex) -> Numbers:
+def _apart(way: ProgramWays, at: complex) -> Numbers:
     along = way.end - way.start
     long = np.abs(along)
     with np.errstate(divide="ignore", invalid="ignore"):
