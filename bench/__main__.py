@@ -12,7 +12,7 @@ import tempfile
 from collections.abc import Callable, Iterator
 from dataclasses import asdict
 
-from leannotch_core.project import Project, read_project
+from leannotch_core.project.project import Project, read_project
 
 from bench.assembly import divider_grid, largest_tray
 from bench.bending import bending

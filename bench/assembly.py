@@ -7,7 +7,7 @@ from leannotch_core.assembly.solids import all_clashes
 from leannotch_core.document.sizes import Size
 from leannotch_core.document.starter import Starter
 from leannotch_core.evaluate import evaluate
-from leannotch_core.project import Project
+from leannotch_core.project.project import Project
 from leannotch_core.remembered import forget_all
 from leannotch_core.starters.live import put_starter
 

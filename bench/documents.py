@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from leannotch_core.project import Project, read_project
+from leannotch_core.project.project import Project, read_project
 
 
 def grid(parts: int, joints: int) -> Any:

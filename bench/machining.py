@@ -21,7 +21,7 @@ from leannotch_core.handover.gcode import write_gcode
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.ready import on_page
 from leannotch_core.machining.way import corners, shortest_way
-from leannotch_core.project import Project
+from leannotch_core.project.project import Project
 
 from bench.documents import grid
 from bench.figure import Figure, many, median_ms

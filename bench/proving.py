@@ -17,7 +17,7 @@ from leannotch_core.machining.path import CutPath
 from leannotch_core.machining.plan import SheetPlan, plan_sheet
 from leannotch_core.parts.shapes.rectangle import CornerSize, rectangle
 from leannotch_core.parts.shapes.round_hole import round_hole
-from leannotch_core.project import Project
+from leannotch_core.project.project import Project
 from leannotch_core.proof.sheet_proof import prove_sheet
 
 from bench.documents import grid

@@ -18,7 +18,7 @@ from leannotch_core.geometry.offset import grow
 from leannotch_core.handover.proved import written
 from leannotch_core.layout.sheets import motion
 from leannotch_core.machining.prepared import prepare
-from leannotch_core.project import Project
+from leannotch_core.project.project import Project
 
 from bench.documents import grid
 from bench.figure import Figure, many, median_ms

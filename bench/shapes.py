@@ -11,7 +11,7 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.geometry.loop import Outline
 from leannotch_core.parts.gaps import near
-from leannotch_core.project import Project
+from leannotch_core.project.project import Project
 
 from bench.documents import grid
 from bench.figure import Figure, many, median_ms

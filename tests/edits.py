@@ -16,7 +16,7 @@ import urllib.error
 from collections import Counter
 from pathlib import Path
 
-from leannotch_core.project import write_project
+from leannotch_core.project.project import write_project
 
 from .serving import Served
 from .shipped import projects

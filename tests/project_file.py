@@ -1,6 +1,6 @@
 """``python -m tests.project_file`` writes docs/project-file.md: what a project's file may hold, by its model."""
 
-from leannotch_core.project import Project
+from leannotch_core.project.project import Project
 
 from .projects import ROOT
 

@@ -3,7 +3,7 @@
 from pathlib import Path
 
 from leannotch_core.document.stock import Stock
-from leannotch_core.project import Project, read_project
+from leannotch_core.project.project import Project, read_project
 
 ROOT = Path(__file__).resolve().parents[1]
 

@@ -21,7 +21,7 @@ from leannotch_core.handover.proved import proved_anyhow, written
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.ready import Prepared
-from leannotch_core.project import Project
+from leannotch_core.project.project import Project
 
 from tests.shipped import laid_out, on_laser, on_router, projects
 from tests.spoiling.drawings import FILES, SPOILS

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 from functools import cache
 
-from leannotch_core.cutters import NoCutter
 from leannotch_core.document.starter import Starter
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.cutters import NoCutter
 from leannotch_core.facts.profiles.rack import SHIPPED
 from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.layout.nest import nest
-from leannotch_core.project import Project, read_project
+from leannotch_core.project.project import Project, read_project
 from leannotch_core.starters.live import KINDS, put_starter
 
 from tests.projects import ROOT, demo, stock

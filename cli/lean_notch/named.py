@@ -6,8 +6,8 @@ import sys
 from pathlib import Path
 
 from django.core.management import call_command
-from leannotch_core.project import Project as Document
-from leannotch_core.project import read_project
+from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import read_project
 from leannotch_core.said import Said
 from workshop.models import Project
 from workshop.revisions import current_id, document_of

@@ -10,7 +10,7 @@ import click
 from leannotch_core.document.formats import FORMATS
 from leannotch_core.evaluate import Result
 from leannotch_core.layout.nest import nest
-from leannotch_core.project import Project
+from leannotch_core.project.project import Project
 from leannotch_core.said import Said
 from workshop.handover import SheetFile, of_sheet
 

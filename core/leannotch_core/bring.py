@@ -22,7 +22,7 @@ from .drawings.told import told_of
 from .drawings.too_many import too_many
 from .drawings.way_in import Bringing, Unit, WayIn, bring, read
 from .parts.part import Part
-from .project import Project
+from .project.project import Project
 
 #: What bringing a file may take.
 BRINGING = Bounds(seconds=60, megabytes=1500)
@@ -47,7 +47,7 @@ def brought_parts(
     return [part_from(part, part_id, stock, follow, file) for part, part_id in zip(found, ids, strict=True)]
 
 
-def thickness_of(part: FoundPart) -> float | None:
+def drawn_thickness(part: FoundPart) -> float | None:
     """The thickness (mm) that the layer of a part names."""
     return thickness_named(part.outline.outer.segments[0].source.shape)
 
@@ -67,7 +67,7 @@ def told(way: WayIn, found: Sequence[FoundPart], unit: str) -> dict[str, Any]:
                 "area": part.outline.area,
                 "openings": len(part.outline.cutouts),
                 "pockets": pockets,
-                "thickness": thickness_of(part) or way.thickness,
+                "thickness": drawn_thickness(part) or way.thickness,
             }
         )
     mend = way.mend
@@ -121,7 +121,7 @@ def _brought_apart(
         answer["follows"] = follows(way, follow)
     return {
         "parts": [part.model_dump(mode="json") for part in parts],
-        "thicknesses": [thickness_of(part) or way.thickness or follow for part in way.parts],
+        "thicknesses": [drawn_thickness(part) or way.thickness or follow for part in way.parts],
         "told": answer,
     }
 

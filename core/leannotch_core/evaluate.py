@@ -12,12 +12,12 @@ from dataclasses import dataclass, field
 
 from .bends.folded import Folded, fold
 from .bends.laid import LaidBend
-from .cutters import NoCutter, cutter_in_use
 from .document.limits import MOST_LINES
 from .document.model import Side
 from .document.sizes import names_in, shown
 from .document.starter import NamedSize
 from .document.stock import NEVER_BURNED, Stock
+from .facts.cutters import NoCutter
 from .facts.findings import Finding, Place
 from .facts.reading import Reader
 from .facts.stock import StockFacts, UnknownFact, facts
@@ -40,7 +40,8 @@ from .parts.places import of
 from .parts.pocket import Pocket
 from .parts.shapes.shape import LineShape
 from .parts.sides import Beyond
-from .project import Project
+from .project.cutting import cutter_in_use
+from .project.project import Project
 from .step import Step
 
 

@@ -48,7 +48,7 @@ def take_as(enquiry: Enquiry, unit: FileUnit) -> Enquiry:
 
 
 def choose(enquiry: Enquiry, wanted: Wanted, version: int) -> Enquiry:
-    """Keeps what was chosen. Raises `Refusal`."""
+    """Keeps what was chosen. Raises `ServiceRefuses`."""
     if version != enquiry.version:
         raise ChangedMeanwhile("Something else was chosen meanwhile, in another window; look at it, and choose again.")
     stock = catalogue().stock(wanted.stock) if wanted.stock else None
@@ -63,7 +63,10 @@ def choose(enquiry: Enquiry, wanted: Wanted, version: int) -> Enquiry:
 
 
 def order(enquiry: Enquiry, version: int, key: str = "") -> Order:
-    """Orders an enquiry as it stands; what is sent again with the same ``key`` is ordered once. Raises `Refusal`."""
+    """Orders an enquiry as it stands; what is sent again with the same ``key`` is ordered once.
+
+    Raises `ServiceRefuses`.
+    """
     if known := _ordered(enquiry, key):
         return known
     if enquiry.deleted:
@@ -100,7 +103,7 @@ def _put(enquiry: Enquiry, **changes: str) -> Enquiry:
 
 
 def delete(enquiry: Enquiry) -> None:
-    """Marks a file deleted. Raises `Refusal` of one that was ordered."""
+    """Marks a file deleted. Raises `ServiceRefuses` of one that was ordered."""
     if ordered := enquiry.orders.first():
         raise ServiceRefuses(f"{enquiry.name} was ordered; it is kept with {ordered}.")
     deletable.delete(enquiry)

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from bisect import bisect_left
 from collections.abc import Callable, Iterable
-from typing import Annotated, Literal
+from typing import Annotated
 
 from django.http import HttpRequest
 from django.utils import timezone
+from leannotch_core.device.at_work import Doing, MachineRefuses, come_to, waits_at
 from leannotch_core.document.machine import Machine
 from leannotch_core.facts.bed import NoBed, bed_of
 from leannotch_core.facts.stock import corners_of
@@ -16,7 +17,7 @@ from ninja import Router, Schema, Status
 from pydantic import Base64Bytes, Field
 
 from device import machine
-from device.machine import BedPoint, Laid, MachineRefuses
+from device.machine import BedPoint, Laid
 from device.models import Device
 
 router = Router(tags=["device"])
@@ -71,7 +72,7 @@ class NewDatum(Schema):
 
 
 class NewStart(Schema):
-    doing: Literal["program", "box", "hull"] = "program"
+    doing: Doing = "program"
 
 
 class NewTimes(Schema):
@@ -100,25 +101,26 @@ def _told(act: Callable[[], Device]) -> DeviceShown | Status[WhyNot]:
 def _shown(found: Device) -> DeviceShown:
     profile, trouble = machine.profile_of(found), ""
     try:
-        whole = machine.run_of(found)
+        at_work, whole = machine.stands(found)
     except MachineRefuses as refusal:
-        whole, trouble = None, str(refusal)
-    machine.settled(found, whole)
-    bed, now = bed_of(profile), machine.gone(found, whole, timezone.now())
-    datum, origin = bed.axes.back(0), bed.axes.back(complex(found.origin_x, found.origin_y))
+        at_work, whole, trouble = machine.at_work_of(found), None, str(refusal)
+    course = whole.course if whole else None
+    bed, now = bed_of(profile), come_to(at_work, course, timezone.now())
+    datum, origin = bed.axes.back(0), bed.axes.back(at_work.origin)
     ends = whole.played.ends if whole else []
     at = min(bisect_left(ends, now), len(ends) - 1)
-    waits = machine.waits_at(found, whole) if whole else None
-    told = whole.alarms if whole and found.state == "alarm" and now >= whole.seconds else []
+    waits = waits_at(at_work, course)
+    stands = at_work.state
+    told = whole.report.alarms if whole and stands == "alarm" and now >= whole.report.seconds else []
     alarms = [DeviceAlarm(line=alarm.line, text=alarm.text) for alarm in told]
-    if not alarms and found.state == "alarm":
+    if not alarms and stands == "alarm":
         # It stopped for what somebody did, and not for what its program does.
         alarms = [DeviceAlarm(line=waits.line if waits else 0, text="the cutter that it waits for is not in")]
     laid = machine.laid_of(found)
     return DeviceShown(
         profile=profile,
-        state=found.state,
-        doing=found.doing,
+        state=stands,
+        doing=at_work.doing,
         name=found.name,
         run=machine.run_key(found),
         bed_width=bed.width,
@@ -131,13 +133,13 @@ def _shown(found: Device) -> DeviceShown:
         laid=laid,
         sheet=_spots(laid.corners),
         gone=now,
-        seconds=whole.seconds if whole else 0.0,
-        times=found.times,
+        seconds=whole.report.seconds if whole else 0.0,
+        times=at_work.times,
         line=whole.played.job[at] if whole and ends else 0,
         length=whole.report.length if whole else {},
         alarms=alarms,
-        log=found.log.splitlines()[-40:],
-        cutter=found.cutter,
+        log=[*found.log.splitlines(), *at_work.log][-40:],
+        cutter=at_work.cutter,
         wanted=waits.tool if waits and abs(waits.at - now) < 1e-6 else None,
         trouble=trouble,
     )

@@ -2,18 +2,19 @@
 
 from __future__ import annotations
 
+from typing import get_args
+
 from django.db import models
+from leannotch_core.device.at_work import MachineState
 
 
 class Device(models.Model):
-    """The one machine there is.
+    """The one machine there is: `AtWork`, with its ``profile`` and the sheet that is ``laid`` as JSON.
 
-    ``gone`` is how long (s) the run had gone on when it was last heard of, which was ``since`` if it goes on now, at
-    ``times`` real time. ``cutter`` is the number of the one that is in the spindle, as the program counts. ``laid`` is
-    the sheet as JSON, ``log`` what has happened, a line each.
+    ``log`` is what has happened, a line each.
     """
 
-    STATES = [(s, s) for s in ("off", "ready", "running", "paused", "done", "alarm", "stopped")]
+    STATES = [(state, state) for state in get_args(MachineState)]
 
     profile = models.TextField(default="")
     laid = models.TextField(default="")

@@ -279,7 +279,7 @@ def take_apart(request: HttpRequest, number: int) -> Any:
 
 
 def _own(request: HttpRequest, number: int, **more: Any) -> HandIn:
-    """What one's own session handed in; the operator has all of it. Raises `Refusal`."""
+    """What one's own session handed in; the operator has all of it. Raises `DeskRefuses`."""
     one = HandIn.objects.get(pk=number, **more)
     if gate.role_of(request) != "operator" and one.made_by != gate.session_of(request):
         raise DeskRefuses(f"Number {number} was handed in by {one.owner} elsewhere; ask the operator to return it.")

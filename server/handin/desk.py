@@ -24,7 +24,7 @@ from leannotch_core.handover.proved import WrittenSheet, written
 from leannotch_core.handover.svg import path_data
 from leannotch_core.machining.prepared import machine_for, prepare
 from leannotch_core.machining.ready import Prepared
-from leannotch_core.project import Project, read_project, write_project
+from leannotch_core.project.project import Project, read_project, write_project
 from leannotch_core.remembered import remembered
 from pydantic import BaseModel
 
@@ -67,7 +67,7 @@ class WantedSheets:
 
 
 def hand_in(order: WantedSheets, instead_of: HandIn | None = None) -> list[HandIn]:
-    """Takes sheets in as the project is now, in place of one that was handed in. Raises `Refusal`.
+    """Takes sheets in as the project is now, in place of one that was handed in. Raises `DeskRefuses`.
 
     What the same order handed in before is handed in once.
     """
@@ -86,7 +86,7 @@ def hand_in(order: WantedSheets, instead_of: HandIn | None = None) -> list[HandI
 
 
 def _made(order: WantedSheets, sheet: int) -> HandIn:
-    """A sheet looked at and not yet kept. Raises `Refusal`."""
+    """A sheet looked at and not yet kept. Raises `DeskRefuses`."""
     project = order.project
     if not 0 <= sheet < len(project.layout.sheets):
         raise DeskRefuses(f"There is no sheet {sheet + 1}; the layout has {len(project.layout.sheets)}.")
@@ -152,7 +152,7 @@ def take_back(found: HandIn, version: int) -> HandIn:
 
 
 def give_back(found: HandIn, version: int, why: str) -> HandIn:
-    """Returns a sheet to its maker. Raises `Refusal`."""
+    """Returns a sheet to its maker. Raises `DeskRefuses`."""
     if not why.strip():
         raise DeskRefuses("Say why it goes back: its maker has to mend that.")
     return take_step(found, version, "return", why.strip(), why=why.strip()[:400])
@@ -180,7 +180,7 @@ def set_up(found: HandIn, version: int, machine: Machine | None, holding: Holdin
 
 
 def release(found: HandIn, version: int) -> HandIn:
-    """Releases a sheet to the machine, which takes its file, once all its checks are ticked. Raises `Refusal`."""
+    """Releases a sheet to the machine, which takes its file, once all its checks are ticked. Raises `DeskRefuses`."""
     looked = looked_at(found)
     left = [check.what for check in looked.checks if check.code not in json.loads(found.ticks)]
     if left:
@@ -194,13 +194,13 @@ def release(found: HandIn, version: int) -> HandIn:
 
 
 def call_back(found: HandIn, version: int) -> HandIn:
-    """Has a sheet wait again that was released and not cut. Raises `Refusal`."""
+    """Has a sheet wait again that was released and not cut. Raises `DeskRefuses`."""
     check_alone(found, "call back")
     return take_step(found, version, "call back", "to the desk", ticks="[]")
 
 
 def was_cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:
-    """Tells that a sheet was cut; copies that ``failed`` wait again, and only they. Raises `Refusal`."""
+    """Tells that a sheet was cut; copies that ``failed`` wait again, and only they. Raises `DeskRefuses`."""
     check_alone(found, "cut")
     check_on_sheet(project_of(found), found.sheet, failed)
     return count_cut(found, version, failed)
@@ -215,7 +215,7 @@ def count_cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:
 
 
 def check_on_sheet(project: Project, sheet: int, copies: Sequence[CopyOf]) -> None:
-    """Raises `Refusal` of copies that do not lie on a sheet, and of any that is named twice."""
+    """Raises `DeskRefuses` of copies that do not lie on a sheet, and of any that is named twice."""
     on_it = {(p.part, p.copy_number) for p in project.layout.placements if p.sheet == sheet and not p.cut}
     named = [(copy.part, copy.copy_number) for copy in copies]
     for part, number in named:
@@ -226,7 +226,7 @@ def check_on_sheet(project: Project, sheet: int, copies: Sequence[CopyOf]) -> No
 
 
 def delete(found: HandIn, version: int) -> None:
-    """Marks one deleted that nobody waits for any more. Raises `Refusal`."""
+    """Marks one deleted that nobody waits for any more. Raises `DeskRefuses`."""
     done = HandIn.objects.filter(pk=found.pk, version=version, state__in=OVER).update(
         deleted=timezone.now(), version=version + 1
     )
@@ -265,7 +265,7 @@ def _project(document: str, machine: str, failed: str, sheet: int) -> Project:
 
 
 def looked_at(found: HandIn) -> LookedSheet:
-    """Raises `Refusal` where the sheet cannot be made ready."""
+    """Raises `DeskRefuses` where the sheet cannot be made ready."""
     return looked_as(found.document, found.machine, found.failed, found.sheet)
 
 
@@ -285,7 +285,7 @@ def take(taking: device.FileTaken) -> None:
 
 
 def ready_to_take(looked: LookedSheet, name: str) -> device.FileTaken:
-    """A sheet for the simulated machine, as it lies on its bed, run there once. Raises `Refusal`."""
+    """A sheet for the simulated machine, as it lies on its bed, run there once. Raises `DeskRefuses`."""
     ready = looked.ready
     barred = looked.project.layout.sheets[looked.sheet].barred
     lies = ready.lies

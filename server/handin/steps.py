@@ -19,7 +19,7 @@ class SomebodyElse(DeskRefuses):
 
 
 def take_step(found: HandIn, version: int, name: StepName, log: str, **changes: object) -> HandIn:
-    """Takes a step that its state allows, unless somebody else has taken one. Raises `Refusal`."""
+    """Takes a step that its state allows, unless somebody else has taken one. Raises `DeskRefuses`."""
     step = STEPS[name]
     if step.alone:
         check_alone(found, name)
@@ -46,13 +46,13 @@ def logged(log: str, what: str) -> str:
 
 
 def check_alone(found: HandIn, step: StepName) -> None:
-    """Raises `Refusal` of one that is laid with others: they go all at once."""
+    """Raises `DeskRefuses` of one that is laid with others: they go all at once."""
     if found.together_id:
         raise DeskRefuses(f"Number {found.pk} is laid together with others: {step} all of them, or take them apart.")
 
 
 def part(made: Together, why: str) -> None:
-    """Lays all of them alone again. Raises `Refusal` of what is released: it is called back first."""
+    """Lays all of them alone again. Raises `DeskRefuses` of what is released: it is called back first."""
     for one in made.members.all():
         take_step(one, one.version, "lay alone", why, together=None, ticks="[]")
     made.delete()

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from django.db import transaction
 from leannotch_core.document.sheet import CopyOf
 from leannotch_core.handin.together import Handed, laid_together
-from leannotch_core.project import read_project, write_project
+from leannotch_core.project.project import read_project, write_project
 
 from handin.desk import LookedSheet, check_on_sheet, count_cut, looked_as, project_of, ready_to_take, take
 from handin.models import HandIn, Together
@@ -16,7 +16,7 @@ from handin.steps import DeskRefuses, part, take_step
 
 
 def lay_together(found: Sequence[HandIn], versions: Sequence[int]) -> Together:
-    """Lays several waiting sheets on one. Raises `Refusal`."""
+    """Lays several waiting sheets on one. Raises `DeskRefuses`."""
     if len(found) < 2:
         raise DeskRefuses("Choose two sheets or more to lay together.")
     on_one = laid_together([_handed(one) for one in found])
@@ -31,20 +31,20 @@ def lay_together(found: Sequence[HandIn], versions: Sequence[int]) -> Together:
 
 
 def take_apart(made: Together) -> None:
-    """Lays all of them alone again. Raises `Refusal` of what is released: it is called back first."""
+    """Lays all of them alone again. Raises `DeskRefuses` of what is released: it is called back first."""
     with transaction.atomic():
         part(made, "taken apart")
 
 
 def call_back_together(made: Together) -> None:
-    """Has all of them wait again, still laid together. Raises `Refusal`."""
+    """Has all of them wait again, still laid together. Raises `DeskRefuses`."""
     with transaction.atomic():
         for one in made.members.all():
             take_step(one, one.version, "call back", "to the desk, with others", ticks="[]")
 
 
 def release_together(made: Together) -> LookedSheet:
-    """Releases all of them at once; what is looked at is their one sheet. Raises `Refusal`."""
+    """Releases all of them at once; what is looked at is their one sheet. Raises `DeskRefuses`."""
     looked = looked_together(made)
     bad = [check for check in looked.checks if not check.good and check.code in ("proof", "bed", "doubles")]
     if bad:
@@ -58,7 +58,10 @@ def release_together(made: Together) -> LookedSheet:
 
 
 def cut_together(made: Together, failed: Sequence[CopyOf]) -> None:
-    """Tells that they were cut; parts that failed wait again with their own sheet, and only they. Raises `Refusal`."""
+    """Tells that they were cut; parts that failed wait again with their own sheet, and only they.
+
+    Raises `DeskRefuses`.
+    """
     check_on_sheet(read_project(made.document), 0, failed)
     came_from = json.loads(made.came_from)
     members = list(made.members.all())

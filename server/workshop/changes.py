@@ -8,7 +8,7 @@ from typing import Generic, TypeVar
 from drawn.part import PartShown
 from leannotch_core.joints.families import Joint
 from leannotch_core.parts.part import Part
-from leannotch_core.project import Project as Document
+from leannotch_core.project.project import Project as Document
 from pydantic import BaseModel
 
 from workshop.models import Project

@@ -11,8 +11,8 @@ from leannotch_core.edits.layout import SetLayout
 from leannotch_core.edits.stock import PutStock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
-from leannotch_core.project import Project as Document
-from leannotch_core.project import read_project
+from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import read_project
 
 from workshop import library, variants
 from workshop.models import LibraryStock, Project, Version

@@ -11,7 +11,7 @@ from leannotch_core.assembly.poses import Assembly, Copy, assemble
 from leannotch_core.assembly.solids import Clash, solid
 from leannotch_core.assembly.space import extent
 from leannotch_core.evaluate import EvaluatedPart, Result
-from leannotch_core.project import Project as Document
+from leannotch_core.project.project import Project as Document
 from leannotch_core.remembered import remembered
 from leannotch_core.starters.in_place import Driven, drives_overall, drives_span
 from pydantic import BaseModel

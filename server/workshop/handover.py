@@ -12,7 +12,7 @@ from leannotch_core.evaluate import Result
 from leannotch_core.handover.proved import WrittenSheet, written
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.ready import Prepared
-from leannotch_core.project import Project as Document
+from leannotch_core.project.project import Project as Document
 from leannotch_core.proof.found import SheetProof
 from leannotch_core.remembered import remembered
 

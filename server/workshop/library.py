@@ -15,7 +15,7 @@ from leannotch_core.edits.stock import PutStock
 from leannotch_core.facts.findings import Finding, Mend, Place
 from leannotch_core.facts.profiles.rack import SHIPPED
 from leannotch_core.facts.profiles.shipped import shipped
-from leannotch_core.project import Project as Document
+from leannotch_core.project.project import Project as Document
 from pydantic import ValidationError
 
 from workshop.models import Kept, LibraryCutter, LibraryMachine, LibraryStock

@@ -11,7 +11,6 @@ from django_tasks import task
 from django_tasks_db.models import DBTaskResult
 from leannotch_core.assembly.order import assembly_order
 from leannotch_core.assembly.solids import Clash, clashes
-from leannotch_core.cutters import is_routed
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sheet import Layout
 from leannotch_core.edits.layout import SetLayout
@@ -21,7 +20,8 @@ from leannotch_core.handover.proof_told import ProofCheck, SheetProved, fault_to
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting, nest
 from leannotch_core.layout.told import compared_with, told
-from leannotch_core.project import Project as Document
+from leannotch_core.project.cutting import is_routed
+from leannotch_core.project.project import Project as Document
 from leannotch_core.proof.found import ProvedPart, SheetProof
 from leannotch_core.proof.sheet_proof import proved_gap
 from leannotch_core.said import Said

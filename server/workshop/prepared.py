@@ -19,11 +19,11 @@ from leannotch_core.layout.sheets import motion
 from leannotch_core.machining.jobs import JobKey
 from leannotch_core.machining.played import Played, played
 from leannotch_core.machining.prepared import prepare
-from leannotch_core.machining.ready import Prepared
+from leannotch_core.machining.ready import Prepared, WorkedBy
 from leannotch_core.machining.routed.told import unreached
 from leannotch_core.machining.walk import Round, walk_round
 from leannotch_core.remembered import remembered
-from pydantic import BaseModel, ConfigDict
+from pydantic import BaseModel
 
 from workshop.revisions import document_of, result_of
 
@@ -34,24 +34,6 @@ class JobShown(BaseModel):
     task: Task
     operation: str
     path: str
-
-
-class WorkedShown(BaseModel):
-    """By which cutter a row is done: what each tooth takes (mm), the range that is good, its edge's speed in m/min,
-    and its feeds down (mm/s).
-    """
-
-    model_config = ConfigDict(from_attributes=True)
-
-    cutter: str
-    name: str
-    chip: float
-    least: float
-    most: float
-    speed: float
-    plunge: float
-    ramp: float
-    passes: int
 
 
 class CutterShown(BaseModel):
@@ -75,7 +57,7 @@ class OrderRowShown(BaseModel):
     pierces: int
     seconds: float
     setting: Setting
-    worked: WorkedShown | None = None
+    worked: WorkedBy | None = None
 
 
 class AreaShown(BaseModel):
@@ -198,7 +180,7 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
                 pierces=row.pierces,
                 seconds=row.seconds,
                 setting=row.setting,
-                worked=WorkedShown.model_validate(row.worked) if row.worked else None,
+                worked=row.worked,
             )
             for row in ready.rows
         ],

@@ -13,10 +13,10 @@ from leannotch_core.document.limits import LARGEST_FILE
 from leannotch_core.edits.command import Command, apply
 from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.facts.findings import Finding
-from leannotch_core.project import NotAProject, read_back, read_project
-from leannotch_core.project import Project as Document
+from leannotch_core.project.project import NotAProject, read_back, read_project
+from leannotch_core.project.project import Project as Document
+from leannotch_core.project.variants import ChangesDesign, Own, own_of
 from leannotch_core.remembered import remembered
-from leannotch_core.variants import ChangesDesign, Own, own_of
 
 from workshop import library
 from workshop.models import Ground, Project, Revision
@@ -104,7 +104,7 @@ def edit(slug: str, version: int | None, command: Command, beside: Callable[[Pro
 
     All that takes time is done before anything is locked: other projects never wait for it, and an edit of this one
     that was quicker is not overwritten. ``beside`` stores what goes with the step, in its transaction. Raises
-    `OutOfDate`, `Refused` or `CannotApply`.
+    `OutOfDate`, `EditRefused` or `CannotApply`.
     """
     while True:
         project = _at(slug, version)

@@ -12,7 +12,7 @@ from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.parts.shapes.picture import Picture
 from leannotch_core.pictures.picture import kept_apart
-from leannotch_core.project import NotAProject, Project, write_project
+from leannotch_core.project.project import NotAProject, Project, write_project
 
 from workshop.models import ReferencePicture
 

@@ -21,7 +21,7 @@ from leannotch_core.facts.findings import Finding
 from leannotch_core.facts.stock import StockFacts
 from leannotch_core.joints.fit import Mating
 from leannotch_core.machining.settings import setting_of
-from leannotch_core.project import Project as Document
+from leannotch_core.project.project import Project as Document
 from leannotch_core.remembered import Remembered, remembered
 from leannotch_core.starters.in_place import drives_bend, drives_side
 from pydantic import BaseModel

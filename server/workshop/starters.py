@@ -10,7 +10,7 @@ from leannotch_core.document.starter import NamedSize, Starter
 from leannotch_core.document.stock import Material, Stock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.facts.findings import Finding
-from leannotch_core.project import Project as Document
+from leannotch_core.project.project import Project as Document
 from leannotch_core.said import Said
 from leannotch_core.starters.live import KINDS, make, put_starter
 from leannotch_core.starters.made import CannotMake, StarterKind

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.db import transaction
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.edits.command import Command, apply
-from leannotch_core.variants import Own, following, own_of
+from leannotch_core.project.variants import Own, following, own_of
 
 from workshop.models import Project
 from workshop.revisions import create, current_id, document_of, made_ready, put_in_place

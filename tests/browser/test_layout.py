@@ -6,7 +6,7 @@ import re
 import pytest
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.sheets import check_layout, placed
-from leannotch_core.project import read_project
+from leannotch_core.project.project import read_project
 from playwright.sync_api import expect
 from shapely import box
 

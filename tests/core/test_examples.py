@@ -25,4 +25,4 @@ def test_examples_say_what_comes_out(name):
 
 def test_geometry_joints_bends_sizes_and_cutters_have_examples():
     rooms = {name.split(".")[1] for name in MODULES}
-    assert {"geometry", "joints", "bends", "document", "cutters"} <= rooms
+    assert {"geometry", "joints", "bends", "document", "facts"} <= rooms

@@ -5,7 +5,7 @@ import re
 import pytest
 from leannotch_core.document.sizes import Size
 from leannotch_core.evaluate import evaluate
-from leannotch_core.project import NotAProject
+from leannotch_core.project.project import NotAProject
 from leannotch_core.said import Said
 from leannotch_core.scripted import evaluated, sentences, with_set
 from leannotch_core.scripted.own_starter import OwnNumber, OwnStarter, begun, made_of, read_starter, write_starter

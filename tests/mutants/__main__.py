@@ -39,7 +39,7 @@ MOST_LIVE = 10
 PATIENCE, LEAST = 5, 60
 
 #: What is compiled to machine code is not seen to run, and what tells of a place in memory is no rule.
-LEFT_OUT = ("layout/compiled", "remembered.py", "progress.py")
+LEFT_OUT = ("layout/innermost", "remembered.py", "progress.py")
 
 
 class Place(NamedTuple):

@@ -4,7 +4,7 @@ from importlib import import_module
 
 import pytest
 from leannotch_core.drawings.dxf import read_dxf
-from leannotch_core.project import write_project
+from leannotch_core.project.project import write_project
 from leannotch_core.proof.sweep import prove
 from pydantic import BaseModel
 from workshop import notes

@@ -11,8 +11,8 @@ from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.facts.stock import facts
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.settings import setting_of
-from leannotch_core.project import Project as Document
-from leannotch_core.project import write_project
+from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import write_project
 from leannotch_core.proof.sweep import prove
 from leannotch_core.said import Said
 from pydantic import TypeAdapter

@@ -12,7 +12,7 @@ from hypothesis.stateful import RuleBasedStateMachine, invariant, rule, run_stat
 from leannotch_core.document.sheet import CopyOf, LaidSheet, Layout, Placement
 from leannotch_core.handin.steps import LAST, STATES, STEPS
 from leannotch_core.handin.together import laid_together
-from leannotch_core.project import read_project
+from leannotch_core.project.project import read_project
 
 from ..projects import part, project
 

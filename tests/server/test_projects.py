@@ -6,7 +6,7 @@ from xml.etree import ElementTree
 
 import pytest
 from django.utils import timezone
-from leannotch_core.project import write_project
+from leannotch_core.project.project import write_project
 from workshop.deletion import take_away_what_is_over
 from workshop.models import LibraryStock, Project, Revision, Run
 from workshop.packed import pack

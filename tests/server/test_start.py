@@ -12,7 +12,7 @@ from collections import Counter
 from pathlib import Path
 
 import pytest
-from leannotch_core.project import write_project
+from leannotch_core.project.project import write_project
 
 from ..edits import Edits, edited, opened
 from ..hostile.__main__ import faults_logged

@@ -9,7 +9,7 @@ from typing import get_args
 import click
 from leannotch_core.bring import brought, sentences
 from leannotch_core.drawings.way_in import Unit
-from leannotch_core.project import write_project
+from leannotch_core.project.project import write_project
 
 from ..files import FILE, content
 

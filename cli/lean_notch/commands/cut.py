@@ -5,13 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 
 import click
-from leannotch_core.cutters import cutter_facts
 from leannotch_core.document.cutter import Cutter
 from leannotch_core.document.sizes import Size
 from leannotch_core.evaluate import Result, evaluate
+from leannotch_core.facts.cutters import cutter_facts
 from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.layout.sheets import check_layout
-from leannotch_core.project import Project as Document
+from leannotch_core.project.project import Project as Document
 from leannotch_core.said import Said
 from workshop import library
 from workshop.handover import sheet_file

@@ -8,7 +8,7 @@ from pathlib import Path
 import click
 from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.layout.sheets import check_layout
-from leannotch_core.project import Project, write_project
+from leannotch_core.project.project import Project, write_project
 from leannotch_core.scripted import evaluated, sentences, with_set
 from workshop.handover import sheet_file
 

@@ -13,7 +13,7 @@ from ..evaluate import EvaluatedPart, Result
 from ..facts.findings import Finding, Mend, Place, mend
 from ..geometry.segment import move
 from ..parts.bent import at_bend
-from ..project import Project
+from ..project.project import Project
 from ..remembered import Remembered
 from .bent import SelfClash, self_clashes
 from .press import Blocked, Reached, bending_order, names_of_faces

@@ -16,7 +16,7 @@ from ..evaluate import EvaluatedPart
 from ..geometry.chords import ring
 from ..geometry.loop import Outline
 from ..geometry.segment import dot
-from .film import TOUCH, thickness_of
+from .film import TOUCH, film_thickness
 
 #: Slices of a bend lap over one another by so much (mm): what only touches is not surely one solid.
 _LAP = 4e-3
@@ -72,7 +72,7 @@ def self_clashes(part: EvaluatedPart, folded: Folded) -> Iterator[SelfClash]:
         if set(one.between) & set(other.between):
             continue
         shared = one.body ^ other.body
-        deep = thickness_of(shared)
+        deep = film_thickness(shared)
         faces = min(one.between[0], other.between[0]), max(one.between[0], other.between[0])
         if deep > TOUCH and faces not in told:
             told.add(faces)

@@ -8,6 +8,6 @@ import manifold3d
 TOUCH = 0.002
 
 
-def thickness_of(film: manifold3d.Manifold) -> float:
+def film_thickness(film: manifold3d.Manifold) -> float:
     """Twice the volume over the surface (mm): of a thin film, its thickness; 0 of nothing."""
     return 0.0 if film.is_empty() else float(2 * film.volume() / max(film.surface_area(), 1e-12))

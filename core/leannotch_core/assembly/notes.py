@@ -13,7 +13,7 @@ from ..document.sizes import shown
 from ..evaluate import Result, meetings_of
 from ..facts.findings import Finding, Place, mend
 from ..parts.part import Part
-from ..project import Project
+from ..project.project import Project
 from .poses import Assembly, OpenJoint, assemble
 
 

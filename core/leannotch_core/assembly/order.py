@@ -21,7 +21,7 @@ from shapely.geometry.polygon import orient
 
 from ..evaluate import EvaluatedPart, Result
 from ..geometry.chords import as_polygon
-from .film import TOUCH, thickness_of
+from .film import TOUCH, film_thickness
 from .poses import Assembly, Copy
 from .solids import interference, near, placed, solid
 from .space import Matrix
@@ -100,7 +100,7 @@ class _TakingApart:
         if not near(swept, body):
             return False
         allowed = self._pressed.get(frozenset((copy.part, other.part)), 0.0) * 1.2
-        return thickness_of(swept ^ body) > max(allowed, 5 * TOUCH)
+        return film_thickness(swept ^ body) > max(allowed, 5 * TOUCH)
 
     def apart(self, copies: tuple[Copy, ...]) -> None:
         """Adds the steps by which ``copies`` go together, the first one first."""

@@ -16,7 +16,7 @@ import numpy as np
 
 from ..evaluate import EvaluatedPart, Result
 from ..joints.meeting import Contact, Hold, Meeting
-from ..project import Project
+from ..project.project import Project
 from .beside import lay_beside
 from .space import Matrix, box, poses_between
 from .standing import file_of, stood

@@ -14,7 +14,7 @@ from ..geometry.chords import ring
 from ..geometry.loop import Outline
 from ..remembered import Remembered
 from .bent import bent_solid
-from .film import TOUCH, thickness_of
+from .film import TOUCH, film_thickness
 from .poses import Assembly, Copy
 from .space import Matrix
 
@@ -92,7 +92,7 @@ def near(a: manifold3d.Manifold, b: manifold3d.Manifold) -> bool:
 
 
 def _clash(a: Copy, b: Copy, shared: manifold3d.Manifold, promised: bool) -> Clash | None:
-    deep = thickness_of(shared)
+    deep = film_thickness(shared)
     if deep <= TOUCH:
         return None
     low, high = np.split(np.array(shared.bounding_box()), 2)

@@ -15,7 +15,7 @@ from ..document.sizes import Angle, in_digits
 from ..document.stock import Stock
 from ..evaluate import EvaluatedPart, Result, evaluate
 from ..geometry.loop import Loop
-from ..project import Project
+from ..project.project import Project
 from .catalogue import Catalogue, Finish, OfferedThickness, StockOffered
 from .seen import SeenFile, SeenPart
 

@@ -15,7 +15,7 @@ from ..parts.cut_out import CutOut
 from ..parts.part import Part
 from ..parts.shapes.rectangle import Rectangle, RectangularHole
 from ..parts.shapes.text import TextHole
-from ..project import Project
+from ..project.project import Project
 
 #: Distance between the slots of a comb, depth of its slots, and side of the square whose slug is measured (mm).
 PITCH, DEPTH, SQUARE = 15, 14, 20

@@ -21,7 +21,7 @@ from ..machining.settings import setting_of
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
 from ..parts.shapes.rectangle import Rectangle, RectangularHole
-from ..project import Project
+from ..project.project import Project
 from .making import in_mm, label
 
 #: Side of a square, height of the label below it, and gap between squares with their rims, mm.

@@ -7,13 +7,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from ..cutters import chip_of
 from ..document.machine import Machine
 from ..drawings.apart import within
 from ..drawings.bounds import READING, Bounds
 from ..drawings.drawing import BrokenFile
 from ..drawings.gcode.state import ProgramStep
 from ..facts.bed import NoBed, bed_of
+from ..facts.cutters import chip_of
 from ..geometry.segment import Arc, Segment
 from ..machining.hatching import TooManyLines
 from ..machining.played import played

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 import numpy as np
 import numpy.typing as npt
 
-from ..layout.compiled import light
+from ..compiled import light
 
 Numbers = npt.NDArray[np.float64]
 Field = npt.NDArray[np.float32]

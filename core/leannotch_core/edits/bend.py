@@ -10,7 +10,7 @@ from ..document.model import Id, Side
 from ..document.sizes import typed_in
 from ..parts.bent import bend_names
 from ..parts.part import Part
-from ..project import Project
+from ..project.project import Project
 from .items import name_of, part_of, put
 
 

@@ -13,7 +13,7 @@ from ..document.stock import Stock
 from ..offered.parted import parted
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
-from ..project import Project
+from ..project.project import Project
 from .items import name_of, part_of, put
 
 

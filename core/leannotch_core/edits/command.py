@@ -8,7 +8,7 @@ from pydantic import Field, ValidationError
 
 from ..document.edit import CannotApply, SetValue
 from ..document.faults import first_fault
-from ..project import Project, read_back
+from ..project.project import Project, read_back
 from .bend import BeginBend, PutBend, RemoveBend
 from .bring import BringAgain, BringMotifs, BringParts
 from .cutter import PutCutter, RemoveCutter

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ..cutters import cutter_facts
 from ..document.cutter import Cutter
 from ..document.edit import Changes, Edit
 from ..document.model import Id
 from ..document.routing import Routing
-from ..project import Project
+from ..facts.cutters import cutter_facts
+from ..project.project import Project
 from .items import known, put, without
 
 

@@ -6,7 +6,7 @@ from typing import Literal
 
 from ..document.edit import Changes, Edit
 from ..document.hand_over import HandOver
-from ..project import Project
+from ..project.project import Project
 
 
 class SetHandOver(Edit):

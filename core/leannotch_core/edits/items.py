@@ -12,7 +12,7 @@ from ..document.starter import Starter
 from ..document.stock import Stock
 from ..joints.families import Joint
 from ..parts.part import Part
-from ..project import Project
+from ..project.project import Project
 
 Item = TypeVar("Item", Machine, Cutter, Stock, Part, Joint, Starter)
 

@@ -11,7 +11,7 @@ from ..joints.families import FAMILIES, Joint
 from ..joints.picked import Picked
 from ..offered.offer import OfferKey
 from ..offered.offers import all_joined, joined
-from ..project import Project
+from ..project.project import Project
 from .items import known, name_of, part_of, put, without
 
 

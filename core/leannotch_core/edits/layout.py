@@ -15,7 +15,7 @@ from ..document.stock import Sheet, Stock
 from ..document.sums import SizeError
 from ..evaluate import evaluate
 from ..layout.again import laid_again
-from ..project import Project
+from ..project.project import Project
 
 
 class SetSpacing(Edit):

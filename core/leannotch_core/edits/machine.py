@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Literal
 
-from ..cutters import cutter_facts
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.machine import Machine
 from ..document.model import Id
@@ -12,8 +11,9 @@ from ..document.operations import Work
 from ..document.setting import Setting
 from ..document.sizes import shown
 from ..document.stock import Clearances, Kerf, OnMachine, Stock
+from ..facts.cutters import cutter_facts
 from ..machining.settings import copied
-from ..project import Project
+from ..project.project import Project
 from .items import known, put, without
 
 

@@ -14,7 +14,7 @@ from ..document.sizes import Size, names_in, renamed
 from ..document.starter import NamedSize
 from ..parts.cut_out import CutOut, called
 from ..parts.part import Part
-from ..project import Project
+from ..project.project import Project
 
 
 class PutName(Edit):

@@ -13,7 +13,7 @@ from ..parts.cut_out import CutOut
 from ..parts.part import Part
 from ..parts.shapes.brought import Brought
 from ..parts.shapes.kinds import Hole, Shape
-from ..project import Project
+from ..project.project import Project
 
 #: What lines can become: cut-outs are cut, marks are not.
 Becomes = Literal["cut", "score", "engrave", "fill", "pocket", "nothing"]

@@ -20,7 +20,7 @@ from ..parts.shapes.brought import Brought
 from ..parts.shapes.curve import KnotAt
 from ..parts.shapes.kinds import HOLES, OUTLINES
 from ..parts.shapes.rectangle import Rectangle
-from ..project import Project
+from ..project.project import Project
 from ..starters.live import with_silhouette
 from .items import known, name_of, part_of, put, without
 from .starter import all_of_a_starter

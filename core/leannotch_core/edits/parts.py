@@ -11,7 +11,7 @@ from ..document.ids import free_id
 from ..document.limits import MOST_OF_A_PART
 from ..document.model import PRINTABLE, Fit, Id
 from ..parts.part import Part
-from ..project import Project
+from ..project.project import Project
 from .items import part_of
 
 Ids = Annotated[list[Id], Field(min_length=1, max_length=1000)]

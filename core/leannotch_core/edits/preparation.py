@@ -7,7 +7,6 @@ from typing import Literal
 
 from pydantic import Field
 
-from ..cutters import cutter_facts
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.keep_out import SheetPoint
 from ..document.limits import MOST_OF_A_PART
@@ -15,6 +14,7 @@ from ..document.model import Id
 from ..document.preparation import HeldPart, Preparation, StartPoint
 from ..document.sizes import Size, shown
 from ..evaluate import EvaluatedPart, evaluate
+from ..facts.cutters import cutter_facts
 from ..facts.findings import Finding, Mend
 from ..geometry.loop import Loop
 from ..geometry.segment import Point
@@ -23,7 +23,7 @@ from ..machining.edge import OnEdge, found, nearest, place_at, point_of
 from ..machining.edges import tabs_of
 from ..machining.holding import clear_of_ends, width_of
 from ..machining.routed.rack import rack_of, read
-from ..project import Project
+from ..project.project import Project
 from .items import name_of
 
 #: What each field of a preparation is called in the history.

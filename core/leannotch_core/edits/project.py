@@ -7,7 +7,7 @@ from typing import Literal
 from ..document.edit import Changes, Edit
 from ..document.model import Fit, Name
 from ..document.sums import Unit
-from ..project import Project
+from ..project.project import Project
 
 
 class RenameProject(Edit):

@@ -7,7 +7,7 @@ from typing import Literal
 from ..document.edit import Changes, Edit
 from ..document.model import Id
 from ..document.starter import Starter
-from ..project import Project
+from ..project.project import Project
 from ..starters.live import KINDS, let_go, put_starter, remove_starter
 from .items import known
 

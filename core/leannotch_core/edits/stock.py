@@ -10,7 +10,7 @@ from ..coupons.learning import with_results
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.model import Id
 from ..document.stock import Felt, Kerf, Stock
-from ..project import Project
+from ..project.project import Project
 from .items import known, put, without
 
 

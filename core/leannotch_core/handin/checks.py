@@ -10,7 +10,7 @@ from ..drawings.formats import read_drawing
 from ..evaluate import Result
 from ..handover.proved import WrittenSheet
 from ..machining.ready import Prepared
-from ..project import Project
+from ..project.project import Project
 
 
 class DeskCheck(Model):

@@ -19,7 +19,7 @@ from ..geometry.segment import Line, Motion, Source
 from ..layout.nest import nest
 from ..machining.lettered import marks
 from ..parts.part import Part
-from ..project import Project
+from ..project.project import Project
 from ..said import Said
 
 #: Thicknesses that differ by no more than this (mm) are one stock.

@@ -6,7 +6,7 @@ import csv
 import io
 
 from ..evaluate import Result
-from ..project import Project
+from ..project.project import Project
 
 
 def write_cut_list(project: Project, result: Result) -> bytes:

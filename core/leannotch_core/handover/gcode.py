@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator, Sequence
 
-from ..cutters import CutterFacts
 from ..document.machine import Machine
 from ..document.operations import STAGES
 from ..document.sizes import shown
 from ..document.statement import statement, z_statement
 from ..document.sums import UNITS
+from ..facts.cutters import CutterFacts
 from ..geometry.chords import points
 from ..geometry.segment import Arc, Point, Segment
 from ..machining.plan import CannotPlan

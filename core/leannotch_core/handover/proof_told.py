@@ -16,7 +16,7 @@ from ..machining.hatching import TooManyLines
 from ..machining.plan import CannotPlan
 from ..machining.prepared import prepare
 from ..machining.ready import Prepared
-from ..project import NotAProject, read_project
+from ..project.project import NotAProject, read_project
 from ..proof.fault import Code, Fault, Station
 from ..proof.found import ProvedPart, SheetProof
 from .proved import proved_anyhow

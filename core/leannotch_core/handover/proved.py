@@ -6,7 +6,6 @@ import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from ..cutters import CutterFacts, NoCutter, chip_load
 from ..device.run import LaidDown, run
 from ..device.sent import of_drawing
 from ..document.formats import is_program
@@ -19,6 +18,7 @@ from ..drawings.gcode.state import ProgramStep
 from ..drawings.gcode.steps import steps
 from ..drawings.gcode.words import Dialect
 from ..evaluate import Result
+from ..facts.cutters import CutterFacts, NoCutter, chip_load
 from ..geometry.segment import Segment
 from ..machining.hatching import TooManyLines
 from ..machining.jobs import Job
@@ -27,7 +27,7 @@ from ..machining.prepared import deepest
 from ..machining.ready import Prepared
 from ..machining.routed.rack import Rack, depth_of
 from ..machining.settings import plunge_speed, ramp_speed
-from ..project import Project
+from ..project.project import Project
 from ..proof.against.fills import Filled
 from ..proof.against.power import MeantWork
 from ..proof.depth.dangers import Limits

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from ..document.sheet import CopyOf, LaidSheet, Layout, Placement
 from ..evaluate import EvaluatedPart, Result
-from ..project import Project
+from ..project.project import Project
 from ..said import Said
 from .bed import SheetToFill
 from .fill import fill

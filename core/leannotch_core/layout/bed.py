@@ -10,9 +10,9 @@ import numpy as np
 import shapely
 from shapely import Polygon, affinity
 
-from .compiled.contact import Lying, Shapes, lay, turn_of
-from .compiled.separation import Search
 from .grown import one_pole, poles
+from .innermost.contact import Lying, Shapes, lay, turn_of
+from .innermost.separation import Search
 from .turns import Frame, turns_that_fit
 
 

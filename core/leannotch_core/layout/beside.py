@@ -11,7 +11,7 @@ from shapely.affinity import translate
 
 from ..document.sheet import CopyOf, Placement
 from ..evaluate import Result
-from ..project import Project
+from ..project.project import Project
 from .sheets import placed, usable
 from .spacing import spacing
 

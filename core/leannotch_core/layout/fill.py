@@ -12,8 +12,8 @@ import shapely
 from shapely import Polygon
 
 from .bed import Item, SheetToFill, Spot, Table
-from .compiled.contact import lay
-from .compiled.corners import first_free, settled
+from .innermost.contact import lay
+from .innermost.corners import first_free, settled
 from .rows import LEAST, in_rows
 from .turns import is_square, turns_that_fit
 

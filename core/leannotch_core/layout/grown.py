@@ -15,7 +15,7 @@ from shapely import Polygon
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Arc, Line, Point
 from ..remembered import remembered
-from .compiled.contact import Numbers
+from .innermost.contact import Numbers
 
 #: Straight edges leave an arc by at most this (mm), to the side of the air.
 TOLERANCE = 0.02

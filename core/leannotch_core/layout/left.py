@@ -8,7 +8,7 @@ from ..document.sheet import LaidSheet, Placement
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, Result
 from ..geometry.loop import Outline
-from ..project import Project
+from ..project.project import Project
 from ..remembered import remembered
 from .rest import Rest, largest_rest
 from .sheets import lying_on, moved_by, polygon_of, polygon_through, shape_of

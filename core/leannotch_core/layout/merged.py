@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from ..document.sheet import Layout, Placement
-from ..project import Project
+from ..project.project import Project
 
 
 def merged(began: Project, now: Project, found: Layout) -> Layout | None:

@@ -10,7 +10,7 @@ from ..document.sheet import LaidSheet, Layout, Placement
 from ..document.sums import SizeError
 from ..evaluate import Result
 from ..facts.findings import Finding
-from ..project import Project
+from ..project.project import Project
 from .bed import SheetToFill
 from .effort import Effort
 from .rest import largest_rest

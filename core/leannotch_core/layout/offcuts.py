@@ -10,7 +10,7 @@ from shapely import Polygon
 from ..document.sizes import length
 from ..document.sums import SizeError
 from ..evaluate import Result
-from ..project import Project
+from ..project.project import Project
 from .sheets import placed, shape_of
 
 #: What is smaller (mm²), or nowhere so wide (mm), is not kept: common practice, no source.

@@ -11,7 +11,7 @@ import numpy.typing as npt
 import shapely
 from shapely import Polygon
 
-from .compiled import compiled
+from ..compiled import compiled
 
 Shapes = npt.NDArray[Any]
 Boxes = npt.NDArray[np.int64]

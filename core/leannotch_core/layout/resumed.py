@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections import Counter
 
 from ..document.sheet import LaidSheet, Placement
-from ..project import Project
+from ..project.project import Project
 from .bed import Item, SheetToFill, Spot, Table
-from .compiled.contact import outside
-from .compiled.corners import barred
+from .innermost.contact import outside
+from .innermost.corners import barred
 from .kinds import SheetKind
 from .stack import Stack, laid_sheet
 

@@ -9,9 +9,9 @@ import numpy as np
 import shapely
 
 from .bed import Item, SheetToFill, Spot, Table
-from .compiled.contact import Numbers, lay, outside
-from .compiled.corners import barred
-from .compiled.lattice import contact, pitch, rise
+from .innermost.contact import Numbers, lay, outside
+from .innermost.corners import barred
+from .innermost.lattice import contact, pitch, rise
 from .turns import turns_that_fit
 
 #: From so many equal ones on it is worth while.

@@ -12,11 +12,11 @@ from concurrent.futures import ThreadPoolExecutor
 import numpy as np
 
 from .bed import Item, SheetToFill, Spot, Table
-from .compiled.contact import lay, outside
-from .compiled.corners import barred, settled
-from .compiled.separation import moved_apart
 from .effort import Effort
 from .fill import Size, fill
+from .innermost.contact import lay, outside
+from .innermost.corners import barred, settled
+from .innermost.separation import moved_apart
 from .kinds import SheetKind, cheaper
 
 #: So many searches side by side, each with its own chance.

@@ -22,7 +22,7 @@ from ..geometry.chords import as_polygon
 from ..geometry.loop import Outline
 from ..geometry.segment import Motion, move
 from ..parts.part import Part
-from ..project import Project
+from ..project.project import Project
 from ..remembered import remembered
 from .spacing import spacing
 

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from ..cutters import is_routed
 from ..document.sizes import length
 from ..evaluate import Result
-from ..project import Project
+from ..project.cutting import is_routed
+from ..project.project import Project
 
 
 def with_tabs(project: Project) -> bool:

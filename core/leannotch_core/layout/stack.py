@@ -18,7 +18,7 @@ from ..facts.bed import NoBed, bed_of, lying
 from ..facts.findings import Finding, Place
 from ..facts.stock import SheetFacts, corners_of
 from ..geometry.segment import move
-from ..project import Project
+from ..project.project import Project
 from .bed import Item, SheetToFill, Spot
 from .fill import fill, fits, riding
 from .grown import around, grown, grown_polygon

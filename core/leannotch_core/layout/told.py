@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..document.sheet import Layout
 from ..evaluate import Result
-from ..project import Project
+from ..project.project import Project
 from .left import left_whole
 from .rest import Rest
 from .sheets import check_layout

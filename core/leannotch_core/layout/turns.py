@@ -7,7 +7,7 @@ import shapely
 from shapely import Polygon
 
 from ..remembered import remembered
-from .compiled.contact import Numbers, turn_of
+from .innermost.contact import Numbers, turn_of
 
 #: Left, bottom, right and top of the room on a sheet, in mm.
 Frame = tuple[float, float, float, float]

@@ -12,8 +12,8 @@ from collections.abc import Sequence
 import numpy as np
 import numpy.typing as npt
 
+from ..compiled import light
 from ..geometry.segment import Arc, Segment
-from ..layout.compiled import light
 
 Numbers = npt.NDArray[np.float64]
 

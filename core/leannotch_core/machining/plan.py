@@ -7,18 +7,18 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from ..cutters import NoCutter
 from ..document.operations import ORDER
 from ..document.sheet import Placement
 from ..document.sizes import length
 from ..document.stock import NEVER_BURNED
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, Result
+from ..facts.cutters import NoCutter
 from ..geometry.arrangement import contains
 from ..geometry.segment import Line, Point, Source
 from ..layout.sheets import motion, placed
 from ..layout.spacing import room_for_tabs
-from ..project import Project
+from ..project.project import Project
 from ..said import Said
 from .bend_lines import WrittenWords, bend_lines, bend_words
 from .common_lines import with_common_lines

@@ -6,18 +6,19 @@ from collections.abc import Iterator, Sequence
 
 from shapely import Polygon
 
-from ..cutters import NoCutter, chip_load, chip_of, cutting_speed, is_routed
 from ..document.machine import Machine
 from ..document.operations import WORKS, work_of
 from ..document.preparation import OnBed
 from ..document.stock import Stock
 from ..evaluate import Result
 from ..facts.bed import Bed, NoBed, bed_of, lying
+from ..facts.cutters import NoCutter, chip_load, chip_of, cutting_speed
 from ..facts.profiles.shipped import shipped
 from ..facts.stock import StockFacts, corners_of
 from ..geometry.segment import Motion
 from ..layout.sheets import placed
-from ..project import Project
+from ..project.cutting import is_routed
+from ..project.project import Project
 from ..remembered import Remembered
 from .plan import CannotPlan, SheetPlan, plan_sheet
 from .program import Move, moves, times

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 
+from pydantic import BaseModel, ConfigDict
 from shapely import Polygon
 
 from ..document.machine import Machine
@@ -25,9 +26,12 @@ from .routed.work import CutterRun, RoutedSettings
 from .stepped import own_seconds
 
 
-@dataclass(frozen=True, slots=True)
-class WorkedBy:
-    """By which cutter, what each of its teeth takes (mm), from where to where that is good, and at how many m/min."""
+class WorkedBy(BaseModel):
+    """By which cutter a row is done: what each tooth takes (mm), the range that is good, its edge's speed in m/min,
+    and its feeds down (mm/s).
+    """
+
+    model_config = ConfigDict(frozen=True)
 
     cutter: str
     name: str

@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from ..cutters import DEEP, TURNS, USUAL_TURNS, chip_load, cutter_facts, feed
 from ..document.cutter import Cutter
 from ..document.machine import Machine
 from ..document.operations import BY_NAME, MARKS, WORKS, Work
 from ..document.setting import Setting
 from ..document.sizes import Size
 from ..document.stock import Material, OnMachine, Stock
+from ..facts.cutters import DEEP, TURNS, USUAL_TURNS, chip_load, cutter_facts, feed
 from ..facts.stock import thickness_of
 
 #: All that a machine does along lines, in the order in which it is done.

@@ -9,8 +9,8 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
+from ..compiled import compiled, light
 from ..geometry.segment import Point, Segment, cross
-from ..layout.compiled import compiled, light
 
 Points = npt.NDArray[np.complex128]
 Order = npt.NDArray[np.int64]

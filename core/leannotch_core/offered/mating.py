@@ -17,7 +17,7 @@ from ..joints.tab_and_slot.typed import TabAndSlot
 from ..parts.part import Part
 from ..parts.shapes.rectangle import rectangle
 from ..parts.sides import SideFrame, side_frame
-from ..project import Project
+from ..project.project import Project
 from .offer import JointOffer, in_mm
 from .redrawn import as_drawn, filled
 

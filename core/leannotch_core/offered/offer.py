@@ -8,7 +8,7 @@ from typing import NamedTuple
 from ..document.sizes import Size, in_digits
 from ..joints.families import Joint
 from ..parts.part import Part
-from ..project import Project
+from ..project.project import Project
 
 
 class OfferKey(NamedTuple):

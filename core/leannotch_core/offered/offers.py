@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from ..assembly.poses import assemble
 from ..evaluate import Result, evaluate
-from ..project import Project
+from ..project.project import Project
 from .mating import mating
 from .offer import JointOffer, OfferKey, places_of
 from .parted import parted

@@ -11,7 +11,7 @@ from ..document.ids import free_id
 from ..evaluate import Result, evaluate
 from ..parts.part import Part
 from ..parts.shapes.brought import Brought
-from ..project import Project
+from ..project.project import Project
 from .stood import pair_of
 
 #: Where a copy touches another part: at one of its own sides or at a place of its face, and which part.

@@ -28,7 +28,7 @@ from ..joints.tab_and_slot.typed import TabAndSlot
 from ..parts.part import Part
 from ..parts.reshaping import mirrored
 from ..parts.sides import SideFrame, side_frame
-from ..project import Project
+from ..project.project import Project
 from .mating import degrees
 from .offer import JointOffer, in_mm
 from .redrawn import as_drawn, lengthened

@@ -15,7 +15,7 @@ from ..document.model import PRINTABLE, Model, Name
 from ..document.sizes import LARGEST, Size, length, shown
 from ..document.sums import SizeError
 from ..evaluate import evaluate
-from ..project import NotAProject, Project
+from ..project.project import NotAProject, Project
 from ..starters.made import CannotMake
 from .values import with_set
 

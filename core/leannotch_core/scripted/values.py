@@ -15,7 +15,7 @@ from ..edits.names import PutName
 from ..edits.starter import PutStarter
 from ..edits.stock import PutStock
 from ..evaluate import Result
-from ..project import Project
+from ..project.project import Project
 
 
 def with_set(project: Project, given: Iterable[str]) -> Project:

@@ -15,7 +15,7 @@ from ..document.starter import Starter
 from ..document.sums import SizeError
 from ..evaluate import Result
 from ..parts.part import Part
-from ..project import Project
+from ..project.project import Project
 from .live import KINDS
 from .made import CannotMake
 from .tray import KIND, compartments, with_compartment

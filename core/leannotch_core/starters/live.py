@@ -7,7 +7,6 @@ from typing import TypeVar
 
 from pydantic import ValidationError
 
-from ..cutters import cutter_in_use
 from ..document.faults import first_fault
 from ..document.model import Model
 from ..document.sizes import Size, in_digits
@@ -18,7 +17,8 @@ from ..facts.stock import facts
 from ..joints.families import Joint
 from ..parts.part import Part
 from ..parts.shapes.brought import Brought
-from ..project import Project
+from ..project.cutting import cutter_in_use
+from ..project.project import Project
 from . import bent, box, others, tray
 from .made import CannotMake, Made, Making, StarterKind
 

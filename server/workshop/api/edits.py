@@ -7,7 +7,7 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from leannotch_core.edits.command import Command
-from leannotch_core.project import Project as Document
+from leannotch_core.project.project import Project as Document
 from ninja import Router, Schema, Status
 
 from workshop import hand, revisions, shelf

@@ -6,15 +6,15 @@ from collections.abc import Callable
 from typing import Any, TypeVar
 
 from django.http import HttpRequest
-from leannotch_core.cutters import NoCutter, cutter_facts
 from leannotch_core.facts.bed import bed_of
+from leannotch_core.facts.cutters import NoCutter, cutter_facts
 from leannotch_core.handover.gcode import write_moves, write_walk
 from leannotch_core.machining.played import Played
 from leannotch_core.machining.routed.facing import faced
 from leannotch_core.machining.routed.rack import rack_of
 from leannotch_core.machining.settings import setting_of
 from leannotch_core.machining.walk import Round
-from leannotch_core.project import Project
+from leannotch_core.project.project import Project
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
 

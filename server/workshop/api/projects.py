@@ -9,7 +9,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.limits import LARGEST_FILE
 from leannotch_core.document.model import Name
 from leannotch_core.facts.findings import Finding
-from leannotch_core.project import NotAProject, read_project
+from leannotch_core.project.project import NotAProject, read_project
 from ninja import Router, Schema, Status
 
 from workshop import hand, library, revisions, sharing

@@ -15,7 +15,7 @@ from leannotch_core.handover.cut_list import write_cut_list
 from leannotch_core.handover.proof_told import PROVING_GIVEN, SheetProved, given_apart
 from leannotch_core.handover.svg import path_data
 from leannotch_core.machining.plan import SheetPlan, layers, plan_sheet
-from leannotch_core.project import write_project
+from leannotch_core.project.project import write_project
 from ninja import Router, Schema, Status
 
 from workshop import revisions

@@ -7,12 +7,12 @@ from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
 from drawn.part import BoxShown, outline_path
-from leannotch_core.compared import differences
 from leannotch_core.document.model import Name
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.geometry.loop import joined_bounds
 from leannotch_core.machining.hatching import TooManyLines
 from leannotch_core.machining.plan import CannotPlan
+from leannotch_core.project.compared import differences
 from ninja import Router, Schema, Status
 
 from workshop import revisions, variants

@@ -6,7 +6,7 @@ import dataclasses
 from collections import Counter
 
 from drawn.part import BoxShown, outline_path
-from leannotch_core.bring import thickness_of
+from leannotch_core.bring import drawn_thickness
 from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.again import known_again
 from leannotch_core.drawings.apart import apart
@@ -186,7 +186,7 @@ _ALIKE = 0.15
 def _thicknesses(file: BroughtFile, way: WayIn) -> list[ThicknessShown]:
     counts: Counter[float] = Counter()
     for part in way.parts:
-        if (thickness := thickness_of(part)) is not None:
+        if (thickness := drawn_thickness(part)) is not None:
             counts[thickness] += part.count
     known = {stock: facts.thickness for stock, facts in result_of(current_id(file.project)).stocks.items()}
     shown = []
@@ -259,7 +259,7 @@ def _part(part: FoundPart) -> FoundShown:
             TextShown(words=t.words, x=t.at.real, y=t.at.imag, height=t.height, turn=t.turn, align=t.align)
             for t in part.texts
         ],
-        thickness=thickness_of(part),
+        thickness=drawn_thickness(part),
         too_many=too_many([part]),
         path=outline_path(part.outline),
         copies="".join(outline_path(part.outline.moved(motion)) for motion in part.places if motion != Motion()),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
-from leannotch_core.bring import brought_parts, sheet_of, thickness_of
+from leannotch_core.bring import brought_parts, drawn_thickness, sheet_of
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.ids import free_id
 from leannotch_core.document.stock import Stock
@@ -17,7 +17,7 @@ from leannotch_core.edits.bring import BringAgain, BringMotifs, BringParts
 from leannotch_core.edits.part import BringOutline
 from leannotch_core.parts.part import Part
 from leannotch_core.parts.shapes.brought import Brought
-from leannotch_core.project import Project as Document
+from leannotch_core.project.project import Project as Document
 from ninja import Schema
 
 from workshop.brought.choices import Choices, bringing
@@ -70,14 +70,14 @@ def taking(file: BroughtFile, taken: TakingParts) -> Takes:
 
 def _parts(file: BroughtFile, document: Document, chosen: list[FoundPart], taken: TakingParts) -> list[Part]:
     fresh = brought_parts(document, chosen, taken.stock, taken.choices.follow, known_as(file))
-    on = [taken.stocks.get(thick_key(thickness_of(part)), taken.stock) for part in chosen]
+    on = [taken.stocks.get(thick_key(drawn_thickness(part)), taken.stock) for part in chosen]
     return [part.model_copy(update={"stock": stock}) for part, stock in zip(fresh, on, strict=True)]
 
 
 def _sheets(document: Document, chosen: list[FoundPart], taken: TakingParts) -> tuple[TakingParts, list[Stock]]:
     """With a stock for every thickness that is to have a new one. Raises `CannotApply` where a stock is missing."""
     ids = {stock.id for stock in document.stocks}
-    wanted = {thick_key(thickness_of(part)) for part in chosen}
+    wanted = {thick_key(drawn_thickness(part)) for part in chosen}
     fresh = {thick: sheet_of(thick, set(ids)) for thick, stock in taken.stocks.items() if not stock and thick in wanted}
     fresh = {thick: one.model_copy(update={"id": free_id("sheet", ids)}) for thick, one in sorted(fresh.items())}
     stocks = {**taken.stocks, **{thick: stock.id for thick, stock in fresh.items()}}

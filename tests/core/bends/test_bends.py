@@ -39,7 +39,7 @@ from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.handover.proved import written
 from leannotch_core.handover.setup_sheet import write_setup_sheet
 from leannotch_core.machining.prepared import prepare
-from leannotch_core.project import Project
+from leannotch_core.project.project import Project
 from leannotch_core.proof.sheet_proof import prove_sheet
 from leannotch_core.said import Said
 from leannotch_core.starters.in_place import drives_bend, with_size

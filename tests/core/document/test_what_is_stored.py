@@ -17,7 +17,7 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.facts.stock import facts
 from leannotch_core.layout.nest import nest
 from leannotch_core.parts.part import Part
-from leannotch_core.project import NotAProject, Project, read_back, read_project, write_project
+from leannotch_core.project.project import NotAProject, Project, read_back, read_project, write_project
 from leannotch_core.said import Said
 from pydantic import TypeAdapter
 

@@ -15,7 +15,7 @@ from leannotch_core.drawings.taken import part_from
 from leannotch_core.drawings.way_in import Bringing, bring, read
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.chords import as_polygon
-from leannotch_core.project import Project
+from leannotch_core.project.project import Project
 from leannotch_core.starters.live import put_starter
 
 from ...judges.bent_sheets import bent_sheet, flat_length

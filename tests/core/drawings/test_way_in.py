@@ -36,7 +36,7 @@ from leannotch_core.layout.nest import nest
 from leannotch_core.machining.lettered import marks
 from leannotch_core.machining.plan import plan_sheet
 from leannotch_core.parts.cut_out import CutOut
-from leannotch_core.project import read_project
+from leannotch_core.project.project import read_project
 from leannotch_core.proof.sweep import prove
 
 from ...projects import ROOT, part, project, stock

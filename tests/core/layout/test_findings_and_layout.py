@@ -16,7 +16,7 @@ from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.sheets import check_layout, placed
 from leannotch_core.parts.part import Part
-from leannotch_core.project import NotAProject, read_project, write_project
+from leannotch_core.project.project import NotAProject, read_project, write_project
 from leannotch_core.said import Said
 from shapely import box
 

@@ -6,10 +6,10 @@ import pytest
 import shapely
 from hypothesis import given
 from hypothesis import strategies as st
-from leannotch_core.cutters import NoCutter
 from leannotch_core.document.preparation import EdgePlace, Preparation
 from leannotch_core.document.statement import IN_INCHES, IN_MILLIMETRES, statement
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.cutters import NoCutter
 from leannotch_core.geometry.loop import Loop
 from leannotch_core.geometry.segment import Arc, Line, Source
 from leannotch_core.machining.edge import OnEdge, found, nearest, place_at, point_of

@@ -12,7 +12,6 @@ import pytest
 import shapely
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
-from leannotch_core.cutters import NoCutter, chip_of, cutter_facts, cutting_speed, feed
 from leannotch_core.device.engaged import engaged
 from leannotch_core.device.run import LaidDown, run
 from leannotch_core.device.sent import read_sent
@@ -24,6 +23,7 @@ from leannotch_core.edits.cutter import PutCutter, RemoveCutter
 from leannotch_core.edits.machine import SetSetting
 from leannotch_core.edits.preparation import SetPreparation, with_mends
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.cutters import NoCutter, chip_of, cutter_facts, cutting_speed, feed
 from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.geometry.loop import Outline, circle, polygon

@@ -7,12 +7,12 @@ import pytest
 import shapely
 from hypothesis import Phase, given, settings
 from hypothesis import strategies as st
-from leannotch_core.cutters import chip_load, cutter_facts, feed
 from leannotch_core.device.run import LaidDown, run
 from leannotch_core.device.sent import read_sent
 from leannotch_core.document.cutter import Cutter
 from leannotch_core.document.sizes import Size
 from leannotch_core.document.statement import z_statement
+from leannotch_core.facts.cutters import chip_load, cutter_facts, feed
 from leannotch_core.handover.gcode import write_gcode
 from leannotch_core.handover.proved import proved
 from leannotch_core.machining.settings import starting

@@ -6,7 +6,7 @@ import { refusalOf, type Refusal } from '../state/refusal'
 export type WayIn = Schemas['WayInShown']
 export type Choices = Schemas['Choices']
 export type Told = Schemas['OfFileShown']
-export type Spot = Schemas['Spot']
+export type Spot = Schemas['DrawingPoint']
 
 /** What is chosen until the server has said what was chosen before. */
 const NOTHING: Choices = { join: 0.01, once: true, arcs: true, crossing: 'rooms', apart: [], polygons: [], purposes: {}, depths: {}, mirrored: false, stiff: [] }

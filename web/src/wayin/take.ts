@@ -6,7 +6,7 @@ import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 import type { Look } from './look'
 
-export type Into = NonNullable<Schemas['Taking']['into']>
+export type Into = NonNullable<Schemas['TakingParts']['into']>
 
 /** What of a drawing is chosen to be taken, as what; and taking it. */
 export function useTaking(id: number, look: Look) {

@@ -10,7 +10,7 @@ from ...document.edit import CannotApply, Changes, Edit
 from ...document.model import Id
 from ...document.sizes import Size
 from ...geometry.loop import Bounds
-from ...project import Project
+from ...project.project import Project
 from .chosen import ChosenShapes
 
 #: Which way shapes are aligned, and the share of their boxes that comes to lie on one line.

@@ -15,7 +15,7 @@ from ...parts.cut_out import CutOut, called
 from ...parts.nine import inward, outward
 from ...parts.on_part import CutOutShape
 from ...parts.part import Part
-from ...project import Project
+from ...project.project import Project
 from ..items import part_of, put
 
 

@@ -9,7 +9,7 @@ from ...document.edit import CannotApply, Changes, Edit
 from ...document.model import Id
 from ...geometry.loop import Outline
 from ...geometry.segment import move
-from ...project import Project
+from ...project.project import Project
 from .chosen import ChosenShapes
 
 #: What is asked for beyond the least (mm), so that measured exactly it is not a hair under it.

@@ -16,7 +16,7 @@ from ...document.turned_over import moved_by, turned_by
 from ...geometry.segment import Motion, Point, move
 from ...parts.cut_out import CutOut
 from ...parts.shapes.combined import Combined, Member
-from ...project import Project
+from ...project.project import Project
 from .chosen import ChosenShapes
 from .copying import RemoveShapes, from_low_side
 

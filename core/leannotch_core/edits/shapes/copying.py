@@ -16,7 +16,7 @@ from ...document.turned_over import moved_by
 from ...geometry.segment import Point
 from ...parts.cut_out import CutOut, names_of
 from ...parts.nine import SHARES, nine_at
-from ...project import Project
+from ...project.project import Project
 from ..items import name_of, part_of
 from .chosen import ChosenShapes, runs
 

@@ -24,7 +24,7 @@ from ...parts.reshaping import through_knots
 from ...parts.shapes.curve import Curve, KnotAt
 from ...parts.shapes.curve import Knot as Share
 from ...parts.shapes.points import PointAt, Points
-from ...project import Project
+from ...project.project import Project
 from ..items import name_of, put
 from .chosen import ChosenShapes
 

@@ -22,7 +22,7 @@ from ...geometry.segment import Point
 from ...parts.cut_out import CutOut
 from ...parts.nine import point_of
 from ...parts.spreading import Spread, spread
-from ...project import Project
+from ...project.project import Project
 from ..items import name_of, part_of
 from .chosen import ChosenShapes
 

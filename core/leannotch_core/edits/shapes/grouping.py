@@ -9,7 +9,7 @@ from pydantic import Field
 from ...document.edit import CannotApply, Changes, Edit
 from ...document.ids import free_id
 from ...document.model import Id
-from ...project import Project
+from ...project.project import Project
 from .chosen import ChosenShapes
 
 

@@ -13,7 +13,7 @@ from ...document.turned_over import turned_by
 from ...geometry.segment import move
 from ...parts.corners import MetSide, straight_sides
 from ...parts.nine import Nine, point_of
-from ...project import Project
+from ...project.project import Project
 from .chosen import ChosenShapes
 
 

@@ -13,7 +13,7 @@ from ...document.turned_over import moved_by
 from ...geometry.loop import Bounds
 from ...parts.cut_out import CutOut
 from ...parts.nine import SHARES, Nine, nine_at, point_of
-from ...project import Project
+from ...project.project import Project
 from .chosen import ChosenShapes, runs
 
 

@@ -16,7 +16,7 @@ from ...parts.cut_out import CutOut
 from ...parts.nine import point_of
 from ...parts.shapes.brought import Brought
 from ...parts.shapes.round_hole import RoundHole
-from ...project import Project
+from ...project.project import Project
 from .chosen import ChosenShapes
 from .drawing import StrokeSpot
 from .fitting import ScaleShapes

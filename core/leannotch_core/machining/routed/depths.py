@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from ...cutters import NoCutter
 from ...document.sizes import shown
+from ...facts.cutters import NoCutter
 
 #: So many passes of one thing, or turns on the way down, are made at the most: beyond them a number was mistyped.
 MOST = 1000

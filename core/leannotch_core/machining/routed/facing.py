@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
-from ...cutters import CutterFacts, NoCutter
 from ...document.machine import Machine
 from ...document.setting import Setting
 from ...document.sizes import shown
+from ...facts.cutters import CutterFacts, NoCutter
 from ...geometry.segment import Line, Motion, Source
 from ..program import Move
 from .depths import at_most, passes

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ...cutters import CutterFacts, NoCutter, cutter_of, is_routed, length_of
 from ...document.operations import MARKS, Stage
 from ...document.preparation import Holding
 from ...document.routing import Routing
 from ...document.sizes import number
 from ...document.sums import SizeError
-from ...project import Project
+from ...facts.cutters import CutterFacts, NoCutter, length_of
+from ...project.cutting import cutter_of, is_routed
+from ...project.project import Project
 from .drill import NEAR
 
 #: The steepest slope (degrees) that is called one.

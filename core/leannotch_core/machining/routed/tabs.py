@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from ...cutters import NoCutter
+from ...facts.cutters import NoCutter
 from .going_down import SHORTEST, down_open
 from .stroke import Round, Stroke, Strokes, sloping, upright
 from .zone import Zone, free_ahead

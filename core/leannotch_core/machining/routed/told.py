@@ -11,17 +11,17 @@ import shapely
 from shapely import STRtree
 from shapely.geometry.base import BaseGeometry
 
-from ...cutters import RUBS, chip_load, chip_of
 from ...document.sheet import Placement
 from ...document.sizes import shown
 from ...document.stock import Stock
 from ...evaluate import EvaluatedPart, Result
+from ...facts.cutters import RUBS, chip_load, chip_of
 from ...facts.findings import Finding, Place, mend
 from ...geometry.loop import Loop, Outline
 from ...geometry.offset import grow
 from ...geometry.segment import Point
 from ...layout.sheets import motion, placed
-from ...project import Project
+from ...project.project import Project
 from ..jobs import cut_line, drilled_apart
 from ..plan import SheetPlan
 from .pocket import WIDEST_RINGS

@@ -8,11 +8,11 @@ from dataclasses import dataclass
 import shapely
 from shapely import Polygon, STRtree
 
-from ...cutters import CutterFacts, NoCutter
 from ...document.operations import MARKS, Work
 from ...document.setting import Setting
 from ...document.sheet import Placement
 from ...evaluate import EvaluatedPart
+from ...facts.cutters import CutterFacts, NoCutter
 from ...geometry.arrangement import select
 from ...geometry.loop import Loop, Outline
 from ...geometry.offset import grow

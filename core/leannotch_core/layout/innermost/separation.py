@@ -11,7 +11,7 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
-from . import compiled, light
+from ...compiled import compiled, light
 from .contact import Counts, Lying, Numbers, Shapes, boxes_meet, in_the_way, lay, outside, shift
 
 #: Places looked at all over the sheets, and near where a thing lies, each time that it is moved.

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from pydantic import Field
 
-from .document.model import Model
-from .document.starter import NamedSize
+from ..document.model import Model
+from ..document.starter import NamedSize
+from ..said import Said
 from .project import Project
-from .said import Said
 
 #: What of a project its variants share with it, and what that is called; all else is each one's own.
 DESIGN = {"parts": "parts", "joints": "joints", "starters": "starters", "fit": "fit"}

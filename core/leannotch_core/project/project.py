@@ -11,21 +11,21 @@ from typing import Any, Literal
 from pydantic import Field, ValidationError, model_validator
 from pydantic_core import from_json
 
-from .document.carried import carried_forward
-from .document.cutter import Cutter
-from .document.faults import first_fault
-from .document.hand_over import HandOver
-from .document.limits import LARGEST_FILE, MOST_COPIES, MOST_LINES
-from .document.machine import Machine
-from .document.model import Fit, Id, Model, Name
-from .document.preparation import Preparation
-from .document.sheet import Layout
-from .document.starter import NamedSize, Starter
-from .document.stock import Stock
-from .document.sums import Unit
-from .joints.families import Joint
-from .parts.part import Part
-from .said import Said
+from ..document.carried import carried_forward
+from ..document.cutter import Cutter
+from ..document.faults import first_fault
+from ..document.hand_over import HandOver
+from ..document.limits import LARGEST_FILE, MOST_COPIES, MOST_LINES
+from ..document.machine import Machine
+from ..document.model import Fit, Id, Model, Name
+from ..document.preparation import Preparation
+from ..document.sheet import Layout
+from ..document.starter import NamedSize, Starter
+from ..document.stock import Stock
+from ..document.sums import Unit
+from ..joints.families import Joint
+from ..parts.part import Part
+from ..said import Said
 
 #: The version of the document that this program writes; older ones are carried forward when they are read.
 VERSION: Literal[6] = 6

@@ -6,10 +6,10 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from .document.model import Model
-from .document.sizes import Size
-from .parts.cut_out import called
-from .parts.part import Part
+from ..document.model import Model
+from ..document.sizes import Size
+from ..parts.cut_out import called
+from ..parts.part import Part
 from .project import Project
 
 #: A longer list tells nobody anything.

@@ -6,12 +6,11 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from .document.cutter import Cutter, Tip
-from .document.sizes import Size, length, number, positive
-from .document.stock import Material
-from .document.sums import SizeError
-from .project import Project
-from .said import Said
+from ..document.cutter import Cutter, Tip
+from ..document.sizes import Size, length, number, positive
+from ..document.stock import Material
+from ..document.sums import SizeError
+from ..said import Said
 
 #: Chip load (mm a tooth) from where to where, as a share of the cutter's diameter: common practice, no source.
 USUAL: Mapping[Material, tuple[float, float]] = {
@@ -136,25 +135,6 @@ def cutting_speed(diameter: float, turns: float) -> float:
     301.6
     """
     return math.pi * diameter * turns / 1000
-
-
-def is_routed(project: Project) -> bool:
-    """Whether a cutter takes the kerf's place: the machine is a router, and one of the rack is chosen for it."""
-    machine = project.machine_of(project.machine)
-    return machine is not None and machine.kind == "router" and bool(project.preparation.routing.cutter)
-
-
-def cutter_in_use(project: Project) -> CutterFacts | None:
-    """The cutter that cuts parts out; None with a beam, or where none is chosen. Raises `NoCutter`."""
-    return cutter_of(project, project.preparation.routing.cutter) if is_routed(project) else None
-
-
-def cutter_of(project: Project, cutter_id: str) -> CutterFacts:
-    """A cutter of the project's rack in numbers. Raises `NoCutter`."""
-    found = project.cutter(cutter_id)
-    if found is None:
-        raise NoCutter(f"The cutter “{cutter_id}” is not in the rack any more; choose another.")
-    return cutter_facts(found)
 
 
 def length_of(what: str, size: Size) -> float:

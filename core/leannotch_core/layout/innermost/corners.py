@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from . import compiled, light
+from ...compiled import compiled, light
 from .contact import APART, Counts, Lying, Numbers, Shapes, boxes_meet, lay, meet, outside, shift
 
 #: Sines of the turn at a point, from which on it makes a nook.

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from . import light
+from ...compiled import light
 from .contact import Lying, Numbers, Shapes, lay, meet
 
 #: Places looked at on the way in, before the last one is halved down to its contact.

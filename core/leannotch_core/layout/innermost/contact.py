@@ -12,7 +12,7 @@ from typing import NamedTuple
 import numpy as np
 import numpy.typing as npt
 
-from . import inlined, light
+from ...compiled import inlined, light
 
 Numbers = npt.NDArray[np.float64]
 Counts = npt.NDArray[np.int64]

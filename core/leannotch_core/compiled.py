@@ -1,4 +1,4 @@
-"""The innermost loops of the nesting, compiled to machine code when they are first used and kept for later.
+"""Innermost loops, compiled to machine code when they are first used and kept for later.
 
 What is kept belongs to these very sources: a compiled function would not notice that one it calls has changed.
 """
@@ -11,7 +11,9 @@ from typing import Any, TypeVar, cast
 from numba import config, njit
 
 _HERE = Path(__file__).parent
-_SOURCES = b"".join(source.read_bytes() for source in sorted(_HERE.glob("*.py")))
+#: Where compiled loops stand.
+_ROOMS = ("layout/innermost", "layout", "machining", "device")
+_SOURCES = b"".join(source.read_bytes() for room in _ROOMS for source in sorted((_HERE / room).glob("*.py")))
 config.CACHE_DIR = str(  # type: ignore[attr-defined]
     _HERE / "__pycache__" / hashlib.sha256(_SOURCES).hexdigest()[:12]
 )

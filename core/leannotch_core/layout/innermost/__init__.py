@@ -1,0 +1,1 @@
+"""The innermost loops of the nesting, compiled to machine code."""
