@@ -11,6 +11,7 @@ from leannotch_core.drawings.formats import READERS as READ
 from leannotch_core.drawings.formats import read_drawing
 from leannotch_core.edits.command import Command
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.codes import FindingCode
 from leannotch_core.facts.findings import Kind
 from leannotch_core.handover.formats import WRITERS as WRITTEN
 from leannotch_core.joints.families import FAMILIES
@@ -111,6 +112,12 @@ def test_a_starter_begins_as_it_is_asked_for(kind):
     assert known.says and all(number.title and (number.begins or number.follows) for number in known.numbers)
     document = projects()[f"starter_{kind}"]
     assert not evaluate(document).errors and document.parts
+
+
+def test_every_code_of_a_finding_is_told_somewhere():
+    sources = [*(ROOT / "core").rglob("*.py"), *(ROOT / "server").rglob("*.py")]
+    told = "".join(path.read_text() for path in sources if path.name != "codes.py")
+    assert [code for code in get_args(FindingCode) if f'"{code}"' not in told] == []
 
 
 def test_the_kinds_of_places_are_those_that_lead_somewhere():

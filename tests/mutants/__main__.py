@@ -23,7 +23,7 @@ from .faults import Fault, faults
 
 #: Rooms whose tests stand under another name too.
 BESIDE = {
-    "device": ["machining"],
+    "device": ["device", "machining"],
     "drawings": ["drawings", "bends"],
     "handin": ["proof"],
     "handover": ["handover", "proof", "machining"],

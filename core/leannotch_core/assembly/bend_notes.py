@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from ..bends.folded import Folded
 from ..document.sizes import shown
 from ..evaluate import EvaluatedPart, Result
+from ..facts.codes import FindingCode
 from ..facts.findings import Finding, Mend, Place, mend
 from ..geometry.segment import move
 from ..parts.bent import at_bend
@@ -86,5 +87,5 @@ def _along_grain(project: Project, part: EvaluatedPart) -> Iterator[Finding]:
                 break
 
 
-def _finding(code: str, text: str, place: Place, mends: tuple[Mend, ...] = ()) -> Finding:
+def _finding(code: FindingCode, text: str, place: Place, mends: tuple[Mend, ...] = ()) -> Finding:
     return Finding(level="warning", code=code, text=text, place=place, mends=mends)

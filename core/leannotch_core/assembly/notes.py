@@ -11,6 +11,7 @@ from dataclasses import replace
 from ..document.model import Face
 from ..document.sizes import shown
 from ..evaluate import Result, meetings_of
+from ..facts.codes import FindingCode
 from ..facts.findings import Finding, Place, mend
 from ..parts.part import Part
 from ..project.project import Project
@@ -82,7 +83,7 @@ def _gap(gap: OpenJoint, names: dict[str, str], result: Result) -> Finding:
     else:
         text = f"{a} and {b} do not meet in their joint: other joints hold them {shown(gap.apart)} apart"
     place = Place(kind="joint", id=gap.joint, part=gap.a.part, field="a")
-    code = "held-turned" if gap.turned else "does-not-meet"
+    code: FindingCode = "held-turned" if gap.turned else "does-not-meet"
     return Finding(level="warning", code=code, text=text, place=place)
 
 

@@ -14,10 +14,25 @@ from ..document.model import Id, Model
 from ..document.sizes import Angle, in_digits
 from ..document.stock import Stock
 from ..evaluate import EvaluatedPart, Result, evaluate
+from ..facts.codes import FindingCode
 from ..geometry.loop import Loop
 from ..project.project import Project
 from .catalogue import Catalogue, Finish, OfferedThickness, StockOffered
 from .seen import SeenFile, SeenPart
+
+#: What the service does not take as it is; what makes a part that cannot be built has its finding's code.
+RuleCode = Literal[
+    "doubled",
+    "live-text",
+    "long-bend",
+    "no-stock",
+    "not-bent",
+    "open-lines",
+    "other-thickness",
+    "size-not-confirmed",
+    "small-hole",
+    "too-large",
+]
 
 #: Parts are cut so far apart (mm), and the sheet that they take is counted with it.
 GAP = 6.0
@@ -52,7 +67,7 @@ class Wanted(Model):
 class Rule(Model):
     """Something that is not as the service needs it: ``stops`` an order, or is only told. Its place is on a part."""
 
-    code: str
+    code: RuleCode | FindingCode
     text: str
     stops: bool
     part: int | None = None

@@ -10,6 +10,32 @@ from typing import Any, Literal, NamedTuple
 from ..geometry.segment import Point
 from .drawing import LIVE_TEXT, WITHOUT_LENGTH, Drawing
 
+#: What something that is said of a drawing is known by.
+ToldCode = Literal[
+    "alike",
+    "arcs",
+    "beside",
+    "crossed",
+    "divided",
+    "doubled",
+    "empty",
+    "hairlines",
+    "inside",
+    "joined",
+    "left out",
+    "note",
+    "open",
+    "over",
+    "overlap",
+    "points",
+    "reference",
+    "shared",
+    "too many crossings",
+    "unclear",
+    "unseen",
+    "untied",
+]
+
 #: ``wrong`` is for the maker to look at, ``mended`` was done for him, ``note`` is of the file.
 Weight = Literal["wrong", "mended", "note"]
 
@@ -21,7 +47,7 @@ MOST_PLACES, MOST_SAID = 400, 5
 class Told:
     """A sentence on what became of something in a drawing, its ``code``, and where that lies (mm, as it is shown)."""
 
-    code: str
+    code: ToldCode
     weight: Weight
     says: str
     places: tuple[Point, ...] = ()
@@ -32,7 +58,7 @@ class Told:
         return {"code": self.code, "weight": self.weight, "says": self.says, "places": places}
 
 
-def told(code: str, weight: Weight, says: str, places: Iterable[Point] = ()) -> Told:
+def told(code: ToldCode, weight: Weight, says: str, places: Iterable[Point] = ()) -> Told:
     """What is said of a drawing, with as many of its places as are shown."""
     return Told(code, weight, says, tuple(places)[:MOST_PLACES])
 

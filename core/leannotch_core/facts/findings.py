@@ -9,6 +9,7 @@ from pydantic import SerializeAsAny
 from ..document.edit import Edit, SetValue
 from ..document.model import Model
 from ..document.sheet import CopyOf
+from .codes import FindingCode
 
 Kind = Literal["project", "stock", "part", "cut-out", "joint", "layout", "sheet", "preparation"]
 
@@ -47,7 +48,7 @@ class Finding(Model):
     """
 
     level: Literal["error", "warning", "note"]
-    code: str
+    code: FindingCode
     text: str
     place: Place
     mends: tuple[Mend, ...] = ()

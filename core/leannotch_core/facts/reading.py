@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping
 
 from ..document.sizes import Size, length, number
 from ..document.sums import SizeError
+from .codes import FindingCode
 from .findings import Finding, Mend, Place
 
 Names = Mapping[str, float]
@@ -30,13 +31,13 @@ class Reader:
         self.values.update(other.values)
         self.findings.extend(other.findings)
 
-    def error(self, code: str, text: str, place: Place, *mends: Mend) -> None:
+    def error(self, code: FindingCode, text: str, place: Place, *mends: Mend) -> None:
         self.findings.append(Finding(level="error", code=code, text=text, place=place, mends=mends))
 
-    def warn(self, code: str, text: str, place: Place, *mends: Mend) -> None:
+    def warn(self, code: FindingCode, text: str, place: Place, *mends: Mend) -> None:
         self.findings.append(Finding(level="warning", code=code, text=text, place=place, mends=mends))
 
-    def note(self, code: str, text: str, place: Place, *mends: Mend) -> None:
+    def note(self, code: FindingCode, text: str, place: Place, *mends: Mend) -> None:
         self.findings.append(Finding(level="note", code=code, text=text, place=place, mends=mends))
 
     def size(

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from ..document.formats import is_program
 from ..document.limits import MOST_OF_OURS
 from ..document.model import Model
@@ -12,11 +14,24 @@ from ..handover.proved import WrittenSheet
 from ..machining.ready import Prepared
 from ..project.project import Project
 
+#: What an operator looks at.
+DeskCode = Literal[
+    "bed",
+    "closed",
+    "doubles",
+    "kerf",
+    "proof",
+    "size",
+    "stock",
+    "text",
+    "web",
+]
+
 
 class DeskCheck(Model):
     """One check: what is looked at, what was found, and whether that is good."""
 
-    code: str
+    code: DeskCode
     what: str
     told: str
     good: bool

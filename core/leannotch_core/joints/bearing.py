@@ -14,6 +14,7 @@ from shapely import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 
 from ..document.sizes import shown
+from ..facts.codes import FindingCode
 from ..facts.findings import Mend
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Outline
@@ -25,7 +26,7 @@ from .relief import ReliefKind
 from .seat import SEATS
 
 #: The code of what is told of reliefs that take too much.
-EATS = "relief-eats-bearing"
+EATS: FindingCode = "relief-eats-bearing"
 
 #: Sides that keep less than this share of their length bear too little.
 ENOUGH = 0.5

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ..document.model import Fit
 from ..document.sizes import Size, length
+from ..facts.codes import FindingCode
 from ..facts.findings import Mend, Place, mend
 from ..facts.reading import Names, Reader
 from ..facts.stock import StockFacts
@@ -42,10 +43,10 @@ class Given:
     def place(self, field_name: str = "") -> Place:
         return Place(kind="joint", id=self.joint.id, part=self.joint.a.part, field=field_name)
 
-    def warn(self, code: str, text: str, field_name: str = "", *mends: Mend) -> None:
+    def warn(self, code: FindingCode, text: str, field_name: str = "", *mends: Mend) -> None:
         self.reader.warn(code, text, self.place(field_name), *mends)
 
-    def note(self, code: str, text: str, field_name: str) -> None:
+    def note(self, code: FindingCode, text: str, field_name: str) -> None:
         self.reader.note(code, text, self.place(field_name))
 
     def set(self, label: str, field: str, value: str) -> Mend:

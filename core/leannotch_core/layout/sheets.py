@@ -17,6 +17,7 @@ from ..document.sheet import CopyOf, LaidPart, LaidSheet, Placement
 from ..document.sizes import shown
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, Result
+from ..facts.codes import FindingCode
 from ..facts.findings import Finding, Place
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Outline
@@ -185,6 +186,7 @@ def _edges(
     polygons: list[Polygon],
 ) -> list[Finding]:
     findings = []
+    code: FindingCode
     material = usable(sheet) if sheet.outline or sheet.barred else None
     for (placement, part), polygon in zip(on_sheet, polygons, strict=True):
         left, bottom, right, top = polygon.bounds
@@ -214,6 +216,7 @@ def _gaps(
     if len(polygons) < 2:
         return []
     findings = []
+    code: FindingCode
     near_a, near_b = STRtree(polygons).query(polygons, predicate="dwithin", distance=gap)
     for a, b in sorted(zip(near_a.tolist(), near_b.tolist(), strict=True)):
         if a >= b:
@@ -234,6 +237,7 @@ def _gaps(
 
 def _wrong_sheet(project: Project, index: int, on_sheet: list[tuple[Placement, EvaluatedPart]]) -> list[Finding]:
     findings = []
+    code: FindingCode
     sheet = project.layout.sheets[index]
     stock = project.stock(sheet.stock)
     for placement, part in on_sheet:
@@ -307,7 +311,9 @@ def _change(laid: LaidPart, part: EvaluatedPart) -> str:
     return "whose joints, corners or cut-outs have changed"
 
 
-def _few(code: str, texts: dict[str, str], result: Result, done: set[tuple[str, int]], together: str) -> list[Finding]:
+def _few(
+    code: FindingCode, texts: dict[str, str], result: Result, done: set[tuple[str, int]], together: str
+) -> list[Finding]:
     """One finding for each part, or where there are many, one for all of them, with all of their copies."""
     level: Literal["warning", "note"] = "warning" if code == "not-laid-out" else "note"
 

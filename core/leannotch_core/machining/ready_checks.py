@@ -11,6 +11,7 @@ from shapely import Polygon, STRtree
 from ..document.operations import STAGES
 from ..document.sizes import shown
 from ..evaluate import Result
+from ..facts.codes import FindingCode
 from ..facts.findings import Finding, Place
 from ..geometry.chords import as_lines
 from .jobs import Job, JobKey
@@ -50,7 +51,7 @@ def tab_findings(ready: Prepared, result: Result, index: int) -> Iterator[Findin
         yield _finding(index, "few-tabs", f"And {len(few) - 3} more hang on fewer than two", ready, few[3])
 
 
-def _finding(index: int, code: str, text: str, ready: Prepared, key: JobKey | None = None) -> Finding:
+def _finding(index: int, code: FindingCode, text: str, ready: Prepared, key: JobKey | None = None) -> Finding:
     job: Job | None = next((job for job in ready.plan.jobs if job.key == key), None)
     start = job.paths[0].start if job else None
     x, y = (None, None) if start is None else (start.real, start.imag)

@@ -11,6 +11,7 @@ from ..bends.laid import LaidBend
 from ..bends.legs import Leg, legs_of
 from ..bends.near import NEAR, apart, boxes_near, edge_near
 from ..document.sizes import shown
+from ..facts.codes import FindingCode
 from ..facts.findings import Place, mend
 from ..facts.reading import Reader
 from ..facts.stock import StockFacts
@@ -137,7 +138,7 @@ class _Checking:
             return of_cut_out(self._part, own, "x").model_copy(update={"x": at.real, "y": at.imag})
         return of(self._part, f"bends/{bend.id}/length", at)
 
-    def _tell(self, code: str, bend: LaidBend, field: str, text: str, error: bool = False) -> None:
+    def _tell(self, code: FindingCode, bend: LaidBend, field: str, text: str, error: bool = False) -> None:
         tell = self._reader.error if error else self._reader.warn
         tell(code, f"{self._part.name}, {bend.name} {text}", at_bend(self._part, bend.id, field))
 

@@ -12,6 +12,7 @@ from ..bends.laid import LaidBend
 from ..bends.lines import LineSize, after, edge_of, lay, side_of
 from ..document.bend import Bend, BendLine, Flange
 from ..document.sizes import length, positive, shown
+from ..facts.codes import FindingCode
 from ..facts.findings import Mend, Place, mend
 from ..facts.reading import Reader
 from ..facts.stock import StockFacts
@@ -195,11 +196,11 @@ class BendReader:
                     )
                     self._error("flat-overlaps", flange, "length", text)
 
-    def _error(self, code: str, bend: Bend, field: str, text: str, value: str = "") -> None:
+    def _error(self, code: FindingCode, bend: Bend, field: str, text: str, value: str = "") -> None:
         place = at_bend(self.part, bend.id, field)
         self.reader.error(code, f"{self.part.name}, {self._name(bend)} {text}", place, *self._mends(bend, field, value))
 
-    def _warn(self, code: str, bend: Bend, field: str, text: str, value: str = "") -> None:
+    def _warn(self, code: FindingCode, bend: Bend, field: str, text: str, value: str = "") -> None:
         place = at_bend(self.part, bend.id, field)
         self.reader.warn(code, f"{self.part.name}, {self._name(bend)} {text}", place, *self._mends(bend, field, value))
 

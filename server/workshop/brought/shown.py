@@ -7,7 +7,7 @@ from typing import Literal
 from drawn.part import BoxShown
 from leannotch_core.document.model import Align
 from leannotch_core.drawings.again import What
-from leannotch_core.drawings.held import Weight
+from leannotch_core.drawings.held import ToldCode, Weight
 from leannotch_core.drawings.purposes import Purpose
 from leannotch_core.drawings.way_in import Unit
 from ninja import Schema
@@ -142,7 +142,7 @@ class MendShown(Schema):
 class OfFileShown(Schema):
     """A sentence on what became of something in the file, and where that lies."""
 
-    code: str
+    code: ToldCode
     weight: Weight
     says: str
     places: list[DrawingPoint]

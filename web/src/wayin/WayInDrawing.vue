@@ -23,8 +23,8 @@ const places = computed<Place[]>(() => [
   ...props.shown.mend.gaps.map((gap) => ({ ...gap, list: 'apart' as const, says: `gap, ${gap.taken ? 'joined' : 'left open'}` })),
   ...props.shown.following.places.map((place) => ({ ...place, list: 'stiff' as const, says: `${place.kind}, ${place.taken ? 'follows the sheet' : 'stays as it is'}` })),
 ])
-const placesOf = (code: string): Spot[] => props.shown.told.find((one) => one.code === code)?.places ?? []
-const unclear = computed(() => ['unclear', 'crossed', 'overlap', 'empty'].flatMap(placesOf))
+const placesOf = (code: WayIn['told'][number]['code']): Spot[] => props.shown.told.find((one) => one.code === code)?.places ?? []
+const unclear = computed(() => (['unclear', 'crossed', 'overlap', 'empty'] as const).flatMap(placesOf))
 const pointedAt = computed(() => props.shown.told.find((one) => one.says === props.pointed)?.places ?? [])
 const ANCHORS = { left: 'start', middle: 'middle', right: 'end' }
 const texts = computed(() => props.shown.parts.flatMap((part) => part.texts))

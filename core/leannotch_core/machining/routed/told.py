@@ -15,6 +15,7 @@ from ...document.sheet import Placement
 from ...document.sizes import shown
 from ...document.stock import Stock
 from ...evaluate import EvaluatedPart, Result
+from ...facts.codes import FindingCode
 from ...facts.cutters import RUBS, chip_load, chip_of
 from ...facts.findings import Finding, Place, mend
 from ...geometry.loop import Loop, Outline
@@ -55,12 +56,12 @@ class _Say:
     def __init__(self, index: int) -> None:
         self.index = index
 
-    def warn(self, code: str, text: str, at: Point | None = None) -> Finding:
+    def warn(self, code: FindingCode, text: str, at: Point | None = None) -> Finding:
         x, y = (None, None) if at is None else (at.real, at.imag)
         place = Place(kind="preparation", id=str(self.index), x=x, y=y)
         return Finding(level="warning", code=code, text=text, place=place)
 
-    def note(self, code: str, text: str, at: Point | None = None) -> Finding:
+    def note(self, code: FindingCode, text: str, at: Point | None = None) -> Finding:
         return self.warn(code, text, at).model_copy(update={"level": "note"})
 
 

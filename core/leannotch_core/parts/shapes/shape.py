@@ -9,6 +9,7 @@ from typing import Protocol, Self
 from ...document.model import Model
 from ...document.sizes import Size, length, number
 from ...document.sums import Unit
+from ...facts.codes import FindingCode
 from ...facts.findings import Mend, Place, mend
 from ...facts.reading import Names, Reader
 from ...facts.stock import StockFacts
@@ -49,7 +50,7 @@ class Pen:
     others: Mapping[str, tuple[Outline, ...]] = field(default_factory=dict)
     standards: Mapping[str, tuple[Outline, ...]] = field(default_factory=dict)
 
-    def error(self, code: str, text: str, at: str, *mends: Mend) -> None:
+    def error(self, code: FindingCode, text: str, at: str, *mends: Mend) -> None:
         self.reader.error(code, f"{self.called}: {text}", self.at(at), *mends)
 
     def set(self, label: str, at: str, value: str) -> Mend:
