@@ -26,10 +26,10 @@ METAL = stock("alu", readings=("1.52",), material="aluminium", nominal="1.5", sm
 def projects() -> dict[str, Project]:
     """The projects by their names, as they ship."""
     found = {path.stem: read_project(path.read_bytes()) for path in sorted((ROOT / "demo").glob("*.json"))}
-    return found | {f"starter_{kind}": _of_starter(kind) for kind in KINDS}
+    return found | {f"starter_{kind}": of_starter(kind) for kind in KINDS}
 
 
-def _of_starter(kind: str) -> Project:
+def of_starter(kind: str) -> Project:
     known = KINDS[kind][0]
     wanted = METAL if known.material == "aluminium" else stock()
     base = demo().model_copy(

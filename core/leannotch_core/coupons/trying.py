@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from itertools import product
-from typing import Literal
 
 from ..document.hand_over import HandOver
 from ..document.machine import Machine
@@ -18,7 +17,7 @@ from ..evaluate import evaluate
 from ..facts.stock import facts
 from ..layout.sheets import laid_parts
 from ..machining.settings import setting_of
-from ..parts.cut_out import CutOut
+from ..parts.cut_out import CutOut, Does
 from ..parts.part import Part
 from ..parts.shapes.rectangle import Rectangle, RectangularHole
 from ..project.project import Project
@@ -70,7 +69,7 @@ def settings_coupon(
     return document.model_copy(update={"layout": _laid(document, len(speeds), len(powers), rim)})
 
 
-def _does(operation: Work) -> Literal["cut out", "fill", "engrave", "score", "pocket"]:
+def _does(operation: Work) -> Does:
     """A hole is tried as any that is cut out."""
     return "cut out" if operation == "cut" or operation == "drill" else operation  # noqa: PLR1714 - told apart by mypy
 

@@ -12,6 +12,10 @@ from .sizes import Size
 Word = Annotated[str, Field(max_length=40), PRINTABLE]
 
 
+#: What a kind of starter is called in documents.
+StarterWord = Literal["tray", "box", "bracket", "figure", "rack", "frame", "bent_bracket", "bent_rest", "bent_box"]
+
+
 class Starter(Model):
     """A ready design that a few numbers drive; its parts, joints and named sizes bear its ``id``.
 
@@ -19,7 +23,7 @@ class Starter(Model):
     """
 
     id: Annotated[str, Field(pattern=r"^[a-z][a-z0-9_]{0,15}$")]
-    kind: Literal["tray", "box", "bracket", "figure", "rack", "frame", "bent_bracket", "bent_rest", "bent_box"]
+    kind: StarterWord
     stock: Id
     second_stock: Id
     sizes: dict[Word, Size] = Field(default={}, max_length=30)

@@ -24,14 +24,16 @@ from .chains import Chain
 
 @dataclass(frozen=True, slots=True)
 class PartLine:
-    """A line that goes with a part: scored, engraved, bent, only shown, or the edge of a pocket with its depth (mm).
+    """A line that goes with a part: filled, scored, engraved, bent, only shown, or the edge of a pocket.
 
-    Of a bend that a mesh has, ``fold`` is how far (degrees) and how round (mm) it is bent.
+    A pocket has its depth (mm), and ``islands`` that are left standing in it. Of a bend that a mesh has, ``fold`` is
+    how far (degrees) and how round (mm) it is bent.
     """
 
-    operation: Literal["score", "engrave", "pocket", "bend up", "bend down", "reference"]
+    operation: Literal["fill", "score", "engrave", "pocket", "bend up", "bend down", "reference"]
     chain: Chain
     depth: float | None = None
+    islands: tuple[Loop, ...] = ()
     fold: tuple[float, float] | None = None
 
     @property

@@ -22,7 +22,8 @@ from .recognised import FoundPart, PartLine, PartText
 from .way_in import placed
 
 #: What lines on an outline are drawn as: one that is meant as a bend but cannot be one is only shown.
-_DRAWN: Mapping[str, Literal["score", "engrave", "reference"]] = {
+_DRAWN: Mapping[str, Literal["fill", "score", "engrave", "reference"]] = {
+    "fill": "fill",
     "score": "score",
     "engrave": "engrave",
     "pocket": "score",
@@ -180,7 +181,7 @@ def _pocket(line: PartLine, number: int, file: str) -> CutOut:
     shape = Brought(
         width=_typed(right - left),
         height=_typed(top - bottom),
-        rings=[ring(loop, complex(left, bottom))],
+        rings=[ring(one, complex(left, bottom)) for one in (loop, *line.islands)],
         came_from=CameFrom(file=file, name=f"pocket {number}") if file else None,
     )
     x, y = (Size(text=in_digits(place)) for place in ((left + right) / 2, (bottom + top) / 2))

@@ -295,9 +295,17 @@ def placed(part: FoundPart) -> FoundPart:
             return Line(segment.start - corner, segment.end - corner, segment.source)
         return Arc(segment.start - corner, segment.end - corner, segment.centre - corner, segment.ccw, segment.source)
 
-    outline = Outline(*_loops([Loop(tuple(map(moved, loop.segments))) for loop in part.outline.loops]))
+    def moved_loop(loop: Loop) -> Loop:
+        return Loop(tuple(map(moved, loop.segments)))
+
+    outline = Outline(*_loops([moved_loop(loop) for loop in part.outline.loops]))
     lines = [
-        replace(line, chain=Chain(tuple(map(moved, line.chain.segments)), line.chain.closed)) for line in part.lines
+        replace(
+            line,
+            chain=Chain(tuple(map(moved, line.chain.segments)), line.chain.closed),
+            islands=tuple(map(moved_loop, line.islands)),
+        )
+        for line in part.lines
     ]
     texts = [replace(text, at=text.at - corner) for text in part.texts]
     return FoundPart(outline, part.name, lines, texts, part.places, part.stands)

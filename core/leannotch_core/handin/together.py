@@ -17,7 +17,8 @@ from ..drawings.taken import part_from
 from ..evaluate import EvaluatedPart, evaluate
 from ..geometry.segment import Line, Motion, Source
 from ..layout.nest import nest
-from ..machining.lettered import marks
+from ..machining.lettered import marks, scored_name
+from ..machining.path import CutPath
 from ..parts.part import Part
 from ..project.project import Project
 from ..said import Said
@@ -79,13 +80,19 @@ def laid_together(handed: Sequence[Handed], seconds: float = 2.0) -> OnOne:
             "parts": parts,
             "joints": [],
             "starters": [],
+            "hand_over": first.project.hand_over.model_copy(update={"names": "leave out"}),
             "layout": Layout(margin=first.project.layout.margin, gap=first.project.layout.gap),
             "preparation": first.project.preparation.model_copy(
                 update={"order": [], "starts": [], "held": [], "gathered": []}
             ),
         }
     )
-    *_, last = nest(project, evaluate(project), seconds)
+    result = evaluate(project)
+    if result.errors:
+        wrong = result.errors[0]
+        number, _ = came_from.get(wrong.place.part or wrong.place.id, (first.number, ""))
+        raise CannotLay(f"Number {number} cannot be laid with others: {wrong.text}. Cut it alone.")
+    *_, last = nest(project, result, seconds)
     on_first = sum(placement.sheet == 0 for placement in last.layout.placements)
     wanted = sum(part.count for part in parts)
     if on_first < wanted:
@@ -122,15 +129,15 @@ def _parts(handed: Handed, stock: str) -> Iterator[tuple[str, Part]]:
 
 def _frozen(handed: Handed, part: EvaluatedPart, count: int, stock: str) -> Part:
     """A part as it is finished: an outline with what is on it, which nothing changes any more."""
-    pockets = [PartLine("pocket", Chain(p.outline.outer.segments, True), p.depth) for p in part.pockets]
-    lines = [
-        PartLine("engrave" if line.operation in ("engrave", "fill") else "score", Chain(line.segments, line.closed))
-        for line in marks(part)
+    pockets = [
+        PartLine("pocket", Chain(p.outline.outer.segments, True), p.depth, p.outline.cutouts) for p in part.pockets
     ]
+    # Whose names are scored is each maker's own word, so that they are lines like others here.
+    named = scored_name(part.part.name, part.outline) if handed.project.hand_over.names == "score" else ()
     found = FoundPart(
         outline=part.outline,
         name=part.part.name,
-        lines=[*pockets, *lines],
+        lines=[*pockets, *(_drawn(line) for line in (*marks(part), *named))],
         places=[Motion()] * count,
     )
     made = part_from(found, f"n{handed.number}_{part.part.id}"[:34], stock)
@@ -139,8 +146,16 @@ def _frozen(handed: Handed, part: EvaluatedPart, count: int, stock: str) -> Part
         "group": f"{handed.number}, {handed.owner}"[:60],
         "turns": part.part.turns,
         "both_faces": part.part.both_faces,
+        "edge": part.part.edge,
+        "settings": part.part.settings,
     }
     return made.model_copy(update={**update, "bends": list(_bends(part, complex(left, bottom)))})
+
+
+def _drawn(line: CutPath) -> PartLine:
+    # What is marked on a part is filled, engraved or scored.
+    work = next(work for work in ("fill", "engrave", "score") if work == line.operation)
+    return PartLine(work, Chain(line.segments, line.closed))
 
 
 def _bends(part: EvaluatedPart, corner: complex) -> Iterable[Bend]:

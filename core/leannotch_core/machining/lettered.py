@@ -31,7 +31,7 @@ def _lettered(text: str, height: float, middle: Point, turn: float) -> tuple[Cut
 
 def name_of(part: EvaluatedPart, placement: Placement) -> tuple[CutPath, ...]:
     """The name of a part in score lines, in its frame; nothing where there is no room for it."""
-    paths = _scored_name(part.part.name, part.outline)
+    paths = scored_name(part.part.name, part.outline)
     if not placement.mirrored or not paths:
         return paths
     # On a part that lies on its face the name reads as on any other: it is turned over in its place beforehand.
@@ -41,7 +41,7 @@ def name_of(part: EvaluatedPart, placement: Placement) -> tuple[CutPath, ...]:
 
 
 @remembered(most=2048)
-def _scored_name(name: str, outline: Outline) -> tuple[CutPath, ...]:
+def scored_name(name: str, outline: Outline) -> tuple[CutPath, ...]:
     """The part's name as score lines where it fits best; nothing where it fits nowhere."""
     room = polygon_of(outline).buffer(-1.5)
     if room.is_empty:

@@ -21,6 +21,10 @@ LINED = ("fill", "score", "engrave", "reference")
 _TWINS = {"none": 1, "left and right": 2, "up and down": 2, "both": 4}
 
 
+#: What a shape on a part may do there.
+Does = Literal["cut out", "add", "keep", "pocket", "fill", "score", "engrave", "reference"]
+
+
 class CutOut(Model):
     """A shape on a part.
 
@@ -50,7 +54,7 @@ class CutOut(Model):
     y_of: Literal[""] | Id = ""
     turn: Size = Size(text="0")
     mirrored: bool = False
-    does: Literal["cut out", "add", "keep", "pocket", "fill", "score", "engrave", "reference"] = "cut out"
+    does: Does = "cut out"
     depth: Size = Size(text="thickness/2")
     repeat: Repeat = Grid()
     twin: Literal["none", "left and right", "up and down", "both"] = "none"

@@ -9,7 +9,7 @@ from typing import Any, Literal
 
 from ..document.bend import Bend
 from ..document.sizes import Size, length, number
-from ..document.starter import NamedSize, Starter
+from ..document.starter import NamedSize, Starter, StarterWord
 from ..document.stock import Material
 from ..document.sums import SizeError
 from ..joints.cross_lap.typed import CrossLap
@@ -59,7 +59,7 @@ class StarterKind:
     It begins with a stock of its ``material`` where there is one.
     """
 
-    key: str
+    key: StarterWord
     title: str
     says: str
     numbers: tuple[Number, ...]

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
-import type { Setting } from '../api/client'
+import type { Schemas, Setting } from '../api/client'
 import { OPERATIONS, STAGES, WORKS } from '../api/tables'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
@@ -18,9 +18,9 @@ const edits = useEdits()
 const trouble = ref('')
 
 /** What the lines of a row can become instead; letters and cut-outs cannot be left out, an outline has nothing to fill. */
-type Becomes = 'cut' | 'score' | 'engrave' | 'fill' | 'pocket' | 'nothing'
+type Becomes = Schemas['SetOperation']['to']
 const MARKS: Becomes[] = ['score', 'engrave', 'fill', 'cut', 'pocket']
-const BECOMES: Record<Row['stage'], Becomes[]> = { fill: MARKS, engrave: MARKS, score: MARKS, pocket: MARKS, rest: MARKS, drill: MARKS, inner: MARKS, outer: ['cut', 'score', 'engrave', 'nothing'] }
+const OUTLINES: Becomes[] = ['cut', 'score', 'engrave', 'nothing']
 const BECOME = { nothing: 'left out', ...Object.fromEntries(WORKS.map((work) => [work, OPERATIONS[work].done])) } as Record<Becomes, string>
 /** What the lines of a row are now: a hole that is drilled is a cut-out. */
 function is(stage: Row['stage']): Becomes {
@@ -94,7 +94,7 @@ function tried(): void {
 <template>
   <section aria-label="Settings">
     <h3>{{ OPERATIONS[setting.operation].asked }} in {{ stockName }}</h3>
-    <ChoiceField label="These lines are" :value="is(row.stage)" :options="BECOMES[row.stage]" :names="BECOME" :save="become" />
+    <ChoiceField label="These lines are" :value="is(row.stage)" :options="row.stage === 'outer' ? OUTLINES : MARKS" :names="BECOME" :save="become" />
     <TickField :value="everywhere" :save="(on) => { everywhere = on }">in all parts, not in {{ row.name }} alone</TickField>
     <p v-if="!chosen" class="explain">Settings belong to a machine: choose one along the top.</p>
     <div v-else-if="row.worked" class="stack">
