@@ -8,6 +8,7 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from ..document.model import PRINTABLE, Id, Model, Owner
+from ..document.operations import MARKS
 from ..document.sizes import Size
 from .nine import Nine
 from .repeats.grid import Grid
@@ -15,7 +16,7 @@ from .repeats.kinds import Repeat
 from .shapes.kinds import Hole
 
 #: What shapes on a part do along their lines, with nothing taken away.
-LINED = ("fill", "score", "engrave", "reference")
+LINED = (*MARKS, "reference")
 
 #: How many places a twin makes of one.
 _TWINS = {"none": 1, "left and right": 2, "up and down": 2, "both": 4}

@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
 
 from ..bends.laid import LaidBend
+from ..document.operations import MARKS
 from ..document.sizes import Size, length, positive, shown
 from ..facts.findings import Place, mend
 from ..facts.reading import Reader
@@ -137,7 +138,7 @@ class _Drawing:
         lines = bending.lines(region, complex(width, height), made, boxes)
         extent = joined_bounds(outline.bounds for outline in region)
         for cut, shape in shapes:
-            if cut.does in ("cut out", "fill", "score", "engrave") and _beyond(shape.box, extent) > 1e-6:
+            if (cut.does == "cut out" or cut.does in MARKS) and _beyond(shape.box, extent) > 1e-6:
                 self._check_reach(cut, shape.loops, extent)
         drawn = DrawnPart(
             part=part,

@@ -13,6 +13,7 @@ from shapely import Polygon
 from shapely.geometry.base import BaseGeometry
 
 from ...document.machine import Machine
+from ...document.operations import MARKS
 from ...document.sheet import Placement
 from ...document.sizes import shown
 from ...document.statement import Z_STATED, statement
@@ -327,7 +328,7 @@ def _near(way: ProgramWays, bounds: tuple[float, float, float, float], reach: fl
 def _mark_lines(plan: SheetPlan) -> Iterator[MeantLine]:
     for job in plan.jobs:
         for path in job.paths:
-            if path.operation in ("score", "engrave", "fill"):
+            if path.operation in MARKS:
                 yield MeantLine(path.operation, called(job.key, plan), path.segments)
 
 
