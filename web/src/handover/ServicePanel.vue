@@ -93,7 +93,7 @@ async function send(number: number): Promise<void> {
     <ChoiceField label="From them" :value="offered || null" empty="a material" :options="catalogue?.stocks.map(({ id }) => id) ?? []" :names="Object.fromEntries(catalogue?.stocks.map(({ id, name }) => [id, name]) ?? [])" :save="(id) => { offered = id; nearest() }" />
     <ChoiceField v-if="offered" label="as it measures there" :value="thickness || null" empty="a thickness" :options="offers.map((one) => one.thickness)" :names="Object.fromEntries(offers.map((one) => [one.thickness, `${one.thickness} mm`]))" :save="(mm) => { thickness = mm }" />
   </div>
-  <RowsTable v-if="rows.length" label="Compared against their catalogue" :rows="rows" :columns="COLUMNS" :mark="(row) => (row.fits ? '' : 'wrong')" />
+  <RowsTable v-if="rows.length" label="Held against their catalogue" :rows="rows" :columns="COLUMNS" :mark="(row) => (row.fits ? '' : 'wrong')" />
   <p v-if="differs"><ActButton look="ink" @click="makeVariant">Make a variant for their sheet</ActButton></p>
   <p class="in-line"><ActButton look="ink" :disabled="busy || !sheet" @click="send(picked.sheet + 1)">{{ busy ? 'Proving and sending …' : `Send sheet ${picked.sheet + 1}` }}</ActButton>
     <ActButton v-if="(workshop.shown?.sheets.length ?? 0) > 1" :disabled="busy" @click="send(0)">Send all sheets</ActButton></p>
