@@ -7,7 +7,7 @@ A corner loses a little as well; what has two corners in it, or none and is deep
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from typing import NamedTuple
 
 import numpy as np
@@ -18,7 +18,7 @@ from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 
 from ..geometry.chords import as_polygon
-from ..geometry.loop import Outline
+from ..geometry.loop import Loop, Outline
 from ..remembered import remembered
 from .gaps import NarrowPlace
 
@@ -47,49 +47,65 @@ class _Fine(NamedTuple):
         return 5 * self.coarse
 
 
-@remembered(most=1024)
 def necks(outline: Outline, least: float) -> tuple[NarrowPlace, ...]:
     """Material thinner than ``least`` mm between two stretches of one loop: slivers, thin fingers, necks."""
     if least <= 0:
         return ()
-    fine = _Fine.of(least)
-    whole = as_polygon(outline, fine.coarse)
-    opened = whole.buffer(-fine.half, quad_segs=_ROUND).buffer(fine.half + fine.coarse / 4, quad_segs=_ROUND)
-    found = _thin(whole.difference(opened), opened.boundary, whole, fine, inside=False)
-    return _sorted(place for place, rings in found if rings < 2)
+    return _sorted((_thin_within(outline.outer, least), *(_thin_about(hole, least) for hole in outline.cutouts)))
 
 
-@remembered(most=1024)
 def tight_gaps(outline: Outline, width: float) -> tuple[NarrowPlace, ...]:
     """Notches and cut-outs, or parts of them, that a cut of a ``width`` (mm) does not get into."""
     if width <= 0:
         return ()
+    return _sorted((_thin_about(outline.outer, width), *(_thin_within(hole, width) for hole in outline.cutouts)))
+
+
+# Each loop is looked at by itself, so that an edit has only those looked at again that it changed: what a disc gets
+# into on one side of a loop depends on no other, and what is thin between two of them is told elsewhere.
+
+
+@remembered(most=8192)
+def _thin_within(loop: Loop, width: float) -> tuple[NarrowPlace, ...]:
+    """Where what a loop goes round is thinner than ``width``."""
     fine = _Fine.of(width)
-    whole = as_polygon(outline, fine.coarse)
+    whole = as_polygon(Outline(loop), fine.coarse)
+    opened = whole.buffer(-fine.half, quad_segs=_ROUND).buffer(fine.half + fine.coarse / 4, quad_segs=_ROUND)
+    return tuple(_thin(whole.difference(opened), opened.boundary, whole, fine, inside=False))
+
+
+@remembered(most=8192)
+def _thin_about(loop: Loop, width: float) -> tuple[NarrowPlace, ...]:
+    """Where what a loop does not go round is thinner than ``width`` between two of its stretches."""
+    fine = _Fine.of(width)
+    whole = as_polygon(Outline(loop), fine.coarse)
+    if whole.convex_hull.area - whole.area < _CRUMB * fine.half**2:
+        return ()
     closed = whole.buffer(fine.half, quad_segs=_ROUND).buffer(-fine.half - fine.coarse / 4, quad_segs=_ROUND)
-    return _sorted(place for place, _ in _thin(closed.difference(whole), closed.boundary, whole, fine, inside=True))
+    return tuple(_thin(closed.difference(whole), closed.boundary, whole, fine, inside=True))
 
 
-def _sorted(places: Iterator[NarrowPlace]) -> tuple[NarrowPlace, ...]:
+def _sorted(found: Iterable[tuple[NarrowPlace, ...]]) -> tuple[NarrowPlace, ...]:
+    places = [place for one in found for place in one]
     return tuple(sorted(places, key=lambda place: (place.distance, place.at.real, place.at.imag)))
 
 
-def _thin(
-    lost: BaseGeometry, line: BaseGeometry, whole: Polygon, fine: _Fine, inside: bool
-) -> Iterator[tuple[NarrowPlace, int]]:
-    """Pieces that are thin, and between how many loops of the whole they lie; ``line`` is the edge of what is wide."""
+def _thin(lost: BaseGeometry, line: BaseGeometry, whole: Polygon, fine: _Fine, inside: bool) -> Iterator[NarrowPlace]:
+    """Pieces that are thin; ``line`` is the edge of what is wide."""
+    pieces = shapely.get_parts(lost)
+    pieces = pieces[shapely.area(pieces) > _CRUMB * fine.half**2]
+    if not len(pieces):
+        return
     corners = STRtree(_corners(whole, inside))
-    doubtful = [piece for piece, _ in _doubtful(shapely.get_parts(lost), corners, fine)]
+    doubtful = [piece for piece, _ in _doubtful(pieces, corners, fine)]
     parted = [part for piece in doubtful for part in _parted(piece, line, fine)]
-    rings = STRtree(shapely.get_rings(whole)) if parted else None
     for piece, corners_in_it in _doubtful(np.array(parted, dtype=object), corners, fine):
         mouths = _mouths(piece, whole.boundary, fine)
         deep = _deep(piece, mouths)
         through = len(mouths) != 1 and deep > fine.half / 8
         if through or (corners_in_it > 1 and deep > fine.half) or (corners_in_it == 0 and deep > fine.half / 2):
             at = piece.representative_point()
-            between = 0 if rings is None else len(rings.query(piece, predicate="dwithin", distance=fine.close / 2))
-            yield NarrowPlace(_width(piece, mouths, fine), complex(at.x, at.y)), between
+            yield NarrowPlace(_width(piece, mouths, fine), complex(at.x, at.y))
 
 
 def _doubtful(pieces: npt.NDArray[np.object_], corners: STRtree, fine: _Fine) -> Iterator[tuple[Polygon, int]]:
@@ -149,12 +165,9 @@ def _width(piece: Polygon, mouths: list[BaseGeometry], fine: _Fine) -> float:
 
 def _corners(shape: Polygon, inside: bool) -> npt.NDArray[np.object_]:
     """Where the edge turns: out of the material, or ``inside`` ones, into it."""
-    found = []
-    for ring in shapely.get_rings(orient(shape)):
-        points = shapely.get_coordinates(ring)[:-1]
-        z = points[:, 0] + 1j * points[:, 1]
-        along = np.roll(z, -1) - z
-        turn = np.angle(along / np.roll(along, 1))
-        found.append(points[turn < -_CORNER if inside else turn > _CORNER])
-    corners: npt.NDArray[np.object_] = shapely.points(np.concatenate(found))
+    points = shapely.get_coordinates(orient(shape))[:-1]
+    z = points[:, 0] + 1j * points[:, 1]
+    along = np.roll(z, -1) - z
+    turn = np.angle(along / np.roll(along, 1))
+    corners: npt.NDArray[np.object_] = shapely.points(points[turn < -_CORNER if inside else turn > _CORNER])
     return corners
