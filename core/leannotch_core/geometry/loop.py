@@ -5,7 +5,9 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import partial
 
+from ..remembered import Remembered
 from .segment import TOUCH, Arc, Line, Motion, Point, Segment, Source, cross
 
 Bounds = tuple[float, float, float, float]
@@ -74,7 +76,7 @@ class Outline:
 
     @property
     def area(self) -> float:
-        return sum(loop.area for loop in self.loops)
+        return sum(_AREAS.of(loop, (), partial(_area, loop)) for loop in self.loops)
 
     @property
     def bounds(self) -> Bounds:
@@ -82,6 +84,14 @@ class Outline:
 
     def moved(self, motion: Motion) -> Outline:
         return Outline(self.outer.moved(motion), tuple(loop.moved(motion) for loop in self.cutouts))
+
+
+#: Most loops of a part stay as they are from one edit to the next.
+_AREAS = Remembered[float]()
+
+
+def _area(loop: Loop) -> float:
+    return loop.area
 
 
 def joined_bounds(boxes: Iterable[Bounds]) -> Bounds:

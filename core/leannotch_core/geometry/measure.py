@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Iterator
+from functools import partial
 from itertools import product
 
+from ..remembered import Remembered
 from .loop import Loop, Outline
 from .meet import meeting_points
 from .segment import Arc, Line, Point, Segment
@@ -17,8 +19,18 @@ def centroid(outline: Outline) -> Point:
     The polygon of the ends by its moments; each arc adds its circular segment, whose centroid lies
     ``4 r sin^3(a/2) / (3 (a - sin a))`` from the centre (handbook formula, from memory).
     """
+    moments = [_MOMENTS.of(loop, (), partial(_moments, loop)) for loop in outline.loops]
+    return sum(moment for _, moment in moments) / sum(area for area, _ in moments)
+
+
+#: Most loops of a part stay as they are from one edit to the next.
+_MOMENTS = Remembered[tuple[float, Point]]()
+
+
+def _moments(loop: Loop) -> tuple[float, Point]:
+    """The area (mm²) of a loop, and its first moment (mm³)."""
     area, moment = 0.0, 0j
-    for segment in (segment for loop in outline.loops for segment in loop):
+    for segment in loop:
         cross = (segment.start.conjugate() * segment.end).imag
         area += cross / 2
         moment += (segment.start + segment.end) * cross / 6
@@ -26,7 +38,7 @@ def centroid(outline: Outline) -> Point:
             bow, middle = _circular_segment(segment)
             area += bow
             moment += middle * bow
-    return moment / area
+    return area, moment
 
 
 def _circular_segment(arc: Arc) -> tuple[float, Point]:

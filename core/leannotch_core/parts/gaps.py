@@ -38,8 +38,9 @@ def narrowest(outline: Outline) -> tuple[float | None, Point]:
     at = int(np.argmin(to_edge))
     least, pair = float(to_edge[at]), (0, at + 1)
     if len(holes) > 1:
-        # Those whose boxes are nearest give a bound, so that few pairs have to be looked at.
-        one, other = shapely.STRtree(shapely.envelope(holes)).query_nearest(shapely.envelope(holes), exclusive=True)
+        # Those whose middles are nearest give a bound, so that few pairs have to be looked at.
+        middles = shapely.centroid(shapely.envelope(holes))
+        one, other = shapely.STRtree(middles).query_nearest(middles, exclusive=True, all_matches=False)
         bound = min(least, float(shapely.distance(holes[one], holes[other]).min()))
         first, second = shapely.STRtree(holes).query(holes, predicate="dwithin", distance=bound + _COARSE)
         once = first < second

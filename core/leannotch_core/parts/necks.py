@@ -7,7 +7,7 @@ A corner loses a little as well; what has two corners in it, or none and is deep
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from typing import NamedTuple
 
 import numpy as np
@@ -19,7 +19,8 @@ from shapely.geometry.polygon import orient
 
 from ..geometry.chords import as_polygon
 from ..geometry.loop import Loop, Outline
-from ..remembered import remembered
+from ..geometry.segment import Arc, Segment, Source, arc_from_bulge
+from ..remembered import Remembered, remembered
 from .gaps import NarrowPlace
 
 #: Discs are drawn by so many chords a quarter.
@@ -51,41 +52,77 @@ def necks(outline: Outline, least: float) -> tuple[NarrowPlace, ...]:
     """Material thinner than ``least`` mm between two stretches of one loop: slivers, thin fingers, necks."""
     if least <= 0:
         return ()
-    return _sorted((_thin_within(outline.outer, least), *(_thin_about(hole, least) for hole in outline.cutouts)))
+    return _sorted([_thin_within(outline.outer, least), *(_thin_about(hole, least) for hole in outline.cutouts)])
 
 
 def tight_gaps(outline: Outline, width: float) -> tuple[NarrowPlace, ...]:
     """Notches and cut-outs, or parts of them, that a cut of a ``width`` (mm) does not get into."""
     if width <= 0:
         return ()
-    return _sorted((_thin_about(outline.outer, width), *(_thin_within(hole, width) for hole in outline.cutouts)))
+    return _sorted([_thin_about(outline.outer, width), *(_thin_within(hole, width) for hole in outline.cutouts)])
 
 
-# Each loop is looked at by itself, so that an edit has only those looked at again that it changed: what a disc gets
-# into on one side of a loop depends on no other, and what is thin between two of them is told elsewhere.
+#: What is thin by a loop. Each is looked at by itself: what a disc gets into on one side of it depends on no other, and
+#: what is thin between two of them is told elsewhere.
+_BY_LOOP = Remembered[list[NarrowPlace]](), Remembered[list[NarrowPlace]]()
+
+
+def _thin_within(loop: Loop, width: float) -> list[NarrowPlace]:
+    """Where what a loop goes round is thinner than ``width``."""
+    return _BY_LOOP[0].of(loop, (width,), lambda: _placed(loop, _within, width))
+
+
+def _thin_about(loop: Loop, width: float) -> list[NarrowPlace]:
+    """Where what a loop does not go round is thinner than ``width`` between two of its stretches."""
+    return _BY_LOOP[1].of(loop, (width,), lambda: _placed(loop, _about, width))
+
+
+#: The way round a loop from where it begins: by how far (mm) to each next end, and the bulge on the way there.
+_Way = tuple[tuple[complex, float], ...]
+
+
+def _placed(loop: Loop, look: Callable[[_Way, float], tuple[NarrowPlace, ...]], width: float) -> list[NarrowPlace]:
+    """What is thin, looked for once for all loops that are alike but for where they lie."""
+    begin = loop.segments[0].start
+    way = tuple((_rounded(segment.end - begin), _bulge(segment)) for segment in loop)
+    return [NarrowPlace(place.distance, place.at + begin) for place in look(way, width)]
+
+
+def _rounded(point: complex) -> complex:
+    return complex(round(point.real, 6), round(point.imag, 6))
+
+
+def _bulge(segment: Segment) -> float:
+    return round(segment.bulge, 9) if isinstance(segment, Arc) else 0.0
+
+
+def _drawn(way: _Way, tolerance: float) -> Polygon:
+    source, start, segments = Source("", ""), way[-1][0], []
+    for end, bulge in way:
+        segments.append(arc_from_bulge(start, end, bulge, source))
+        start = end
+    return as_polygon(Outline(Loop(tuple(segments))), tolerance)
 
 
 @remembered(most=8192)
-def _thin_within(loop: Loop, width: float) -> tuple[NarrowPlace, ...]:
-    """Where what a loop goes round is thinner than ``width``."""
+def _within(way: _Way, width: float) -> tuple[NarrowPlace, ...]:
     fine = _Fine.of(width)
-    whole = as_polygon(Outline(loop), fine.coarse)
+    whole = _drawn(way, fine.coarse)
     opened = whole.buffer(-fine.half, quad_segs=_ROUND).buffer(fine.half + fine.coarse / 4, quad_segs=_ROUND)
     return tuple(_thin(whole.difference(opened), opened.boundary, whole, fine, inside=False))
 
 
 @remembered(most=8192)
-def _thin_about(loop: Loop, width: float) -> tuple[NarrowPlace, ...]:
-    """Where what a loop does not go round is thinner than ``width`` between two of its stretches."""
+def _about(way: _Way, width: float) -> tuple[NarrowPlace, ...]:
     fine = _Fine.of(width)
-    whole = as_polygon(Outline(loop), fine.coarse)
+    whole = _drawn(way, fine.coarse)
     if whole.convex_hull.area - whole.area < _CRUMB * fine.half**2:
         return ()
     closed = whole.buffer(fine.half, quad_segs=_ROUND).buffer(-fine.half - fine.coarse / 4, quad_segs=_ROUND)
     return tuple(_thin(closed.difference(whole), closed.boundary, whole, fine, inside=True))
 
 
-def _sorted(found: Iterable[tuple[NarrowPlace, ...]]) -> tuple[NarrowPlace, ...]:
+def _sorted(found: Sequence[list[NarrowPlace]]) -> tuple[NarrowPlace, ...]:
     places = [place for one in found for place in one]
     return tuple(sorted(places, key=lambda place: (place.distance, place.at.real, place.at.imag)))
 

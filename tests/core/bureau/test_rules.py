@@ -152,7 +152,9 @@ def test_each_fifty_sets_take_a_day_more(sets, more):
 )  # fmt: skip
 def test_where_an_order_is_on_a_day(day, told, state):
     """Ordered on day 3 with six days promised."""
-    found = progress(3, day, 6, bent=False, finished=False, told=[Rule(code="not-bent", text=c, stops=False) for c in told])
+    found = progress(
+        3, day, 6, bent=False, finished=False, told=[Rule(code="not-bent", text=c, stops=False) for c in told]
+    )
     assert (found.state, found.arrives) == (state, 9)
 
 

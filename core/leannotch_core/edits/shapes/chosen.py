@@ -55,8 +55,8 @@ class ChosenShapes:
     @property
     def names(self) -> str:
         """What they are called, for the history."""
-        names = [self.called(one) for one in self.ids]
-        return ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
+        names = [self.called(one) for one in self.ids[:3]]
+        return ", ".join(names) + (f" and {len(self.ids) - 3} more" if len(self.ids) > 3 else "")
 
     def box(self, ids: Iterable[str]) -> Bounds:
         return joined_bounds(self.shape(one).box for one in ids)
