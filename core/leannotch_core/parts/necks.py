@@ -192,12 +192,13 @@ def _around(edge: BaseGeometry, piece: Polygon, far: float) -> BaseGeometry:
 
 
 def _width(piece: Polygon, mouths: list[BaseGeometry], fine: _Fine) -> float:
-    """How wide a thin piece is: as the narrower of its mouths, and no wider than a box about it."""
+    """How wide a thin piece is: as the narrower of its mouths, and no wider than a box about it or a disc in it."""
     box = shapely.get_coordinates(piece.minimum_rotated_rectangle)
     sides = [float(np.hypot(*(box[at + 1] - box[at]))) for at in (0, 1)] if len(box) > 2 else [0.0]
     # Both ends of a mouth were left out, where it comes near to the edge.
     open_ = [float(np.hypot(*np.subtract(mouth.coords[-1], mouth.coords[0]))) + fine.close for mouth in mouths]
-    return min([*sides, *open_])
+    disc = 2 * shapely.maximum_inscribed_circle(piece, fine.coarse).length
+    return min([*sides, *open_, disc])
 
 
 def _corners(shape: Polygon, inside: bool) -> npt.NDArray[np.object_]:

@@ -13,7 +13,7 @@ from leannotch_core.geometry.segment import Source
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.machining.prepared import prepare
-from leannotch_core.parts.necks import necks
+from leannotch_core.parts.necks import necks, tight_gaps
 
 from ...projects import part, project, splice, stock, text
 from ...shipped import laid_out, on_router
@@ -70,6 +70,22 @@ def test_a_finger_is_as_thin_as_it_is_whichever_way_it_points(wide, long, turn, 
     assert bool(found) == (wide < least)
     if found:
         assert found[0].distance == pytest.approx(wide, abs=0.03)
+
+
+def test_each_of_many_alike_openings_is_told_at_its_own_place():
+    """A tongue 0.8 mm wide reaches into each of them; what is between them is no business of this."""
+    tongued = [(0, 0), (12, 0), (12, 10), (6.4, 10), (6.4, 3), (5.6, 3), (5.6, 10), (0, 10)]
+    holes = [[complex(x + 20 * n + 4, y + 8) for x, y in tongued] for n in range(5)]
+    cut = tuple(polygon(hole, [Source("hole", "wall")] * 8).reversed() for hole in holes)
+    plate = outline((0, 0), (110, 0), (110, 30), (0, 30))
+    found = necks(Outline(plate.outer, cut), 1.5)
+    assert [place.distance for place in found] == pytest.approx([0.8] * 5, abs=0.02)
+    middles = sorted(place.at.real for place in found)
+    assert middles == pytest.approx([10 + 20 * n for n in range(5)], abs=0.5)
+    assert not necks(Outline(plate.outer, cut), 0.75)
+    # A cutter 6 mm thick gets into none of them: the widest of it is where it goes round the end of the tongue.
+    gaps = tight_gaps(Outline(plate.outer, cut), 6)
+    assert len(gaps) == 5 and all(5.6 <= gap.distance < 6 for gap in gaps)
 
 
 def test_corners_tips_and_rounds_are_no_webs():
