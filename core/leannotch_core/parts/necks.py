@@ -197,7 +197,7 @@ def _width(piece: Polygon, mouths: list[BaseGeometry], fine: _Fine) -> float:
     sides = [float(np.hypot(*(box[at + 1] - box[at]))) for at in (0, 1)] if len(box) > 2 else [0.0]
     # Both ends of a mouth were left out, where it comes near to the edge.
     open_ = [float(np.hypot(*np.subtract(mouth.coords[-1], mouth.coords[0]))) + fine.close for mouth in mouths]
-    disc = 2 * shapely.maximum_inscribed_circle(piece, fine.coarse).length
+    disc = 2 * float(shapely.maximum_inscribed_circle(piece, fine.coarse).length)
     return min([*sides, *open_, disc])
 
 

@@ -15,6 +15,10 @@ from ..fault import Fault
 from .program import ProgramWays
 from .swept import SAME, Cutters
 
+Points = npt.NDArray[np.complex128]
+Numbers = npt.NDArray[np.float64]
+Places = npt.NDArray[np.int64]
+
 #: A way runs along an edge where it is a cutter's radius from it, within this (mm).
 _ALONG = 0.02
 #: Ways shorter than this (mm) tell nothing of a direction: chords of round corners are a few tenths.
@@ -41,14 +45,8 @@ def direction_faults(
         return
     middles = (some.start + some.end) / 2
     radius = np.array([cutters[tool].diameter / 2 for tool in some.tool.tolist()])
-    of, which = _near(shapely.points(middles.real, middles.imag), radius, edges)
-    lines = np.array([edge.line for edge in edges], dtype=object)
-    foot = shapely.get_coordinates(
-        shapely.line_interpolate_point(
-            lines[which], shapely.line_locate_point(lines[which], shapely.points(middles[of].real, middles[of].imag))
-        )
-    )
-    aside = foot[:, 0] + 1j * foot[:, 1] - middles[of]
+    of, which, foot = _near(middles, radius, edges)
+    aside = foot - middles[of]
     long = np.abs(some.end - some.start)[of]
     on_left = ((some.end - some.start)[of].conj() * aside).imag > 0
     wrong = on_left if meant == "climb" else ~on_left
@@ -63,10 +61,34 @@ def direction_faults(
         yield Fault("direction", f"And {len(bad) - 4} more edges are cut {other}")
 
 
-def _near(spots: Any, radius: npt.NDArray[np.float64], edges: Sequence[Edge]) -> tuple[Any, Any]:
-    """Places that are just a radius from an edge, with that edge."""
-    tree = STRtree([edge.line for edge in edges])
-    of, which = tree.query(spots, predicate="dwithin", distance=float(radius.max()) + _ALONG)
-    lines = tree.geometries[which]
-    off = np.abs(shapely.distance(spots[of], lines) - radius[of])
-    return of[off <= _ALONG], which[off <= _ALONG]
+def _near(middles: Points, radius: Numbers, edges: Sequence[Edge]) -> tuple[Places, Places, Points]:
+    """Places that are just a radius from an edge, with that edge and its point that is nearest to them.
+
+    Edges are taken chord by chord: few of them come near to a place, and how far off those are is told by figures.
+    """
+    corners, edge_of = shapely.get_coordinates([edge.line for edge in edges], return_index=True)
+    at = corners[:, 0] + 1j * corners[:, 1]
+    follows = np.flatnonzero(edge_of[1:] == edge_of[:-1])
+    chords = shapely.linestrings(np.stack([corners[follows], corners[follows + 1]], axis=1))
+    reach = float(radius.max()) + _ALONG
+    of, chord = STRtree(chords).query(
+        shapely.box(middles.real - reach, middles.imag - reach, middles.real + reach, middles.imag + reach)
+    )
+    foot = _foot(middles[of], at[follows][chord], at[follows + 1][chord])
+    off, which = np.abs(foot - middles[of]), edge_of[follows][chord]
+    # Of each edge the chord that is nearest counts.
+    order = np.lexsort((off, which, of))
+    of, which, foot, off = of[order], which[order], foot[order], off[order]
+    first = np.ones(len(of), dtype=bool)
+    first[1:] = (of[1:] != of[:-1]) | (which[1:] != which[:-1])
+    along = first & (np.abs(off - radius[of]) <= _ALONG)
+    return of[along], which[along], foot[along]
+
+
+def _foot(points: Points, start: Points, end: Points) -> Points:
+    """The point of each chord that is nearest to each place."""
+    along = end - start
+    long = np.abs(along) ** 2
+    share = ((points - start) * along.conj()).real / np.where(long > 0, long, 1.0)
+    found: Points = start + along * np.clip(share, 0.0, 1.0)
+    return found

@@ -39,10 +39,9 @@ def routed_order_faults(
     through = np.maximum(under.from_z, under.z) <= level
     flat = (np.abs(under.z - under.from_z) < SAME) & (np.abs(under.end - under.start) > SAME)
     middles = (under.start + under.end) / 2
-    spots = shapely.points(middles.real, middles.imag)
     radius = np.array([cutters[tool].diameter / 2 for tool in under.tool.tolist()])
     found: list[Fault] = []
-    windows = [_windows(copy, spots, through, flat, radius) for copy in copies]
+    windows = [_windows(copy, middles, through, flat, radius) for copy in copies]
     for copy, (marks, inner, outer) in zip(copies, windows, strict=True):
         for late, early, text in (
             (marks, inner, "something is sunk into it or marked on it after it was cut into"),
@@ -67,13 +66,13 @@ def _window(which: npt.NDArray[np.intp]) -> Window:
     return (int(which.min()), int(which.max())) if len(which) else None
 
 
-def _windows(copy: CopyOnSheet, spots: Any, through: Any, flat: Any, radius: Any) -> _Windows:
+def _windows(copy: CopyOnSheet, middles: Any, through: Any, flat: Any, radius: Any) -> _Windows:
     """When a copy is marked or sunk into, cut into, and cut out."""
     left, bottom, right, top = copy.shape.bounds
     wide = float(radius.max(initial=0.0)) + 1.0
-    x, y = shapely.get_x(spots), shapely.get_y(spots)
+    x, y = middles.real, middles.imag
     near = np.flatnonzero((x > left - wide) & (x < right + wide) & (y > bottom - wide) & (y < top + wide))
-    own, goes_through = spots[near], through[near] & flat[near]
+    own, goes_through = shapely.points(x[near], y[near]), through[near] & flat[near]
     outer = np.abs(shapely.distance(copy.shape.exterior, own) - radius[near]) < _ALONG
     outer &= ~shapely.contains(Polygon(copy.shape.exterior), own)
     inner = np.zeros(len(near), dtype=bool)

@@ -181,13 +181,17 @@ def _chunks(way: ProgramWays, cutters: Cutters) -> _Chunks:
 
 
 def _spots(way: ProgramWays, chunks: _Chunks) -> tuple[npt.NDArray[Any], npt.NDArray[np.int64]]:
-    """Places along the ways, and which way each is of: some in every chunk, and several along what is long."""
+    """Places along the ways, and which way each is of: some in every chunk that is level or goes straight down, and
+    several along what is long.
+    """
     long = np.abs(way.end - way.start)
     count = np.maximum(1, np.ceil(long / _APART)).astype(np.int64)
-    # Of short chords of an arc every fourth is enough.
+    # Of short chords of an arc every fourth is enough, also where it goes down a slope bit by bit.
     short = long < _APART / 4
     count[short & (np.arange(len(way)) % 4 != 0)] = 0
-    count[chunks.first] = np.maximum(count[chunks.first], 1)
+    sloping = (np.abs(way.z - way.from_z) > FACE / 10) & (long > SAME)
+    begins = chunks.first[~sloping[chunks.first]]
+    count[begins] = np.maximum(count[begins], 1)
     of = np.repeat(np.arange(len(way)), count)
     share = (np.arange(len(of)) - np.repeat(np.cumsum(count) - count, count) + 0.5) / count[of]
     at = way.start[of] + (way.end - way.start)[of] * share
