@@ -52,9 +52,9 @@ def once(segments: Sequence[Segment]) -> Once:
 
 def _overlap(first: Segment, second: Segment) -> float:
     """How long (mm) two segments on one line or circle run along each other."""
-    carrier = first if first.length >= second.length else second
-    (a, b), (c, d) = _span(first, carrier), _span(second, carrier)
-    return min(b, d) - max(a, c)
+    spans = _spans([first, second], first if first.length >= second.length else second)
+    own, other = ([(a, b) for a, b, of in spans if of == which] for which in (0, 1))
+    return max(min(b, d) - max(a, c) for a, b in own for c, d in other)
 
 
 class _Groups:
@@ -99,27 +99,28 @@ def _off(segment: Segment, carrier: Segment) -> float:
 def _stretches(members: Sequence[Segment]) -> Once:
     """Segments on one line or circle, cut where they end in one another, each stretch once."""
     carrier = max(members, key=lambda segment: segment.length)
-    spans = [_span(segment, carrier) for segment in members]
-    overlaps = [
-        any(min(b, d) - max(a, c) > min(SHARED, (b - a) / 2, (d - c) / 2) for j, (c, d) in enumerate(spans) if j != i)
-        for i, (a, b) in enumerate(spans)
-    ]
-    if not any(overlaps):
+    spans = _spans(members, carrier)
+    shared_by = {
+        i
+        for a, b, i in spans
+        if any(min(b, d) - max(a, c) > min(SHARED, (b - a) / 2, (d - c) / 2) for c, d, j in spans if j != i)
+    }
+    if not shared_by:
         return Once(list(members))
-    kept = [segment for segment, shared in zip(members, overlaps, strict=True) if not shared]
-    shared = [span for span, one in zip(spans, overlaps, strict=True) if one]
+    kept = [segment for i, segment in enumerate(members) if i not in shared_by]
+    shared = [(a, b) for a, b, i in spans if i in shared_by]
     at = _apart(sorted({end for span in shared for end in span}))
     times = [(a, b, sum(c - SNAP <= a and b <= d + SNAP for c, d in shared)) for a, b in pairwise(at)]
     stretches = [(a, b) for a, b, drawn in times if drawn]
     pieces = [*kept, *(_piece(carrier, a, b) for a, b in stretches)]
     twice = tuple(_piece(carrier, a, b) for a, b, drawn in times if drawn > 1)
-    return Once(pieces, len(shared) - _runs(stretches, shared), twice)
+    return Once(pieces, len(shared_by) - _runs(stretches, len(shared_by)), twice)
 
 
-def _runs(stretches: Sequence[tuple[float, float]], shared: Sequence[tuple[float, float]]) -> int:
+def _runs(stretches: Sequence[tuple[float, float]], most: int) -> int:
     """How many unbroken runs the stretches make: what would have been drawn by somebody who drew each once."""
     breaks = sum(1 for (_, end), (begin, _) in pairwise(stretches) if begin - end > SNAP)
-    return min(len(shared), breaks + 1)
+    return min(most, breaks + 1)
 
 
 def _apart(places: Sequence[float]) -> list[float]:
@@ -128,12 +129,29 @@ def _apart(places: Sequence[float]) -> list[float]:
     return kept
 
 
-def _span(segment: Segment, carrier: Segment) -> tuple[float, float]:
-    """Where a segment begins and ends along the carrier, in mm from its start."""
+def _spans(members: Sequence[Segment], carrier: Segment) -> list[tuple[float, float, int]]:
+    """Where each segment begins and ends along the carrier, in mm from its start, and which one it is.
+
+    Round a circle they are counted on from a place where nothing is drawn; where all of it is, those that cross the
+    carrier's start come in two.
+    """
     if isinstance(carrier, Line):
         along = carrier.start_tangent
-        a, b = (dot(along, point - carrier.start) for point in (segment.start, segment.end))
-        return (a, b) if a < b else (b, a)
+        ends = [sorted(dot(along, point - carrier.start) for point in (one.start, one.end)) for one in members]
+        return [(a, b, i) for i, (a, b) in enumerate(ends)]
+    found = sorted((*_along_arc(one, carrier), i) for i, one in enumerate(members))
+    whole = math.tau * carrier.radius
+    far = max(end for _, end, _ in found) - whole
+    for begin, end, _ in found:
+        if begin > far + SNAP:
+            return [(a, b, i) if a >= begin else (a + whole, b + whole, i) for a, b, i in found]
+        far = max(far, end)
+    over = [(a, b, i) for a, b, i in found if b > whole + SNAP]
+    cut = [piece for a, b, i in over for piece in ((a, whole, i), (0.0, b - whole, i))]
+    return [*(one for one in found if one not in over), *cut]
+
+
+def _along_arc(segment: Segment, carrier: Arc) -> tuple[float, float]:
     assert isinstance(segment, Arc)
     first = segment.start if segment.ccw else segment.end
     begin = cmath.phase((first - carrier.centre) / (carrier.start - carrier.centre))
