@@ -101,11 +101,9 @@ class Beside(NamedTuple):
     def of(self, place):
         """Those that run a fault, the quickest first.
 
-        What is run when it is loaded, or in another process, is seen in no test: then all that run anything there.
+        What is run when it is loaded, or in another process, is seen in no test: then all of them.
         """
-        found = self.lines.get((place.path, place.fault.line), set()) - {AT_LOADING}
-        if not found:
-            found = {test for (path, _), tests in self.lines.items() if path == place.path for test in tests}
+        found = self.lines.get((place.path, place.fault.line), set()) - {AT_LOADING} or self.seconds.keys()
         return sorted(found & self.seconds.keys(), key=lambda test: self.seconds[test])
 
 
