@@ -66,8 +66,12 @@ class FitShown(BaseModel):
 
 @remembered(most=32)
 def assembly_of(revision_id: int) -> Assembly:
-    result = result_of(revision_id)
-    return put_inside(result, assemble(document_of(revision_id), result))
+    return assembled(document_of(revision_id), result_of(revision_id))
+
+
+def assembled(document: Document, result: Result) -> Assembly:
+    """All copies in space, what goes into others inside them."""
+    return put_inside(result, assemble(document, result))
 
 
 def dry_fit_shown(revision_id: int, version: int) -> DryFitShown:

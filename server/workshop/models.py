@@ -29,6 +29,18 @@ class Project(Deletable):
         return self.name
 
 
+class Portrait(models.Model):
+    """What a project looks like at a ``revision``, as SVG, compressed; drawn in a ``manner`` of its own."""
+
+    project = models.OneToOneField(Project, on_delete=models.CASCADE, related_name="portrait")
+    revision = models.PositiveBigIntegerField()
+    manner = models.PositiveIntegerField()
+    svg = models.BinaryField()
+
+    def __str__(self) -> str:
+        return f"portrait of {self.project}"
+
+
 class Sending(models.Model):
     """A file of a project that was sent to the cutting service: which, of which revision, and its number there."""
 

@@ -95,6 +95,11 @@ def chosen(page, label):
     return page.locator(".row-field").filter(has=page.get_by_label(label, exact=True))
 
 
+def listed(page, text):
+    """Projects in the list, by what is said of them."""
+    return page.get_by_role("list", name="Projects").get_by_role("listitem").filter(has_text=text)
+
+
 class Maker:
     """What a maker does, by the words on the screen."""
 

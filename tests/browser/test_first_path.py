@@ -8,7 +8,7 @@ from leannotch_core.drawings.svg import read_svg
 from leannotch_core.proof.sweep import prove
 from playwright.sync_api import expect
 
-from .conftest import choose
+from .conftest import choose, listed
 
 
 def ledger(page):
@@ -284,7 +284,7 @@ def test_measuring_a_stock(maker, page):
 def test_a_project_saved_to_a_file_is_opened_again(page, tmp_path):
     page.goto("/")
     with page.expect_download() as waiting:
-        page.get_by_role("row", name="Sorting tray").last.get_by_role("link", name="Save to file").click()
+        listed(page, "Sorting tray").last.get_by_role("link", name="Save to file").click()
     path = tmp_path / "tray.notch.json"
     waiting.value.save_as(path)
     page.get_by_label("Open a saved project file").locator("input[type=file]").set_input_files(path)

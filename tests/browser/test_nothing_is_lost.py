@@ -8,7 +8,7 @@ from contextlib import closing
 
 from playwright.sync_api import expect
 
-from .conftest import choose
+from .conftest import choose, listed
 
 
 def begun(served, name):
@@ -18,7 +18,7 @@ def begun(served, name):
 def test_a_deleted_project_is_had_back(page, served):
     begun(served, "Kit of the east bay")
     page.goto("/")
-    row = page.get_by_role("row", name="Kit of the east bay")
+    row = listed(page, "Kit of the east bay")
     row.get_by_role("button", name="Delete").click()
     expect(row).to_have_count(0)
     kept = page.get_by_role("region", name="Deleted").get_by_role("listitem").filter(has_text="Kit of the east bay")
@@ -39,8 +39,8 @@ def test_a_project_that_cannot_be_read_goes_back_to_its_last_state_and_hides_no_
     served.kill()
     served.start(served.port)
     page.goto("/")
-    expect(page.get_by_role("row", name="Lens stand").first).to_be_visible()
-    told = page.get_by_role("row").filter(has_text="cannot be opened as it is stored")
+    expect(listed(page, "Lens stand").first).to_be_visible()
+    told = listed(page, "cannot be opened as it is stored")
     expect(told).to_have_count(1)
     told.get_by_role("button", name="Go back to its state of").click()
     expect(page).to_have_url(re.compile(f"/projects/{tray}/shape"))
@@ -58,14 +58,14 @@ def test_a_server_that_is_away_is_said_and_waited_for(maker, page, served):
     maker.type("Gap between parts", "3")
     expect(page.get_by_role("button", name="Undo")).to_have_attribute("title", re.compile("gap 3"))
     page.goto("/")
-    expect(page.get_by_role("row", name="Lens stand").first).to_be_visible()
+    expect(listed(page, "Lens stand").first).to_be_visible()
     served.kill()
     page.get_by_role("button", name="Delete: Lens stand").first.click()
     expect(page.get_by_text("this page goes on by itself")).to_be_visible()
     served.start(served.port)
     # The page goes on by itself, and nothing that was not stored is shown as if it were.
     expect(page.get_by_role("alert")).to_have_count(0)
-    expect(page.get_by_role("row", name="Lens stand").first).to_be_visible()
+    expect(listed(page, "Lens stand").first).to_be_visible()
 
 
 def test_a_layout_found_for_an_older_spacing_is_offered(maker, page, served):

@@ -7,10 +7,12 @@ from xml.etree import ElementTree
 import pytest
 from django.utils import timezone
 from leannotch_core.project.project import write_project
+from leannotch_core.starters.live import KINDS
+from workshop import portraits
 from workshop.deletion import take_away_what_is_over
-from workshop.models import LibraryStock, Project, Revision, Run
+from workshop.models import LibraryStock, Portrait, Project, Revision, Run
 from workshop.packed import pack
-from workshop.revisions import create, known
+from workshop.revisions import create, document_of, known
 
 from ..projects import demo, part, project, stock
 from .calls import edit, post
@@ -166,3 +168,57 @@ def test_after_thirty_days_it_goes_with_all_its_rows_and_nothing_else(client, tr
 
 def named(length):
     return {"name": "tray_length", "size": {"text": str(length)}}
+
+
+def test_a_project_is_listed_with_what_it_is_of_and_how_far_it_has_come(client, tray):
+    create(project([]), slug="bare")
+    create(project([part("a", 40, 30)]), slug="drawn")
+    shown = listed(client)
+    assert (shown["bare"]["stands"], shown["drawn"]["stands"], shown["sorting-tray"]["stands"]) == (
+        "empty",
+        "drawn",
+        "laid out",
+    )
+    assert shown["sorting-tray"]["sheets"] == 2 and shown["drawn"]["stocks"] == ["Test ply"]
+    laid = document_of(tray.current_id)
+    cut = [one.model_copy(update={"cut": True}) for one in laid.layout.placements]
+    create(laid.model_copy(update={"layout": laid.layout.model_copy(update={"placements": cut})}), slug="all-cut")
+    assert listed(client)["all-cut"]["stands"] == "cut"
+
+
+def test_a_portrait_is_drawn_once_for_each_state_and_kept(client, tray, monkeypatch):
+    def asked(of):
+        return client.get(f"/api/projects/sorting-tray/portrait?of={of}")
+
+    state = listed(client)["sorting-tray"]["state"]
+    first = asked(state)
+    root = ElementTree.fromstring(first.content)
+    assert first["Content-Type"] == "image/svg+xml" and root.get("viewBox") and len(root) > 30
+    assert "immutable" in first["Cache-Control"] and asked(state + 1)["Cache-Control"] == "no-store"
+    drawn = []
+    monkeypatch.setattr(portraits, "portrait", lambda *_: drawn.append(1) or "<svg/>")
+    assert asked(state).content == first.content and drawn == []
+    edit(
+        client,
+        "sorting-tray",
+        tray.version,
+        {"do": "put name", "name": {"name": "tray_length", "size": {"text": "400"}}},
+    )
+    state = listed(client)["sorting-tray"]["state"]
+    assert asked(state).content == b"<svg/>" and asked(state).content == b"<svg/>" and drawn == [1]
+    # What was drawn in another manner is drawn anew.
+    monkeypatch.setattr(portraits, "MANNER", portraits.MANNER + 1)
+    assert asked(state).content == b"<svg/>" and drawn == [1, 1] and Portrait.objects.count() == 1
+
+
+def test_what_cannot_be_read_or_is_not_there_has_no_portrait(client, tray):
+    spoil(tray, "{")
+    assert client.get("/api/projects/sorting-tray/portrait?of=1").status_code == 404
+    assert client.get("/api/projects/none/portrait?of=1").status_code == 404
+    assert client.get("/api/starters/none/portrait").status_code == 404
+
+
+@pytest.mark.parametrize("key", KINDS)
+def test_every_starter_has_its_portrait(client, key):
+    drawn = ElementTree.fromstring(client.get(f"/api/starters/{key}/portrait").content)
+    assert len(drawn) > 5

@@ -39,6 +39,13 @@ def changed(project: Project, since: int, before: int, said: str = "") -> HttpRe
     return HttpResponse(changes(project, since, before, said).model_dump_json(), content_type="application/json")
 
 
+def picture(svg: bytes, stays: bool) -> HttpResponse:
+    """A picture as SVG, which a browser may keep where it ``stays`` as it is."""
+    response = HttpResponse(svg, content_type="image/svg+xml")
+    response["Cache-Control"] = "private, max-age=31536000, immutable" if stays else "no-store"
+    return response
+
+
 def download(data: bytes, kind: str, name: str) -> HttpResponse:
     response = HttpResponse(data, content_type=kind)
     response["Content-Disposition"] = f'attachment; filename="{name}"'

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Literal
 
 from aside import deletable
 from django.http import Http404, HttpRequest, HttpResponse
@@ -10,10 +11,11 @@ from leannotch_core.document.limits import LARGEST_FILE
 from leannotch_core.document.model import Name
 from leannotch_core.facts.findings import Finding
 from leannotch_core.project.project import NotAProject, read_project
+from leannotch_core.project.project import Project as Document
 from ninja import Router, Schema, Status
 
-from workshop import hand, library, revisions, sharing
-from workshop.api.answers import Trouble, download, found, state
+from workshop import hand, library, portraits, revisions, sharing
+from workshop.api.answers import Trouble, download, found, picture, state
 from workshop.models import Project
 from workshop.notes import all_notes, left_of_sheets
 from workshop.revisions import Unreadable
@@ -22,10 +24,16 @@ from workshop.shown import ProjectShown, RestShown
 router = Router()
 
 
+#: How far a project has come: nothing is drawn, parts are, they lie on sheets, or all of these are cut.
+Stands = Literal["empty", "drawn", "laid out", "cut"]
+
+
 class ProjectListed(Schema):
     """A project in the list; ``parts`` is None where it cannot be read, and ``trouble`` says why.
 
-    ``readable`` is when its last state was stored that can be read; ``variant_of`` the name of its design.
+    ``readable`` is when its last state was stored that can be read; ``variant_of`` the name of its design. ``state``
+    stands for what it looks like: its portrait is asked for with that. ``stands`` is how far it has come, on so many
+    ``sheets``.
     """
 
     slug: str
@@ -35,6 +43,10 @@ class ProjectListed(Schema):
     trouble: str = ""
     readable: datetime | None = None
     variant_of: str = ""
+    state: int = 0
+    stocks: list[str] = []
+    stands: Stands = "empty"
+    sheets: int = 0
 
 
 class DeletedListed(Schema):
@@ -67,12 +79,34 @@ def _listed(project: Project) -> ProjectListed:
     told = ProjectListed(slug=project.slug, name=project.name, changed=project.changed)
     told.variant_of = project.variant_of.name if project.variant_of else ""
     try:
-        told.parts = len(revisions.document_of(revisions.current_id(project)).parts)
+        told.state = revisions.current_id(project)
+        document = revisions.document_of(told.state)
+        told.parts, told.sheets = len(document.parts), len(document.layout.sheets)
+        told.stocks, told.stands = [stock.name for stock in document.stocks], _stands(document)
     except Unreadable as trouble:
         told.trouble = trouble.what
         revision = revisions.last_readable(project)
         told.readable = revision.created if revision else None
     return told
+
+
+def _stands(document: Document) -> Stands:
+    lying = document.layout.placements
+    if not lying:
+        return "drawn" if document.parts else "empty"
+    return "cut" if all(placement.cut for placement in lying) else "laid out"
+
+
+@router.get("/projects/{slug}/portrait", response={200: None, 404: None})
+def get_portrait(request: HttpRequest, slug: str, of: int) -> HttpResponse:
+    """What the project looks like now, as SVG; ``of`` is its `state`, which is another one after an edit."""
+    project = Project.objects.filter(slug=slug, deleted=None).first()
+    if project is None:
+        raise Http404
+    try:
+        return picture(portraits.portrait_of(project), project.current_id == of)
+    except Unreadable as trouble:
+        raise Http404 from trouble
 
 
 @router.post("/projects", response={201: ProjectShown, 422: Trouble})

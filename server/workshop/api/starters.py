@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from django.http import HttpRequest
+from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.starter import Starter
 from leannotch_core.starters.in_place import with_size
+from leannotch_core.starters.live import KINDS
 from ninja import Router
 
-from workshop import starters
-from workshop.api.answers import Trouble
+from workshop import portraits, starters
+from workshop.api.answers import Trouble, picture
 from workshop.starters import KindShown, StarterShown, StarterWanted, TypedInPlace
 
 router = Router()
@@ -17,6 +18,14 @@ router = Router()
 @router.get("/starters", response=list[KindShown])
 def list_starters(request: HttpRequest) -> list[KindShown]:
     return starters.kinds()
+
+
+@router.get("/starters/{key}/portrait", response={200: None, 404: None})
+def get_portrait_of_starter(request: HttpRequest, key: str) -> HttpResponse:
+    """What a kind of starter looks like as it begins, as SVG."""
+    if key not in KINDS:
+        raise Http404
+    return picture(portraits.portrait_of_starter(key), stays=False)
 
 
 @router.post("/starters/preview", response={200: StarterShown, 422: Trouble})

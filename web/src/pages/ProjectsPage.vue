@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { onMounted, ref, watch } from 'vue'
+import { useLocalStorage } from '@vueuse/core'
+import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import { client, sentence, type Schemas } from '../api/client'
@@ -7,17 +8,19 @@ import { checkSize } from '../api/limits'
 import { away, reach } from '../api/reach'
 import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
+import ChoiceBox from '../kit/ChoiceBox.vue'
+import FileLink from '../kit/FileLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import TextInput from '../kit/TextInput.vue'
 import { onDropped } from '../kit/dropped'
-import FileField from '../kit/FileField.vue'
-import FileLink from '../kit/FileLink.vue'
-import { DRAWINGS, useBring } from '../wayin/bring'
+import BeginHere from '../projects/BeginHere.vue'
+import ProjectCards from '../projects/ProjectCards.vue'
+import { found, ORDERS, standsAt, when, type Listed, type Order } from '../projects/listed'
+import { useBring } from '../wayin/bring'
 
 const router = useRouter()
 const projects = ref<Schemas['ProjectListed'][] | null>(null)
 const deleted = ref<Schemas['DeletedListed'][]>([])
-const name = ref('')
 const trouble = ref('')
 
 /** Asks for both lists: what cannot be told is said, and never shown as if there were nothing. */
@@ -48,12 +51,12 @@ async function ask<T>(call: Promise<{ data?: T; error?: unknown; response: Respo
   }
 }
 
-async function create(): Promise<void> {
-  if (!name.value.trim()) {
+async function create(name: string): Promise<void> {
+  if (!name.trim()) {
     trouble.value = 'Give the project a name first.'
     return
   }
-  const made = await ask(client.POST('/api/projects', { body: { name: name.value.trim() } }))
+  const made = await ask(client.POST('/api/projects', { body: { name: name.trim() } }))
   if (made) void router.push(`/projects/${made.slug}/${made.document.stocks.length ? 'shape' : 'measure'}`)
 }
 
@@ -110,17 +113,17 @@ async function recover(slug: string): Promise<void> {
   if (found) void router.push(`/projects/${slug}/shape`)
 }
 
-type Listed = Schemas['ProjectListed']
+const words = ref('')
+const order = ref<Order>('changed lately')
+const asList = useLocalStorage('projects-as-list', false)
+const shown = computed(() => found(projects.value ?? [], words.value, order.value))
+
 const COLUMNS = [
   { key: 'name', title: 'Project', least: 260, sorts: (row: Listed) => row.name },
-  { key: 'parts', title: 'Parts', number: true, width: 90, text: (row: Listed) => String(row.parts ?? 'not known') },
+  { key: 'stands', title: 'How far it has come', least: 160, text: (row: Listed) => (row.trouble ? '' : standsAt(row)) },
   { key: 'changed', title: 'Changed', width: 160, sorts: (row: Listed) => row.changed, text: (row: Listed) => when(row.changed) },
   { key: 'acts', title: 'What to do with it', width: 220 },
 ]
-
-function when(date: string): string {
-  return new Date(date).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
-}
 
 function day(date: string): string {
   return new Date(date).toLocaleDateString('en-GB', { dateStyle: 'medium' })
@@ -129,10 +132,23 @@ function day(date: string): string {
 
 <template>
   <main class="projects">
-    <h1><img src="/mark.svg" alt="" width="22" height="22" /> Lean Notch</h1>
-    <p class="lead">Draw what you want to hold; the cut follows.</p>
+    <header>
+      <h1><img src="/mark.svg" alt="" width="22" height="22" /> Lean Notch</h1>
+      <p class="lead">Draw what you want to hold; the cut follows.</p>
+      <nav aria-label="Beside the projects"><GoLink to="/shelf">Offcut shelf</GoLink> <GoLink to="/machine">Simulated machine</GoLink> <GoLink to="/queue">Hand-in queue</GoLink> <GoLink to="/service">Cutting service</GoLink></nav>
+    </header>
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
-    <RowsTable v-if="projects?.length" label="Projects" :rows="projects" :columns="COLUMNS" :mark="(project) => (project.trouble ? 'wrong' : '')">
+    <BeginHere :reading="reading" :open="open" :take="take" :create="create" />
+    <template v-if="projects?.length">
+      <div class="over">
+        <h2>Projects</h2>
+        <TextInput v-model="words" label="Look for a project" placeholder="name or stock" :most="60" />
+        <ChoiceBox class="order" label="In which order" :value="order" :choices="ORDERS.map((value) => ({ value, label: value }))" :save="(chosen) => (order = chosen)" />
+        <ActButton :pressed="asList" @click="asList = !asList">As a list</ActButton>
+      </div>
+      <p v-if="!shown.length" role="status">No project has “{{ words }}” in its name or its stock.</p>
+      <ProjectCards v-else-if="!asList" :projects="shown" @remove="remove" @duplicate="duplicate" @recover="recover" />
+      <RowsTable v-else label="Projects" :rows="shown" :columns="COLUMNS" :mark="(project) => (project.trouble ? 'wrong' : '')">
       <template #name="{ row: project }">
         <template v-if="!project.trouble"><GoLink :to="`/projects/${project.slug}`">{{ project.name }}</GoLink><span v-if="project.variant_of" class="until">, a variant of {{ project.variant_of }}</span></template>
         <template v-else>
@@ -148,19 +164,10 @@ function day(date: string): string {
           <ActButton :aria-label="`Delete: ${project.name}`" @click="remove(project.slug)">Delete</ActButton>
         </span>
       </template>
-    </RowsTable>
-    <p v-else-if="projects">There is no project yet.</p>
+      </RowsTable>
+    </template>
+    <p v-else-if="projects">There is no project yet: begin in one of these ways.</p>
     <p v-else-if="!away && !trouble" role="status">Reading the list …</p>
-    <div class="new in-line">
-      <label for="new-name">New project</label>
-      <TextInput id="new-name" v-model="name" :most="80" placeholder="its name" @keydown.enter="create" />
-      <ActButton look="main" @click="create">Begin</ActButton>
-    </div>
-    <p><GoLink to="/starters">Begin with a starter</GoLink>: a tray with compartments, a bracket, a rack … by a few numbers.</p>
-    <p class="in-line">Beside the projects: <GoLink to="/shelf">the offcut shelf</GoLink> <GoLink to="/machine">the simulated machine</GoLink> <GoLink to="/queue">the hand-in queue</GoLink> <GoLink to="/service">the simulated cutting service</GoLink></p>
-    <FileField label="Open a saved project file" accept=".json,application/json" :take="open" />
-    <FileField label="Bring a drawing that somebody made (SVG, DXF), or a mesh (STL, OBJ, PLY, 3MF, GLB)" :accept="DRAWINGS" :take="take" />
-    <p v-if="reading" role="status">Reading {{ reading }} …</p>
     <section v-if="deleted.length" aria-labelledby="deleted">
       <h2 id="deleted">Deleted</h2>
       <ul class="deleted">
@@ -175,11 +182,18 @@ function day(date: string): string {
 </template>
 
 <style scoped>
-.projects { max-width: 840px; margin: 0 auto; padding: 48px 24px; display: grid; gap: 18px; }
-h1 { display: flex; align-items: center; gap: 10px; }
-.lead { font-size: 16px; color: var(--soft-ink); margin-top: -12px; }
+.projects { max-width: 1240px; margin: 0 auto; padding: 18px 24px 48px; display: grid; gap: 18px; }
+header { display: flex; align-items: baseline; gap: 18px; flex-wrap: wrap; }
+header nav { margin-left: auto; display: flex; gap: 16px; }
+h1 { display: flex; align-items: center; gap: 10px; margin: 0; }
+h2 { margin: 0; font-size: 15px; }
+.lead { font-size: 15px; color: var(--soft-ink); margin: 0; }
+.over { display: flex; align-items: center; gap: 14px; }
+.over h2 { margin-right: auto; }
+.over .text-input { width: 220px; }
+.order { width: 150px; }
+.over .act { white-space: nowrap; }
 .actions { display: flex; gap: 12px; white-space: nowrap; }
-.new .text-input { width: 240px; }
 .deleted { list-style: none; margin: 6px 0 0; padding: 0; border-top: 1px solid var(--rule); }
 .deleted li { display: grid; grid-template-columns: minmax(0, 1fr) auto auto; gap: 16px; padding: 3px 8px; border-bottom: 1px solid var(--faint-rule); }
 .until { color: var(--soft-ink); }

@@ -1,0 +1,130 @@
+"""A project as a picture: what it is put together, and where it is nothing to be put together, its parts."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+
+import shapely
+from shapely import Polygon
+from shapely.affinity import translate
+
+from ..assembly.poses import Assembly, Copy
+from ..assembly.solids import solid
+from ..evaluate import EvaluatedPart, Result
+from ..geometry.chords import as_polygon
+from ..geometry.loop import Bounds
+from .faces import Face, faces_of
+from .seen import seen
+
+#: Which way of drawing this is: what was drawn in another one is drawn anew.
+MANNER = 1
+
+#: Chords of arcs depart from them by at most this (mm).
+CHORD = 0.03
+
+#: More of a kind is not told apart in a picture: copies in space, and parts beside one another.
+MOST_COPIES, MOST_PARTS = 160, 24
+
+#: Paper in the light and in the shade, and the ink round it: warm ground and near-black, as on all our drawings.
+_LIGHT, _SHADE, _INK, _MARK = (253, 250, 243), (196, 182, 154), "#4b4438", "#8a7f6c"
+#: From where the light comes, in the picture's axes.
+_SUN = (-0.35, 0.72, 0.6)
+
+#: Room (mm) round what is drawn, as a share of its longer side.
+_ROOM = 0.03
+
+
+def portrait(result: Result, assembly: Assembly) -> str:
+    """The picture as SVG: what is joined or bent as it stands, anything else as its parts lie flat."""
+    copies = _standing(result, assembly)
+    if copies:
+        bodies = {part: solid(result.parts[part], CHORD) for part in {copy.part for copy in copies}}
+        faces = seen(faces_of([(bodies[copy.part], assembly.poses[copy]) for copy in copies]))
+        return _svg(_bounds(face.shape for face in faces), map(_painted, faces)) if faces else _nothing()
+    laid = _beside_one_another(_largest(result.parts.values()))
+    return _svg(_bounds(shape for shape, _ in laid), [text for _, text in laid]) if laid else _nothing()
+
+
+def _standing(result: Result, assembly: Assembly) -> Sequence[Copy]:
+    """The copies of the largest thing that is joined; a bent part stands by itself too."""
+    largest = max(assembly.groups, key=len, default=[])
+    if len(largest) > 1:
+        return largest[:MOST_COPIES]
+    bent = [copy for copy in assembly.poses if result.parts[copy.part].folded]
+    return bent[:1]
+
+
+def _largest(parts: Iterable[EvaluatedPart]) -> list[EvaluatedPart]:
+    return sorted(parts, key=lambda part: -part.outline.area)[:MOST_PARTS]
+
+
+def _beside_one_another(parts: Sequence[EvaluatedPart]) -> list[tuple[Polygon, str]]:
+    """Parts in rows, about as wide as they are high in all, each with how it is drawn."""
+    sizes = [part.outline.bounds for part in parts]
+    gap = 0.04 * max((max(right - left, top - bottom) for left, bottom, right, top in sizes), default=0.0)
+    wide = 1.5 * math.sqrt(sum((r - x + gap) * (t - y + gap) for x, y, r, t in sizes))
+    wide = max([wide, *(right - left for left, _, right, _ in sizes)])
+    found: list[tuple[Polygon, str]] = []
+    x = y = row = 0.0
+    for part, (left, bottom, right, top) in zip(parts, sizes, strict=True):
+        if x > 0 and x + right - left > wide:
+            x, y, row = 0.0, y - row - gap, 0.0
+        whole = as_polygon(part.outline, CHORD)
+        shape = translate(whole, x - left, y - top)
+        lines = [
+            translate(shapely.LineString([(p.real, p.imag) for p in _points(line.segments)]), x - left, y - top)
+            for line in part.lines
+            if line.operation != "reference"
+        ]
+        found.append((shape, _flat(shape, lines)))
+        x, row = x + right - left + gap, max(row, top - bottom)
+    return found
+
+
+def _points(segments: Sequence[object]) -> list[complex]:
+    return [s.at(share) for s in segments for share in (0.0, 0.5)] + [segments[-1].end]  # type: ignore[attr-defined]
+
+
+def _flat(shape: Polygon, lines: Sequence[shapely.LineString]) -> str:
+    marks = "".join("M" + "L".join(f"{x:.2f} {-y:.2f}" for x, y in line.coords) for line in lines)
+    drawn = f'<path d="{marks}" fill="none" stroke="{_MARK}"/>' if marks else ""
+    return f'<path d="{_path(shape)}" fill="{_tone(1.0)}" stroke="{_INK}"/>{drawn}'
+
+
+def _painted(face: Face) -> str:
+    lit = max(0.0, sum(a * b for a, b in zip(face.normal, _SUN, strict=True)))
+    tone = _tone(min(1.0, lit))
+    return f'<path d="{_path(face.shape)}" fill="{tone}" stroke="{tone if face.chord else _INK}"/>'
+
+
+def _tone(lit: float) -> str:
+    return "#" + "".join(
+        f"{round(dark + (light - dark) * lit):02x}" for dark, light in zip(_SHADE, _LIGHT, strict=True)
+    )
+
+
+def _path(shape: Polygon) -> str:
+    rings = (shape.exterior, *shape.interiors)
+    return "".join("M" + "L".join(f"{x:.2f} {-y:.2f}" for x, y in ring.coords[:-1]) + "Z" for ring in rings)
+
+
+def _bounds(shapes: Iterable[Polygon]) -> Bounds:
+    left, bottom, right, top = shapely.total_bounds(list(shapes)).tolist()
+    return left, bottom, right, top
+
+
+def _svg(bounds: Bounds, drawn: Iterable[str]) -> str:
+    left, bottom, right, top = bounds
+    room = _ROOM * max(right - left, top - bottom)
+    box = f"{left - room:.2f} {-top - room:.2f} {right - left + 2 * room:.2f} {top - bottom + 2 * room:.2f}"
+    # As thin as a hair at any size: about a two hundred and fortieth part of what is seen.
+    hair = max(right - left, top - bottom) / 320
+    head = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box}" fill-rule="evenodd" stroke-linejoin="round"'
+    return f'{head} stroke-width="{hair:.3f}">{"".join(drawn)}</svg>'
+
+
+def _nothing() -> str:
+    """A sheet with nothing on it yet."""
+    sheet = f'<path d="M0 0H60V40H0Z" fill="none" stroke="{_MARK}" stroke-dasharray="2 2"/>'
+    return _svg((0.0, -40.0, 60.0, 0.0), [sheet])

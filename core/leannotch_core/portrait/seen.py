@@ -1,0 +1,78 @@
+"""What is seen of the faces of a picture: of each, all that no nearer one covers."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+import numpy as np
+import numpy.typing as npt
+import shapely
+from shapely import Polygon, STRtree
+from shapely.geometry.base import BaseGeometry
+
+from .faces import SPECK, Face
+
+#: Faces nearer to one another than this (mm) meet where they cover one another.
+_MEETS = 1e-3
+
+Which = npt.NDArray[np.int64]
+
+
+def seen(faces: Sequence[Face]) -> list[Face]:
+    """The faces less what others hide of them; those that cross are each hidden in part. What is hidden is left out."""
+    hidden: list[list[BaseGeometry]] = [[] for _ in faces]
+    for number, by in _covered(faces):
+        hidden[number].append(by)
+    found = []
+    for face, covers in zip(faces, hidden, strict=True):
+        left = face.shape.difference(shapely.union_all(covers)) if covers else face.shape
+        found += [
+            replace(face, shape=piece)
+            for piece in shapely.get_parts(left)
+            if isinstance(piece, Polygon) and piece.area > SPECK
+        ]
+    return found
+
+
+def _covered(faces: Sequence[Face]) -> list[tuple[int, BaseGeometry]]:
+    """Each face that another one covers, by its number, and what of it."""
+    if not faces:
+        return []
+    shapes = np.array([face.shape for face in faces], dtype=object)
+    one, other = STRtree(shapes).query(shapes, predicate="intersects")
+    one, other = one[one < other], other[one < other]
+    shared = shapely.intersection(shapes[one], shapes[other])
+    covers = shapely.area(shared) > SPECK / 10
+    one, other, shared = one[covers], other[covers], shared[covers]
+    near = np.array([face.near for face in faces])
+    # How much nearer the first of two is, as a plane over the picture: least and most where they cover one another.
+    planes = near[one] - near[other]
+    least, most = _ends(shared, planes)
+    found = [(int(face), by) for face, by in zip(one[most <= _MEETS], shared[most <= _MEETS], strict=True)]
+    far = (least >= -_MEETS) & (most > _MEETS)
+    found += [(int(face), by) for face, by in zip(other[far], shared[far], strict=True)]
+    for at in np.flatnonzero((least < -_MEETS) & (most > _MEETS)):
+        behind = shared[at].intersection(_side(shared[at], planes[at]))
+        found += [(int(one[at]), behind), (int(other[at]), shared[at].difference(behind))]
+    return found
+
+
+def _ends(shared: npt.NDArray[np.object_], planes: npt.NDArray[np.float64]) -> tuple[npt.NDArray[np.float64], ...]:
+    """The least and the most of each plane over a shape; both 0 where it is level with the picture's."""
+    points, of = shapely.get_coordinates(shared, return_index=True)
+    height = planes[of, 0] * points[:, 0] + planes[of, 1] * points[:, 1] + planes[of, 2]
+    least, most = np.full(len(shared), np.inf), np.full(len(shared), -np.inf)
+    np.minimum.at(least, of, height)
+    np.maximum.at(most, of, height)
+    return least, most
+
+
+def _side(shape: BaseGeometry, plane: npt.NDArray[np.float64]) -> Polygon:
+    """About a shape, that side of where a plane is 0 on which it is less."""
+    left, bottom, right, top = shape.bounds
+    middle, reach = complex(left + right, bottom + top) / 2, abs(complex(right - left, top - bottom)) + 1
+    up = complex(plane[0], plane[1])
+    on = middle - up * (plane[0] * middle.real + plane[1] * middle.imag + plane[2]) / abs(up) ** 2
+    along, down = up / abs(up) * 1j * 2 * reach, -up / abs(up) * 2 * reach
+    return Polygon([(p.real, p.imag) for p in (on - along, on + along, on + along + down, on - along + down)])

@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import type { Schemas } from '../api/client'
+import ActButton from '../kit/ActButton.vue'
+import FileLink from '../kit/FileLink.vue'
+import GoLink from '../kit/GoLink.vue'
+import { standsAt, when, type Listed } from './listed'
+
+/** Projects as pictures: what each looks like, of what it is, how far it has come and when it was changed. */
+defineProps<{ projects: Schemas['ProjectListed'][] }>()
+const emit = defineEmits<{ remove: [slug: string]; duplicate: [slug: string]; recover: [slug: string] }>()
+
+function madeOf(project: Listed): string {
+  const [first, ...more] = project.stocks
+  return first ? `${first}${more.length ? ` and ${more.length} more` : ''}` : 'no stock yet'
+}
+</script>
+
+<template>
+  <ul class="cards" aria-label="Projects">
+    <li v-for="project in projects" :key="project.slug" :class="{ wrong: project.trouble }">
+      <template v-if="!project.trouble">
+        <GoLink class="whole" :to="`/projects/${project.slug}`">
+          <img :src="`/api/projects/${project.slug}/portrait?of=${project.state}`" alt="" width="220" height="150" loading="lazy" decoding="async" />
+          <strong class="cut-off" :title="project.name">{{ project.name }}</strong>
+        </GoLink>
+        <span class="told cut-off" :title="project.stocks.join(', ')">{{ madeOf(project) }}</span>
+        <span class="told cut-off">{{ standsAt(project) }}<template v-if="project.variant_of">; a variant of {{ project.variant_of }}</template></span>
+        <span class="told">{{ when(project.changed) }}</span>
+      </template>
+      <template v-else>
+        <strong>{{ project.name }}</strong>
+        <span>{{ project.trouble }}</span>
+        <ActButton v-if="project.readable" @click="emit('recover', project.slug)">Go back to its state of {{ when(project.readable) }}</ActButton>
+        <span v-else>No earlier state of it can be read either.</span>
+      </template>
+      <span class="actions">
+        <FileLink v-if="!project.trouble" :href="`/api/projects/${project.slug}/file`" :aria-label="`Save to file: ${project.name}`">Save to file</FileLink>
+        <ActButton v-if="!project.trouble" :aria-label="`Duplicate: ${project.name}`" @click="emit('duplicate', project.slug)">Duplicate</ActButton>
+        <ActButton :aria-label="`Delete: ${project.name}`" @click="emit('remove', project.slug)">Delete</ActButton>
+      </span>
+    </li>
+  </ul>
+</template>
+
+<style scoped>
+.cards { list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(228px, 1fr)); gap: 1px; background: var(--rule); border: 1px solid var(--rule); }
+li { display: flex; flex-direction: column; gap: 1px; padding: 12px 14px 10px; background: var(--ground); min-width: 0; }
+li:hover, li:focus-within { background: var(--paper); }
+.wrong { gap: 8px; background: var(--wrong-wash); }
+.whole.go.el-link { display: block; color: inherit; }
+.whole :deep(.el-link__inner) { display: grid; gap: 6px; grid-template-columns: minmax(0, 1fr); justify-items: start; }
+img { width: 100%; height: 150px; object-fit: contain; }
+strong { font-size: 14px; max-width: 100%; }
+.told { color: var(--soft-ink); }
+.actions { display: flex; gap: 12px; margin-top: auto; padding-top: 6px; }
+</style>

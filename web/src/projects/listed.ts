@@ -1,0 +1,35 @@
+import type { Schemas } from '../api/client'
+
+/** A project as it is listed: what is said of it, and in which order it stands. */
+export type Listed = Schemas['ProjectListed']
+
+export const ORDERS = ['changed lately', 'by name'] as const
+export type Order = (typeof ORDERS)[number]
+
+export function when(date: string): string {
+  return new Date(date).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
+}
+
+function counted(number: number, one: string): string {
+  return `${number} ${one}${number === 1 ? '' : 's'}`
+}
+
+/** How far it has come, in words. */
+export function standsAt(project: Listed): string {
+  const parts = counted(project.parts ?? 0, 'part')
+  if (project.stands === 'empty') return 'nothing drawn yet'
+  if (project.stands === 'drawn') return `${parts}, not laid out`
+  const sheets = counted(project.sheets, 'sheet')
+  return project.stands === 'cut' ? `${parts}, cut` : `${parts} on ${sheets}`
+}
+
+/** Those whose name, stock or design has every word that is looked for, in an order. */
+export function found(projects: readonly Listed[], words: string, order: Order): Listed[] {
+  const wanted = words.toLowerCase().split(/\s+/).filter(Boolean)
+  const has = (one: Listed): boolean => {
+    const said = [one.name, one.variant_of, ...one.stocks].join(' ').toLowerCase()
+    return wanted.every((word) => said.includes(word))
+  }
+  const some = projects.filter(has)
+  return order === 'by name' ? some.sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true })) : some.sort((a, b) => b.changed.localeCompare(a.changed))
+}
