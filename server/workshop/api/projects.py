@@ -12,6 +12,7 @@ from leannotch_core.document.model import Name
 from leannotch_core.facts.findings import Finding
 from leannotch_core.project.project import NotAProject, read_project
 from leannotch_core.project.project import Project as Document
+from leannotch_core.remembered import remembered
 from ninja import Router, Schema, Status
 
 from workshop import hand, library, portraits, revisions, sharing
@@ -80,14 +81,20 @@ def _listed(project: Project) -> ProjectListed:
     told.variant_of = project.variant_of.name if project.variant_of else ""
     try:
         told.state = revisions.current_id(project)
-        document = revisions.document_of(told.state)
-        told.parts, told.sheets = len(document.parts), len(document.layout.sheets)
-        told.stocks, told.stands = [stock.name for stock in document.stocks], _stands(document)
+        told.parts, told.sheets, told.stocks, told.stands = _summary(told.state)
     except Unreadable as trouble:
         told.trouble = trouble.what
         revision = revisions.last_readable(project)
         told.readable = revision.created if revision else None
     return told
+
+
+@remembered(most=4096)
+def _summary(revision_id: int) -> tuple[int, int, list[str], Stands]:
+    """What is listed of a state, which never changes. Raises `Unreadable`."""
+    document = revisions.document_of(revision_id)
+    stocks = [stock.name for stock in document.stocks]
+    return len(document.parts), len(document.layout.sheets), stocks, _stands(document)
 
 
 def _stands(document: Document) -> Stands:

@@ -2,6 +2,7 @@
 import { useIntervalFn, useRafFn } from '@vueuse/core'
 import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
 
+import PageHead from '../frame/PageHead.vue'
 import { client, sentence, type Schemas } from '../api/client'
 import { FORMATS } from '../api/tables'
 import RuledGround from '../drawing/RuledGround.vue'
@@ -9,7 +10,6 @@ import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import { onDropped } from '../kit/dropped'
 import FileField from '../kit/FileField.vue'
-import GoLink from '../kit/GoLink.vue'
 import PlainField from '../kit/PlainField.vue'
 import ProgressBar from '../kit/ProgressBar.vue'
 import { placeAt } from '../prepare/player'
@@ -162,11 +162,9 @@ function number(text: string): number {
 
 <template>
   <main class="device">
-    <header>
-      <GoLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></GoLink>
-      <h1>Simulated machine: {{ shown?.profile.name ?? '…' }}</h1>
+    <PageHead :title="`Simulated machine: ${shown?.profile.name ?? '…'}`">
       <p class="state" :class="shown?.state" role="status">{{ STATES[shown?.state ?? ''] ?? '' }}{{ shown?.name ? `, ${shown.name}` : ', no file' }}</p>
-    </header>
+    </PageHead>
     <RuledGround v-if="shown" :box="box" label="The bed of the simulated machine">
       <template #default="{ view }">
         <g :transform="view.place.value">
@@ -245,10 +243,7 @@ function number(text: string): number {
 
 <style scoped>
 .device { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 306px; }
-header { grid-column: 1 / -1; display: flex; align-items: center; gap: 16px; padding: 0 12px; border-bottom: 1px solid var(--ink); background: var(--paper); }
-header h1 { font-size: 16px; }
-.mark { display: flex; }
-.state { margin-left: auto; font-weight: 600; }
+.state { font-weight: 600; }
 .state.running { color: var(--accent); }
 .state.alarm { color: var(--wrong); }
 .state.done { color: var(--right); }

@@ -3,6 +3,7 @@ import { useLocalStorage } from '@vueuse/core'
 import { computed, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
+import PageHead from '../frame/PageHead.vue'
 import { client, sentence, type Schemas } from '../api/client'
 import { checkSize } from '../api/limits'
 import { away, reach } from '../api/reach'
@@ -131,12 +132,9 @@ function day(date: string): string {
 </script>
 
 <template>
-  <main class="projects">
-    <header>
-      <h1><img src="/mark.svg" alt="" width="22" height="22" /> Lean Notch</h1>
-      <p class="lead">Draw what you want to hold; the cut follows.</p>
-      <nav aria-label="Beside the projects"><GoLink to="/shelf">Offcut shelf</GoLink> <GoLink to="/machine">Simulated machine</GoLink> <GoLink to="/queue">Hand-in queue</GoLink> <GoLink to="/service">Cutting service</GoLink></nav>
-    </header>
+  <main>
+    <PageHead title="Lean Notch"><p class="lead">Draw what you want to hold; the cut follows.</p></PageHead>
+    <div class="projects">
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
     <BeginHere :reading="reading" :open="open" :take="take" :create="create" />
     <template v-if="projects?.length">
@@ -178,16 +176,14 @@ function day(date: string): string {
         </li>
       </ul>
     </section>
+    </div>
   </main>
 </template>
 
 <style scoped>
 .projects { max-width: 1240px; margin: 0 auto; padding: 18px 24px 48px; display: grid; gap: 18px; }
-header { display: flex; align-items: baseline; gap: 18px; flex-wrap: wrap; }
-header nav { margin-left: auto; display: flex; gap: 16px; }
-h1 { display: flex; align-items: center; gap: 10px; margin: 0; }
 h2 { margin: 0; font-size: 15px; }
-.lead { font-size: 15px; color: var(--soft-ink); margin: 0; }
+.lead { color: var(--soft-ink); margin: 0; }
 .over { display: flex; align-items: center; gap: 14px; }
 .over h2 { margin-right: auto; }
 .over .text-input { width: 220px; }

@@ -2,6 +2,7 @@
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
+import PageHead from '../frame/PageHead.vue'
 import { client, sentence, type Schemas, type Size } from '../api/client'
 import { useGround } from '../starters/ground'
 import { typeInPlace, type Driven } from '../starters/inPlace'
@@ -84,12 +85,10 @@ async function make(): Promise<void> {
 
 <template>
   <main class="starter">
-    <header>
-      <GoLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></GoLink>
-      <h1>{{ kind?.title ?? 'Starter' }}</h1>
-      <span class="says">{{ kind?.says }}</span>
+    <PageHead :title="kind?.title ?? 'Starter'">
       <GoLink :to="{ path: '/starters', query: route.query }">All starters</GoLink>
-    </header>
+      <span class="says cut-off" :title="kind?.says">{{ kind?.says }}</span>
+    </PageHead>
     <section class="drawing"><StarterDrawing v-if="shown" :fit="shown.fit" :tints="tintsOf(shown, stocks)" :unit="workshop.unit" :put="put" /></section>
     <section class="numbers" aria-label="Numbers">
       <p v-if="!stocks.length && !trouble" class="explain">A starter needs a stock: keep one in the library at the Measure station of any project.</p>
@@ -109,8 +108,6 @@ async function make(): Promise<void> {
 
 <style scoped>
 .starter { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 330px; background: var(--ground); }
-header { grid-column: 1 / -1; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); white-space: nowrap; }
-h1 { font-size: 15px; margin: 0; }
 .says { color: var(--soft-ink); flex: 1; min-width: 0; overflow: hidden; text-overflow: ellipsis; }
 .drawing { min-width: 0; min-height: 0; }
 .numbers { border-left: 1px solid var(--ink); overflow-y: auto; padding: 14px; display: grid; gap: 10px; align-content: start; }

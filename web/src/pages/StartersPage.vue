@@ -2,6 +2,7 @@
 import { onBeforeUnmount, reactive, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
+import PageHead from '../frame/PageHead.vue'
 import { client, sentence } from '../api/client'
 import { CANNOT_DRAW } from '../dryfit/scene'
 import SpanLabels from '../dryfit/SpanLabels.vue'
@@ -47,11 +48,9 @@ async function draw(key: string): Promise<void> {
 
 <template>
   <main class="starters">
-    <header>
-      <GoLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></GoLink>
-      <h1>{{ project ? `Add a starter to ${project.document.name}` : 'Begin with a starter' }}</h1>
-      <GoLink v-if="project" class="back" :to="`/projects/${route.query.into}/shape`">Back to it</GoLink>
-    </header>
+    <PageHead :title="project ? `Add a starter to ${project.document.name}` : 'Begin with a starter'">
+      <GoLink v-if="project" :to="`/projects/${route.query.into}/shape`">Back to it</GoLink>
+    </PageHead>
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
     <nav aria-label="Starters">
       <GoLink v-for="kind in kinds" :key="kind.key" class="plate" :to="{ path: `/starters/${kind.key}`, query: route.query }">
@@ -73,9 +72,6 @@ async function draw(key: string): Promise<void> {
 
 <style scoped>
 .starters { height: var(--page); overflow-y: auto; background: var(--ground); }
-header { position: sticky; top: 0; z-index: 5; height: 46px; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); }
-h1 { font-size: 15px; margin: 0; }
-.back { margin-left: auto; }
 nav { display: grid; grid-template-columns: repeat(auto-fill, minmax(400px, 1fr)); max-width: 1280px; margin: 0 auto; }
 .plate.go.el-link { display: grid; justify-items: start; padding: 0 18px 14px; color: inherit; text-decoration: none; border-bottom: 1px solid var(--rule); }
 .plate.go.el-link:hover { background: var(--paper); }

@@ -2,11 +2,11 @@
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 
+import PageHead from '../frame/PageHead.vue'
 import { client, sentence, type Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
-import GoLink from '../kit/GoLink.vue'
 import PlainField from '../kit/PlainField.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import TickField from '../kit/TickField.vue'
@@ -213,12 +213,7 @@ const over = computed(() => looked.value && !waiting.value && !released.value)
 
 <template>
   <main class="desk">
-    <header>
-      <GoLink to="/" class="back"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></GoLink>
-      <h1>The hand-in queue</h1>
-      <p>{{ rows.length }} of {{ queue?.rows.length ?? 0 }}</p>
-      <GoLink to="/machine" class="machine">the simulated machine</GoLink>
-    </header>
+    <PageHead title="The hand-in queue"><p>{{ rows.length }} of {{ queue?.rows.length ?? 0 }}</p></PageHead>
     <section class="left">
       <div class="filters in-line">
         <ChoiceField label="Shown" :value="state" :options="STATES" :save="(one) => { state = one }" />
@@ -288,10 +283,6 @@ const over = computed(() => looked.value && !waiting.value && !released.value)
 
 <style scoped>
 .desk { height: var(--page); display: grid; grid-template: 46px fit-content(46%) minmax(0, 1fr) / minmax(0, 1fr) 340px; }
-header { grid-column: 1 / -1; display: flex; align-items: center; gap: 16px; padding: 0 12px; border-bottom: 1px solid var(--ink); background: var(--paper); }
-h1 { font-size: 16px; }
-.back { display: flex; }
-.machine { margin-left: auto; }
 .left { padding: 8px 10px; overflow-y: auto; }
 .filters { gap: 4px 14px; margin-bottom: 6px; }
 .middle { grid-column: 1; grid-row: 3; min-width: 0; min-height: 0; position: relative; border-top: 1px solid var(--ink); }

@@ -2,12 +2,12 @@
 import { computed, onMounted, ref, shallowRef, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
+import PageHead from '../frame/PageHead.vue'
 import { client, sentence, type Schemas } from '../api/client'
 import { freshKey } from '../api/order'
 import RuledGround from '../drawing/RuledGround.vue'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
-import GoLink from '../kit/GoLink.vue'
 import PlainField from '../kit/PlainField.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import TickField from '../kit/TickField.vue'
@@ -131,13 +131,11 @@ async function order(): Promise<void> {
 
 <template>
   <main class="enquiry">
-    <header>
-      <GoLink to="/service" class="back">{{ catalogue?.name ?? 'The service' }}</GoLink>
-      <h1 class="cut-off" :title="enquiry?.name">{{ enquiry?.name ?? '…' }}</h1>
+    <PageHead :title="enquiry?.name ?? '…'" back-to="/service" :back="catalogue?.name ?? 'The service'">
       <p v-if="enquiry?.orders.length" role="status">Ordered as {{ enquiry.orders.join(', ') }}.</p>
       <p v-else-if="untilDay" role="status">Deleted; it is kept until {{ untilDay }}. <ActButton @click="haveBack">Have it back</ActButton></p>
       <p v-else-if="enquiry"><ActButton @click="remove">Delete the file</ActButton></p>
-    </header>
+    </PageHead>
     <section class="drawn" :class="{ both: part?.folded }">
       <RuledGround v-if="part" :key="part.number" :box="box" :label="`${part.called} as it is cut`">
         <template #default="{ view }">
@@ -209,8 +207,6 @@ async function order(): Promise<void> {
 
 <style scoped>
 .enquiry { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 380px; }
-header { grid-column: 1 / -1; display: flex; align-items: center; gap: 16px; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); }
-h1 { font-size: 16px; }
 .drawn { min-width: 0; min-height: 0; display: grid; grid-template: minmax(0, 1fr) / minmax(0, 1fr); }
 .drawn.both { grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); }
 :deep(.sum) { font-weight: 650; }

@@ -2,11 +2,11 @@
 import { computed, onMounted, ref, shallowRef } from 'vue'
 import { useRouter } from 'vue-router'
 
+import PageHead from '../frame/PageHead.vue'
 import { client, sentence, type Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import FileField from '../kit/FileField.vue'
 import FileLink from '../kit/FileLink.vue'
-import GoLink from '../kit/GoLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import { priced, sendFile, useCatalogue } from './service'
 
@@ -81,7 +81,8 @@ const SHEETS = [
 
 <template>
   <main class="service">
-    <h1>{{ catalogue?.name ?? 'A cutting service' }}, simulated</h1>
+    <PageHead :title="`${catalogue?.name ?? 'A cutting service'}, simulated`" />
+    <div class="page">
     <p class="explain">{{ catalogue?.says }}</p>
     <FileField label="Send a file to be cut (DXF, SVG, or a ZIP of them)" accept=".dxf,.svg,.zip" :take="take" />
     <p v-if="busy" role="status">Reading the file …</p>
@@ -96,11 +97,12 @@ const SHEETS = [
     </template>
     <h2>Sheets that there are</h2>
     <RowsTable label="Sheets" :rows="sheets" :columns="SHEETS" empty="" />
-    <p><GoLink to="/">All projects</GoLink> <FileLink href="/api/service/openapi.json">its calls (OpenAPI)</FileLink></p>
+    <p><FileLink href="/api/service/openapi.json">its calls (OpenAPI)</FileLink></p>
+    </div>
   </main>
 </template>
 
 <style scoped>
-.service { max-width: 960px; margin: 0 auto; padding: 36px 24px; display: grid; gap: 12px; }
+.page { max-width: 960px; margin: 0 auto; padding: 24px; display: grid; gap: 12px; }
 .explain { color: var(--soft-ink); }
 </style>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { onMounted } from 'vue'
 
+import PageHead from '../frame/PageHead.vue'
 import ActButton from '../kit/ActButton.vue'
-import GoLink from '../kit/GoLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import OffcutDrawing from './OffcutDrawing.vue'
 import { useShelf, type Offcut } from './shelf'
@@ -23,19 +23,19 @@ const COLUMNS = [
 
 <template>
   <main class="shelf">
-    <h1><img src="/mark.svg" alt="" width="22" height="22" /> The offcut shelf</h1>
+    <PageHead title="The offcut shelf" />
+    <div class="page">
     <p class="explain">What remains of a sheet that was cut comes here, unless it is smaller than 100 cm² or narrower than 40 mm. Take one into a project under Lay out.</p>
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
-    <RowsTable label="Offcuts" :rows="offcuts" :columns="COLUMNS" empty="Nothing is on the shelf.">
+    <RowsTable label="Offcuts" :rows="offcuts" :columns="COLUMNS" empty="Nothing is on the shelf yet: say at Prepare that a sheet was cut, and what remains of it comes here.">
       <template #drawing="{ row }"><OffcutDrawing :offcut="row" :size="104" /></template>
       <template #acts="{ row }"><ActButton :aria-label="`Discard the offcut of ${row.stock}, ${row.width.toFixed(0)} by ${row.height.toFixed(0)}`" @click="discard(row.id)">Discard</ActButton></template>
     </RowsTable>
-    <p><GoLink to="/">All projects</GoLink></p>
+    </div>
   </main>
 </template>
 
 <style scoped>
-.shelf { max-width: 900px; margin: 0 auto; padding: 48px 24px; display: grid; gap: 16px; }
-h1 { display: flex; align-items: center; gap: 10px; }
+.page { max-width: 900px; margin: 0 auto; padding: 24px; display: grid; gap: 16px; }
 .explain { color: var(--soft-ink); }
 </style>
