@@ -10,11 +10,11 @@ import { away, reach } from '../api/reach'
 import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
 import ChoiceBox from '../kit/ChoiceBox.vue'
-import FileLink from '../kit/FileLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import TextInput from '../kit/TextInput.vue'
 import { onDropped } from '../kit/dropped'
 import BeginHere from '../projects/BeginHere.vue'
+import ProjectActs from '../projects/ProjectActs.vue'
 import ProjectCards from '../projects/ProjectCards.vue'
 import { found, ORDERS, standsAt, when, type Listed, type Order } from '../projects/listed'
 import { useBring } from '../wayin/bring'
@@ -156,11 +156,7 @@ function day(date: string): string {
         </template>
       </template>
       <template #acts="{ row: project }">
-        <span class="actions">
-          <FileLink v-if="!project.trouble" :href="`/api/projects/${project.slug}/file`" :aria-label="`Save to file: ${project.name}`">Save to file</FileLink>
-          <ActButton v-if="!project.trouble" :aria-label="`Duplicate: ${project.name}`" @click="duplicate(project.slug)">Duplicate</ActButton>
-          <ActButton :aria-label="`Delete: ${project.name}`" @click="remove(project.slug)">Delete</ActButton>
-        </span>
+        <ProjectActs :project="project" @remove="remove(project.slug)" @duplicate="duplicate(project.slug)" />
       </template>
       </RowsTable>
     </template>
@@ -189,7 +185,6 @@ h2 { margin: 0; font-size: 15px; }
 .over .text-input { width: 220px; }
 .order { width: 150px; }
 .over .act { white-space: nowrap; }
-.actions { display: flex; gap: 12px; white-space: nowrap; }
 .deleted { list-style: none; margin: 6px 0 0; padding: 0; border-top: 1px solid var(--rule); }
 .deleted li { display: grid; grid-template-columns: minmax(0, 1fr) auto auto; gap: 16px; padding: 3px 8px; border-bottom: 1px solid var(--faint-rule); }
 .until { color: var(--soft-ink); }

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
-import FileLink from '../kit/FileLink.vue'
 import GoLink from '../kit/GoLink.vue'
+import ProjectActs from './ProjectActs.vue'
 import { standsAt, when, type Listed } from './listed'
 
 /** Projects as pictures: what each looks like, of what it is, how far it has come and when it was changed. */
@@ -33,11 +33,7 @@ function madeOf(project: Listed): string {
         <ActButton v-if="project.readable" @click="emit('recover', project.slug)">Go back to its state of {{ when(project.readable) }}</ActButton>
         <span v-else>No earlier state of it can be read either.</span>
       </template>
-      <span class="actions">
-        <FileLink v-if="!project.trouble" :href="`/api/projects/${project.slug}/file`" :aria-label="`Save to file: ${project.name}`">Save to file</FileLink>
-        <ActButton v-if="!project.trouble" :aria-label="`Duplicate: ${project.name}`" @click="emit('duplicate', project.slug)">Duplicate</ActButton>
-        <ActButton :aria-label="`Delete: ${project.name}`" @click="emit('remove', project.slug)">Delete</ActButton>
-      </span>
+      <ProjectActs class="acts" :project="project" @remove="emit('remove', project.slug)" @duplicate="emit('duplicate', project.slug)" />
     </li>
   </ul>
 </template>
@@ -52,5 +48,5 @@ li:hover, li:focus-within { background: var(--paper); }
 img { width: 100%; height: 150px; object-fit: contain; }
 strong { font-size: 14px; max-width: 100%; }
 .told { color: var(--soft-ink); }
-.actions { display: flex; gap: 12px; margin-top: auto; padding-top: 6px; }
+.acts { margin-top: auto; padding-top: 6px; }
 </style>
