@@ -200,11 +200,32 @@ def test_moving_a_cut_out_never_waits_for_the_server(maker, page):
     # One edit for the whole way; what is told beside it is asked for afterwards, sooner or later.
     assert sum(call.endswith("/edit") for call in calls) == 1
     across = float(page.get_by_label("Distance across").input_value())
+    # Nothing drew it anywhere: it lies at a whole number, as a hand would have typed it.
+    assert across == round(across) and across > 3
     page.keyboard.press("Shift+ArrowLeft")
     expect(page.get_by_label("Distance across")).to_have_value(f"{across - 10:.2f}".rstrip("0").rstrip("."))
     for _ in range(2):
         page.keyboard.press("Control+z")
     expect(page.get_by_label("Distance across")).to_have_value("0")
+
+
+def test_a_number_is_stepped_and_the_drawing_follows(maker, page, served, tray):
+    maker.open("shape")
+    maker.part("End wall")
+    page.get_by_role("button", name="obround 1").first.press("Enter")
+    field = page.get_by_label("Distance across")
+    grip = page.get_by_role("button", name="obround 1").first
+    before = grip.bounding_box()["x"]
+    field.focus()
+    for key in ("ArrowUp", "ArrowUp", "Shift+ArrowUp"):
+        field.press(key)
+    expect(field).to_have_value("12")
+    # Each rest is one edit; together they come to what is shown, and the caret stays where it was.
+    page.wait_for_function("([box, x]) => box.getBoundingClientRect().x > x + 20", arg=[grip.element_handle(), before])
+    expect(field).to_be_focused()
+    document = served.get(f"/api/projects/{tray}")["document"]
+    [wall] = [one for one in document["parts"] if one["name"] == "End wall"]
+    assert wall["cutouts"][0]["x"]["text"] == "12"
 
 
 def test_placing_by_hand_marks_what_is_wrong_and_hands_over_only_when_told(maker, page):

@@ -62,6 +62,46 @@ describe('a size that is typed', () => {
     answer(null)
   })
 
+  it('steps by its last place with the arrows, and is saved when they rest', async () => {
+    vi.useFakeTimers()
+    try {
+      const { input, save } = field(mm('12.5'))
+      const value = (): string => (input.element as HTMLInputElement).value
+      await input.trigger('focus')
+      await input.trigger('keydown', { key: 'ArrowUp' })
+      await input.trigger('keydown', { key: 'ArrowUp' })
+      expect(value()).toBe('12.7')
+      await input.trigger('keydown', { key: 'ArrowDown', shiftKey: true })
+      expect([value(), save.mock.calls.length]).toEqual(['11.7', 0])
+      await vi.advanceTimersByTimeAsync(200)
+      expect(save.mock.calls).toEqual([[mm('11.7')]])
+      // A sum is no number that has a last place.
+      await input.setValue('2*thickness')
+      await input.trigger('keydown', { key: 'ArrowUp' })
+      expect(value()).toBe('2*thickness')
+    } finally {
+      vi.useRealTimers()
+    }
+  })
+
+  it('loses no step that is pressed while it is being saved', async () => {
+    vi.useFakeTimers()
+    try {
+      let answer: (refusal: Refusal | null) => void = () => undefined
+      const save = vi.fn<Save>(() => new Promise((resolve) => { answer = resolve }))
+      const { input } = field(mm('12'), save)
+      await input.trigger('focus')
+      await input.trigger('keydown', { key: 'ArrowUp' })
+      await vi.advanceTimersByTimeAsync(200)
+      await input.trigger('keydown', { key: 'ArrowUp' })
+      answer(null)
+      await vi.advanceTimersByTimeAsync(400)
+      expect(save.mock.calls.map(([size]) => size.text)).toEqual(['13', '14'])
+    } finally {
+      vi.useRealTimers()
+    }
+  })
+
   it('is not saved where nothing was changed, or where Escape gives it up', async () => {
     const { input, save } = field(mm('12'))
     await typed(input, '12')

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Box } from '../src/drawing/view'
 import { gapsBeside, round } from '../src/shape/beside'
 import { snapper } from '../src/shape/snap'
+import { rounded, stepAt } from '../src/shape/steps'
 
 const box = (left: number, bottom: number, width: number, height: number): Box => ({ left, bottom, right: left + width, top: bottom + height })
 
@@ -47,6 +48,21 @@ describe('a box that is dragged', () => {
     const row = [box(20, 60, 20, 20), box(80, 60, 20, 20)]
     const snap = snapper(box(140, 20, 10, 20), row, box(-1000, -1000, 5000, 5000))
     expect(snap(-85.2, 3, 1).drawn).toEqual([])
+  })
+})
+
+describe('a way that nothing draws elsewhere', () => {
+  it('is rounded as finely as a hand can tell at the scale', () => {
+    expect([0.5, 7.9, 8, 39, 40].map((scale) => stepAt(scale, 'mm'))).toEqual([1, 1, 0.5, 0.5, 0.1])
+    expect([11, 12, 40].map((scale) => 25.4 / stepAt(scale, 'in'))).toEqual([16, 32, 64])
+  })
+
+  it('ends on a whole step from where the thing is measured', () => {
+    // From 12.3 some 7.1 on: it comes to lie at 19, not at 19.4.
+    expect(rounded(7.1, 12.3, 1)).toBeCloseTo(6.7)
+    expect(rounded(7.3, 12.3, 0.5)).toBeCloseTo(7.2)
+    expect(rounded(-0.4, 0, 1) + 0).toBe(0)
+    expect(rounded(-3.6, 0, 1)).toBe(-4)
   })
 })
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 
-import { bareMillimetres, fine, isBare, longWay, plain, typed, withUnit } from '../src/kit/units'
+import { bareMillimetres, fine, isBare, longWay, plain, stepped, typed, withUnit } from '../src/kit/units'
 
 describe('sizes on the screen', () => {
   it('have no needless zeros, and in inches one place more where they are small', () => {
@@ -23,6 +23,10 @@ describe('sizes on the screen', () => {
   it('are bare only where they are a number alone', () => {
     expect(['3.07', ' -2,5 ', '3/16 in', '2*thickness', ''].map(isBare)).toEqual([true, true, false, false, false])
   })
+  it('go on by their last place, written as they were', () => {
+    expect([stepped('13.5', 2), stepped('40', -1), stepped(' 0,95', 10), stepped('-1', 1), stepped('2.00', 1)]).toEqual(['13.7', '39', '1,05', '0', '2.01'])
+  })
+
   it('tells a long way in metres or feet, and a short one as any length', () => {
     expect([8.05, 9999.99, 10_000, 58_982.36].map((mm) => longWay(mm, 'mm'))).toEqual(['8.05 mm', '9999.99 mm', '10.0 m', '59.0 m'])
     expect([25.4, 58_982.36].map((mm) => longWay(mm, 'in'))).toEqual(['1 in', '193.5 ft'])

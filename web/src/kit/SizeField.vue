@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useDebounceFn } from '@vueuse/core'
 import { computed, ref, useId, useTemplateRef, watch } from 'vue'
 
 import type { Size } from '../api/client'
@@ -7,7 +8,7 @@ import ActButton from './ActButton.vue'
 import NameOffers from './NameOffers.vue'
 import TextInput from './TextInput.vue'
 import { unitShown } from './unit'
-import { bareMillimetres, isBare, plain, withUnit } from './units'
+import { bareMillimetres, isBare, plain, stepped, withUnit } from './units'
 
 /**
  * A size that is typed: sums, units, fractions and names are read by the server, which also says what is wrong
@@ -60,9 +61,11 @@ async function commit(): Promise<void> {
     return
   }
   saving = true
-  refusal.value = await props.save({ text: text.value.trim(), unit: props.bare ? 'mm' : unit.value })
+  const sent = text.value.trim()
+  refusal.value = await props.save({ text: sent, unit: props.bare ? 'mm' : unit.value })
   saving = false
-  if (!refusal.value) text.value = asTyped()
+  // What was stepped on meanwhile goes next.
+  if (!refusal.value && text.value.trim() === sent) text.value = asTyped()
 }
 
 /** Where the caret is while something is typed, for the names that may stand there. */
@@ -75,6 +78,11 @@ function look(event: KeyboardEvent): void {
 
 function keyed(event: KeyboardEvent): void {
   if (offers.value?.key(event)) return
+  if ((event.key === 'ArrowUp' || event.key === 'ArrowDown') && isBare(text.value)) {
+    event.preventDefault()
+    step((event.key === 'ArrowUp' ? 1 : -1) * (event.shiftKey ? 10 : 1))
+    return
+  }
   if (event.key === 'Enter') {
     event.preventDefault()
     void commit()
@@ -83,6 +91,18 @@ function keyed(event: KeyboardEvent): void {
     cancel()
   }
 }
+
+/** By its last place, or ten of them, with the drawing following: a size can be found by looking. */
+function step(by: number): void {
+  editing.value = true
+  text.value = stepped(text.value, by)
+  void settle()
+}
+
+const settle = useDebounceFn(async () => {
+  if (saving) return void settle()
+  await commit()
+}, 120)
 
 function offered(taken: string, at: number): void {
   text.value = taken

@@ -37,6 +37,14 @@ export function isBare(text: string): boolean {
   return /^\s*-?\d+([.,]\d+)?\s*$/.test(text)
 }
 
+/** A bare number so many steps of its last place further on, written as it was: `13.5` and 2 are `13.7`. */
+export function stepped(text: string, steps: number): string {
+  const bare = text.trim()
+  const places = /[.,](\d+)$/.exec(bare)?.[1]?.length ?? 0
+  const next = (Number(bare.replace(',', '.')) + steps / 10 ** places).toFixed(places)
+  return bare.includes(',') ? next.replace('.', ',') : next
+}
+
 /** A bare number in mm. */
 export function bareMillimetres(size: Size): number {
   return Number(size.text.replace(',', '.')) * (size.unit === 'in' ? INCH : 1)

@@ -3,9 +3,11 @@ import { reactive, ref } from 'vue'
 
 import type { View } from '../drawing/view'
 import { useChoice } from '../state/choice'
+import { useWorkshop } from '../state/workshop'
 import { round } from './beside'
 import { snapper, type Drawn } from './snap'
 import { useShapes } from './shapes'
+import { rounded, stepAt } from './steps'
 
 /** Pixels on the screen within which what is dragged is drawn to an edge, a middle or an equal gap. */
 const DRAWN_TO = 7
@@ -17,19 +19,29 @@ const DRAWN_TO = 7
 export const useDragging = defineStore('dragging', () => {
   const picked = useChoice()
   const shapes = useShapes()
+  const workshop = useWorkshop()
   const way = reactive({ x: 0, y: 0 })
   const drawn = ref<Drawn[]>([])
 
   function press(event: PointerEvent, view: View): void {
     const shown = picked.partShown
     const moving = new Set(picked.cutoutIds)
-    const boxes = shown?.cutouts.filter((c) => moving.has(c.id)).map((c) => c.box) ?? []
+    const chosen = shown?.cutouts.filter((c) => moving.has(c.id)) ?? []
+    const boxes = chosen.map((c) => c.box)
     if (!shown || !boxes.length) return
+    // One comes to lie at a whole number of steps from where it is measured; several go by a whole number of them.
+    const [one] = chosen
+    const begins = one && chosen.length === 1 ? { x: one.x - one.from_x, y: one.y - one.from_y } : { x: 0, y: 0 }
     const others = shown.cutouts.filter((c) => !moving.has(c.id) && !c.hidden).map((c) => c.box)
     const part = { left: 0, bottom: 0, right: shown.width, top: shown.height }
     const to = snapper(round(boxes), others, part)
-    const stopped = (x: number, y: number, free: boolean): { x: number; y: number; drawn: Drawn[] } =>
-      free ? { x, y, drawn: [] } : to(x, y, DRAWN_TO / view.scale.value)
+    const stopped = (x: number, y: number, free: boolean): { x: number; y: number; drawn: Drawn[] } => {
+      if (free) return { x, y, drawn: [] }
+      const near = to(x, y, DRAWN_TO / view.scale.value)
+      const step = stepAt(view.scale.value, workshop.unit)
+      const lies = (across: boolean): boolean => near.drawn.some((line) => line.across === across)
+      return { x: lies(true) ? near.x : rounded(x, begins.x, step), y: lies(false) ? near.y : rounded(y, begins.y, step), drawn: near.drawn }
+    }
     view.drag(
       event,
       (x, y, e) => {
