@@ -44,6 +44,9 @@ const paper = ref<'cut list' | 'setup sheet' | null>(null)
 
 type Kind = Machine['reads'][number]
 const kinds = computed<Kind[]>(() => picked.machine?.reads ?? (Object.keys(FORMATS) as Kind[]))
+/** What the machine is driven by comes first; anything else it reads can be had as well. */
+const main = computed(() => kinds.value.find((kind) => FORMATS[kind].program) ?? kinds.value[0])
+const others = computed(() => kinds.value.filter((kind) => kind !== main.value))
 const here = computed(() => {
   const ids = new Set((workshop.document?.layout.placements ?? []).filter((p) => p.sheet === picked.sheet).map((p) => p.part))
   return (workshop.document?.parts ?? []).filter(({ id }) => ids.has(id))
@@ -137,30 +140,12 @@ function choose(id: string, on: boolean): void {
     </template>
     <template v-if="settings">
       <h2>Hand over</h2>
-      <h3>Who compensates for the {{ prepared?.routed ? 'cutter' : 'kerf' }}<template v-if="facts"> of {{ withUnit(facts.kerf, workshop.unit) }}</template></h3>
-      <WayField label="Who compensates for the kerf" :value="settings.kerf" :options="['in the file', 'at the machine']" :save="(kerf) => put({ kerf })" />
-      <p class="explain">{{ settings.kerf === 'in the file' ? 'Cut on the line, with no offset at the machine.' : `The lines are the finished sizes; set an offset of ${withUnit((facts?.kerf ?? 0) / 2, workshop.unit)} at the machine.` }} The file says so too.</p>
-      <h3 v-if="kinds.includes('svg')">Strokes in the SVG</h3>
-      <WayField v-if="kinds.includes('svg')" label="Strokes in the SVG" :value="settings.strokes" :options="['visible', 'hairline']" :names="{ hairline: 'hairline, 0.01 mm' }" :save="(strokes) => put({ strokes })" />
-      <h3>Part names</h3>
-      <WayField label="Part names" :value="settings.names" :options="['score', 'leave out']" :names="{ score: 'as score lines', 'leave out': 'left out' }" :save="(names) => put({ names })" />
-      <template v-if="bent">
-        <h3>Bend lines</h3>
-        <WayField label="Bend lines" :value="settings.bends" :options="['centre', 'centre and tangents', 'leave out']" :names="{ centre: 'their middles', 'centre and tangents': 'with where they begin and end', 'leave out': 'left out' }" :save="(bends) => put({ bends })" />
-        <TickField :value="settings.bend_words" :save="(bend_words) => put({ bend_words })">Angle, radius, K and deduction written beside each</TickField>
-        <p class="explain">On layers of their own, up and down apart; never cut. The setup sheet has their table.</p>
-      </template>
-      <h3>Besides</h3>
-      <TickField :value="settings.check_square" :save="(check_square) => put({ check_square })">100 mm check square, not cut</TickField>
-      <ChoiceField label="DXF version" :value="settings.dxf" :options="['R2010', 'R12']" :save="(dxf) => put({ dxf })" />
-      <ChoiceField v-if="(prepared?.cutters.length ?? 0) > 1" label="Programs" :value="settings.programs" :options="['one with changes', 'one a cutter'] as const" :names="{ 'one with changes': 'one, with changes of cutter', 'one a cutter': 'one for each cutter' }" :save="(programs) => put({ programs })" />
       <p v-if="workshop.shown?.layout_out_of_date" class="why">The layout is out of date; lay out again before you cut.</p>
-      <FoldSection v-if="sheet && here.length > 1" title="Only some parts of this sheet" folded>
-        <TickField v-for="part in here" :key="part.id" :value="only.includes(part.id)" :save="(on) => choose(part.id, on)">{{ part.name }}</TickField>
-      </FoldSection>
-      <p v-if="sheet" class="in-line go">
-        <ActButton v-for="(kind, at) in kinds" :key="kind" look="main" :disabled="working" @click="save(kind)">{{ at ? `as ${FORMATS[kind].called}` : `Save sheet ${picked.sheet + 1} as ${FORMATS[kind].called}` }}</ActButton>
-      </p>
+      <template v-if="sheet && main">
+        <p class="in-line go"><ActButton look="main" :disabled="working" @click="save(main)">Save sheet {{ picked.sheet + 1 }} as {{ FORMATS[main].called }}</ActButton></p>
+        <p class="explain">{{ prepared ? `For ${prepared.machine}. ` : '' }}It is written, read back and proved, and saved if nothing is wrong with it.</p>
+        <p v-if="others.length" class="in-line">Also as <ActButton v-for="kind in others" :key="kind" :disabled="working" :aria-label="`Save sheet ${picked.sheet + 1} as ${FORMATS[kind].called}`" @click="save(kind)">{{ FORMATS[kind].called }}</ActButton></p>
+      </template>
       <p v-if="sheet && only.length" class="explain">With {{ only.length }} of {{ here.length }} kinds of parts alone.</p>
       <p v-if="(workshop.shown?.sheets.length ?? 0) > 1" class="in-line">All sheets in a ZIP, as <ActButton v-for="kind in kinds" :key="kind" :disabled="working" :aria-label="`All sheets, ${FORMATS[kind].called}`" @click="save(kind, true)">{{ FORMATS[kind].called }}</ActButton></p>
       <p v-if="done" role="status" class="done">{{ done }}</p>
@@ -168,13 +153,35 @@ function choose(id: string, on: boolean): void {
         <p>{{ trouble }}</p>
         <TickField v-if="faulty" :value="accept" :save="(now) => { accept = now }">Hand it over all the same</TickField>
       </div>
+      <FoldSection v-if="sheet && here.length > 1" title="Only some parts of this sheet" folded>
+        <TickField v-for="part in here" :key="part.id" :value="only.includes(part.id)" :save="(on) => choose(part.id, on)">{{ part.name }}</TickField>
+      </FoldSection>
       <p v-if="sheet" class="in-line papers">
         <ActButton @click="paper = 'setup sheet'">Setup sheet</ActButton>
         <FileLink :href="`/api/projects/${workshop.shown?.slug}/setup/${picked.sheet + 1}`">as PDF</FileLink>
         <ActButton @click="paper = 'cut list'">Cut list</ActButton>
         <FileLink :href="`/api/projects/${workshop.shown?.slug}/cut-list.csv`">Cut list as CSV</FileLink>
       </p>
-      <SendIt v-if="prepared" :prepared="prepared" />
+      <SendIt v-if="prepared" :prepared="prepared" look="ink" />
+      <FoldSection title="How files are written" name="file-settings">
+        <h3>Who compensates for the {{ prepared?.routed ? 'cutter' : 'kerf' }}<template v-if="facts"> of {{ withUnit(facts.kerf, workshop.unit) }}</template></h3>
+        <WayField label="Who compensates for the kerf" :value="settings.kerf" :options="['in the file', 'at the machine']" :save="(kerf) => put({ kerf })" />
+        <p class="explain">{{ settings.kerf === 'in the file' ? 'Cut on the line, with no offset at the machine.' : `The lines are the finished sizes; set an offset of ${withUnit((facts?.kerf ?? 0) / 2, workshop.unit)} at the machine.` }} The file says so too.</p>
+        <h3 v-if="kinds.includes('svg')">Strokes in the SVG</h3>
+        <WayField v-if="kinds.includes('svg')" label="Strokes in the SVG" :value="settings.strokes" :options="['visible', 'hairline']" :names="{ hairline: 'hairline, 0.01 mm' }" :save="(strokes) => put({ strokes })" />
+        <h3>Part names</h3>
+        <WayField label="Part names" :value="settings.names" :options="['score', 'leave out']" :names="{ score: 'as score lines', 'leave out': 'left out' }" :save="(names) => put({ names })" />
+        <template v-if="bent">
+          <h3>Bend lines</h3>
+          <WayField label="Bend lines" :value="settings.bends" :options="['centre', 'centre and tangents', 'leave out']" :names="{ centre: 'their middles', 'centre and tangents': 'with where they begin and end', 'leave out': 'left out' }" :save="(bends) => put({ bends })" />
+          <TickField :value="settings.bend_words" :save="(bend_words) => put({ bend_words })">Angle, radius, K and deduction written beside each</TickField>
+          <p class="explain">On layers of their own, up and down apart; never cut. The setup sheet has their table.</p>
+        </template>
+        <h3>Besides</h3>
+        <TickField :value="settings.check_square" :save="(check_square) => put({ check_square })">100 mm check square, not cut</TickField>
+        <ChoiceField label="DXF version" :value="settings.dxf" :options="['R2010', 'R12']" :save="(dxf) => put({ dxf })" />
+        <ChoiceField v-if="(prepared?.cutters.length ?? 0) > 1" label="Programs" :value="settings.programs" :options="['one with changes', 'one a cutter'] as const" :names="{ 'one with changes': 'one, with changes of cutter', 'one a cutter': 'one for each cutter' }" :save="(programs) => put({ programs })" />
+      </FoldSection>
       <FoldSection title="Hand in to the operator" name="hand-in" folded><HandInPanel /></FoldSection>
       <FoldSection title="A cutting service" name="service" folded><ServicePanel /></FoldSection>
       <CutList v-if="paper === 'cut list'" @close="paper = null" />

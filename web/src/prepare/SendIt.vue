@@ -12,7 +12,7 @@ import { useWorkshop } from '../state/workshop'
 import { onBed, type Prepared } from './prepared'
 
 /** The sheet's program goes to the simulated machine, with the sheet as it lies on the bed; or to a file that walks round. */
-const props = defineProps<{ prepared: Prepared }>()
+const props = withDefaults(defineProps<{ prepared: Prepared; look?: 'main' | 'ink' }>(), { look: 'main' })
 const workshop = useWorkshop()
 const picked = useChoice()
 const router = useRouter()
@@ -41,7 +41,7 @@ async function send(): Promise<void> {
 
 <template>
   <p class="in-line send">
-    <ActButton look="main" :disabled="sending" @click="send">{{ sending ? 'Proving …' : 'Send to the simulated machine' }}</ActButton>
+    <ActButton :look="look" :disabled="sending" @click="send">{{ sending ? 'Proving …' : 'Send to the simulated machine' }}</ActButton>
   </p>
   <p class="in-line">Walk-round as a program:
     <FileLink :href="`/api/projects/${workshop.shown?.slug}/walk/${picked.sheet + 1}?how=box`">its box</FileLink>
