@@ -5,10 +5,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Sequence
 
+import manifold3d
 import shapely
 from shapely import Polygon
 from shapely.affinity import translate
 
+from ..assembly.bent import bent_solid
 from ..assembly.poses import Assembly, Copy
 from ..assembly.solids import solid
 from ..evaluate import EvaluatedPart, Result
@@ -20,7 +22,7 @@ from .seen import seen
 #: Which way of drawing this is: what was drawn in another one is drawn anew.
 MANNER = 1
 
-#: Chords of arcs depart from them by at most this (mm).
+#: Chords of arcs depart from them by this (mm), or by more where a picture is of something large.
 CHORD = 0.03
 
 #: More of a kind is not told apart in a picture: copies in space, and parts beside one another.
@@ -39,11 +41,24 @@ def portrait(result: Result, assembly: Assembly) -> str:
     """The picture as SVG: what is joined or bent as it stands, anything else as its parts lie flat."""
     copies = _standing(result, assembly)
     if copies:
-        bodies = {part: solid(result.parts[part], CHORD) for part in {copy.part for copy in copies}}
+        parts = {copy.part: result.parts[copy.part] for copy in copies}
+        chord = _chord(parts.values())
+        bodies = {name: _body(part, chord) for name, part in parts.items()}
         faces = seen(faces_of([(bodies[copy.part], assembly.poses[copy]) for copy in copies]))
         return _svg(_bounds(face.shape for face in faces), map(_painted, faces)) if faces else _nothing()
     laid = _beside_one_another(_largest(result.parts.values()))
     return _svg(_bounds(shape for shape, _ in laid), [text for _, text in laid]) if laid else _nothing()
+
+
+def _chord(parts: Iterable[EvaluatedPart]) -> float:
+    """How far (mm) chords of arcs may leave them: what nobody sees in a picture of such parts."""
+    sides = [side for part in parts for x, y, right, top in [part.outline.bounds] for side in (right - x, top - y)]
+    return max(CHORD, max(sides, default=0.0) / 1600)
+
+
+def _body(part: EvaluatedPart, chord: float) -> manifold3d.Manifold:
+    # What is kept of bent parts for the dry fit, by finer chords, stays so.
+    return bent_solid(part, part.folded, chord) if part.folded else solid(part, chord)
 
 
 def _standing(result: Result, assembly: Assembly) -> Sequence[Copy]:
@@ -62,6 +77,7 @@ def _largest(parts: Iterable[EvaluatedPart]) -> list[EvaluatedPart]:
 def _beside_one_another(parts: Sequence[EvaluatedPart]) -> list[tuple[Polygon, str]]:
     """Parts in rows, about as wide as they are high in all, each with how it is drawn."""
     sizes = [part.outline.bounds for part in parts]
+    chord = _chord(parts)
     gap = 0.04 * max((max(right - left, top - bottom) for left, bottom, right, top in sizes), default=0.0)
     wide = 1.5 * math.sqrt(sum((r - x + gap) * (t - y + gap) for x, y, r, t in sizes))
     wide = max([wide, *(right - left for left, _, right, _ in sizes)])
@@ -70,7 +86,7 @@ def _beside_one_another(parts: Sequence[EvaluatedPart]) -> list[tuple[Polygon, s
     for part, (left, bottom, right, top) in zip(parts, sizes, strict=True):
         if x > 0 and x + right - left > wide:
             x, y, row = 0.0, y - row - gap, 0.0
-        whole = as_polygon(part.outline, CHORD)
+        whole = as_polygon(part.outline, chord)
         shape = translate(whole, x - left, y - top)
         lines = [
             translate(shapely.LineString([(p.real, p.imag) for p in _points(line.segments)]), x - left, y - top)

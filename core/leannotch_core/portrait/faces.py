@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import product
 
 import manifold3d
 import numpy as np
@@ -19,8 +20,10 @@ Numbers = npt.NDArray[np.float64]
 #: From where things are seen: turned so far to the right of their front, and raised above it (degrees).
 ASIDE, ABOVE = 28.0, 26.0
 
-#: Faces that cover less of the picture than this (mm²) are not drawn.
-SPECK = 0.02
+#: A picture is as fine as so many steps along its longer side: what is smaller is not drawn.
+FINE = 480
+#: So many faces are drawn at the most.
+MOST_FACES = 1500
 
 #: Gaps of no width are closed so far (mm).
 _GAP = 0.01
@@ -56,13 +59,30 @@ def eye() -> Matrix:
     return np.stack([right, np.cross(towards, right), towards])
 
 
-def faces_of(bodies: Iterable[tuple[manifold3d.Manifold, Matrix]]) -> list[Face]:
-    """The faces that look towards the eye, of bodies in their poses."""
-    turn = eye()
-    return [face for body, pose in bodies for face in _of_body(body, turn @ pose[:3, :3], turn @ pose[:3, 3])]
+def faces_of(bodies: Sequence[tuple[manifold3d.Manifold, Matrix]]) -> list[Face]:
+    """The faces that look towards the eye, of bodies in their poses; what is too small to be seen is left out."""
+    turn, speck = eye(), _speck(bodies)
+    found = [face for body, pose in bodies for face in _of_body(body, turn @ pose[:3, :3], turn @ pose[:3, 3], speck)]
+    if len(found) <= MOST_FACES:
+        return found
+    # Of what is very rich, the largest: walls of the smallest holes are seen by nobody.
+    return sorted(found, key=lambda face: -face.shape.area)[:MOST_FACES]
 
 
-def _of_body(body: manifold3d.Manifold, turn: Matrix, shift: Numbers) -> Iterator[Face]:
+def _speck(bodies: Sequence[tuple[manifold3d.Manifold, Matrix]]) -> float:
+    """What a face has to cover (mm²) to be seen, in a picture of all of them."""
+    corners = np.concatenate(
+        [_corners(body) @ pose[:3, :3].T + pose[:3, 3] for body, pose in bodies] or [np.zeros((1, 3))]
+    )
+    return float((np.ptp(corners, axis=0).max() / FINE) ** 2)
+
+
+def _corners(body: manifold3d.Manifold) -> Numbers:
+    ends = np.array(body.bounding_box()).reshape(2, 3)
+    return np.array(list(product(*ends.T)))
+
+
+def _of_body(body: manifold3d.Manifold, turn: Matrix, shift: Numbers, speck: float) -> Iterator[Face]:
     mesh = body.to_mesh()
     own = mesh.vert_properties[:, :3].astype(np.float64)[mesh.tri_verts]
     normals = np.cross(own[:, 1] - own[:, 0], own[:, 2] - own[:, 0])
@@ -84,7 +104,7 @@ def _of_body(body: manifold3d.Manifold, turn: Matrix, shift: Numbers) -> Iterato
         # Where a corner of one triangle lies on a side of another there may be a gap of no width.
         whole = shapely.union_all(flat[which]).buffer(_GAP, join_style="mitre").buffer(-_GAP, join_style="mitre")
         for piece in shapely.get_parts(whole):
-            if isinstance(piece, Polygon) and piece.area > SPECK:
+            if isinstance(piece, Polygon) and piece.area > speck:
                 yield Face(piece, near, tuple(normal.tolist()), _narrow(triangles[which]))
 
 

@@ -11,7 +11,10 @@ import shapely
 from shapely import Polygon, STRtree
 from shapely.geometry.base import BaseGeometry
 
-from .faces import SPECK, Face
+from .faces import Face
+
+#: What is left of a face, or covered of it, by less than this (mm²) is nothing.
+_CRUMB = 0.01
 
 #: Faces nearer to one another than this (mm) meet where they cover one another.
 _MEETS = 1e-3
@@ -30,7 +33,7 @@ def seen(faces: Sequence[Face]) -> list[Face]:
         found += [
             replace(face, shape=piece)
             for piece in shapely.get_parts(left)
-            if isinstance(piece, Polygon) and piece.area > SPECK
+            if isinstance(piece, Polygon) and piece.area > _CRUMB
         ]
     return found
 
@@ -40,10 +43,12 @@ def _covered(faces: Sequence[Face]) -> list[tuple[int, BaseGeometry]]:
     if not faces:
         return []
     shapes = np.array([face.shape for face in faces], dtype=object)
-    one, other = STRtree(shapes).query(shapes, predicate="intersects")
+    # Most neighbours only touch along an edge: a little smaller they do not meet, and need not be cut with one another.
+    smaller = shapely.buffer(shapes, -_MEETS, join_style="mitre")
+    one, other = STRtree(smaller).query(smaller, predicate="intersects")
     one, other = one[one < other], other[one < other]
     shared = shapely.intersection(shapes[one], shapes[other])
-    covers = shapely.area(shared) > SPECK / 10
+    covers = shapely.area(shared) > _CRUMB / 5
     one, other, shared = one[covers], other[covers], shared[covers]
     near = np.array([face.near for face in faces])
     # How much nearer the first of two is, as a plane over the picture: least and most where they cover one another.

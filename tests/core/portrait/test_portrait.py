@@ -15,7 +15,7 @@ from leannotch_core.assembly.poses import assemble
 from leannotch_core.assembly.solids import solid
 from leannotch_core.evaluate import evaluate
 from leannotch_core.portrait.drawn import CHORD, MOST_PARTS, portrait
-from leannotch_core.portrait.faces import ABOVE, ASIDE, eye, faces_of
+from leannotch_core.portrait.faces import ABOVE, ASIDE, MOST_FACES, eye, faces_of
 from leannotch_core.portrait.seen import seen
 
 from ...projects import part, project, text
@@ -79,6 +79,19 @@ def test_a_cube_shows_three_sides_as_large_as_they_are_from_there():
         for axis, sign in ((2, 1), (1, -1), (0, 1))
     )
     assert top.shape.centroid.y > front.shape.centroid.y and right.shape.centroid.x > front.shape.centroid.x
+
+
+def test_of_very_many_faces_the_largest_are_drawn():
+    boxes = []
+    for at in range(700):
+        pose = np.eye(4)
+        pose[:3, 3] = [12 * (at % 30), 12 * (at // 30), 0]
+        boxes.append((manifold3d.Manifold.cube([10, 10, 1 + at % 9]), pose))
+    found = faces_of(boxes)
+    assert len(found) == MOST_FACES and min(face.shape.area for face in found) > 10
+    # What covers less than a step of the picture is nothing in it.
+    small = [boxes[0], (manifold3d.Manifold.cube([0.3, 0.3, 0.3]), boxes[-1][1])]
+    assert len(faces_of(small)) == 3
 
 
 def test_parts_that_nothing_joins_lie_flat_beside_one_another_with_their_marks():
