@@ -120,6 +120,7 @@ def looked(served, slug, closely):
     paths = [("", {200}), ("/findings", {200})]
     if closely:
         paths += [("/prepared/1", {200, 404, 422}), ("/dry-fit", {200}), ("/sheets/1.svg", {200, 404, 409, 422})]
+        paths += [("/portrait?of=0", {200})]
     for path, good in paths:
         status, said = asked(served.get_bytes, f"/api/projects/{slug}{path}")
         if status not in good or "Something went wrong" in str(said):

@@ -14,7 +14,7 @@ from ..assembly.bent import bent_solid
 from ..assembly.poses import Assembly, Copy
 from ..assembly.solids import solid
 from ..evaluate import EvaluatedPart, Result
-from ..geometry.chords import as_polygon
+from ..geometry.chords import as_line, as_polygon
 from ..geometry.loop import Bounds
 from .faces import Face, faces_of
 from .seen import seen
@@ -32,6 +32,9 @@ MOST_COPIES, MOST_PARTS = 160, 24
 _LIGHT, _SHADE, _INK, _MARK = (253, 250, 243), (196, 182, 154), "#4b4438", "#8a7f6c"
 #: From where the light comes, in the picture's axes.
 _SUN = (-0.35, 0.72, 0.6)
+
+#: A line is as thin as so many of them would lie side by side along what is seen.
+_HAIRS = 320
 
 #: Room (mm) round what is drawn, as a share of its longer side.
 _ROOM = 0.03
@@ -89,17 +92,13 @@ def _beside_one_another(parts: Sequence[EvaluatedPart]) -> list[tuple[Polygon, s
         whole = as_polygon(part.outline, chord)
         shape = translate(whole, x - left, y - top)
         lines = [
-            translate(shapely.LineString([(p.real, p.imag) for p in _points(line.segments)]), x - left, y - top)
+            translate(as_line(line.segments, chord), x - left, y - top)
             for line in part.lines
             if line.operation != "reference"
         ]
         found.append((shape, _flat(shape, lines)))
         x, row = x + right - left + gap, max(row, top - bottom)
     return found
-
-
-def _points(segments: Sequence[object]) -> list[complex]:
-    return [s.at(share) for s in segments for share in (0.0, 0.5)] + [segments[-1].end]  # type: ignore[attr-defined]
 
 
 def _flat(shape: Polygon, lines: Sequence[shapely.LineString]) -> str:
@@ -134,8 +133,7 @@ def _svg(bounds: Bounds, drawn: Iterable[str]) -> str:
     left, bottom, right, top = bounds
     room = _ROOM * max(right - left, top - bottom)
     box = f"{left - room:.2f} {-top - room:.2f} {right - left + 2 * room:.2f} {top - bottom + 2 * room:.2f}"
-    # As thin as a hair at any size: about a two hundred and fortieth part of what is seen.
-    hair = max(right - left, top - bottom) / 320
+    hair = max(right - left, top - bottom) / _HAIRS
     head = f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box}" fill-rule="evenodd" stroke-linejoin="round"'
     return f'{head} stroke-width="{hair:.3f}">{"".join(drawn)}</svg>'
 

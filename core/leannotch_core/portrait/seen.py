@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -12,6 +13,9 @@ from shapely import Polygon, STRtree
 from shapely.geometry.base import BaseGeometry
 
 from .faces import Face
+
+#: On such a grid (mm) shapes are cut with one another without fail.
+_GRID = 1e-5
 
 #: What is left of a face, or covered of it, by less than this (mm²) is nothing.
 _CRUMB = 0.01
@@ -29,13 +33,23 @@ def seen(faces: Sequence[Face]) -> list[Face]:
         hidden[number].append(by)
     found = []
     for face, covers in zip(faces, hidden, strict=True):
-        left = face.shape.difference(shapely.union_all(covers)) if covers else face.shape
-        found += [
-            replace(face, shape=piece)
-            for piece in shapely.get_parts(left)
-            if isinstance(piece, Polygon) and piece.area > _CRUMB
-        ]
+        # What only touches covers nothing.
+        over = shapely.union_all([piece for cover in covers for piece in _areas(cover)])
+        left = _cut(shapely.difference, face.shape, over) if covers else face.shape
+        found += [replace(face, shape=piece) for piece in _areas(left) if piece.area > _CRUMB]
     return found
+
+
+def _cut(how: Callable[..., Any], one: Any, other: Any) -> Any:
+    """Shapes cut with one another; on a grid where their corners lie so that it cannot be told otherwise."""
+    try:
+        return how(one, other)
+    except shapely.errors.GEOSException:
+        return how(one, other, grid_size=_GRID)
+
+
+def _areas(shape: BaseGeometry) -> list[Polygon]:
+    return [piece for piece in shapely.get_parts(shape) if isinstance(piece, Polygon)]
 
 
 def _covered(faces: Sequence[Face]) -> list[tuple[int, BaseGeometry]]:
@@ -47,7 +61,7 @@ def _covered(faces: Sequence[Face]) -> list[tuple[int, BaseGeometry]]:
     smaller = shapely.buffer(shapes, -_MEETS, join_style="mitre")
     one, other = STRtree(smaller).query(smaller, predicate="intersects")
     one, other = one[one < other], other[one < other]
-    shared = shapely.intersection(shapes[one], shapes[other])
+    shared = _cut(shapely.intersection, shapes[one], shapes[other])
     covers = shapely.area(shared) > _CRUMB / 5
     one, other, shared = one[covers], other[covers], shared[covers]
     near = np.array([face.near for face in faces])
