@@ -84,3 +84,16 @@ def test_three_ways_to_begin_stand_side_by_side(page):
         data,
     )
     expect(page).to_have_url(re.compile(r"/projects/stake-tags-\d+/shape"))
+
+
+def test_an_empty_project_offers_the_same_ways_and_each_station_says_where_to_go(page, served):
+    slug = served.post("/api/projects", {"name": "Nothing in it"})["slug"]
+    page.goto(f"/projects/{slug}/hand-over")
+    page.get_by_role("link", name="Go to Lay out").click()
+    expect(page.get_by_role("heading", name="Nothing to lay out yet")).to_be_visible()
+    page.get_by_role("link", name="Go to Shape").click()
+    expect(page.get_by_role("heading", name="No parts yet")).to_be_visible()
+    expect(page.get_by_role("link", name="Bring a drawing").first).to_be_visible()
+    page.get_by_role("navigation", name="Some starters").get_by_role("link", name="Box with a lid").click()
+    page.get_by_role("button", name="Add it to Nothing in it").click()
+    expect(page.get_by_role("contentinfo", name="Parts").get_by_role("button", name="Floor")).to_be_visible()

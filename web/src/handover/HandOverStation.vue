@@ -9,6 +9,7 @@ import { longWay, withUnit } from '../kit/units'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
+import EmptyStation from '../frame/EmptyStation.vue'
 import SheetChoice from '../frame/SheetChoice.vue'
 import StationFrame from '../frame/StationFrame.vue'
 import ActButton from '../kit/ActButton.vue'
@@ -119,7 +120,7 @@ function choose(id: string, on: boolean): void {
 <template>
   <StationFrame title="Hand over">
     <template #drawing>
-      <div v-if="!sheet" class="empty"><h2>Nothing to hand over yet</h2><p>Lay the parts out first.</p></div>
+      <EmptyStation v-if="!sheet" title="Nothing to hand over yet" says="Lay the parts out first: a file is written for each sheet." first="lay-out" />
       <div v-else class="split">
         <SheetChoice />
         <RuledGround :box="box" :label="`What goes into the file of sheet ${picked.sheet + 1}`">

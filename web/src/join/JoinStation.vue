@@ -15,6 +15,7 @@ import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 import FitLedger from './FitLedger.vue'
+import EmptyStation from '../frame/EmptyStation.vue'
 import { isHeard } from '../frame/keys'
 import StationFrame from '../frame/StationFrame.vue'
 import ActButton from '../kit/ActButton.vue'
@@ -170,7 +171,7 @@ watchEffect(() => {
   <StationFrame title="Joints" fits>
     <template #drawing>
       <div class="split">
-        <div v-if="!laid.length" class="empty"><h2>Nothing to join yet</h2><p>Add two parts first; then pick the edges that meet.</p></div>
+        <EmptyStation v-if="!laid.length" title="Nothing to join yet" says="Add two parts first; then pick the edges that meet." first="shape" />
         <RuledGround v-else ref="ground" :box="box" tight label="All parts, to be joined">
           <template #default="{ view }">
             <g :transform="view.place.value">

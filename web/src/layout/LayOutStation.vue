@@ -14,6 +14,7 @@ import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
+import EmptyStation from '../frame/EmptyStation.vue'
 import { isHeard } from '../frame/keys'
 import SheetChoice from '../frame/SheetChoice.vue'
 import StationFrame from '../frame/StationFrame.vue'
@@ -202,11 +203,10 @@ watchEffect(() => {
     <template #drawing>
       <div class="split">
         <SheetChoice />
-        <div v-if="!sheet" class="empty">
-          <h2>Not laid out yet</h2>
-          <p>All counted parts are put on as many sheets as they need, by stock, with the gap and margin you set.</p>
-          <ActButton look="main" :disabled="nesting.going.value || !workshop.shown?.parts.length" @click="nest">Lay out</ActButton>
-        </div>
+        <EmptyStation v-if="!sheet && !workshop.shown?.parts.length" title="Nothing to lay out yet" says="Add a part first: all that are counted are then put on as many sheets as they need." first="shape" />
+        <EmptyStation v-else-if="!sheet" title="Not laid out yet" says="All counted parts are put on as many sheets as they need, by stock, with the gap and margin you set.">
+          <ActButton look="main" :disabled="nesting.going.value" @click="nest">Lay out</ActButton>
+        </EmptyStation>
         <RuledGround v-else ref="ground" :box="box" :label="`Sheet ${picked.sheet + 1}`" @ground="picked.pick({ placed: null })">
           <template #default="{ view }">
             <g :transform="view.place.value">

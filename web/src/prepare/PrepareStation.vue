@@ -3,6 +3,7 @@ import { computed, ref, watch, watchEffect } from 'vue'
 
 import { leadersTo } from '../drawing/leaders'
 import RuledGround from '../drawing/RuledGround.vue'
+import EmptyStation from '../frame/EmptyStation.vue'
 import SheetChoice from '../frame/SheetChoice.vue'
 import StationFrame from '../frame/StationFrame.vue'
 import ActButton from '../kit/ActButton.vue'
@@ -151,7 +152,7 @@ watchEffect(() => {
     <template #drawing>
       <div class="split">
         <SheetChoice />
-        <div v-if="!sheet" class="empty"><h2>Nothing to prepare yet</h2><p>Lay the parts out first.</p></div>
+        <EmptyStation v-if="!sheet" title="Nothing to prepare yet" says="Lay the parts out first: here a sheet lies on its machine, row by row with settings and times." first="lay-out" />
         <InDepth v-else-if="seen === 'in depth' && prepared?.routed" :prepared="prepared" :player="player" :tint="sheetTint" />
         <RuledGround v-else ref="ground" :box="box" :label="`Sheet ${picked.sheet + 1} on the bed`" @ground="chosen = null">
           <template #default="{ view }">

@@ -6,14 +6,13 @@ import FileField from '../kit/FileField.vue'
 import GoLink from '../kit/GoLink.vue'
 import TextInput from '../kit/TextInput.vue'
 import { useKinds } from '../starters/kinds'
+import StarterPictures from '../starters/StarterPictures.vue'
 import { DRAWINGS } from '../wayin/bring'
 
 /** Three ways to begin: from a picture, from a file, from a blank part. */
 defineProps<{ reading: string; open: (file: File) => Promise<void>; take: (file: File) => Promise<void>; create: (name: string) => Promise<void> }>()
 const kinds = useKinds()
 const name = ref('')
-/** So many starters are shown; all of them are on their own page. */
-const SHOWN = 6
 </script>
 
 <template>
@@ -21,11 +20,7 @@ const SHOWN = 6
     <div class="way">
       <h2>From a picture</h2>
       <p>A ready design that a few numbers drive: {{ kinds.length }} of them, made to your sizes and your sheet.</p>
-      <nav aria-label="Some starters">
-        <GoLink v-for="kind in kinds.slice(0, SHOWN)" :key="kind.key" :to="`/starters/${kind.key}`" :title="kind.title" :aria-label="kind.title">
-          <img :src="`/api/starters/${kind.key}/portrait`" alt="" width="92" height="64" />
-        </GoLink>
-      </nav>
+      <StarterPictures />
       <GoLink class="all" to="/starters">Begin with a starter</GoLink>
     </div>
     <div class="way">
@@ -51,8 +46,6 @@ const SHOWN = 6
 .way + .way { border-left: 1px solid var(--rule); }
 h2 { margin: 0; font-size: 15px; }
 p { margin: 0; color: var(--soft-ink); }
-nav { display: grid; grid-template-columns: repeat(3, 1fr); gap: 6px 10px; width: 100%; }
-nav img { width: 100%; height: 64px; object-fit: contain; display: block; }
 .all.go.el-link { margin-top: auto; }
 .file-field { width: 100%; }
 .file-field:first-of-type :deep(.el-upload-dragger) { min-height: 104px; align-content: center; }

@@ -12,6 +12,7 @@ import { useRun } from '../state/run'
 import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 import FitLedger from '../join/FitLedger.vue'
+import EmptyStation from '../frame/EmptyStation.vue'
 import SheetChoice from '../frame/SheetChoice.vue'
 import StationFrame from '../frame/StationFrame.vue'
 import { STATIONS } from '../frame/stations'
@@ -118,7 +119,7 @@ watchEffect(() => {
 <template>
   <StationFrame title="Proof">
     <template #drawing>
-      <div v-if="!workshop.shown?.sheets.length" class="empty"><h2>Nothing to prove yet</h2><p>Lay the parts out first: the proof reads the written file of each sheet back and sweeps the beam along its lines.</p></div>
+      <EmptyStation v-if="!workshop.shown?.sheets.length" title="Nothing to prove yet" says="Lay the parts out first: the proof reads the written file of each sheet back and sweeps the beam along its lines." first="lay-out" />
       <div v-else class="split">
         <SheetChoice />
         <RuledGround ref="ground" :box="box" :label="`Proof cut of sheet ${picked.sheet + 1}`">

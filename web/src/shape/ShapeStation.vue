@@ -32,6 +32,8 @@ import WhileDragged from './WhileDragged.vue'
 import { useShapes } from './shapes'
 import { isHeard } from '../frame/keys'
 import StationFrame from '../frame/StationFrame.vue'
+import GoLink from '../kit/GoLink.vue'
+import StarterPictures from '../starters/StarterPictures.vue'
 import ActButton from '../kit/ActButton.vue'
 
 /** One part at a time: its sizes typed on the drawing, its cut-outs placed by number or by hand. */
@@ -133,6 +135,10 @@ watchEffect(() => {
         <h2>No parts yet</h2>
         <p>A part is what you want to hold: a rectangle to begin with, then its corners and cut-outs. Its sizes are typed on the drawing.</p>
         <ActButton look="main" @click="addPart">Add the first part</ActButton>
+        <h2>Or from a picture</h2>
+        <StarterPictures :into="workshop.shown?.slug" />
+        <h2>Or from a file</h2>
+        <p><GoLink :to="`/projects/${workshop.shown?.slug}/way-in`">Bring a drawing</GoLink> that somebody made, or a mesh: dropped on this page it is read, mended and told first.</p>
       </div>
       <FoldedView v-else-if="bends.folded && part.bends.length" :part="part" />
       <RuledGround v-else ref="ground" :box="box" :label="`Drawing of ${part.name}`" frames @framed="framed" @ground="picked.pick({ cutoutId: null })">
