@@ -23,8 +23,6 @@ _CRUMB = 0.01
 #: Faces nearer to one another than this (mm) meet where they cover one another.
 _MEETS = 1e-3
 
-Which = npt.NDArray[np.int64]
-
 
 def seen(faces: Sequence[Face]) -> list[Face]:
     """The faces less what others hide of them; those that cross are each hidden in part. What is hidden is left out."""
@@ -72,13 +70,14 @@ def _covered(faces: Sequence[Face]) -> list[tuple[int, BaseGeometry]]:
     far = (least >= -_MEETS) & (most > _MEETS)
     found += [(int(face), by) for face, by in zip(other[far], shared[far], strict=True)]
     for at in np.flatnonzero((least < -_MEETS) & (most > _MEETS)):
-        behind = shared[at].intersection(_side(shared[at], planes[at]))
-        found += [(int(one[at]), behind), (int(other[at]), shared[at].difference(behind))]
+        both = shapely.union_all(_areas(shared[at]))
+        behind = shapely.union_all(_areas(_cut(shapely.intersection, both, _side(both, planes[at]))))
+        found += [(int(one[at]), behind), (int(other[at]), _cut(shapely.difference, both, behind))]
     return found
 
 
 def _ends(shared: npt.NDArray[np.object_], planes: npt.NDArray[np.float64]) -> tuple[npt.NDArray[np.float64], ...]:
-    """The least and the most of each plane over a shape; both 0 where it is level with the picture's."""
+    """The least and the most of each plane over its shape."""
     points, of = shapely.get_coordinates(shared, return_index=True)
     height = planes[of, 0] * points[:, 0] + planes[of, 1] * points[:, 1] + planes[of, 2]
     least, most = np.full(len(shared), np.inf), np.full(len(shared), -np.inf)

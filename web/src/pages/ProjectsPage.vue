@@ -135,43 +135,43 @@ function day(date: string): string {
   <main>
     <PageHead title="Lean Notch"><p class="lead">Draw what you want to hold; the cut follows.</p></PageHead>
     <div class="projects">
-    <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
-    <BeginHere :reading="reading" :open="open" :take="take" :create="create" />
-    <template v-if="projects?.length">
-      <div class="over">
-        <h2>Projects</h2>
-        <TextInput v-model="words" label="Look for a project" placeholder="name or stock" :most="60" />
-        <ChoiceBox class="order" label="In which order" :value="order" :choices="ORDERS.map((value) => ({ value, label: value }))" :save="(chosen) => (order = chosen)" />
-        <ActButton :pressed="asList" @click="asList = !asList">As a list</ActButton>
-      </div>
-      <p v-if="!shown.length" role="status">No project has “{{ words }}” in its name or its stock.</p>
-      <ProjectCards v-else-if="!asList" :projects="shown" @remove="remove" @duplicate="duplicate" @recover="recover" />
-      <RowsTable v-else label="Projects" :rows="shown" :columns="COLUMNS" :mark="(project) => (project.trouble ? 'wrong' : '')">
-      <template #name="{ row: project }">
-        <template v-if="!project.trouble"><GoLink :to="`/projects/${project.slug}`">{{ project.name }}</GoLink><span v-if="project.variant_of" class="until">, a variant of {{ project.variant_of }}</span></template>
-        <template v-else>
-          {{ project.name }}: {{ project.trouble }}
-          <ActButton v-if="project.readable" @click="recover(project.slug)">Go back to its state of {{ when(project.readable) }}</ActButton>
-          <template v-else>No earlier state of it can be read either.</template>
+      <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+      <BeginHere :reading="reading" :open="open" :take="take" :create="create" />
+      <template v-if="projects?.length">
+        <div class="over">
+          <h2>Projects</h2>
+          <TextInput v-model="words" label="Look for a project" placeholder="name or stock" :most="60" />
+          <ChoiceBox class="order" label="In which order" :value="order" :choices="ORDERS.map((value) => ({ value, label: value }))" :save="(chosen) => (order = chosen)" />
+          <ActButton :pressed="asList" @click="asList = !asList">As a list</ActButton>
+        </div>
+        <p v-if="!shown.length" role="status">No project has “{{ words }}” in its name or its stock.</p>
+        <ProjectCards v-else-if="!asList" :projects="shown" @remove="remove" @duplicate="duplicate" @recover="recover" />
+        <RowsTable v-else label="Projects" :rows="shown" :columns="COLUMNS" :mark="(project) => (project.trouble ? 'wrong' : '')">
+        <template #name="{ row: project }">
+          <template v-if="!project.trouble"><GoLink :to="`/projects/${project.slug}`">{{ project.name }}</GoLink><span v-if="project.variant_of" class="until">, a variant of {{ project.variant_of }}</span></template>
+          <template v-else>
+            {{ project.name }}: {{ project.trouble }}
+            <ActButton v-if="project.readable" @click="recover(project.slug)">Go back to its state of {{ when(project.readable) }}</ActButton>
+            <template v-else>No earlier state of it can be read either.</template>
+          </template>
         </template>
+        <template #acts="{ row: project }">
+          <ProjectActs :project="project" @remove="remove(project.slug)" @duplicate="duplicate(project.slug)" />
+        </template>
+        </RowsTable>
       </template>
-      <template #acts="{ row: project }">
-        <ProjectActs :project="project" @remove="remove(project.slug)" @duplicate="duplicate(project.slug)" />
-      </template>
-      </RowsTable>
-    </template>
-    <p v-else-if="projects">There is no project yet: begin in one of these ways.</p>
-    <p v-else-if="!away && !trouble" role="status">Reading the list …</p>
-    <section v-if="deleted.length" aria-labelledby="deleted">
-      <h2 id="deleted">Deleted</h2>
-      <ul class="deleted">
-        <li v-for="project in deleted" :key="project.slug">
-          <span>{{ project.name }}</span>
-          <span class="until">kept until {{ day(project.until) }}</span>
-          <ActButton :aria-label="`Have it back: ${project.name}`" @click="restore(project.slug)">Have it back</ActButton>
-        </li>
-      </ul>
-    </section>
+      <p v-else-if="projects">There is no project yet: begin in one of these ways.</p>
+      <p v-else-if="!away && !trouble" role="status">Reading the list …</p>
+      <section v-if="deleted.length" aria-labelledby="deleted">
+        <h2 id="deleted">Deleted</h2>
+        <ul class="deleted">
+          <li v-for="project in deleted" :key="project.slug">
+            <span>{{ project.name }}</span>
+            <span class="until">kept until {{ day(project.until) }}</span>
+            <ActButton :aria-label="`Have it back: ${project.name}`" @click="restore(project.slug)">Have it back</ActButton>
+          </li>
+        </ul>
+      </section>
     </div>
   </main>
 </template>
