@@ -27,10 +27,12 @@ from leannotch_core.proof.sheet_proof import proved_gap
 from leannotch_core.said import Said
 from ninja import Schema
 
+from workshop import proofs
 from workshop.brought.reading import read
 from workshop.dry_fit import assembly_of, fit_shown
 from workshop.handover import stored_sheet_file
 from workshop.models import BroughtFile, Project, Run
+from workshop.proofs import ProofShown
 from workshop.revisions import EditRefused, OutOfDate, Unreadable, current_id, document_of, edit, result_of
 from workshop.runs import StopAsked, begin, end, wait_for_worker
 from workshop.shown import RestShown
@@ -46,14 +48,6 @@ _LEAST = 100
 
 #: Better layouts are told no more often than this (s).
 _BETWEEN = 0.2
-
-
-class ProofShown(Schema):
-    """The proof of all sheets; ``gaps`` are the proved gaps in the order of the ledger."""
-
-    version: int
-    sheets: list[SheetProved]
-    gaps: list[float | None]
 
 
 class SizeShown(Schema):
@@ -177,6 +171,7 @@ def _prove(run: Run) -> None:
         parts += file.proof.parts
         Run.objects.filter(id=run.id).update(progress=(index + 1) / len(document.layout.sheets))
     shown = ProofShown(version=run.version, sheets=sheets, gaps=_gaps(result, parts))
+    proofs.keep(run.project, revision, shown)
     end(run, "done", progress=1, result=shown.model_dump_json())
 
 

@@ -41,6 +41,28 @@ class Portrait(models.Model):
         return f"portrait of {self.project}"
 
 
+class Proved(models.Model):
+    """What a ``program`` found when it proved all sheets of a project as they were at a ``revision``.
+
+    ``findings`` is JSON, what was ``shown`` compressed JSON; ``parts`` counts the copies, ``faults`` what was wrong.
+    """
+
+    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="proofs")
+    revision = models.PositiveBigIntegerField(db_index=True)
+    program = models.CharField(max_length=64)
+    parts = models.PositiveIntegerField()
+    faults = models.PositiveIntegerField()
+    findings = models.TextField()
+    shown = models.BinaryField()
+    created = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ["-id"]
+
+    def __str__(self) -> str:
+        return f"proof of {self.project}"
+
+
 class Sending(models.Model):
     """A file of a project that was sent to the cutting service: which, of which revision, and its number there."""
 

@@ -20,6 +20,7 @@ from leannotch_core.machining.hatching import TooManyLines
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.remembered import remembered
 
+from workshop import proofs
 from workshop.dry_fit import assembly_of
 from workshop.hand import let_edits_first
 from workshop.library import stock_news
@@ -115,7 +116,7 @@ def _sorted(revision_id: int, assembly: list[Finding], preparing: list[Finding])
     news = stock_news(document_of(revision_id))
     layout = _looked_at("The layout", lambda: map(with_mends, layout_of(revision_id).findings))
     drawn = _looked_at("What is drawn", lambda: map(on_shapes, result_of(revision_id).findings))
-    found = [*drawn, *news, *assembly, *layout, *preparing]
+    found = [*drawn, *news, *assembly, *layout, *preparing, *proofs.findings(revision_id)]
     return sorted(found, key=lambda finding: _ORDER[finding.level])
 
 

@@ -26,10 +26,11 @@ from leannotch_core.remembered import Remembered, remembered
 from leannotch_core.starters.in_place import drives_bend, drives_side
 from pydantic import BaseModel
 
-from workshop import starters
+from workshop import proofs, starters
 from workshop.dry_fit import driven_shown
 from workshop.models import Project, Revision
 from workshop.notes import is_more_to_look_for, layout_of, notes
+from workshop.proofs import ProofStands
 from workshop.revisions import current_id, document_of, result_of
 from workshop.starters import StarterFacts
 
@@ -115,6 +116,7 @@ class StateShown(BaseModel):
     stocks: dict[str, StockShown]
     sheets: list[SheetShown]
     layout_out_of_date: bool
+    proof: ProofStands | None
     findings: list[Finding]
     looking: bool
     starters: dict[str, StarterFacts]
@@ -160,6 +162,7 @@ def state_of(project: Project) -> dict[str, Any]:
         },
         "sheets": [SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
         "layout_out_of_date": layout.out_of_date,
+        "proof": proofs.stands(project, revision),
         "findings": notes(revision),
         "looking": is_more_to_look_for(revision),
         "starters": starters.facts(document),

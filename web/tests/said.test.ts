@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 
 import type { Document, Finding } from '../src/api/client'
 import { comingFrom, copyName, stepText, type Step } from '../src/dryfit/explain'
+import { between } from '../src/frame/ready'
 import { stationOf } from '../src/frame/stations'
 import { told } from '../src/layout/told'
 import { liesAt, onBed, onSheet, rowKey, spoken } from '../src/prepare/prepared'
@@ -34,7 +35,7 @@ describe('a row of the running order', () => {
 })
 
 describe('a finding', () => {
-  it.each([['stock', 'measure'], ['joint', 'join'], ['layout', 'lay-out'], ['sheet', 'lay-out'], ['preparation', 'prepare'], ['part', 'shape'], ['cut-out', 'shape'], ['project', 'shape']])('about a %s is mended at %s', (kind, station) => {
+  it.each([['stock', 'measure'], ['joint', 'join'], ['layout', 'lay-out'], ['sheet', 'lay-out'], ['preparation', 'prepare'], ['file', 'prove'], ['part', 'shape'], ['cut-out', 'shape'], ['project', 'shape']])('about a %s is mended at %s', (kind, station) => {
     expect(stationOf({ place: { kind } } as Finding)).toBe(station)
   })
 })
@@ -70,4 +71,21 @@ describe('a layout', () => {
   it('says nothing of what it does not save', () => {
     expect(told({ takes: [{ ...size, count: 3 }], instead: [{ ...size, count: 3 }], used: 0.5, left: [] } as never, 'mm')).toBe('Takes 3 sheets of 600 × 400 mm; 50.0 % is parts.')
   })
+})
+
+describe('what is before the cut', () => {
+  const note = (code: string, kind: string, level = 'warning'): Finding => ({ code, level, text: '', place: { kind } }) as unknown as Finding
+  const project = { findings: [] as Finding[], layout_out_of_date: false, sheets: [{}], proof: { when: '', parts: 8, faults: 0, now: true } }
+  const said = (change: Partial<typeof project> | { proof: null }): string[] => between({ ...project, ...change }).map((one) => `${one.station}: ${one.says}${one.alone ? ', alone' : ''}`)
+
+  it('is nothing where all is proved as meant', () => expect(said({ findings: [note('thin-web', 'part', 'note')] })).toEqual([]))
+  it('is what is to be mended, in working order', () => {
+    expect(said({ findings: [note('overlap', 'sheet'), note('thin-web', 'part'), note('thin-web', 'cut-out'), note('no-reading', 'stock')] })).toEqual(['measure: 1 to mend', 'shape: 2 to mend', 'lay-out: 1 to mend'])
+  })
+  it('is a layout, and then a proof', () => {
+    expect(said({ layout_out_of_date: true, sheets: [], proof: null, findings: [note('not-laid-out', 'layout')] })).toEqual(['lay-out: not done yet, alone'])
+    expect(said({ layout_out_of_date: true, proof: { ...project.proof, now: false }, findings: [note('out-of-date', 'layout')] })).toEqual(['lay-out: out of date, alone', 'prove: changed since the proof, alone'])
+    expect(said({ proof: null })).toEqual(['prove: not proved, alone'])
+  })
+  it('is what the proof found', () => expect(said({ findings: [note('proved-wrong', 'file')] })).toEqual(['prove: 1 to mend']))
 })

@@ -85,6 +85,7 @@ FindingCode = Literal[
     "pocket-goes-through",
     "pocket-through",
     "pocket-too-narrow",
+    "proved-wrong",
     "radius-too-large",
     "radius-under-least",
     "reaches-out",

@@ -11,13 +11,13 @@ from ..document.model import Model
 from ..document.sheet import CopyOf
 from .codes import FindingCode
 
-Kind = Literal["project", "stock", "part", "cut-out", "joint", "layout", "sheet", "preparation"]
+Kind = Literal["project", "stock", "part", "cut-out", "joint", "layout", "sheet", "preparation", "file"]
 
 
 class Place(Model):
     """Where a finding belongs. ``x`` and ``y`` are mm in the frame of the part or the sheet.
 
-    On a sheet ``copies`` are the copies it is about.
+    On a sheet ``copies`` are the copies it is about. ``file`` is what was written of a sheet, by the sheet's place.
     """
 
     kind: Kind

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import datetime
 from typing import Literal
 
@@ -15,18 +16,20 @@ from leannotch_core.project.project import Project as Document
 from leannotch_core.remembered import remembered
 from ninja import Router, Schema, Status
 
-from workshop import hand, library, portraits, revisions, sharing
+from workshop import hand, library, portraits, proofs, revisions, sharing
 from workshop.api.answers import Trouble, download, found, picture, state
 from workshop.models import Project
 from workshop.notes import all_notes, left_of_sheets
+from workshop.proofs import ProofStands
 from workshop.revisions import Unreadable
 from workshop.shown import ProjectShown, RestShown
 
 router = Router()
 
 
-#: How far a project has come: nothing is drawn, parts are, they lie on sheets, or all of these are cut.
-Stands = Literal["empty", "drawn", "laid out", "cut"]
+#: How far a project has come: nothing is drawn, parts are, they lie on sheets, these are proved or the proof found
+#: faults, or all are cut.
+Stands = Literal["empty", "drawn", "laid out", "proved", "faulty", "cut"]
 
 
 class ProjectListed(Schema):
@@ -60,9 +63,10 @@ class DeletedListed(Schema):
 
 
 class FindingsShown(Schema):
-    """What the maker should know of the project at a version, and what is ``left`` of each sheet."""
+    """What the maker should know of the project at a version, its proof, and what is ``left`` of each sheet."""
 
     version: int
+    proof: ProofStands | None
     findings: list[Finding]
     left: list[RestShown | None]
 
@@ -73,15 +77,19 @@ class NewProject(Schema):
 
 @router.get("/projects", response=list[ProjectListed])
 def list_projects(request: HttpRequest) -> list[ProjectListed]:
-    return [_listed(project) for project in Project.objects.filter(deleted=None).select_related("variant_of")]
+    projects = list(Project.objects.filter(deleted=None).select_related("variant_of"))
+    faults = proofs.faults_of([project.current_id for project in projects if project.current_id])
+    return [_listed(project, faults) for project in projects]
 
 
-def _listed(project: Project) -> ProjectListed:
+def _listed(project: Project, faults: Mapping[int, int]) -> ProjectListed:
     told = ProjectListed(slug=project.slug, name=project.name, changed=project.changed)
     told.variant_of = project.variant_of.name if project.variant_of else ""
     try:
         told.state = revisions.current_id(project)
         told.parts, told.sheets, told.stocks, told.stands = _summary(told.state)
+        if told.stands == "laid out" and told.state in faults:
+            told.stands = "faulty" if faults[told.state] else "proved"
     except Unreadable as trouble:
         told.trouble = trouble.what
         revision = revisions.last_readable(project)
@@ -143,7 +151,8 @@ def get_findings(request: HttpRequest, slug: str) -> FindingsShown:
     with hand.looking():
         findings, rests = all_notes(revision), left_of_sheets(revision)
     left = [RestShown.model_validate(rest, from_attributes=True) if rest else None for rest in rests]
-    return FindingsShown(version=project.version, findings=findings, left=left)
+    proof = proofs.stands(project, revision)
+    return FindingsShown(version=project.version, proof=proof, findings=findings, left=left)
 
 
 @router.delete("/projects/{slug}", response={204: None, 404: Trouble})

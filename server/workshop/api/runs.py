@@ -6,11 +6,12 @@ from django.http import Http404, HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from workshop import revisions
+from workshop import proofs, revisions
 from workshop.api.answers import Trouble, found
 from workshop.dry_fit import DryFitShown, FitShown, dry_fit_shown
-from workshop.long_work import NestShown, ProofShown, ask_for
+from workshop.long_work import NestShown, ask_for
 from workshop.models import Run
+from workshop.proofs import ProofShown
 from workshop.runs import stop
 
 router = Router()
@@ -42,6 +43,13 @@ def start_nesting(request: HttpRequest, slug: str, payload: NewRun) -> Status[Ru
 @router.post("/projects/{slug}/prove", response={202: RunShown, 404: Trouble, 422: Trouble})
 def start_proof(request: HttpRequest, slug: str) -> Status[RunShown]:
     return Status(202, _start(slug, "prove", 0))
+
+
+@router.get("/projects/{slug}/proof", response={200: ProofShown | None, 404: Trouble, 422: Trouble})
+def get_proof(request: HttpRequest, slug: str) -> ProofShown | None:
+    """The proof of the project as it is now, where it was made."""
+    project = found(slug)
+    return proofs.kept(project, revisions.current_id(project))
 
 
 @router.post("/projects/{slug}/fit", response={202: RunShown, 404: Trouble, 422: Trouble})

@@ -25,6 +25,6 @@ export function leadersTo(frame: HTMLElement | null, find: (place: Finding['plac
 export function leadersToSheet(frame: HTMLElement | null, view: View, sheet: number): void {
   const { toScreen } = view
   leadersTo(frame, ({ kind, id, x, y }) =>
-    kind === 'sheet' && id === String(sheet) && typeof x === 'number' && typeof y === 'number' ? toScreen(x, y) : null,
+    (kind === 'sheet' || kind === 'file') && id === String(sheet) && typeof x === 'number' && typeof y === 'number' ? toScreen(x, y) : null,
   )
 }

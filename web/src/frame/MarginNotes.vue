@@ -54,7 +54,7 @@ function go(finding: Finding): void {
     ...(place.kind === 'cut-out' ? { cutoutId: place.id } : {}),
     ...(place.kind === 'joint' ? { jointId: place.id } : {}),
     ...(place.kind === 'stock' ? { stockId: place.id } : {}),
-    ...(place.kind === 'sheet' || place.kind === 'preparation' ? { sheet: Number(place.id) } : {}),
+    ...(place.kind === 'sheet' || place.kind === 'preparation' || place.kind === 'file' ? { sheet: Number(place.id) } : {}),
   })
   void router.push(`/projects/${String(route.params.slug)}/${stationOf(finding)}`)
 }

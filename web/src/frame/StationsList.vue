@@ -2,31 +2,21 @@
 import { computed } from 'vue'
 import { useRoute } from 'vue-router'
 
-import type { Finding } from '../api/client'
 import { useWorkshop } from '../state/workshop'
-import { STATIONS, stationOf } from './stations'
+import { between } from './ready'
+import { STATIONS } from './stations'
 import GoLink from '../kit/GoLink.vue'
 
 /** The stations in working order; each says whether something needs attention there. */
 const workshop = useWorkshop()
 const route = useRoute()
 
-const waiting = computed(() => {
-  const counts = new Map<string, number>()
-  for (const finding of workshop.shown?.findings ?? []) {
-    if ((finding as Finding).level === 'note') continue
-    const station = stationOf(finding)
-    counts.set(station, (counts.get(station) ?? 0) + 1)
-  }
-  return counts
+const told = computed(() => {
+  const all = workshop.shown ? between(workshop.shown) : []
+  return new Map(STATIONS.map(({ key }) => [key, all.filter(({ station }) => station === key).map(({ says }) => says).join(', ')]))
 })
-
-function state(key: string): string {
-  const count = waiting.value.get(key)
-  if (count) return count === 1 ? '1 to mend' : `${count} to mend`
-  if (key === 'lay-out' && workshop.shown?.layout_out_of_date) return workshop.shown.sheets.length ? 'out of date' : 'not done yet'
-  return ''
-}
+/** What the proof found good is said, as what is left to do is. */
+const isProved = computed(() => workshop.shown?.proof?.now === true && !workshop.shown.proof.faults)
 </script>
 
 <template>
@@ -39,7 +29,8 @@ function state(key: string): string {
           :title="`Key: ${index + 1}`"
         >
           {{ station.name }}
-          <small v-if="state(station.key)">{{ state(station.key) }}</small>
+          <small v-if="told.get(station.key)">{{ told.get(station.key) }}</small>
+          <small v-else-if="station.key === 'prove' && isProved" class="good">proved</small>
         </GoLink>
       </li>
     </ol>
@@ -53,4 +44,5 @@ a.go.el-link { display: block; padding: 9px 10px 9px 14px; color: var(--ink); te
 a.go.el-link:hover { background: var(--ground); }
 a.go.el-link[aria-current] { border-left-color: var(--accent); color: var(--accent); font-weight: 650; background: var(--ground); }
 small { display: block; color: var(--wrong); font-size: 11px; font-weight: 400; font-stretch: 92%; }
+small.good { color: var(--right); }
 </style>

@@ -10,8 +10,10 @@ export const STATIONS = [
   { key: 'hand-over', name: 'Hand over' },
 ] as const
 
+export type StationKey = (typeof STATIONS)[number]['key']
+
 /** The station where a finding is mended. */
-export function stationOf(finding: Finding): string {
+export function stationOf(finding: Finding): StationKey {
   switch (finding.place.kind) {
     case 'stock':
       return 'measure'
@@ -22,6 +24,8 @@ export function stationOf(finding: Finding): string {
       return 'lay-out'
     case 'preparation':
       return 'prepare'
+    case 'file':
+      return 'prove'
     default:
       return 'shape'
   }

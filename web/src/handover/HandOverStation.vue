@@ -22,6 +22,7 @@ import SendIt from '../prepare/SendIt.vue'
 import { usePrepared } from '../prepare/prepared'
 import CutList from './CutList.vue'
 import HandInPanel from './HandInPanel.vue'
+import ReadyToCut from './ReadyToCut.vue'
 import ServicePanel from './ServicePanel.vue'
 import SetupSheet from './SetupSheet.vue'
 import SharePanel from './SharePanel.vue'
@@ -141,7 +142,7 @@ function choose(id: string, on: boolean): void {
     </template>
     <template v-if="settings">
       <h2>Hand over</h2>
-      <p v-if="workshop.shown?.layout_out_of_date" class="why">The layout is out of date; lay out again before you cut.</p>
+      <ReadyToCut v-if="workshop.document?.parts.length" />
       <template v-if="sheet && main">
         <p class="in-line go"><ActButton look="main" :disabled="working" @click="save(main)">Save sheet {{ picked.sheet + 1 }} as {{ FORMATS[main].called }}</ActButton></p>
         <p class="explain">{{ prepared ? `For ${prepared.machine}. ` : '' }}It is written, read back and proved, and saved if nothing is wrong with it.</p>

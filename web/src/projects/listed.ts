@@ -20,7 +20,9 @@ export function standsAt(project: Listed): string {
   if (project.stands === 'empty') return 'nothing drawn yet'
   if (project.stands === 'drawn') return `${parts}, not laid out`
   const sheets = counted(project.sheets, 'sheet')
-  return project.stands === 'cut' ? `${parts}, cut` : `${parts} on ${sheets}`
+  if (project.stands === 'cut') return `${parts}, cut`
+  const PROOF = { 'laid out': 'not proved', proved: 'proved', faulty: 'the proof found faults' }
+  return `${parts} on ${sheets}, ${PROOF[project.stands]}`
 }
 
 /** Those whose name, stock or design has every word that is looked for, in an order. */

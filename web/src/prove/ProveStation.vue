@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { computed, onMounted, ref, shallowRef, watch, watchEffect } from 'vue'
 
-import { sentence, type SheetProved } from '../api/client'
+import { client, sentence, type Schemas, type SheetProved } from '../api/client'
 import { reach } from '../api/reach'
 
 import { leadersToSheet } from '../drawing/leaders'
@@ -31,10 +31,8 @@ const ground = ref<InstanceType<typeof RuledGround> | null>(null)
 const proving = useRun('prove')
 const table = ref<'parts' | 'ledger'>('parts')
 
-const proof = computed(() => {
-  const found = proving.run.value?.proof ?? null
-  return found && found.version === workshop.shown?.version ? found : null
-})
+const known = shallowRef<Schemas['ProofShown'] | null>(null)
+const proof = computed(() => (known.value?.version === workshop.shown?.version ? known.value : null))
 /** Another file than ours, proved in place of that of a sheet. */
 const given = shallowRef<{ name: string; proved: SheetProved } | null>(null)
 const refused = ref('')
@@ -44,7 +42,7 @@ const laid = computed(() => workshop.document?.layout.sheets[picked.sheet] ?? nu
 const box = computed(() => ({ left: 0, bottom: 0, right: laid.value?.width ?? 400, top: laid.value?.height ?? 300 }))
 const fill = computed(() => tint(workshop.document?.stocks.find((s) => s.id === laid.value?.stock)))
 const proved = computed(() => (given.value ? [given.value.proved] : (proof.value?.sheets ?? [])))
-/** Every fault with its number on the drawing of its sheet. */
+/** Every fault with its number on the drawing of its sheet; those of our own files stand in the margin. */
 const faults = computed(() => proved.value.flatMap((s) => s.faults.map((fault, at) => ({ ...fault, sheet: s.sheet, number: at + 1 }))))
 const chosen = ref<(typeof faults.value)[number] | null>(null)
 /** Parts on holding tabs: in all, and on this sheet. */
@@ -54,11 +52,25 @@ const hanging = computed(() => sheet.value?.parts.filter((row) => row.held > 0).
 const free = computed(() => (sheet.value ? sheet.value.pieces.length - slugs.value - hanging.value : 0))
 const slugs = computed(() => sheet.value?.pieces.filter((piece) => piece.kind === 'slug').length ?? 0)
 
-async function prove(): Promise<void> {
-  if (workshop.shown?.sheets.length && !proving.going.value) await proving.start(workshop.shown.slug)
+/** Proves what is not proved yet, or all again; what changes meanwhile is proved after it. */
+async function prove(again = false): Promise<void> {
+  const { shown } = workshop
+  if (!shown?.sheets.length || proving.going.value) return
+  if (!again && shown.proof?.now && (await isKept(shown.slug))) return
+  const run = await proving.start(shown.slug)
+  if (!run?.proof) return
+  known.value = run.proof
+  await workshop.lookAgain()
+  if (!proof.value) await prove()
 }
-onMounted(prove)
-watch(() => workshop.shown?.version, prove)
+
+async function isKept(slug: string): Promise<boolean> {
+  const { data } = await client.GET('/api/projects/{slug}/proof', { params: { path: { slug } } })
+  if (data) known.value = data
+  return Boolean(data)
+}
+onMounted(() => prove())
+watch(() => workshop.shown?.version, () => prove())
 
 /** A file that somebody has changed, or made elsewhere, held against the sheet that is seen. */
 async function proveGiven(file: File): Promise<void> {
@@ -138,7 +150,7 @@ watchEffect(() => {
             <template v-for="(fault, index) in sheet?.faults ?? []" :key="`f${index}`">
               <g v-if="typeof fault.x === 'number' && typeof fault.y === 'number'" class="fault" :class="{ chosen: chosen?.sheet === sheet?.sheet && chosen?.number === index + 1 }" :transform="`translate(${view.toScreen(fault.x, 0).x} ${view.toScreen(0, fault.y).y})`">
                 <circle r="9" />
-                <text x="12" y="-8">{{ index + 1 }}</text>
+                <text v-if="given" x="12" y="-8">{{ index + 1 }}</text>
               </g>
             </template>
           </template>
@@ -161,7 +173,8 @@ watchEffect(() => {
       <p class="verdict" :class="{ wrong: faults.length }" role="status">
         {{ faults.length ? `${faults.length} ${faults.length === 1 ? 'fault' : 'faults'}: the files would cut wrong.` : held ? `All ${rows.length} parts are as meant; ${held} hang on holding tabs.` : `All ${rows.length} parts come free as meant.` }}
       </p>
-      <ol v-if="faults.length" class="faults">
+      <p v-if="faults.length && !given" class="explain">Each stands in the margin, with its mend and where that is.</p>
+      <ol v-if="given && faults.length" class="faults">
         <li v-for="(fault, index) in faults" :key="index" :class="{ chosen: chosen === fault }">
           <ActButton look="bare" class="what" @click="choose(fault)"><b>Sheet {{ fault.sheet + 1 }}, {{ fault.number }}</b> {{ fault.text }}</ActButton>
           <span class="mend">{{ fault.mend }}. <GoLink v-if="stationOf(fault.station)" :to="`/projects/${workshop.shown?.slug}/${stationOf(fault.station)}`">{{ fault.station }}</GoLink></span>
@@ -191,7 +204,7 @@ watchEffect(() => {
         {{ withUnit((sheet?.kerf ?? 0) / 2, workshop.unit) }}: nothing round can do better. What the proof does not know: whether the sheet is flat{{ sheet?.routed ? ', the cutter true, and the face at z 0' : ' and the beam upright' }}.
       </p>
     </template>
-    <p v-if="!proving.going.value && workshop.shown?.sheets.length"><ActButton look="ink" @click="prove">Prove again</ActButton></p>
+    <p v-if="!proving.going.value && workshop.shown?.sheets.length"><ActButton look="ink" @click="prove(true)">Prove again</ActButton></p>
     <FoldSection v-if="workshop.shown?.sheets.length" title="A file from elsewhere" name="given-file" folded>
       <p class="explain">A file that was changed after it was written, or made elsewhere for sheet {{ picked.sheet + 1 }}: it is held against what is meant. Nothing of it is kept.</p>
       <FileField :label="`Prove it as sheet ${picked.sheet + 1}'s`" accept=".svg,.dxf,.pdf,.nc" :take="proveGiven" />

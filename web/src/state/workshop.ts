@@ -69,7 +69,12 @@ export const useWorkshop = defineStore('workshop', () => {
     const now = shown.value
     if (data?.version !== version || now?.slug !== slug || now.version !== version) return
     left.value = data.left
-    shown.value = { ...now, findings: data.findings, looking: false }
+    shown.value = { ...now, proof: data.proof, findings: data.findings, looking: false }
+  }
+
+  /** Asks what is known of the project by now, when long work on it is over. */
+  async function lookAgain(): Promise<void> {
+    if (shown.value) await look(shown.value.slug, shown.value.version)
   }
 
   async function open(slug: string): Promise<void> {
@@ -84,5 +89,5 @@ export const useWorkshop = defineStore('workshop', () => {
     take(data)
   }
 
-  return { shown, left, document, unit, trouble, wrong, say, open, take, change }
+  return { shown, left, document, unit, trouble, wrong, say, open, take, change, lookAgain }
 })
