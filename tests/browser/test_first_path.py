@@ -103,6 +103,7 @@ def test_a_part_of_ones_own_from_nothing_to_a_file(maker, page):
     page.get_by_role("region", name="Layout").get_by_role("button", name="Lay out").click()
     expect(page.get_by_text("3 of 3 parts moved.")).to_be_visible(timeout=20_000)
     maker.station("Hand over")
+    page.get_by_role("button", name="How files are written").click()
     page.get_by_text("left out").click()
     expect(page.get_by_text("score, ")).to_have_count(0)
     path = download(page, "as DXF")

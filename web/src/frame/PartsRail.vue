@@ -1,5 +1,7 @@
 <script setup lang="ts">
+import { useLocalStorage } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 
 import type { Part, PartShown } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
@@ -11,7 +13,10 @@ import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 import ManyParts from './ManyParts.vue'
 
-/** Every part in one row at one scale, in the tint of its stock, with its count; many of them under headings. */
+/**
+ * Every part in one row at one scale, in the tint of its stock, with its count; many of them under headings. Where no
+ * parts are edited it is one line of their names, so that the drawing has the room.
+ */
 const workshop = useWorkshop()
 const picked = useChoice()
 const add = useAddPart()
@@ -19,6 +24,13 @@ const add = useAddPart()
 const HEIGHT = 66
 /** With more parts than this they can be searched. */
 const MANY = 12
+
+/** Where parts are edited. */
+const EDITED = ['shape', 'join']
+const route = useRoute()
+const byHand = useLocalStorage<Record<string, boolean>>('parts-in-one-line', {})
+const station = computed(() => String(route.params.station))
+const inOneLine = computed(() => byHand.value[station.value] ?? !EDITED.includes(station.value))
 
 const wanted = ref('')
 const folded = ref<string[]>([])
@@ -81,7 +93,7 @@ watch(() => workshop.shown?.slug, () => { wanted.value = ''; folded.value = [] }
 </script>
 
 <template>
-  <footer class="rail" aria-label="Parts">
+  <footer class="rail" :class="{ line: inOneLine }" aria-label="Parts">
     <ManyParts v-if="picked.partIds.length > 1" />
     <div v-if="many" class="find">
       <TextInput v-model="wanted" label="Find a part" placeholder="find a part" :most="60" />
@@ -99,7 +111,8 @@ watch(() => workshop.shown?.slug, () => { wanted.value = ''; folded.value = [] }
               :title="part.name"
               @click="choose($event, part.id)"
             >
-              <svg v-if="shown" v-bind="viewBox(shown)" aria-hidden="true">
+              <i v-if="inOneLine && shown" class="swatch" :style="{ background: fill }" aria-hidden="true"></i>
+              <svg v-else-if="shown" v-bind="viewBox(shown)" aria-hidden="true">
                 <path :d="shown.path" :fill="fill" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
               </svg>
               <span v-else class="broken">cannot be built</span>
@@ -109,16 +122,29 @@ watch(() => workshop.shown?.slug, () => { wanted.value = ''; folded.value = [] }
         </ul>
       </section>
       <div v-if="workshop.shown" class="adds">
-        <ActButton look="ink" @click="add">Add a part</ActButton>
+        <ActButton :look="inOneLine ? 'plain' : 'ink'" @click="add">Add a part</ActButton>
         <GoLink :to="{ path: '/starters', query: { into: workshop.shown?.slug } }">Add a starter</GoLink>
         <GoLink :to="`/projects/${workshop.shown.slug}/way-in`">Bring a drawing</GoLink>
       </div>
     </div>
+    <ActButton class="manner" @click="byHand = { ...byHand, [station]: !inOneLine }">{{ inOneLine ? 'As pictures' : 'In one line' }}</ActButton>
   </footer>
 </template>
 
 <style scoped>
 .rail { position: relative; border-top: 1px solid var(--ink); background: var(--paper); display: flex; min-width: 0; }
+.rail { height: 108px; }
+.rail.line { height: 38px; align-items: center; }
+.line .row { padding: 0 12px; align-items: center; }
+.line .under { display: flex; gap: 4px; align-items: center; }
+.line .el-button.act.heading { align-self: center; }
+.line ul { height: auto; align-items: center; }
+.line .part { display: flex; gap: 5px; min-width: 0; padding: 4px 6px 1px; }
+.line .part .caption { font-size: 12.5px; max-width: 180px; }
+.line .adds { display: flex; gap: 14px; }
+.line .find { display: flex; width: 220px; padding: 2px 8px; align-items: center; }
+.swatch { width: 11px; height: 11px; border: 1px solid var(--ink); flex: none; }
+.el-button.act.manner { flex: none; align-self: end; margin: 0 12px 8px; font-size: 11.5px; }
 .find { flex: none; width: 118px; border-right: 1px solid var(--rule); padding: 10px 8px; display: grid; gap: 4px; align-content: start; }
 .found { color: var(--soft-ink); font-size: 11.5px; }
 .row { flex: 1; min-width: 0; overflow-x: auto; overflow-y: hidden; padding: 6px 12px; display: flex; gap: 4px; align-items: stretch; }
@@ -137,4 +163,5 @@ svg { display: block; overflow: visible; }
 path { stroke: var(--ink); stroke-width: 1; }
 .caption { font-size: 11.5px; max-width: 120px; justify-self: center; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; font-stretch: 85%; }
 .broken { color: var(--wrong); font-size: 11px; height: 40px; display: grid; align-items: center; }
+.line .el-button.act.manner { align-self: center; margin: 0 12px; }
 </style>

@@ -165,7 +165,7 @@ function choose(id: string, on: boolean): void {
         <FileLink :href="`/api/projects/${workshop.shown?.slug}/cut-list.csv`">Cut list as CSV</FileLink>
       </p>
       <SendIt v-if="prepared" :prepared="prepared" look="ink" />
-      <FoldSection title="How files are written" name="file-settings">
+      <FoldSection title="How files are written" name="file-settings" folded>
         <h3>Who compensates for the {{ prepared?.routed ? 'cutter' : 'kerf' }}<template v-if="facts"> of {{ withUnit(facts.kerf, workshop.unit) }}</template></h3>
         <WayField label="Who compensates for the kerf" :value="settings.kerf" :options="['in the file', 'at the machine']" :save="(kerf) => put({ kerf })" />
         <p class="explain">{{ settings.kerf === 'in the file' ? 'Cut on the line, with no offset at the machine.' : `The lines are the finished sizes; set an offset of ${withUnit((facts?.kerf ?? 0) / 2, workshop.unit)} at the machine.` }} The file says so too.</p>
@@ -188,7 +188,7 @@ function choose(id: string, on: boolean): void {
       <FoldSection title="A cutting service" name="service" folded><ServicePanel /></FoldSection>
       <CutList v-if="paper === 'cut list'" @close="paper = null" />
       <SetupSheet v-if="paper === 'setup sheet'" @close="paper = null" />
-      <FoldSection title="Share" name="share"><SharePanel /></FoldSection>
+      <FoldSection title="Share" name="share" folded><SharePanel /></FoldSection>
     </template>
     <template #notes><slot /></template>
   </StationFrame>

@@ -105,7 +105,7 @@ useEventListener(window, 'keydown', (event) => {
 </template>
 
 <style scoped>
-.page { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) 108px / 118px minmax(0, 1fr); }
+.page { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) auto / 118px minmax(0, 1fr); }
 .page > :deep(.facts) { grid-column: 1 / -1; }
 .page > :deep(.rail) { grid-column: 1 / -1; grid-row: 3; }
 .bench { min-height: 0; min-width: 0; }
