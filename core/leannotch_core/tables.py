@@ -10,12 +10,13 @@ from pathlib import Path
 from .document.formats import FORMATS
 from .document.operations import OPERATIONS, STAGES, WORKS
 from .document.sums import UNITS
+from .portrait.usual_shapes import usual_shapes
 
 _HEAD = "Made by leannotch_core.tables; not to be changed by hand."
 
 
 def typescript() -> str:
-    """Operations, stages and units, each literal, so that a name that is none is an error of types."""
+    """Operations, stages, usual shapes and units, each literal, so that a name that is none is an error of types."""
     told = ("stroke", "aci", "asked", "done", "filled")
     works = {row.name: {name: getattr(row, name) for name in told} for row in OPERATIONS if row.name in WORKS}
     stages = {stage: row._asdict() for stage, row in STAGES.items()}
@@ -27,6 +28,7 @@ def typescript() -> str:
             kind: {"called": one.called, "endings": (kind, *one.also), "program": one.program}
             for kind, one in FORMATS.items()
         },
+        "USUAL_SHAPES": usual_shapes(),
         "INCH": UNITS["in"],
     }
     return f"// {_HEAD}\n" + "".join(f"export const {n} = {json.dumps(t)} as const\n" for n, t in tables.items())

@@ -123,6 +123,12 @@ class Maker:
         field.press("Enter")
         return field
 
+    def put(self, shape):
+        """Puts a shape in the middle of the part, in its usual size."""
+        strip = self.page.get_by_role("region", name="Shapes to put on it")
+        strip.get_by_role("button", name=shape, exact=True).press("Enter")
+        self.page.keyboard.press("Enter")
+
     def note(self, text):
         return self.page.get_by_role("complementary", name="Margin notes").get_by_text(text)
 

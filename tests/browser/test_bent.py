@@ -104,7 +104,7 @@ def test_a_leg_is_typed_on_the_folded_view_and_a_hole_too_near_is_moved_clear(ma
     assert bend["near"] == pytest.approx(35)
     assert bend["far"] == pytest.approx(80 - 35 + bend["deduction"])
     page.get_by_role("button", name="Flat", exact=True).click()
-    page.get_by_role("button", name="+ Round hole").click()
+    maker.put("Round hole")
     # It begins in the middle of the part, and there the bend is.
     note = maker.note(re.compile("bend 1 runs over a cut-out"))
     expect(note).to_be_visible()

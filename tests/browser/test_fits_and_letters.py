@@ -91,7 +91,7 @@ def test_letters_that_are_cut_out_keep_their_islands_by_bridges(maker, page, ser
     maker.open("shape", "sign")
     new_part(maker, page, "Sign")
     choose(page.get_by_label("Shape", exact=True), "ellipse")
-    page.get_by_role("button", name="+ Text", exact=True).click()
+    maker.put("Text")
     maker.type("Text", "QUAY")
     choose(page.get_by_label("Font"), "plain")
     expect(maker.note("2 islands of its letters fall out")).to_be_visible()

@@ -12,7 +12,7 @@ from leannotch_core.proof.sweep import prove
 from PIL import Image
 from playwright.sync_api import expect
 
-from .conftest import choose
+from .conftest import choose, chosen
 
 LOGGER = {
     "kind": "brought",
@@ -81,7 +81,7 @@ def test_a_cover_is_drawn_round_a_reference_with_marks_by_copy_and_paste(maker, 
     page.get_by_role("button", name="Cut its holes into the part").click()
     expect(page.get_by_role("button", name="round hole 2", exact=True).first).to_be_visible()
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="+ Text", exact=True).click()
+    maker.put("Text")
     choose(page.get_by_label("This shape"), "is scored along its edge")
     choose(page.get_by_label("Font"), "single line")
     maker.type("Text", "A")
@@ -174,7 +174,7 @@ def test_an_outline_is_drawn_by_hand_and_made_flat_below(maker, page, served):
 
 def test_bars_are_placed_exactly_one_of_them_turned_with_rounded_inner_corners(maker, page, served):
     slug = begun(maker, page, served, "Staff", "160", "20")
-    page.get_by_role("button", name="+ Rectangle").click()
+    maker.put("Rectangle")
     choose(page.get_by_label("This shape"), "is added to the part")
     maker.type("Width", "width", nth=1)
     maker.type("Height", "height", nth=1)
@@ -182,7 +182,7 @@ def test_bars_are_placed_exactly_one_of_them_turned_with_rounded_inner_corners(m
     maker.type("Turned by (degrees)", "90/2")
     expect(page.get_by_role("heading", name="rectangle 1, of Part 1")).to_be_visible()
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="+ Round hole").click()
+    maker.put("Round hole")
     expect(page.get_by_role("heading", name="round hole 2, of Part 1")).to_be_visible()
     choose(page.get_by_label("This shape"), "is sunk as a pocket")
     maker.type("Depth of the pocket", "thickness/3")
@@ -304,3 +304,56 @@ def test_a_size_offers_names_and_a_name_tells_its_uses(maker, page, served):
     expect(page.get_by_label("Width", exact=True)).to_have_value("long")
     page.get_by_role("button", name="Remove long").click()
     expect(page.get_by_text("“long” is used by Floor width")).to_be_visible()
+
+
+def at(page, x, y):
+    """A place of a part of 160 x 100 on the screen (mm), by the numbers that stand on its drawing."""
+    drawing = page.get_by_role("group", name=re.compile("Drawing of"))
+    box, part = drawing.bounding_box(), drawing.locator("path.intent").bounding_box()
+    scale = part["width"] / 160
+    assert box["x"] < part["x"]
+    return part["x"] + x * scale, part["y"] + part["height"] - y * scale
+
+
+def test_shapes_are_put_where_one_points_as_large_as_they_are_drawn(maker, page, served):
+    slug = begun(maker, page, served, "Panel", "160", "100")
+    # By its letter: a press puts it there in its usual size, in whole millimetres from the nearest corner.
+    page.keyboard.press("o")
+    expect(page.get_by_text("Press where it goes, or drag its size.")).to_be_visible()
+    page.mouse.move(*at(page, 30.2, 79.8))
+    expect(page.get_by_text("30 mm from the left")).to_be_visible()
+    expect(page.get_by_text("20 mm from the top")).to_be_visible()
+    page.mouse.click(*at(page, 30.2, 79.8))
+    expect(page.get_by_role("heading", name="round hole 1, of Part 1")).to_be_visible()
+    expect(page.get_by_label("Diameter")).to_have_value("10")
+    expect(page.get_by_label("Distance across")).to_have_value("30")
+    expect(page.get_by_label("Distance up")).to_have_value("20")
+    expect(chosen(page, "Placed from")).to_contain_text("top left")
+
+    # Its size is drawn by dragging on.
+    page.get_by_role("button", name="Rectangle", exact=True).click()
+    page.mouse.move(*at(page, 100.1, 20.1))
+    page.mouse.down()
+    page.mouse.move(*at(page, 139.8, 43.9), steps=4)
+    expect(page.get_by_text("40 mm × 24 mm")).to_be_visible()
+    page.mouse.up()
+    expect(page.get_by_role("heading", name="rectangle 2, of Part 1")).to_be_visible()
+    expect(page.get_by_label("Distance across")).to_have_value("40")
+    box = shown(served, slug)["parts"][0]["cutouts"][1]["box"]
+    assert [round(box[side], 4) for side in ("left", "bottom", "right", "top")] == [100, 20, 140, 44]
+
+    # What lies in line with another shape stays in line with it.
+    page.get_by_role("button", name="Round hole", exact=True).click()
+    page.mouse.move(*at(page, 30.3, 40))
+    expect(page.get_by_text("in line with round hole 1")).to_be_visible()
+    page.mouse.click(*at(page, 30.3, 40))
+    expect(page.get_by_role("heading", name="round hole 3, of Part 1")).to_be_visible()
+    document = shown(served, slug)["document"]["parts"][0]["cutouts"]
+    assert document[2]["x_of"] == document[0]["id"]
+
+    # Escape puts it away, and a press chooses again.
+    page.keyboard.press("p")
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("Press where it goes, or drag its size.")).to_have_count(0)
+    space = recover.readfile(handed_over(maker, page, "as DXF"))[0].modelspace()
+    assert sorted(round(e.dxf.radius, 3) for e in space.query('CIRCLE[layer=="cut"]')) == [4.92, 4.92]

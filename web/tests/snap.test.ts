@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import type { Box } from '../src/drawing/view'
 import { gapsBeside, round } from '../src/shape/beside'
 import { snapper } from '../src/shape/snap'
+import { roundedFrom, standsAt } from '../src/shape/stands'
 import { rounded, stepAt } from '../src/shape/steps'
 
 const box = (left: number, bottom: number, width: number, height: number): Box => ({ left, bottom, right: left + width, top: bottom + height })
@@ -88,5 +89,33 @@ describe('the ways to what lies beside', () => {
 
   it('are measured from the box round all that is chosen', () => {
     expect(round([box(10, 20, 5, 5), box(40, 0, 10, 10)])).toEqual({ left: 10, bottom: 0, right: 50, top: 25 })
+  })
+})
+
+describe('a shape that is put somewhere', () => {
+  const part = { width: 200, height: 101 }
+  const others = [{ id: 'far', box: box(40, 0, 20, 10) }, { id: 'near', box: box(40, 60, 20, 10) }]
+
+  it.each([
+    [{ x: 30, y: 20 }, 'bottom left', 30, 20],
+    [{ x: 199.5, y: 100 }, 'top right', 0.5, 1],
+    [{ x: 100, y: 20 }, 'bottom', 0, 20],
+    [{ x: 99.99, y: 50.5 }, 'left', 99.99, 0],
+    [{ x: 100, y: 50.5 }, 'middle', 0, 0],
+  ])('at %o stands from the %s', (middle, origin, across, up) => {
+    const told = standsAt(middle, part, [])
+    expect(told.origin).toBe(origin)
+    expect([told.across.far, told.up.far]).toEqual([expect.closeTo(across), expect.closeTo(up)])
+  })
+
+  it('stands from the nearer of the shapes that it is in line with, and from the part before them', () => {
+    expect(standsAt({ x: 50, y: 80 }, part, others)).toMatchObject({ origin: 'top', x_of: 'near', y_of: '' })
+    expect(standsAt({ x: 50.001, y: 80 }, part, others)).toMatchObject({ origin: 'top left', x_of: '', y_of: '' })
+    expect(standsAt({ x: 150, y: 5 }, part, others)).toMatchObject({ origin: 'right', x_of: '', y_of: 'far' })
+    expect(standsAt({ x: 50, y: 80 }, { width: 100, height: 101 }, others)).toMatchObject({ origin: 'top', x_of: '' })
+  })
+
+  it('goes in whole steps from the nearer side', () => {
+    expect([roundedFrom(13.4, 229.7, 1), roundedFrom(220, 229.7, 1), roundedFrom(13.4, 229.7, 0.5)]).toEqual([13, expect.closeTo(219.7), 13.5])
   })
 })

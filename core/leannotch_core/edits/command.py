@@ -19,7 +19,6 @@ from .machine import LetSettingGo, PutMachine, RemoveMachine, SetKnown, SetSetti
 from .names import MoveName, PutName, RemoveName, RenameName
 from .operation import SetOperation
 from .part import (
-    BeginCutOut,
     BeginPart,
     BringOutline,
     DrawAs,
@@ -33,6 +32,7 @@ from .parts import DuplicateParts, RemoveParts, SetParts
 from .preparation import LetStartsGo, LetTabsGo, MoveStart, MoveTab, SetPreparation
 from .project import RenameProject, SetFit, SetUnit
 from .shapes.arranging import AlignShapes, SpaceShapes
+from .shapes.begun import BeginCutOut
 from .shapes.clearing import ClearOfBends
 from .shapes.combining import CombineShapes, TakeApart
 from .shapes.copying import DuplicateShapes, PasteShapes, RemoveShapes

@@ -2,23 +2,22 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field
 
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.model import Id
-from ..document.sizes import Size, typed_in
+from ..document.sizes import typed_in
 from ..document.turned_over import scaled
 from ..evaluate import evaluate
 from ..parts.corners import CornerTaken, corners_of, turned_over
 from ..parts.cut_out import CutOut
 from ..parts.part import Part
-from ..parts.repeats.grid import Grid
 from ..parts.reshaping import mirrored, through_knots
 from ..parts.shapes.brought import Brought
 from ..parts.shapes.curve import KnotAt
-from ..parts.shapes.kinds import HOLES, OUTLINES
+from ..parts.shapes.kinds import OUTLINES
 from ..parts.shapes.rectangle import Rectangle
 from ..project.project import Project
 from ..starters.live import with_silhouette
@@ -72,41 +71,6 @@ class DrawAs(Edit):
             raise CannotApply(f"There is no shape of the kind “{self.kind}”.")
         shape = kind.filling(part.shape.width, part.shape.height)
         return {"parts": put(project.parts, part.model_copy(update={"shape": shape}))}
-
-
-class BeginCutOut(Edit):
-    """Adds a shape in the middle of a part, to be cut out, or to be designed round as a ``reference``.
-
-    It is the outline ``of`` another part, or the standard thing or picture of that name, where it is one of those.
-    """
-
-    do: Literal["begin cut-out"]
-    part: Id
-    id: Id
-    kind: str
-    of: Annotated[str, Field(max_length=64)] = ""
-    reference: bool = False
-
-    def label(self, project: Project) -> str:
-        return f"Cut-out added to {name_of(project, self.part)}"
-
-    def changes(self, project: Project) -> Changes:
-        part, kind = part_of(project, self.part), HOLES.get(self.kind)
-        if kind is None:
-            raise CannotApply(f"There is no cut-out of the kind “{self.kind}”.")
-        step, none = typed_in(project.unit, 20), Size(text="0", unit=project.unit)
-        fresh = CutOut.model_validate(
-            {
-                "id": self.id,
-                "hole": kind.of(project.unit, self.of),
-                "does": "reference" if self.reference else "cut out",
-                "origin": "middle",
-                "x": none,
-                "y": none,
-                "repeat": Grid(step_x=step, step_y=step),
-            }
-        )
-        return {"parts": put(project.parts, part.model_copy(update={"cutouts": [*part.cutouts, fresh]}))}
 
 
 class MirrorPart(Edit):

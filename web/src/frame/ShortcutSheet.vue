@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import PaperSheet from '../kit/PaperSheet.vue'
 import TickField from '../kit/TickField.vue'
+import { PUT } from '../shape/holes'
 import { letterKeys } from './keys'
 import { STATIONS } from './stations'
 
@@ -17,7 +18,9 @@ const KEYS = [
   ['g, u', 'keep what is chosen as a group, take it apart; a double click chooses one of it'],
   ['Alt', 'held while something is dragged: it is drawn to nothing, and not rounded'],
   ['Up, Down', 'in a number: on by its last place; with Shift by ten of them'],
-  ['r', 'turn the chosen part on its sheet by a quarter'],
+  [PUT.map(([, { key }]) => key).join(' '), 'take a shape up, to be put where it is pressed; Enter puts it in the middle of the part'],
+  ['h', 'draw a shape by hand'],
+  ['r', 'at Lay out: turn the chosen part on its sheet by a quarter'],
   ['Delete', 'take away what is chosen'],
   ['Ctrl+Z, Ctrl+Shift+Z', 'undo, redo'],
   ['+  -  0', 'larger, smaller, whole drawing'],

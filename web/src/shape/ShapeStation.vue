@@ -27,6 +27,8 @@ import { useMode } from './mode'
 import PointsOnDrawing from './PointsOnDrawing.vue'
 import ShapeSettings from './ShapeSettings.vue'
 import ShapesOnDrawing from './ShapesOnDrawing.vue'
+import PutShape from './PutShape.vue'
+import StripOfShapes from './StripOfShapes.vue'
 import SpotsOfRepeat from './SpotsOfRepeat.vue'
 import WhileDragged from './WhileDragged.vue'
 import { useShapes } from './shapes'
@@ -141,59 +143,64 @@ watchEffect(() => {
         <p><GoLink :to="`/projects/${workshop.shown?.slug}/way-in`">Bring a drawing</GoLink> that somebody made, or a mesh: dropped on this page it is read, mended and told first.</p>
       </div>
       <FoldedView v-else-if="bends.folded && part.bends.length" :part="part" />
-      <RuledGround v-else ref="ground" :box="box" :label="`Drawing of ${part.name}`" frames @framed="framed" @ground="picked.pick({ cutoutId: null })">
-        <template #default="{ view }">
-          <g v-if="shown" :transform="view.place.value">
-            <path :d="shown.path" :fill="fill" fill-rule="evenodd" class="finished" vector-effect="non-scaling-stroke" />
-            <path :d="shown.pockets" class="pocket" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
-            <image
-              v-for="seen in pictures"
-              :key="seen.id"
-              :href="`/api/pictures/${seen.key}.jpg`"
-              :transform="seen.shown.picture"
-              :x="-seen.shown.width / 2"
-              :y="-seen.shown.height / 2"
-              :width="seen.shown.width"
-              :height="seen.shown.height"
-              preserveAspectRatio="none"
-              class="picture"
-            />
-            <path :d="shown.references" class="reference" vector-effect="non-scaling-stroke" />
-            <path :d="shown.border" class="border" vector-effect="non-scaling-stroke" />
-            <path :d="shown.marks" class="mark" vector-effect="non-scaling-stroke" />
-            <path :d="shown.base" class="intent" vector-effect="non-scaling-stroke" />
-          </g>
-          <ShapesOnDrawing v-if="shown" :view="view" :shapes="shown.cutouts" />
-          <GapsBeside v-if="mode.mode === 'choose'" :view="view" lines />
-          <WhileDragged :view="view" />
-          <SpotsOfRepeat :view="view" />
-          <PointsOnDrawing :view="view" />
-          <BendsOnDrawing v-if="shown?.bends.length" :view="view" :bends="shown.bends" />
-          <CornersOnDrawing v-if="mode.mode === 'take corners'" :view="view" />
-          <g v-for="(place, index) in shown?.narrow" :key="`n${index}`" class="narrow">
-            <circle :cx="view.toScreen(place.x, 0).x" :cy="view.toScreen(0, place.y).y" r="7" />
-            <text v-if="index < 40" :x="view.toScreen(place.x, 0).x + 10" :y="view.toScreen(0, place.y).y + 4">{{ plain(place.gap, workshop.unit) }}</text>
-          </g>
-          <template v-if="shown">
-            <DimensionLine :view="view" :from="[0, 0]" :to="[shown.width, 0]" :off="26" />
-            <DimensionLine :view="view" :from="[0, 0]" :to="[0, shown.height]" :off="-44" />
+      <div v-else class="split">
+        <RuledGround ref="ground" :box="box" :label="`Drawing of ${part.name}`" frames @framed="framed" @ground="picked.pick({ cutoutId: null })">
+          <template #default="{ view }">
+            <g v-if="shown" :transform="view.place.value">
+              <path :d="shown.path" :fill="fill" fill-rule="evenodd" class="finished" vector-effect="non-scaling-stroke" />
+              <path :d="shown.pockets" class="pocket" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
+              <image
+                v-for="seen in pictures"
+                :key="seen.id"
+                :href="`/api/pictures/${seen.key}.jpg`"
+                :transform="seen.shown.picture"
+                :x="-seen.shown.width / 2"
+                :y="-seen.shown.height / 2"
+                :width="seen.shown.width"
+                :height="seen.shown.height"
+                preserveAspectRatio="none"
+                class="picture"
+              />
+              <path :d="shown.references" class="reference" vector-effect="non-scaling-stroke" />
+              <path :d="shown.border" class="border" vector-effect="non-scaling-stroke" />
+              <path :d="shown.marks" class="mark" vector-effect="non-scaling-stroke" />
+              <path :d="shown.base" class="intent" vector-effect="non-scaling-stroke" />
+            </g>
+            <ShapesOnDrawing v-if="shown" :view="view" :shapes="shown.cutouts" />
+            <GapsBeside v-if="mode.mode === 'choose'" :view="view" lines />
+            <WhileDragged :view="view" />
+            <SpotsOfRepeat :view="view" />
+            <PointsOnDrawing :view="view" />
+            <BendsOnDrawing v-if="shown?.bends.length" :view="view" :bends="shown.bends" />
+            <CornersOnDrawing v-if="mode.mode === 'take corners'" :view="view" />
+            <g v-for="(place, index) in shown?.narrow" :key="`n${index}`" class="narrow">
+              <circle :cx="view.toScreen(place.x, 0).x" :cy="view.toScreen(0, place.y).y" r="7" />
+              <text v-if="index < 40" :x="view.toScreen(place.x, 0).x + 10" :y="view.toScreen(0, place.y).y + 4">{{ plain(place.gap, workshop.unit) }}</text>
+            </g>
+            <template v-if="shown">
+              <DimensionLine :view="view" :from="[0, 0]" :to="[shown.width, 0]" :off="26" />
+              <DimensionLine :view="view" :from="[0, 0]" :to="[0, shown.height]" :off="-44" />
+            </template>
+            <ByHand :view="view" />
+            <PutShape v-if="mode.mode === 'put a shape'" :view="view" />
           </template>
-          <ByHand :view="view" />
-        </template>
-        <template #overlay="{ view }">
-          <ByHand :view="view" panel />
-          <template v-if="shown">
-            <div class="on-drawing" :style="{ left: `${view.toScreen(shown.width / 2, 0).x}px`, top: `${view.toScreen(0, 0).y + 26}px` }">
-              <SizeField label="Width" :size="side('width')" :value="value('width')" :save="(size) => saveSize('width', size)" small hide-label />
-            </div>
-            <div class="on-drawing beside" :style="{ left: `${view.toScreen(0, 0).x - 8}px`, maxWidth: `${Math.max(70, view.toScreen(0, 0).x - 30)}px`, top: `${view.toScreen(0, shown.height / 2).y}px` }">
-              <SizeField label="Height" :size="side('height')" :value="value('height')" :save="(size) => saveSize('height', size)" small hide-label />
-            </div>
-            <GapsBeside v-if="mode.mode === 'choose'" :view="view" />
+          <template #overlay="{ view }">
+            <ByHand :view="view" panel />
+            <p v-if="mode.mode === 'put a shape'" class="asks" role="status">Press where it goes, or drag its size. Enter puts it in the middle, Esc puts it away.</p>
+            <template v-if="shown">
+              <div class="on-drawing" :style="{ left: `${view.toScreen(shown.width / 2, 0).x}px`, top: `${view.toScreen(0, 0).y + 26}px` }">
+                <SizeField label="Width" :size="side('width')" :value="value('width')" :save="(size) => saveSize('width', size)" small hide-label />
+              </div>
+              <div class="on-drawing beside" :style="{ left: `${view.toScreen(0, 0).x - 8}px`, maxWidth: `${Math.max(70, view.toScreen(0, 0).x - 30)}px`, top: `${view.toScreen(0, shown.height / 2).y}px` }">
+                <SizeField label="Height" :size="side('height')" :value="value('height')" :save="(size) => saveSize('height', size)" small hide-label />
+              </div>
+              <GapsBeside v-if="mode.mode === 'choose'" :view="view" />
+            </template>
+            <p v-else class="cannot">{{ part.name }} cannot be built as it is; see the margin notes.</p>
           </template>
-          <p v-else class="cannot">{{ part.name }} cannot be built as it is; see the margin notes.</p>
-        </template>
-      </RuledGround>
+        </RuledGround>
+        <StripOfShapes v-if="shown" />
+      </div>
     </template>
     <template v-if="part?.bends.length" #which>
       <ActButton look="bare" :pressed="!bends.folded" @click="bends.folded = false">Flat</ActButton>
@@ -205,6 +212,7 @@ watchEffect(() => {
 </template>
 
 <style scoped>
+.split { height: 100%; display: grid; grid-template-rows: minmax(0, 1fr) auto; min-width: 0; }
 .finished { stroke: var(--ink); stroke-width: 1.3; pointer-events: none; }
 .mark { fill: none; stroke: #8a5a00; stroke-width: 1; pointer-events: none; }
 .reference { fill: none; stroke: var(--soft-ink); stroke-width: 0.9; stroke-dasharray: 1 3; pointer-events: none; }
@@ -217,5 +225,6 @@ watchEffect(() => {
 .narrow text { fill: var(--wrong); font-size: 11px; }
 .on-drawing { position: absolute; width: max-content; transform: translate(-50%, -50%); background: var(--ground); padding: 0 2px; z-index: 2; }
 .on-drawing.beside { transform: translate(-100%, -50%); }
+.asks { position: absolute; left: 28px; bottom: 6px; margin: 0; color: var(--accent); }
 .cannot { position: absolute; left: 30%; top: 45%; color: var(--wrong); }
 </style>

@@ -5,8 +5,8 @@ import type { CutOut, Schemas } from '../api/client'
 import type { Spot } from '../drawing/view'
 import { useChoice } from '../state/choice'
 
-/** What a press on the drawing of a part does: mostly it chooses; else it draws, or sets places. */
-export type Mode = 'choose' | 'draw a shape' | 'draw the outline' | 'redraw a piece' | 'make straight' | 'take corners' | 'set to scale'
+/** What a press on the drawing of a part does: mostly it chooses; else it puts a shape there, draws, or sets places. */
+export type Mode = 'choose' | 'put a shape' | 'draw a shape' | 'draw the outline' | 'redraw a piece' | 'make straight' | 'take corners' | 'set to scale'
 
 /** A stroke on its way (mm), what it would become, and how it is to be taken. */
 interface Hand {
