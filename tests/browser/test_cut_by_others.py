@@ -151,6 +151,7 @@ def test_a_sheet_that_nobody_waits_for_is_deleted_and_had_back(page, served):
 def test_a_starter_of_ones_own_is_made_and_begun_with_another_number(maker, page, served):
     slug = served.post("/api/projects/sorting-tray/duplicate", {})["slug"]
     maker.open("hand-over", slug)
+    page.get_by_role("button", name="Share", exact=True).click()
     maker.type("Called", "Shelf tray")
     page.get_by_text("tray_length", exact=True).click()
     maker.type("Most of tray_length, mm", "320")

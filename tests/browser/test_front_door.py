@@ -21,7 +21,7 @@ def test_projects_are_pictures_that_are_found_and_put_in_order(page, served):
     served.post("/api/projects", {"name": "Anemone pot, not begun"})
     page.goto("/")
     tray = listed(page, "Sorting tray of card")
-    expect(tray).to_contain_text("5 parts on 2 sheets; a variant of Sorting tray")
+    expect(tray).to_contain_text("5 parts on 2 sheets, not proved; a variant of Sorting tray")
     expect(tray).to_contain_text("Grey card 5 mm")
     expect(listed(page, "Anemone pot")).to_contain_text("nothing drawn yet")
     for card in (tray, listed(page, "Tide-gauge rest").first, listed(page, "Anemone pot")):

@@ -187,7 +187,7 @@ def test_bars_are_placed_exactly_one_of_them_turned_with_rounded_inner_corners(m
     choose(page.get_by_label("This shape"), "is sunk as a pocket")
     maker.type("Depth of the pocket", "thickness/3")
     maker.type("Diameter", "min(height; 15 mm)")
-    expect(page.get_by_text("= 15 mm")).to_be_visible()
+    expect(page.get_by_role("region", name="Part", exact=True).get_by_text("= 15 mm")).to_be_visible()
     page.keyboard.press("Escape")
     fold(page, "Corners of the outline")
     page.get_by_role("button", name="Choose corners on the drawing").click()
@@ -318,6 +318,7 @@ def at(page, x, y):
 def test_shapes_are_put_where_one_points_as_large_as_they_are_drawn(maker, page, served):
     slug = begun(maker, page, served, "Panel", "160", "100")
     # By its letter: a press puts it there in its usual size, in whole millimetres from the nearest corner.
+    page.get_by_label("Height", exact=True).blur()
     page.keyboard.press("o")
     expect(page.get_by_text("Press where it goes, or drag its size.")).to_be_visible()
     page.mouse.move(*at(page, 30.2, 79.8))
@@ -325,7 +326,7 @@ def test_shapes_are_put_where_one_points_as_large_as_they_are_drawn(maker, page,
     expect(page.get_by_text("20 mm from the top")).to_be_visible()
     page.mouse.click(*at(page, 30.2, 79.8))
     expect(page.get_by_role("heading", name="round hole 1, of Part 1")).to_be_visible()
-    expect(page.get_by_label("Diameter")).to_have_value("10")
+    expect(page.get_by_label("Diameter", exact=True)).to_have_value("10")
     expect(page.get_by_label("Distance across")).to_have_value("30")
     expect(page.get_by_label("Distance up")).to_have_value("20")
     expect(chosen(page, "Placed from")).to_contain_text("top left")
@@ -351,9 +352,26 @@ def test_shapes_are_put_where_one_points_as_large_as_they_are_drawn(maker, page,
     document = shown(served, slug)["document"]["parts"][0]["cutouts"]
     assert document[2]["x_of"] == document[0]["id"]
 
+    # Its sizes stand where it lies: typed there, or drawn by its corner.
+    maker.type("Diameter of round hole 3", "6")
+    expect(page.get_by_label("Diameter", exact=True)).to_have_value("6")
+    page.get_by_role("region", name="Part").get_by_role("button", name="rectangle 2").click()
+    corner = page.locator("rect.grip").bounding_box()
+    x, y = corner["x"] + corner["width"] / 2, corner["y"] + corner["height"] / 2
+    scale = (at(page, 160, 0)[0] - at(page, 0, 0)[0]) / 160
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x - 5 * scale, y + 2 * scale, steps=4)
+    expect(page.get_by_text("30 mm × 20 mm")).to_be_visible()
+    page.mouse.up()
+    expect(page.get_by_label("Width of rectangle 2")).to_have_value("30")
+    expect(page.get_by_label("Height of rectangle 2")).to_have_value("20")
+    box = shown(served, slug)["parts"][0]["cutouts"][1]["box"]
+    assert [round(box[side], 4) for side in ("left", "bottom", "right", "top")] == [105, 22, 135, 42]
+
     # Escape puts it away, and a press chooses again.
     page.keyboard.press("p")
     page.keyboard.press("Escape")
     expect(page.get_by_text("Press where it goes, or drag its size.")).to_have_count(0)
     space = recover.readfile(handed_over(maker, page, "as DXF"))[0].modelspace()
-    assert sorted(round(e.dxf.radius, 3) for e in space.query('CIRCLE[layer=="cut"]')) == [4.92, 4.92]
+    assert sorted(round(e.dxf.radius, 3) for e in space.query('CIRCLE[layer=="cut"]')) == [2.92, 4.92]

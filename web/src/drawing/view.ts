@@ -77,15 +77,19 @@ export function useView(frame: Ref<HTMLElement | null>, box: () => Box, room = {
     const move = (e: PointerEvent): void => moved(...by(e), e)
     // A selection begun by the drag would go on into a number that it passes, and take the keys with it.
     const select = (e: Event): void => e.preventDefault()
-    const up = (e: PointerEvent): void => {
+    // Taken away by the browser, it is let go where it was taken up.
+    const end = (e: PointerEvent): void => {
       window.removeEventListener('selectstart', select)
       window.removeEventListener('pointermove', move)
-      window.removeEventListener('pointerup', up)
-      dropped(...by(e), e)
+      window.removeEventListener('pointerup', end)
+      window.removeEventListener('pointercancel', end)
+      if (e.type === 'pointerup') dropped(...by(e), e)
+      else dropped(0, 0, e)
     }
     window.addEventListener('selectstart', select)
     window.addEventListener('pointermove', move)
-    window.addEventListener('pointerup', up)
+    window.addEventListener('pointerup', end)
+    window.addEventListener('pointercancel', end)
   }
 
   function pan(event: PointerEvent): void {

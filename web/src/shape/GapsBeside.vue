@@ -73,7 +73,7 @@ function save(gap: Gap, size: Size): Promise<Refusal | null> {
     <line v-for="gap in gaps" :key="gap.side" v-bind="ends(gap)" />
   </g>
   <template v-else>
-    <div v-for="gap in gaps" :key="gap.side" class="gap-field" :style="place(gap)">
+    <div v-for="gap in gaps" :key="gap.side" class="gap-field" :class="{ held: dragging.held }" :style="place(gap)">
       <SizeField :label="SIDES[gap.side]" :size="typed(gap.gap, workshop.unit)" :save="(size) => save(gap, size)" small hide-label />
     </div>
   </template>
@@ -82,4 +82,5 @@ function save(gap: Gap, size: Size): Promise<Refusal | null> {
 <style scoped>
 .gaps { pointer-events: none; stroke: var(--accent); stroke-width: 0.9; }
 .gap-field { position: absolute; width: max-content; transform: translate(-50%, -50%); background: var(--ground); padding: 0 2px; z-index: 2; font-size: 12px; }
+.overlay > .gap-field.held { pointer-events: none; }
 </style>

@@ -71,7 +71,7 @@ const size = computed(() => (putting.drawn ? `${withUnit(putting.drawn.width, wo
 
 <template>
   <g>
-    <rect class="pad" :width="view.width.value" :height="view.height.value" @pointerdown="press" @pointermove="move" @pointerup="drop" @pointerleave="from || putting.forget()" />
+    <rect class="pad" :width="view.width.value" :height="view.height.value" @pointerdown="press" @pointermove="move" @pointerup="drop" @pointercancel="from = null" @pointerleave="from || putting.forget()" />
     <template v-if="putting.middle">
       <path class="ghost" :d="putting.usual.path" :transform="lies" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
       <g v-for="way in ways" :key="way.key" class="way">

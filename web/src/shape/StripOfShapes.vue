@@ -54,7 +54,7 @@ function title(key: string | undefined): string | undefined {
 <template>
   <section class="strip" aria-label="Shapes to put on it">
     <ActButton v-for="[kind, hole] in PUT" :key="kind" look="bare" class="one" :pressed="mode.mode === 'put a shape' && putting.kind === kind" :title="title(hole.key)" @click="putting.takeUp(kind)">
-      <svg :width="ROOM.width + 12" :height="ROOM.height + 10" :style="{ background: fill }" aria-hidden="true">
+      <svg class="piece" :viewBox="`0 0 ${ROOM.width + 12} ${ROOM.height + 10}`" :height="ROOM.height + 10" :style="{ background: fill }" aria-hidden="true">
         <svg x="6" y="5" :width="ROOM.width" :height="ROOM.height" :viewBox="seen(kind)" overflow="visible">
           <path :d="USUAL_SHAPES[kind].path" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
         </svg>
@@ -62,7 +62,7 @@ function title(key: string | undefined): string | undefined {
       <span>{{ hole.name }}</span>
     </ActButton>
     <ActButton look="bare" class="one hand" :pressed="mode.mode === 'draw a shape'" :title="title('h')" @click="mode.be('draw a shape')">
-      <svg :width="ROOM.width + 12" :height="ROOM.height + 10" :style="{ background: fill }" aria-hidden="true"><path d="M10 24c6 -18 12 -14 14 -6s8 10 12 0s6 -10 10 -8" class="stroke" /></svg>
+      <svg class="piece" :viewBox="`0 0 ${ROOM.width + 12} ${ROOM.height + 10}`" :height="ROOM.height + 10" :style="{ background: fill }" aria-hidden="true"><path d="M10 24c6 -18 12 -14 14 -6s8 10 12 0s6 -10 10 -8" class="stroke" /></svg>
       <span>By hand</span>
     </ActButton>
   </section>
@@ -71,8 +71,8 @@ function title(key: string | undefined): string | undefined {
 <style scoped>
 .strip { display: flex; overflow-x: auto; border-top: 1px solid var(--ink); background: var(--paper); }
 .el-button.act.one { flex: 1 0 auto; margin: 0; border: 0; background: none; padding: 0 0 3px; display: grid; justify-items: stretch; cursor: pointer; min-width: 56px; border-bottom: 3px solid transparent; }
-.one :deep(> span) { display: grid; justify-items: center; gap: 2px; }
-.one svg { display: block; width: 100%; }
+.one :deep(> span) { display: grid; justify-items: center; gap: 2px; width: 100%; }
+.one .piece { display: block; width: 100%; }
 .one path { fill: var(--ground); stroke: var(--ink); stroke-width: 1; }
 .one path.stroke { fill: none; stroke-width: 1.4; }
 .one span span { font-size: 11px; font-stretch: 85%; padding: 0 3px; white-space: nowrap; }

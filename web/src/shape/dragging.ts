@@ -22,6 +22,10 @@ export const useDragging = defineStore('dragging', () => {
   const workshop = useWorkshop()
   const way = reactive({ x: 0, y: 0 })
   const drawn = ref<Drawn[]>([])
+  /** Whether a press goes on: what comes up under the pointer meanwhile must not take it. */
+  const held = ref(false)
+  /** The sizes (mm) of the chosen shape while its corner is drawn. */
+  const pulled = ref<Record<string, number> | null>(null)
 
   function press(event: PointerEvent, view: View): void {
     const shown = picked.partShown
@@ -42,6 +46,7 @@ export const useDragging = defineStore('dragging', () => {
       const lies = (across: boolean): boolean => near.drawn.some((line) => line.across === across)
       return { x: lies(true) ? near.x : rounded(x, begins.x, step), y: lies(false) ? near.y : rounded(y, begins.y, step), drawn: near.drawn }
     }
+    held.value = true
     view.drag(
       event,
       (x, y, e) => {
@@ -50,6 +55,7 @@ export const useDragging = defineStore('dragging', () => {
         drawn.value = now.drawn
       },
       async (x, y, e) => {
+        held.value = false
         drawn.value = []
         const far = Math.hypot(x, y) * view.scale.value > 3
         if (far) {
@@ -61,5 +67,5 @@ export const useDragging = defineStore('dragging', () => {
     )
   }
 
-  return { way, drawn, press }
+  return { way, drawn, held, pulled, press }
 })
