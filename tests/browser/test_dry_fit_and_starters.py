@@ -78,6 +78,7 @@ def changed_with_its_hole_kept(maker, page):
     maker.part("Front wall")
     maker.put("Round hole")
     maker.type("Diameter", "18")
+    page.get_by_role("button", name="What it is placed from").click()
     choose(page.get_by_label("Placed from"), "top left")
     maker.type("Distance across", "width/2")
     maker.type("Columns", "80, rest", exact=False)

@@ -12,7 +12,7 @@ from leannotch_core.proof.sweep import prove
 from PIL import Image
 from playwright.sync_api import expect
 
-from .conftest import choose, chosen
+from .conftest import choose
 
 LOGGER = {
     "kind": "brought",
@@ -179,6 +179,7 @@ def test_bars_are_placed_exactly_one_of_them_turned_with_rounded_inner_corners(m
     maker.type("Width", "width", nth=1)
     maker.type("Height", "height", nth=1)
     maker.type("Corner radius", "0")
+    fold(page, "Turned, repeated, called")
     maker.type("Turned by (degrees)", "90/2")
     expect(page.get_by_role("heading", name="rectangle 1, of Part 1")).to_be_visible()
     page.keyboard.press("Escape")
@@ -329,7 +330,7 @@ def test_shapes_are_put_where_one_points_as_large_as_they_are_drawn(maker, page,
     expect(page.get_by_label("Diameter", exact=True)).to_have_value("10")
     expect(page.get_by_label("Distance across")).to_have_value("30")
     expect(page.get_by_label("Distance up")).to_have_value("20")
-    expect(chosen(page, "Placed from")).to_contain_text("top left")
+    expect(page.get_by_text("Its middle from the top left of the part")).to_be_visible()
 
     # Its size is drawn by dragging on.
     page.get_by_role("button", name="Rectangle", exact=True).click()

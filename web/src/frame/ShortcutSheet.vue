@@ -25,6 +25,7 @@ const KEYS = [
   ['Ctrl+Z, Ctrl+Shift+Z', 'undo, redo'],
   ['+  -  0', 'larger, smaller, whole drawing'],
   ['d, b', 'drawing or dry fit, or both; in the dry fit the arrows turn it'],
+  ['/', 'find anything by its words: a part, a joint, a setting, something to do'],
   ['?', 'this sheet'],
 ]
 </script>

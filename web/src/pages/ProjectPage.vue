@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { sentence } from '../api/client'
@@ -29,12 +29,15 @@ import { onDropped } from '../kit/dropped'
 import NoticeBar from '../kit/NoticeBar.vue'
 import { useBring } from '../wayin/bring'
 
+const FindSheet = defineAsyncComponent(() => import('../find/FindSheet.vue'))
+
 const workshop = useWorkshop()
 const picked = useChoice()
 const edits = useEdits()
 const route = useRoute()
 const router = useRouter()
 const keys = ref(false)
+const finding = ref(false)
 
 const PAGES = {
   measure: MeasureStation,
@@ -77,6 +80,10 @@ useEventListener(window, 'keydown', (event) => {
   const chosen = STATIONS[Number(event.key) - 1]
   if (chosen && event.key !== '0') void router.push(`/projects/${String(route.params.slug)}/${chosen.key}`)
   else if (event.key === '?') keys.value = true
+  else if (event.key === '/') {
+    event.preventDefault()
+    finding.value = true
+  }
   else if (event.key === 'd') picked.pick({ seen: picked.seen === 'drawing' ? 'dry fit' : 'drawing' })
   else if (event.key === 'b') picked.pick({ seen: picked.seen === 'both' ? 'drawing' : 'both' })
   else if (event.key === '.') neighbour(1)
@@ -86,7 +93,7 @@ useEventListener(window, 'keydown', (event) => {
 
 <template>
   <div class="page">
-    <FactsLine><ActButton title="Key: ?" @click="keys = true">Keys</ActButton></FactsLine>
+    <FactsLine><ActButton title="Key: /" @click="finding = true">Find</ActButton><ActButton title="Key: ?" @click="keys = true">Keys</ActButton></FactsLine>
     <StationsList />
     <main v-if="workshop.shown" class="bench">
       <component :is="station">
@@ -101,6 +108,7 @@ useEventListener(window, 'keydown', (event) => {
     <NoticeBar v-if="workshop.trouble && workshop.shown" :text="workshop.trouble" :wrong="workshop.wrong" @understood="workshop.say('')" />
     <PartsRail />
     <ShortcutSheet v-model="keys" />
+    <FindSheet v-if="finding" v-model="finding" />
   </div>
 </template>
 

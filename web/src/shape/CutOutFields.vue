@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import type { CutOut, Part, Size } from '../api/client'
 import ChoiceField from '../kit/ChoiceField.vue'
+import FoldSection from '../kit/FoldSection.vue'
 import PlainField from '../kit/PlainField.vue'
 import SizeField from '../kit/SizeField.vue'
 import TickField from '../kit/TickField.vue'
@@ -34,6 +35,9 @@ const mode = useMode()
 const kind = computed(() => HOLES[props.cut.hole.kind])
 const shown = computed(() => picked.partShown?.cutouts.find((c) => c.id === props.cut.id))
 const others = computed(() => picked.partShown?.cutouts.filter((c) => c.id !== props.cut.id) ?? [])
+
+/** Whether it is turned, repeated or named: then that is seen at once. */
+const isMore = computed(() => props.cut.turn.text.trim() !== '0' || props.cut.mirrored || props.cut.twin !== 'none' || (shown.value?.spots.length ?? 0) > 1 || props.cut.name !== '')
 
 function save(change: (cut: CutOut) => Partial<CutOut>): Promise<Refusal | null> {
   return props.putCut(props.cut.id, change)
@@ -68,10 +72,12 @@ function value(field: string): number | undefined {
       <ActButton :pressed="mode.mode === 'make straight'" @click="mode.be('make straight')">Straight from here to here</ActButton>
     </p>
     <PlaceFields :cut="cut" :part="part.id" :others="others" :value="value" :save="(change) => save(() => change)" />
-    <SizeField label="Turned by (degrees)" :size="cut.turn" bare :save="(turn) => save(() => ({ turn }))" />
-    <TickField :value="cut.mirrored" :save="(mirrored) => now({ mirrored })">Mirrored</TickField>
-    <RepeatFields :cut="cut" :value="value" :save="(change) => save(() => change)" />
-    <PlainField label="Called" :value="cut.name" :blank="shown?.called ?? ''" :save="(name) => now({ name: name.slice(0, 60) })" />
+    <FoldSection title="Turned, repeated, called" name="turned" :folded="!isMore">
+      <SizeField label="Turned by (degrees)" :size="cut.turn" bare :save="(turn) => save(() => ({ turn }))" />
+      <TickField :value="cut.mirrored" :save="(mirrored) => now({ mirrored })">Mirrored</TickField>
+      <RepeatFields :cut="cut" :value="value" :save="(change) => save(() => change)" />
+      <PlainField label="Called" :value="cut.name" :blank="shown?.called ?? ''" :save="(name) => now({ name: name.slice(0, 60) })" />
+    </FoldSection>
     <TickField v-if="cut.does === 'reference'" :value="cut.hidden" :save="(hidden) => now({ hidden })">Hidden</TickField>
   </div>
 </template>

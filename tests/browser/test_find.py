@@ -1,0 +1,67 @@
+"""Anything is found by its words, gone to and done, with the keyboard alone."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from ..projects import ROOT
+from .conftest import barriers
+
+
+def find(page, words):
+    page.keyboard.press("/")
+    return looked_for(page, words)
+
+
+def looked_for(page, words):
+    page.get_by_label("Find anything").fill(words)
+    return page.get_by_role("list", name="Found").get_by_role("listitem")
+
+
+def test_parts_joints_settings_and_acts_are_found_and_gone_to_by_keyboard(maker, page):
+    maker.open("measure")
+    expect(maker.facts()).to_contain_text("8 parts")
+    expect(find(page, "end wall").first).to_contain_text("part")
+    assert not barriers(page)
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Drawing of End wall")).to_be_visible()
+
+    # A setting of another station, folded away there, has the caret.
+    expect(find(page, "dxf version").first).to_contain_text("Hand over")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("DXF version")).to_be_focused()
+
+    # Of two that are alike one is chosen with the arrows.
+    page.get_by_role("button", name="Find").click()
+    joints = looked_for(page, "long wall floor")
+    expect(joints.nth(1)).to_contain_text("joint, finger")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.get_by_label("Finger width, about")).to_be_visible()
+
+    # What can be done is done.
+    find(page, "inches").first.get_by_role("button").click()
+    expect(page.get_by_role("button", name="Show in mm")).to_be_visible()
+    page.keyboard.press("/")
+    page.get_by_label("Find anything").fill("no such thing")
+    expect(page.get_by_text("Nothing is called that here.")).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_label("Find anything")).to_have_count(0)
+
+
+#: What is told of each station to whoever is elsewhere.
+SAID = (ROOT / "web" / "src" / "find" / "settings.ts").read_text()
+
+#: Whether something is called so at the station that is open, folded away or not.
+IS_THERE = """words => [...document.querySelectorAll(
+    "main :is(label, button, a[href], .el-collapse-item__header, [role=radiogroup])")].some(
+  one => (one.getAttribute("aria-label") ?? one.textContent).trim().replace(/\\s+/g, " ") === words)"""
+
+
+@pytest.mark.parametrize("station", ["measure", "shape", "join", "lay-out", "prepare", "prove", "hand-over"])
+def test_what_is_said_of_a_station_elsewhere_is_there(maker, page, station):
+    [line] = re.findall(rf"^  '?{station}'?: \[(.*)\],$", SAID, re.M)
+    maker.open(station)
+    for words in re.findall(r"'([^']+)'", line):
+        page.wait_for_function(IS_THERE, arg=words)
