@@ -39,6 +39,7 @@ def load_demo() -> list[str]:
                 library.keep(machine)
             loaded.append(document.name)
         _with_a_variant(Project.objects.get(slug="sorting-tray"))
+        Project.objects.update(demo=True)
     return loaded
 
 

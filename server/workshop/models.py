@@ -10,7 +10,7 @@ class Project(Deletable):
     """A project and the revision it stands at. ``version`` grows with every change, undo and redo included.
 
     A variant follows the design of the project that it is ``variant_of``, which it last ``followed`` at a revision;
-    ``own`` is what it has of its own, as JSON.
+    ``own`` is what it has of its own, as JSON. ``demo`` says that it came with the application.
     """
 
     slug = models.SlugField(max_length=80, unique=True)
@@ -20,6 +20,7 @@ class Project(Deletable):
     current = models.ForeignKey("Revision", null=True, on_delete=models.PROTECT, related_name="+")
     variant_of = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="variants")
     own = models.TextField(default="")
+    demo = models.BooleanField(default=False)
     followed = models.ForeignKey("Revision", null=True, on_delete=models.SET_NULL, related_name="+")
 
     class Meta:

@@ -55,7 +55,7 @@ SAID = (ROOT / "web" / "src" / "find" / "settings.ts").read_text()
 
 #: Whether something is called so at the station that is open, folded away or not.
 IS_THERE = """words => [...document.querySelectorAll(
-    "main :is(label, button, a[href], .el-collapse-item__header, [role=radiogroup])")].some(
+    "main :is(label, button, a[href], .el-collapse-item__header, [role=radiogroup], [role=tab])")].some(
   one => (one.getAttribute("aria-label") ?? one.textContent).trim().replace(/\\s+/g, " ") === words)"""
 
 
@@ -65,3 +65,50 @@ def test_what_is_said_of_a_station_elsewhere_is_there(maker, page, station):
     maker.open(station)
     for words in re.findall(r"'([^']+)'", line):
         page.wait_for_function(IS_THERE, arg=words)
+
+
+@pytest.mark.parametrize("station", ["measure", "shape", "join", "lay-out", "prepare", "prove", "hand-over"])
+def test_what_the_handbook_has_one_try_at_a_station_is_there(maker, page, station):
+    page_of = (ROOT / "docs" / "handbook" / f"{station}.md").read_text()
+    tries = page_of.split("## Three things to try")[1].split("## What goes wrong")[0]
+    named = re.findall(r"\*\*([^*]+)\*\*", tries.replace("\n   ", " "))
+    assert len(named) >= 2 and tries.count("\n1. ") == tries.count("\n3. ") == 1
+    maker.open(station)
+    for words in named:
+        page.wait_for_function(IS_THERE, arg=words)
+
+
+def test_a_newcomer_walks_along_the_stations_and_leaves_again(page):
+    page.goto("/")
+    page.get_by_role("button", name="Walk along the seven stations").click()
+    handbook = page.get_by_role("region", name="Handbook")
+    for name in ("Measure", "Shape", "Join", "Lay out", "Prepare", "Prove", "Hand over"):
+        expect(handbook.get_by_role("heading", name=name, exact=True)).to_be_visible()
+        expect(handbook.get_by_role("heading", name="What goes wrong")).to_be_attached()
+        if name != "Hand over":
+            assert not barriers(page)
+            handbook.get_by_role("link", name=re.compile("^Next: ")).click()
+    handbook.get_by_role("button", name="Close it").click()
+    expect(handbook).to_have_count(0)
+    page.keyboard.press("F1")
+    expect(handbook.get_by_role("heading", name="Hand over", exact=True)).to_be_visible()
+    # What it says is found too, and opens beside the work.
+    page.keyboard.press("F1")
+    expect(find(page, "slots loose").first).to_contain_text("handbook, Measure")
+    page.keyboard.press("Enter")
+    expect(handbook.get_by_text("All slots are loose.")).to_be_visible()
+
+
+def test_the_demo_is_put_away_and_had_back(page, served):
+    served.post("/api/projects", {"name": "Of my own"})
+    page.goto("/")
+    cards = page.get_by_role("list", name="Projects")
+    expect(cards.get_by_text("Display whelk")).to_be_visible()
+    page.get_by_role("button", name="Put them away").click()
+    expect(cards.get_by_text("Display whelk")).to_have_count(0)
+    expect(cards.get_by_text("Of my own").first).to_be_visible()
+    page.reload()
+    expect(cards.get_by_text("Of my own").first).to_be_visible()
+    expect(cards.get_by_text("Display whelk")).to_have_count(0)
+    page.get_by_role("button", name="Have them back").click()
+    expect(cards.get_by_text("Display whelk")).to_be_visible()

@@ -179,6 +179,7 @@ def test_a_project_is_listed_with_what_it_is_of_and_how_far_it_has_come(client, 
         "drawn",
         "laid out",
     )
+    assert {slug for slug, told in shown.items() if not told["demo"]} == {"bare", "drawn"}
     assert shown["sorting-tray"]["sheets"] == 2 and shown["drawn"]["stocks"] == ["Test ply"]
     laid = document_of(tray.current_id)
     cut = [one.model_copy(update={"cut": True}) for one in laid.layout.placements]

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest'
 import type { Document, Finding } from '../src/api/client'
 import { comingFrom, copyName, stepText, type Step } from '../src/dryfit/explain'
 import { between } from '../src/frame/ready'
-import { stationOf } from '../src/frame/stations'
+import { STATIONS, stationOf } from '../src/frame/stations'
+import { pageOf, sayings } from '../src/handbook/pages'
 import { told } from '../src/layout/told'
 import { liesAt, onBed, onSheet, rowKey, spoken } from '../src/prepare/prepared'
 
@@ -88,4 +89,14 @@ describe('what is before the cut', () => {
     expect(said({ proof: null })).toEqual(['prove: not proved, alone'])
   })
   it('is what the proof found', () => expect(said({ findings: [note('proved-wrong', 'file')] })).toEqual(['prove: 1 to mend']))
+})
+
+describe('a page of the handbook', () => {
+  it('says one thing after the other', () => {
+    const page = '# Prove\n\nWhat it is for.\n\n## Three things\n\n1. Press **Prove\n   again** now.\n2. Look.\n\n## What goes wrong\n\n- **A slot is lost.** It is narrow.\n'
+    expect(sayings(page)).toEqual(['Press Prove again now.', 'Look.', 'A slot is lost. It is narrow.'])
+  })
+  it.each(STATIONS.map(({ key }) => key))('is there for %s, with what to try and what goes wrong', async (station) => {
+    expect(sayings(await pageOf(station)).length).toBeGreaterThanOrEqual(6)
+  })
 })

@@ -37,7 +37,7 @@ class ProjectListed(Schema):
 
     ``readable`` is when its last state was stored that can be read; ``variant_of`` the name of its design. ``state``
     stands for what it looks like: its portrait is asked for with that. ``stands`` is how far it has come, on so many
-    ``sheets``.
+    ``sheets``; ``demo`` says that it came with the application.
     """
 
     slug: str
@@ -51,6 +51,7 @@ class ProjectListed(Schema):
     stocks: list[str] = []
     stands: Stands = "empty"
     sheets: int = 0
+    demo: bool = False
 
 
 class DeletedListed(Schema):
@@ -83,7 +84,7 @@ def list_projects(request: HttpRequest) -> list[ProjectListed]:
 
 
 def _listed(project: Project, faults: Mapping[int, int]) -> ProjectListed:
-    told = ProjectListed(slug=project.slug, name=project.name, changed=project.changed)
+    told = ProjectListed(slug=project.slug, name=project.name, changed=project.changed, demo=project.demo)
     told.variant_of = project.variant_of.name if project.variant_of else ""
     try:
         told.state = revisions.current_id(project)

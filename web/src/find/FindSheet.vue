@@ -9,7 +9,7 @@ import { matching, type Findable } from './matching'
 
 /** Anything by its words: a station, a part, a joint, a setting, something to do. Enter goes there, or does it. */
 const open = defineModel<boolean>({ required: true })
-const findables = useFindables()
+const { findables, ofTheHandbook } = useFindables()
 const typed = ref('')
 // Before it lies over the page: what is there is what was open.
 const all = shallowRef<Findable[]>(findables())
@@ -20,6 +20,7 @@ const id = useId()
 const found = computed(() => matching(all.value, typed.value))
 watch(found, () => { at.value = 0 })
 onMounted(async () => {
+  void ofTheHandbook().then((more) => { all.value = [...all.value, ...more] })
   await nextTick()
   setTimeout(() => field.value?.focus())
 })
@@ -50,7 +51,7 @@ async function go(one: Findable): Promise<void> {
     <TextInput ref="field" v-model="typed" label="Find anything" placeholder="a part, a joint, a setting, something to do" :most="60" :aria-controls="id" @keydown="key" />
     <ol :id="id" class="found" aria-label="Found">
       <li v-for="(one, index) in found" :key="`${one.words} ${one.where}`" :class="{ on: index === at }">
-        <ActButton look="bare" :aria-current="index === at ? 'true' : undefined" @click="go(one)"><b>{{ one.words }}</b> <small>{{ one.where }}</small> <kbd v-if="one.key">{{ one.key }}</kbd></ActButton>
+        <ActButton look="bare" :aria-current="index === at ? 'true' : undefined" @click="go(one)"><b class="cut-off">{{ one.words }}</b> <small>{{ one.where }}</small> <kbd v-if="one.key">{{ one.key }}</kbd></ActButton>
       </li>
     </ol>
     <p v-if="typed.trim() && !found.length" role="status" class="explain">Nothing is called that here. Fewer words find more.</p>
@@ -64,7 +65,8 @@ li { border-top: 1px solid var(--faint-rule); }
 li.on { background: var(--accent-wash); }
 li :deep(.act.el-button) { display: flex; width: 100%; justify-content: flex-start; border: 0; background: none; padding: 5px 8px; cursor: pointer; }
 li :deep(.act.el-button > span) { display: flex; gap: 10px; align-items: baseline; width: 100%; }
-small { color: var(--soft-ink); }
+b { min-width: 0; }
+small { color: var(--soft-ink); white-space: nowrap; }
 kbd { margin-left: auto; font: inherit; color: var(--soft-ink); font-size: 11.5px; }
 .explain { color: var(--soft-ink); font-size: 12px; margin: 8px 0 0; }
 </style>

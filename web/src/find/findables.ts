@@ -2,6 +2,8 @@ import { useRoute, useRouter } from 'vue-router'
 
 import { FORMATS } from '../api/tables'
 import { STATIONS, type StationKey } from '../frame/stations'
+import { handbookIsOpen } from '../handbook/open'
+import { pageOf, sayings } from '../handbook/pages'
 import { plain, withUnit } from '../kit/units'
 import { PUT } from '../shape/holes'
 import { usePutting } from '../shape/putting'
@@ -14,7 +16,7 @@ import { goToCalled, onPage } from './onPage'
 import { SETTINGS } from './settings'
 
 /** All that can be gone to and done in the open project: asked for anew whenever it is looked for. */
-export function useFindables(): () => Findable[] {
+export function useFindables(): { findables: () => Findable[]; ofTheHandbook: () => Promise<Findable[]> } {
   const workshop = useWorkshop()
   const picked = useChoice()
   const edits = useEdits()
@@ -83,9 +85,21 @@ export function useFindables(): () => Findable[] {
     return [...seen, ...others]
   }
 
-  return () => {
+  /** What the handbook says: what is pressed opens its page beside the work. */
+  async function ofTheHandbook(): Promise<Findable[]> {
+    const pages = await Promise.all(STATIONS.map(async ({ key, name }) => ({ key, name, said: sayings(await pageOf(key)) })))
+    const open = async (key: StationKey): Promise<void> => {
+      await goIn(key)
+      handbookIsOpen.value = true
+    }
+    return pages.flatMap(({ key, name, said }) => said.map((words) => ({ words, where: `handbook, ${name}`, go: () => open(key) })))
+  }
+
+  function findables(): Findable[] {
     const first = [...stations(), ...ofTheProject(), ...acts()]
     const known = new Set(first.map(({ words }) => words))
     return [...first, ...settings().filter(({ words }) => !known.has(words))]
   }
+
+  return { findables, ofTheHandbook }
 }

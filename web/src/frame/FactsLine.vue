@@ -167,7 +167,6 @@ function go(station: string): void {
         Show in {{ workshop.unit === 'mm' ? 'inches' : 'mm' }}
       </ActButton>
       <GoLink v-if="workshop.shown" :to="`/projects/${workshop.shown.slug}/versions`">Versions</GoLink>
-      <slot />
     </nav>
   </section>
 </template>

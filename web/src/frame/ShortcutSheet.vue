@@ -26,6 +26,7 @@ const KEYS = [
   ['+  -  0', 'larger, smaller, whole drawing'],
   ['d, b', 'drawing or dry fit, or both; in the dry fit the arrows turn it'],
   ['/', 'find anything by its words: a part, a joint, a setting, something to do'],
+  ['F1', 'the handbook’s page of this station, beside the work'],
   ['?', 'this sheet'],
 ]
 </script>

@@ -3,12 +3,14 @@ import { computed, defineAsyncComponent } from 'vue'
 
 import { useChoice, type Seen } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
+import { handbookIsOpen } from '../handbook/open'
 import ActButton from '../kit/ActButton.vue'
 
 /**
  * The drawing in the middle, what is set there on the right, and the margin notes below that. Where parts are drawn,
  * the dry fit may stand in place of the drawing or beside it.
  */
+const HandbookPage = defineAsyncComponent(() => import('../handbook/HandbookPage.vue'))
 const props = defineProps<{ title: string; fits?: boolean }>()
 const workshop = useWorkshop()
 const picked = useChoice()
@@ -32,7 +34,8 @@ const CHOICES: { seen: Seen; name: string; key: string }[] = [
       </p>
       <p v-if="$slots.which && seen !== 'dry fit'" class="which first" role="group" aria-label="The part is shown"><slot name="which" /></p>
     </section>
-    <section class="side">
+    <section class="side" :class="{ told: handbookIsOpen }">
+      <HandbookPage v-if="handbookIsOpen" />
       <div class="settings" :aria-label="title" role="region"><slot /></div>
       <slot name="notes" />
     </section>
@@ -50,5 +53,7 @@ const CHOICES: { seen: Seen; name: string; key: string }[] = [
 .half { position: relative; min-width: 0; min-height: 0; overflow: hidden; }
 .half + .half { border-left: 1px solid var(--ink); }
 .side { border-left: 1px solid var(--ink); display: grid; grid-template-rows: minmax(0, 1fr) fit-content(40%); min-height: 0; background: var(--ground); }
+.side.told { grid-template-rows: minmax(0, 1.1fr) minmax(0, 1fr) fit-content(30%); }
+.told .settings { border-top: 1px solid var(--ink); }
 .settings { overflow-y: auto; padding: 10px 12px 14px; min-height: 0; }
 </style>

@@ -34,15 +34,17 @@ const isProved = computed(() => workshop.shown?.proof?.now === true && !workshop
         </GoLink>
       </li>
     </ol>
+    <div class="beside"><slot /></div>
   </nav>
 </template>
 
 <style scoped>
-.stations { border-right: 1px solid var(--ink); background: var(--paper); }
+.stations { display: flex; flex-direction: column; justify-content: space-between; min-height: 0; border-right: 1px solid var(--ink); background: var(--paper); }
 ol { list-style: none; margin: 0; padding: 8px 0; }
 a.go.el-link { display: block; padding: 9px 10px 9px 14px; color: var(--ink); text-decoration: none; font-size: 15px; font-stretch: 88%; border-left: 3px solid transparent; }
 a.go.el-link:hover { background: var(--ground); }
 a.go.el-link[aria-current] { border-left-color: var(--accent); color: var(--accent); font-weight: 650; background: var(--ground); }
 small { display: block; color: var(--wrong); font-size: 11px; font-weight: 400; font-stretch: 92%; }
 small.good { color: var(--right); }
+.beside { display: grid; gap: 6px; justify-items: start; padding: 10px 14px 14px 17px; font-size: 12.5px; }
 </style>

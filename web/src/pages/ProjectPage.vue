@@ -13,6 +13,7 @@ import ShortcutSheet from '../frame/ShortcutSheet.vue'
 import { isHeard } from '../frame/keys'
 import { STATIONS } from '../frame/stations'
 import StationsList from '../frame/StationsList.vue'
+import { handbookIsOpen } from '../handbook/open'
 import HandOverStation from '../handover/HandOverStation.vue'
 import JoinStation from '../join/JoinStation.vue'
 import LayOutStation from '../layout/LayOutStation.vue'
@@ -76,6 +77,11 @@ useEventListener(window, 'keydown', (event) => {
     void edits.step(event.shiftKey ? 'redo' : 'undo')
     return
   }
+  if (event.key === 'F1') {
+    event.preventDefault()
+    handbookIsOpen.value = !handbookIsOpen.value
+    return
+  }
   if (!isHeard(event) || event.ctrlKey || event.metaKey) return
   const chosen = STATIONS[Number(event.key) - 1]
   if (chosen && event.key !== '0') void router.push(`/projects/${String(route.params.slug)}/${chosen.key}`)
@@ -93,8 +99,12 @@ useEventListener(window, 'keydown', (event) => {
 
 <template>
   <div class="page">
-    <FactsLine><ActButton title="Key: /" @click="finding = true">Find</ActButton><ActButton title="Key: ?" @click="keys = true">Keys</ActButton></FactsLine>
-    <StationsList />
+    <FactsLine />
+    <StationsList>
+      <ActButton title="Key: /" @click="finding = true">Find</ActButton>
+      <ActButton title="Key: F1" :pressed="handbookIsOpen" @click="handbookIsOpen = !handbookIsOpen">Handbook</ActButton>
+      <ActButton title="Key: ?" @click="keys = true">Keys</ActButton>
+    </StationsList>
     <main v-if="workshop.shown" class="bench">
       <component :is="station">
         <MarginNotes />

@@ -16,6 +16,7 @@ import { onDropped } from '../kit/dropped'
 import BeginHere from '../projects/BeginHere.vue'
 import ProjectActs from '../projects/ProjectActs.vue'
 import ProjectCards from '../projects/ProjectCards.vue'
+import { handbookIsOpen } from '../handbook/open'
 import { found, ORDERS, standsAt, when, type Listed, type Order } from '../projects/listed'
 import { useBring } from '../wayin/bring'
 
@@ -114,10 +115,22 @@ async function recover(slug: string): Promise<void> {
   if (found) void router.push(`/projects/${slug}/shape`)
 }
 
+/** The demo's tray, to walk along the stations with, and the handbook beside it. */
+const tray = computed(() => projects.value?.find(({ slug, demo, trouble: spoiled }) => demo && slug === 'sorting-tray' && !spoiled))
+
+function walk(): void {
+  handbookIsOpen.value = true
+  void router.push('/projects/sorting-tray/measure')
+}
+
+/** The demo's projects may be put away together, and had back. */
+const demoIsAway = useLocalStorage('demo-put-away', false)
+const demos = computed(() => (projects.value ?? []).filter(({ demo }) => demo).length)
+
 const words = ref('')
 const order = ref<Order>('changed lately')
 const asList = useLocalStorage('projects-as-list', false)
-const shown = computed(() => found(projects.value ?? [], words.value, order.value))
+const shown = computed(() => found((projects.value ?? []).filter(({ demo }) => !demo || !demoIsAway.value), words.value, order.value))
 
 const COLUMNS = [
   { key: 'name', title: 'Project', least: 260, sorts: (row: Listed) => row.name },
@@ -136,6 +149,7 @@ function day(date: string): string {
     <PageHead title="Lean Notch"><p class="lead">Draw what you want to hold; the cut follows.</p></PageHead>
     <div class="projects">
       <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
+      <p class="what">Flat parts for the laser or the router, cut as you meant them: your sheet measured, joints that fit it, files that are proved before anybody cuts. <ActButton v-if="tray" @click="walk">Walk along the seven stations</ActButton></p>
       <BeginHere :reading="reading" :open="open" :take="take" :create="create" />
       <template v-if="projects?.length">
         <div class="over">
@@ -144,7 +158,9 @@ function day(date: string): string {
           <ChoiceBox class="order" label="In which order" :value="order" :choices="ORDERS.map((value) => ({ value, label: value }))" :save="(chosen) => (order = chosen)" />
           <ActButton :pressed="asList" @click="asList = !asList">As a list</ActButton>
         </div>
-        <p v-if="!shown.length" role="status">No project has “{{ words }}” in its name or its stock.</p>
+        <p v-if="demos" class="demos">{{ demos }} of them are the demo’s, of a shoreline survey club. <ActButton @click="demoIsAway = !demoIsAway">{{ demoIsAway ? 'Have them back' : 'Put them away' }}</ActButton></p>
+        <p v-if="!shown.length && words" role="status">No project has “{{ words }}” in its name or its stock.</p>
+        <p v-else-if="!shown.length" role="status">Nothing of your own yet: begin in one of the ways above.</p>
         <ProjectCards v-else-if="!asList" :projects="shown" @remove="remove" @duplicate="duplicate" @recover="recover" />
         <RowsTable v-else label="Projects" :rows="shown" :columns="COLUMNS" :mark="(project) => (project.trouble ? 'wrong' : '')">
         <template #name="{ row: project }">
@@ -179,6 +195,8 @@ function day(date: string): string {
 <style scoped>
 .projects { max-width: 1240px; margin: 0 auto; padding: 18px 24px 48px; display: grid; gap: 18px; }
 h2 { margin: 0; font-size: 15px; }
+.what { margin: 0; font-size: 15px; }
+.demos { margin: -8px 0 0; color: var(--soft-ink); }
 .lead { color: var(--soft-ink); margin: 0; }
 .over { display: flex; align-items: center; gap: 14px; }
 .over h2 { margin-right: auto; }

@@ -25,7 +25,7 @@ function madeOf(project: Listed): string {
         </GoLink>
         <span class="told cut-off" :title="project.stocks.join(', ')">{{ madeOf(project) }}</span>
         <span class="told cut-off">{{ standsAt(project) }}<template v-if="project.variant_of">; a variant of {{ project.variant_of }}</template></span>
-        <span class="told">{{ when(project.changed) }}</span>
+        <span class="told">{{ when(project.changed) }}<template v-if="project.demo"> · demo</template></span>
       </template>
       <template v-else>
         <strong>{{ project.name }}</strong>

@@ -70,7 +70,7 @@ function title(key: string | undefined): string | undefined {
 
 <style scoped>
 .strip { display: flex; overflow-x: auto; border-top: 1px solid var(--ink); background: var(--paper); }
-.el-button.act.one { flex: 1 0 auto; margin: 0; border: 0; background: none; padding: 0 0 3px; display: grid; justify-items: stretch; cursor: pointer; min-width: 56px; border-bottom: 3px solid transparent; }
+.el-button.act.one { flex: 1 0 auto; margin: 0; border: 0; background: none; padding: 0 0 3px; display: grid; justify-content: stretch; cursor: pointer; min-width: 56px; border-bottom: 3px solid transparent; }
 .one :deep(> span) { display: grid; justify-items: center; gap: 2px; width: 100%; }
 .one .piece { display: block; width: 100%; }
 .one path { fill: var(--ground); stroke: var(--ink); stroke-width: 1; }
