@@ -7,6 +7,7 @@ from leannotch_core.document.starter import Starter
 from leannotch_core.document.stock import Material, Stock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.portrait.drawn import MANNER, portrait
+from leannotch_core.portrait.look_page import look_page
 from leannotch_core.project.project import Project as Document
 from leannotch_core.remembered import remembered
 from leannotch_core.starters.live import KINDS, put_starter
@@ -14,7 +15,7 @@ from leannotch_core.starters.live import KINDS, put_starter
 from workshop import hand
 from workshop.dry_fit import assembled, assembly_of
 from workshop.models import Portrait, Project
-from workshop.revisions import current_id, result_of
+from workshop.revisions import current_id, document_of, result_of
 
 
 def portrait_of(project: Project) -> bytes:
@@ -29,6 +30,14 @@ def portrait_of(project: Project) -> bytes:
     now = {"revision": revision, "manner": MANNER, "svg": zstandard.ZstdCompressor(3).compress(svg)}
     Portrait.objects.update_or_create(project=project, defaults=now)
     return svg
+
+
+@remembered(most=8)
+def page_of(revision: int) -> bytes:
+    """A state of a project as one page to look at, which needs nothing else. Raises `Unreadable`."""
+    with hand.looking():
+        hand.let_edits_first()
+        return look_page(document_of(revision), result_of(revision), assembly_of(revision))
 
 
 def _usual(material: Material | None) -> Stock:

@@ -170,4 +170,14 @@ def test_a_starter_of_ones_own_is_made_and_begun_with_another_number(maker, page
     fresh = page.url.rstrip("/").split("/")[-2]
     assert {part["id"]: part["width"] for part in served.get(f"/api/projects/{fresh}")["parts"]}["floor"] == 300
     page.goto(f"/look/{fresh}")
-    expect(page.get_by_role("figure").filter(has_text="Floor")).to_contain_text("300 mm × 180 mm")
+    seen = page.frame_locator("iframe")
+    expect(seen.get_by_role("figure").filter(has_text="Floor").first).to_contain_text("300 mm × 180 mm")
+    # It is turned, and pulled apart, with nothing but itself.
+    expect(seen.locator("svg.on")).to_have_attribute("data-side", "0")
+    seen.get_by_label("Turned").press("ArrowRight")
+    expect(seen.locator("svg.on")).to_have_attribute("data-side", "1")
+    seen.get_by_label("pulled apart").check()
+    expect(seen.locator("svg.on")).to_have_attribute("data-apart", "1")
+    with page.expect_download() as waiting:
+        page.get_by_role("link", name="Save it as one file (HTML)").click()
+    assert waiting.value.suggested_filename == f"{fresh}.html"

@@ -212,6 +212,18 @@ def test_a_portrait_is_drawn_once_for_each_state_and_kept(client, tray, monkeypa
     assert asked(state).content == b"<svg/>" and drawn == [1, 1] and Portrait.objects.count() == 1
 
 
+def test_a_page_to_look_at_is_shown_in_a_frame_of_ours_that_may_do_nothing_or_saved(client, tray):
+    shown = client.get("/api/projects/sorting-tray/page")
+    policy = shown["Content-Security-Policy"]
+    assert policy.startswith("sandbox allow-scripts") and "allow-same-origin" not in policy
+    assert "default-src 'none'" in policy and "frame-ancestors 'self'" in policy
+    assert shown["X-Frame-Options"] == "SAMEORIGIN" and shown["Content-Type"].startswith("text/html")
+    saved = client.get("/api/projects/sorting-tray/page?save=true")
+    assert saved["Content-Disposition"] == 'attachment; filename="sorting-tray.html"'
+    assert saved.content == shown.content and "frame-ancestors 'none'" in saved["Content-Security-Policy"]
+    assert client.get("/api/projects/nothing/page").status_code == 404
+
+
 def test_what_cannot_be_read_or_is_not_there_has_no_portrait(client, tray):
     spoil(tray, "{")
     assert client.get("/api/projects/sorting-tray/portrait?of=1").status_code == 404

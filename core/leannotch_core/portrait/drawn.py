@@ -20,7 +20,7 @@ from .faces import Face, faces_of
 from .seen import seen
 
 #: Which way of drawing this is: what was drawn in another one is drawn anew.
-MANNER = 1
+MANNER = 2
 
 #: Chords of arcs depart from them by this (mm), or by more where a picture is of something large.
 CHORD = 0.03
@@ -42,29 +42,30 @@ _ROOM = 0.03
 
 def portrait(result: Result, assembly: Assembly) -> str:
     """The picture as SVG: what is joined or bent as it stands, anything else as its parts lie flat."""
-    copies = _standing(result, assembly)
+    copies = standing(result, assembly)
     if copies:
         parts = {copy.part: result.parts[copy.part] for copy in copies}
-        chord = _chord(parts.values())
-        bodies = {name: _body(part, chord) for name, part in parts.items()}
+        chord = chord_for(parts.values())
+        bodies = {name: body_of(part, chord) for name, part in parts.items()}
         faces = seen(faces_of([(bodies[copy.part], assembly.poses[copy]) for copy in copies]))
-        return _svg(_bounds(face.shape for face in faces), map(_painted, faces)) if faces else _nothing()
+        return svg(bounds_of(face.shape for face in faces), map(painted, faces)) if faces else _nothing()
     laid = _beside_one_another(_largest(result.parts.values()))
-    return _svg(_bounds(shape for shape, _ in laid), [text for _, text in laid]) if laid else _nothing()
+    return svg(bounds_of(shape for shape, _ in laid), [text for _, text in laid]) if laid else _nothing()
 
 
-def _chord(parts: Iterable[EvaluatedPart]) -> float:
+def chord_for(parts: Iterable[EvaluatedPart]) -> float:
     """How far (mm) chords of arcs may leave them: what nobody sees in a picture of such parts."""
     sides = [side for part in parts for x, y, right, top in [part.outline.bounds] for side in (right - x, top - y)]
     return max(CHORD, max(sides, default=0.0) / 1600)
 
 
-def _body(part: EvaluatedPart, chord: float) -> manifold3d.Manifold:
+def body_of(part: EvaluatedPart, chord: float) -> manifold3d.Manifold:
+    """A part as a solid in its own frame, folded where it is bent."""
     # What is kept of bent parts for the dry fit, by finer chords, stays so.
     return bent_solid(part, part.folded, chord) if part.folded else solid(part, chord)
 
 
-def _standing(result: Result, assembly: Assembly) -> Sequence[Copy]:
+def standing(result: Result, assembly: Assembly) -> Sequence[Copy]:
     """The copies of the largest thing that is joined; a bent part stands by itself too."""
     largest = max(assembly.groups, key=len, default=[])
     if len(largest) > 1:
@@ -80,7 +81,7 @@ def _largest(parts: Iterable[EvaluatedPart]) -> list[EvaluatedPart]:
 def _beside_one_another(parts: Sequence[EvaluatedPart]) -> list[tuple[Polygon, str]]:
     """Parts in rows, about as wide as they are high in all, each with how it is drawn."""
     sizes = [part.outline.bounds for part in parts]
-    chord = _chord(parts)
+    chord = chord_for(parts)
     gap = 0.04 * max((max(right - left, top - bottom) for left, bottom, right, top in sizes), default=0.0)
     wide = 1.5 * math.sqrt(sum((r - x + gap) * (t - y + gap) for x, y, r, t in sizes))
     wide = max([wide, *(right - left for left, _, right, _ in sizes)])
@@ -107,7 +108,8 @@ def _flat(shape: Polygon, lines: Sequence[shapely.LineString]) -> str:
     return f'<path d="{_path(shape)}" fill="{_tone(1.0)}" stroke="{_INK}"/>{drawn}'
 
 
-def _painted(face: Face) -> str:
+def painted(face: Face) -> str:
+    """A face in its light, as an SVG path."""
     lit = max(0.0, sum(a * b for a, b in zip(face.normal, _SUN, strict=True)))
     tone = _tone(min(1.0, lit))
     return f'<path d="{_path(face.shape)}" fill="{tone}" stroke="{tone if face.chord else _INK}"/>'
@@ -124,12 +126,14 @@ def _path(shape: Polygon) -> str:
     return "".join("M" + "L".join(f"{x:.2f} {-y:.2f}" for x, y in ring.coords[:-1]) + "Z" for ring in rings)
 
 
-def _bounds(shapes: Iterable[Polygon]) -> Bounds:
+def bounds_of(shapes: Iterable[Polygon]) -> Bounds:
+    """The box round all of them (mm)."""
     left, bottom, right, top = shapely.total_bounds(list(shapes)).tolist()
     return left, bottom, right, top
 
 
-def _svg(bounds: Bounds, drawn: Iterable[str]) -> str:
+def svg(bounds: Bounds, drawn: Iterable[str]) -> str:
+    """A picture of what lies in a box (mm, y up), with some room round it."""
     left, bottom, right, top = bounds
     room = _ROOM * max(right - left, top - bottom)
     box = f"{left - room:.2f} {-top - room:.2f} {right - left + 2 * room:.2f} {top - bottom + 2 * room:.2f}"
@@ -141,4 +145,4 @@ def _svg(bounds: Bounds, drawn: Iterable[str]) -> str:
 def _nothing() -> str:
     """A sheet with nothing on it yet."""
     sheet = f'<path d="M0 0H60V40H0Z" fill="none" stroke="{_MARK}" stroke-dasharray="2 2"/>'
-    return _svg((0.0, -40.0, 60.0, 0.0), [sheet])
+    return svg((0.0, -40.0, 60.0, 0.0), [sheet])

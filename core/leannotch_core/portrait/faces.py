@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import product
+from typing import Any
 
 import manifold3d
 import numpy as np
@@ -24,6 +25,9 @@ ASIDE, ABOVE = 28.0, 26.0
 FINE = 480
 #: So many faces are drawn at the most.
 MOST_FACES = 1500
+
+#: On such a grid (mm) shapes are cut with one another without fail.
+GRID = 1e-5
 
 #: Gaps of no width are closed so far (mm).
 _GAP = 0.01
@@ -49,6 +53,14 @@ class Face:
         """How far (mm) it is towards the eye at a place of the picture."""
         a, b, c = self.near
         return a * x + b * y + c
+
+
+def joined(pieces: Any) -> Any:
+    """Pieces as one shape; on a grid where their corners lie so that it cannot be told otherwise."""
+    try:
+        return shapely.union_all(pieces)
+    except shapely.errors.GEOSException:
+        return shapely.union_all(pieces, grid_size=GRID)
 
 
 def eye() -> Matrix:
@@ -102,7 +114,7 @@ def _of_body(body: manifold3d.Manifold, turn: Matrix, shift: Numbers, speck: flo
         normal = normals[first]
         near = (-normal[0] / normal[2], -normal[1] / normal[2], float(normal @ triangles[first, 0] / normal[2]))
         # Where a corner of one triangle lies on a side of another there may be a gap of no width.
-        whole = shapely.union_all(flat[which]).buffer(_GAP, join_style="mitre").buffer(-_GAP, join_style="mitre")
+        whole = joined(flat[which]).buffer(_GAP, join_style="mitre").buffer(-_GAP, join_style="mitre")
         for piece in shapely.get_parts(whole):
             if isinstance(piece, Polygon) and piece.area > speck:
                 yield Face(piece, near, tuple(normal.tolist()), _narrow(triangles[which]))

@@ -12,13 +12,13 @@ import shapely
 from shapely import Polygon, STRtree
 from shapely.geometry.base import BaseGeometry
 
-from .faces import Face
-
-#: On such a grid (mm) shapes are cut with one another without fail.
-_GRID = 1e-5
+from .faces import GRID, Face, joined
 
 #: What is left of a face, or covered of it, by less than this (mm²) is nothing.
 _CRUMB = 0.01
+
+#: What is narrower than twice this (mm) is no face.
+_SPIKE = 0.01
 
 #: Faces nearer to one another than this (mm) meet where they cover one another.
 _MEETS = 1e-3
@@ -32,8 +32,8 @@ def seen(faces: Sequence[Face]) -> list[Face]:
     found = []
     for face, covers in zip(faces, hidden, strict=True):
         # What only touches covers nothing.
-        over = shapely.union_all([piece for cover in covers for piece in _areas(cover)])
-        left = _cut(shapely.difference, face.shape, over) if covers else face.shape
+        over = joined([piece for cover in covers for piece in _areas(cover)])
+        left = _without_spikes(_cut(shapely.difference, face.shape, over)) if covers else face.shape
         found += [replace(face, shape=piece) for piece in _areas(left) if piece.area > _CRUMB]
     return found
 
@@ -43,7 +43,12 @@ def _cut(how: Callable[..., Any], one: Any, other: Any) -> Any:
     try:
         return how(one, other)
     except shapely.errors.GEOSException:
-        return how(one, other, grid_size=_GRID)
+        return how(one, other, grid_size=GRID)
+
+
+def _without_spikes(shape: BaseGeometry) -> BaseGeometry:
+    """A shape without what is narrower than a line, which may be left where another face ends along its edge."""
+    return shape.buffer(-_SPIKE, join_style="mitre").buffer(_SPIKE, join_style="mitre")
 
 
 def _areas(shape: BaseGeometry) -> list[Polygon]:
@@ -70,8 +75,8 @@ def _covered(faces: Sequence[Face]) -> list[tuple[int, BaseGeometry]]:
     far = (least >= -_MEETS) & (most > _MEETS)
     found += [(int(face), by) for face, by in zip(other[far], shared[far], strict=True)]
     for at in np.flatnonzero((least < -_MEETS) & (most > _MEETS)):
-        both = shapely.union_all(_areas(shared[at]))
-        behind = shapely.union_all(_areas(_cut(shapely.intersection, both, _side(both, planes[at]))))
+        both = joined(_areas(shared[at]))
+        behind = joined(_areas(_cut(shapely.intersection, both, _side(both, planes[at]))))
         found += [(int(one[at]), behind), (int(other[at]), _cut(shapely.difference, both, behind))]
     return found
 

@@ -125,6 +125,24 @@ def get_portrait(request: HttpRequest, slug: str, of: int) -> HttpResponse:
         raise Http404 from trouble
 
 
+#: What a page to look at may do: nothing but show itself, whatever stands in it.
+_ALONE = (
+    "sandbox allow-scripts allow-modals; default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'; "
+    "frame-ancestors 'self'"
+)
+
+
+@router.get("/projects/{slug}/page", response={200: None, 404: Trouble, 422: Trouble})
+def get_page(request: HttpRequest, slug: str, save: bool = False) -> HttpResponse:
+    """The project as one page of HTML that needs no server; to be saved, or seen in a frame of ours."""
+    page = portraits.page_of(revisions.current_id(found(slug)))
+    if save:
+        return download(page, "text/html; charset=utf-8", f"{slug}.html")
+    response = HttpResponse(page, content_type="text/html; charset=utf-8")
+    response["Content-Security-Policy"], response["X-Frame-Options"] = _ALONE, "SAMEORIGIN"
+    return response
+
+
 @router.post("/projects", response={201: ProjectShown, 422: Trouble})
 def new_project(request: HttpRequest, payload: NewProject) -> HttpResponse:
     return state(revisions.create(library.begun(payload.name)), 201)
