@@ -92,10 +92,12 @@ def _facts(project: Project, result: Result) -> Iterator[str]:
 
 
 def _space(result: Result, assembly: Assembly) -> Iterator[str]:
-    together, pulled = turned(result, assembly), turned(result, assembly, apart=True)
+    together = turned(result, assembly)
     if not together:
         yield f'<h2>What it is</h2><div class="space">{_view(portrait(result, assembly), 0, 0)}</div>'
         return
+    # What is too rich to be turned is not pulled apart either.
+    pulled = turned(result, assembly, apart=True) if len(together) > 1 else []
     views = [_view(svg, side, 0) for side, svg in enumerate(together)]
     views += [_view(svg, side, 1) for side, svg in enumerate(pulled)] if len(pulled) == len(together) else []
     yield f'<h2>Put together</h2><div class="space">{"".join(views)}<p>'

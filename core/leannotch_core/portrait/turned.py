@@ -19,16 +19,17 @@ from .seen import seen
 #: they are from that.
 SIDES, APART = 12, 0.7
 
-#: With more faces than this the pictures would be too many megabytes for a page that is sent by mail.
-MOST_FACES = 6000
+#: What has more faces than this from its front is seen from there alone: from all sides it would be minutes of work,
+#: and too many megabytes to be sent by mail.
+MOST_FACES = 500
 
 _Bodies = Sequence[tuple[manifold3d.Manifold, Matrix]]
 
 
 def turned(result: Result, assembly: Assembly, apart: bool = False) -> list[str]:
-    """Pictures from one side after the other, all in one box; none where nothing is joined or bent."""
+    """Pictures from one side after the other, all in one box; none where nothing is joined or bent, or pulled apart."""
     copies = standing(result, assembly)
-    if not copies:
+    if len(copies) < (2 if apart else 1):
         return []
     parts = {copy.part: result.parts[copy.part] for copy in copies}
     chord = chord_for(parts.values())
@@ -38,15 +39,15 @@ def turned(result: Result, assembly: Assembly, apart: bool = False) -> list[str]
 
 
 def _pictures(bodies: _Bodies) -> list[str]:
-    views: list[list[Face]] = []
-    for side in range(SIDES):
-        views.append(seen(faces_of([(body, _about(360 * side / SIDES) @ pose) for body, pose in bodies])))
-        if sum(map(len, views)) > MOST_FACES:
-            # What is very rich is seen from its front alone.
-            views = views[:1]
-            break
+    views = [_seen_from(bodies, 0)]
+    if len(views[0]) <= MOST_FACES:
+        views += [_seen_from(bodies, side) for side in range(1, SIDES)]
     box = bounds_of(face.shape for view in views for face in view)
     return [svg(box, map(painted, view)) for view in views]
+
+
+def _seen_from(bodies: _Bodies, side: int) -> list[Face]:
+    return seen(faces_of([(body, _about(360 * side / SIDES) @ pose) for body, pose in bodies]))
 
 
 def _about(degrees: float) -> Matrix:

@@ -7,6 +7,7 @@ import pytest
 from leannotch_core.assembly.inside import put_inside
 from leannotch_core.assembly.poses import assemble
 from leannotch_core.evaluate import evaluate
+from leannotch_core.portrait import turned as turned_pictures
 from leannotch_core.portrait.drawn import portrait
 from leannotch_core.portrait.look_page import look_page
 from leannotch_core.portrait.turned import SIDES, turned
@@ -59,7 +60,7 @@ def test_every_shipped_project_has_a_page_that_needs_nothing_else(name):
     assert len(page.of("path", "part")) == len(result.parts) + len(lying)
     assert len(page.of("rect", "edge")) == len(document.layout.sheets)
     sides = {(one.get("data-side"), one.get("data-apart")) for one in page.of("svg") if "data-side" in one}
-    assert len(sides) in (1, 2 * SIDES) and len(page.of("svg", "on")) == 1
+    assert len(sides) in (1, SIDES, 2 * SIDES) and len(page.of("svg", "on")) == 1
 
 
 def test_the_thing_is_seen_from_all_sides_in_one_box_and_pulled_apart():
@@ -75,6 +76,19 @@ def test_the_thing_is_seen_from_all_sides_in_one_box_and_pulled_apart():
     assert re.findall(drawn, together[0]) == re.findall(drawn, portrait(result, assembly))
     # A tray is alike from opposite sides but for its dividers: as much of it is seen.
     assert len(re.findall(drawn, together[0])) == pytest.approx(len(re.findall(drawn, together[SIDES // 2])), rel=0.2)
+
+
+def test_what_is_too_rich_is_seen_from_its_front_alone_and_one_part_is_not_pulled_apart(monkeypatch):
+    document, result, assembly = whole(projects()["sorting_tray"])
+    faces = len(re.findall("<path", turned(result, assembly)[0]))
+    for most, views in ((faces, SIDES), (faces - 1, 1)):
+        monkeypatch.setattr(turned_pictures, "MOST_FACES", most)
+        assert len(turned(result, assembly)) == views
+    page = Read(look_page(document, result, assembly).decode())
+    assert page.of("input") == [] and len([one for one in page.of("svg") if "data-side" in one]) == 1
+    monkeypatch.undo()
+    _, result, assembly = whole(projects()["drip_bracket"])
+    assert len(turned(result, assembly)) == SIDES and turned(result, assembly, apart=True) == []
 
 
 def test_what_is_neither_joined_nor_bent_is_shown_as_its_parts():

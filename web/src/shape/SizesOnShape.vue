@@ -52,7 +52,7 @@ const place = computed(() => {
 })
 
 /** A turned shape, or one of many, is made larger by its numbers alone. */
-const hasGrip = computed(() => cut.value && fields.value.length > 0 && shown.value && !shown.value.spots.length && !Number(cut.value.turn.text) && !cut.value.hole.kind.startsWith('arc') && cut.value.hole.kind !== 'sector')
+const hasGrip = computed(() => cut.value && fields.value.length > 0 && shown.value && !shown.value.spots.length && cut.value.turn.text.trim() === '0' && !cut.value.hole.kind.startsWith('arc') && cut.value.hole.kind !== 'sector')
 const pulled = computed(() => dragging.pulled)
 const at = computed(() => {
   if (!hasGrip.value || !shown.value || !cut.value) return null
