@@ -353,26 +353,58 @@ def test_shapes_are_put_where_one_points_as_large_as_they_are_drawn(maker, page,
     document = shown(served, slug)["document"]["parts"][0]["cutouts"]
     assert document[2]["x_of"] == document[0]["id"]
 
-    # Its sizes stand where it lies: typed there, or drawn by its corner.
-    maker.type("Diameter of round hole 3", "6")
-    expect(page.get_by_label("Diameter", exact=True)).to_have_value("6")
-    page.get_by_role("region", name="Part").get_by_role("button", name="rectangle 2").click()
-    corner = page.locator("rect.grip").bounding_box()
-    x, y = corner["x"] + corner["width"] / 2, corner["y"] + corner["height"] / 2
-    scale = (at(page, 160, 0)[0] - at(page, 0, 0)[0]) / 160
-    page.mouse.move(x, y)
-    page.mouse.down()
-    page.mouse.move(x - 5 * scale, y + 2 * scale, steps=4)
-    expect(page.get_by_text("30 mm × 20 mm")).to_be_visible()
-    page.mouse.up()
-    expect(page.get_by_label("Width of rectangle 2")).to_have_value("30")
-    expect(page.get_by_label("Height of rectangle 2")).to_have_value("20")
-    box = shown(served, slug)["parts"][0]["cutouts"][1]["box"]
-    assert [round(box[side], 4) for side in ("left", "bottom", "right", "top")] == [105, 22, 135, 42]
-
     # Escape puts it away, and a press chooses again.
     page.keyboard.press("p")
     page.keyboard.press("Escape")
     expect(page.get_by_text("Press where it goes, or drag its size.")).to_have_count(0)
     space = recover.readfile(handed_over(maker, page, "as DXF"))[0].modelspace()
-    assert sorted(round(e.dxf.radius, 3) for e in space.query('CIRCLE[layer=="cut"]')) == [2.92, 4.92]
+    assert sorted(round(e.dxf.radius, 3) for e in space.query('CIRCLE[layer=="cut"]')) == [4.92, 4.92]
+
+
+def boxes(served, slug, called):
+    """The boxes of shapes by the beginning of what they are called: left, bottom, right and top (mm)."""
+    found = [one["box"] for one in shown(served, slug)["parts"][0]["cutouts"] if one["called"].startswith(called)]
+    return [[round(box[side], 4) for side in ("left", "bottom", "right", "top")] for box in found]
+
+
+def dragged(page, x, y, across, up):
+    """From a place on the screen so far (px)."""
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + across, y - up, steps=4)
+
+
+def test_a_shape_is_made_larger_copied_and_written_where_it_lies(maker, page, served):
+    slug = begun(maker, page, served, "Panel", "160", "100")
+    maker.put("Rectangle")
+    expect(page.get_by_role("heading", name="rectangle 1, of Part 1")).to_be_visible()
+    scale = (at(page, 160, 0)[0] - at(page, 0, 0)[0]) / 160
+
+    # By its numbers, and by its corner, while its middle stays.
+    maker.type("Height of rectangle 1", "24")
+    expect(page.get_by_label("Height", exact=True).nth(1)).to_have_value("24")
+    corner = page.locator("rect.grip").bounding_box()
+    dragged(page, corner["x"] + 5, corner["y"] + 5, 5 * scale, -2 * scale)
+    expect(page.get_by_text("40 mm × 20 mm")).to_be_visible()
+    page.mouse.up()
+    expect(page.get_by_label("Width of rectangle 1")).to_have_value("40")
+    expect(page.get_by_label("Height of rectangle 1")).to_have_value("20")
+    assert boxes(served, slug, "rectangle") == [[60, 40, 100, 60]]
+
+    # With Ctrl what is dragged is a copy, and what it is a copy of stays.
+    page.keyboard.down("Control")
+    dragged(page, *at(page, 80, 50), 30 * scale, 27 * scale)
+    page.mouse.up()
+    page.keyboard.up("Control")
+    expect(page.get_by_role("heading", name="rectangle 2, of Part 1")).to_be_visible()
+    assert boxes(served, slug, "rectangle") == [[60, 40, 100, 60], [90, 67, 130, 87]]
+    page.keyboard.press("Delete")
+    expect(page.get_by_role("heading", name="rectangle 2, of Part 1")).to_have_count(0)
+
+    # Words are typed where they stand.
+    page.keyboard.press("t")
+    page.mouse.click(*at(page, 60, 80))
+    words = page.get_by_label("Words of text “TEXT” 2")
+    words.fill("SHORE")
+    words.press("Enter")
+    expect(page.get_by_role("heading", name="text “SHORE” 2, of Part 1")).to_be_visible()

@@ -114,6 +114,7 @@ watch(() => workshop.shown?.slug, () => { wanted.value = ''; folded.value = [] }
               <i v-if="inOneLine && shown" class="swatch" :style="{ background: fill }" aria-hidden="true"></i>
               <svg v-else-if="shown" v-bind="viewBox(shown)" aria-hidden="true">
                 <path :d="shown.path" :fill="fill" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
+                <path v-if="shown.pockets" class="pocket" :d="shown.pockets" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
               </svg>
               <span v-else class="broken">cannot be built</span>
               <span class="caption">{{ part.name }}<template v-if="part.count > 1"> × {{ part.count }}</template></span>
@@ -161,6 +162,7 @@ ul { grid-row: 2; list-style: none; margin: 0; padding: 0; display: flex; gap: 4
 .part.chosen:not(.also) { background: none; }
 svg { display: block; overflow: visible; }
 path { stroke: var(--ink); stroke-width: 1; }
+.pocket { fill: rgb(28 36 51 / 16%); stroke-width: 0.7; }
 .caption { font-size: 11.5px; max-width: 120px; justify-self: center; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; font-stretch: 85%; }
 .broken { color: var(--wrong); font-size: 11px; height: 40px; display: grid; align-items: center; }
 .line .el-button.act.manner { align-self: center; margin: 0 12px; }

@@ -14,6 +14,7 @@ const KEYS = [
   ['Enter, Esc', 'take a typed number, give it up'],
   ['arrows', 'nudge what is chosen by 1 mm (1/16 in); with Shift ten times, with Alt a tenth'],
   ['Shift and a click', 'choose one more; Shift and a drag over the ground chooses all in the frame'],
+  ['Ctrl and a drag', 'leave the chosen shapes where they are, and drag copies of them'],
   ['Ctrl+A, C, X, V', 'choose all shapes of the part, copy, cut, paste'],
   ['g, u', 'keep what is chosen as a group, take it apart; a double click chooses one of it'],
   ['Alt', 'held while something is dragged: it is drawn to nothing, and not rounded'],

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, ref, watch } from 'vue'
 
 import type { CutOut, Size } from '../api/client'
 import type { Spot, View } from '../drawing/view'
 import SizeField from '../kit/SizeField.vue'
+import TextInput from '../kit/TextInput.vue'
 import { typed, withUnit } from '../kit/units'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
@@ -36,7 +37,18 @@ function value(field: string): number | undefined {
   return workshop.shown?.values[`parts/${picked.partId}/cutouts/${cut.value?.id}/${field}`]
 }
 
-function save(change: Record<string, Size>): Promise<Refusal | null> {
+/** The words of a text, typed where they stand. */
+const words = ref('')
+const text = computed(() => (cut.value?.hole.kind === 'text' ? cut.value.hole.text : null))
+watch(text, (now) => { words.value = now ?? '' }, { immediate: true })
+
+async function saveWords(): Promise<void> {
+  const typedWords = words.value.trim()
+  if (!typedWords) words.value = text.value ?? ''
+  else if (typedWords !== text.value && !(await edits.told(save({ text: typedWords })))) words.value = text.value ?? ''
+}
+
+function save(change: Record<string, Size | string>): Promise<Refusal | null> {
   const id = cut.value?.id
   return edits.editPart(picked.partId ?? '', ({ cutouts }) => ({ cutouts: cutouts.map((one) => (one.id === id ? { ...one, hole: { ...one.hole, ...change } as Hole } : one)) }))
 }
@@ -99,7 +111,8 @@ const says = computed(() => Object.values(pulled.value ?? {}).map((mm) => withUn
   </g>
   <div v-else-if="!grips && cut && shown && fields.length" class="own-sizes" :class="{ held: dragging.held }" :style="place" role="group" :aria-label="`Sizes of ${shown.called}`">
     <span v-if="pulled" class="pulled">{{ says }}</span>
-    <template v-for="field in fields" v-else :key="field">
+    <TextInput v-if="text !== null && !pulled" v-model="words" :label="`Words of ${shown.called}`" :most="60" :wide="Math.max(6, words.length + 1)" @keydown.enter="saveWords" @blur="saveWords" />
+    <template v-for="field in pulled ? [] : fields" :key="field">
       <SizeField :label="`${HOLES[cut.hole.kind].sizes[field]} of ${shown.called}`" :size="sizeOf(field)" :value="value(field)" :save="(size) => save({ [field]: size })" small hide-label />
       <span class="is" aria-hidden="true">{{ field === 'radius' ? 'R' : field === 'diameter' || field === 'inner' ? '⌀' : field === 'width' ? 'w' : 'h' }}</span>
     </template>

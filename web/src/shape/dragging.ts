@@ -2,7 +2,9 @@ import { defineStore } from 'pinia'
 import { reactive, ref } from 'vue'
 
 import type { View } from '../drawing/view'
+import { typed } from '../kit/units'
 import { useChoice } from '../state/choice'
+import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 import { round } from './beside'
 import { snapper, type Drawn } from './snap'
@@ -20,6 +22,7 @@ export const useDragging = defineStore('dragging', () => {
   const picked = useChoice()
   const shapes = useShapes()
   const workshop = useWorkshop()
+  const edits = useEdits()
   const way = reactive({ x: 0, y: 0 })
   const drawn = ref<Drawn[]>([])
   /** Whether a press goes on: what comes up under the pointer meanwhile must not take it. */
@@ -60,7 +63,9 @@ export const useDragging = defineStore('dragging', () => {
         const far = Math.hypot(x, y) * view.scale.value > 3
         if (far) {
           const now = stopped(x, y, e.altKey)
-          await shapes.move(now.x, now.y)
+          // With Ctrl they stay, and what was dragged is a copy of them.
+          if (e.ctrlKey || e.metaKey) await edits.told(shapes.duplicate(typed(now.x, workshop.unit), typed(now.y, workshop.unit)))
+          else await shapes.move(now.x, now.y)
         }
         Object.assign(way, { x: 0, y: 0 })
       },
