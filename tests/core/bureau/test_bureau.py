@@ -59,6 +59,8 @@ def test_a_file_is_read_with_its_parts_bends_layers_and_what_is_no_part():
     assert {layer.name: layer.purpose for layer in file.layers} == {"cut": "cut", "bend-down": "bend down"}
     [found] = file.parts
     assert (found.count, found.width, found.height, len(found.part.bends)) == (2, 100, 60, 1)
+    # With the loose line that lies above them.
+    assert (file.width, file.height) == (250, 100)
     [inch] = seen(dxf(plate), "plate.dxf", "in")
     assert inch.parts[0].width == pytest.approx(2540)
 
@@ -82,6 +84,19 @@ def test_the_price_is_that_by_hand():
     one = sum(line.total for line in quote(*asked(files, sets=1)[:3], catalogue()).lines[:-1])
     assert many.total == pytest.approx(20 * one * (1 - 0.18) + catalogue().setting_up, abs=0.15)
     assert found.days == offer.days + 1
+
+
+@pytest.mark.parametrize(("bent", "more"), [(0, 0), (1, 1), (2, 1)])
+def test_an_order_in_which_anything_is_bent_takes_a_day_more(bent, more):
+    def two(space):
+        for number, x in enumerate((0, 150)):
+            corners = [(x, 0), (x + 100, 0), (x + 100, 60 + number), (x, 60 + number)]
+            space.add_lwpolyline(corners, close=True, dxfattribs={"layer": "cut"})
+            if number < bent:
+                space.add_line((x, 40), (x + 100, 40), dxfattribs={"layer": "bend-down"})
+
+    chosen, offer, looked = asked(seen(dxf(two), "two.dxf"))
+    assert quote(chosen, offer, looked, catalogue()).days == offer.days + more
 
 
 def test_what_is_seen_and_what_cannot_be_made_is_told_with_the_rule():

@@ -1,7 +1,10 @@
 """Nesting: nothing overlaps whatever lies where, known optima are found, and sheets are taken by worth."""
 
 import math
+import random
 from functools import lru_cache
+from itertools import product
+from types import SimpleNamespace
 
 import pytest
 import shapely
@@ -15,11 +18,12 @@ from leannotch_core.edits.layout_mends import with_mends
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.chords import as_polygon
 from leannotch_core.layout.beside import beside
+from leannotch_core.layout.kinds import SheetKind, cheaper
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import nest
 from leannotch_core.layout.rest import largest_rest
 from leannotch_core.layout.sheets import check_layout, motion, usable
-from leannotch_core.layout.told import told
+from leannotch_core.layout.told import compared_with, told
 from leannotch_core.machining.plan import plan_sheet
 from leannotch_core.parts.shapes.rectangle import Rectangle
 from leannotch_core.said import Said
@@ -391,3 +395,46 @@ def test_a_sheet_that_was_sold_meanwhile_makes_a_found_layout_an_offer():
     document, last = laid(project([part("a", 100, 60)]))
     sold = stock(sheets=[{"width": "600", "height": "400", "at_hand": 0}])
     assert merged(document, document.model_copy(update={"stocks": [sold]}), last.layout) is None
+
+
+def test_choices_of_sheets_are_those_that_counting_all_of_them_finds():
+    """Judged by trying every count of every kind."""
+    chance, found_some = random.Random(5), 0
+    for _ in range(120):
+        rooms = [chance.choice([1.0, 2.0, 3.0, 5.0]) for _ in range(chance.randint(1, 3))]
+        kinds = [
+            SheetKind(
+                number, 1, 1, chance.choice([0.5, 1.0, 1.5, 2.0]), chance.choice([None, 1, 2]), None, (), room, None
+            )
+            for number, room in enumerate(rooms)
+        ]
+        need, held, worth = chance.uniform(0.5, 9), chance.choice([0.0, 1.0]), chance.uniform(0.5, 5)
+        items, grounds = [SimpleNamespace(shape=box(0, 0, need, 1))], [SimpleNamespace(room=held)]
+        counts = [range((int(worth / kind.worth) if kind.at_hand is None else kind.at_hand) + 1) for kind in kinds]
+        wanted = {
+            choice
+            for choice in product(*counts)
+            if sum(n * kind.worth for n, kind in zip(choice, kinds, strict=True)) < worth - 1e-9
+            and sum(n * kind.room for n, kind in zip(choice, kinds, strict=True)) >= need - held - 1e-6
+        }
+        assert set(cheaper(kinds, items, grounds, worth)) == wanted
+        found_some += bool(wanted)
+    assert found_some > 40
+
+
+def test_a_layout_is_told_beside_ones_own_where_that_has_all_parts_and_else_beside_the_first():
+    document, _ = laid(project([part("a", 100, 80), part("b", 60, 60)]))
+    other = document.layout.model_copy(update={"placements": []})
+    assert compared_with(document, evaluate(document), other) is document.layout
+    fewer = document.layout.model_copy(update={"placements": document.layout.placements[:1]})
+    short = document.model_copy(update={"layout": fewer})
+    assert compared_with(short, evaluate(short), other) is other
+
+
+@pytest.mark.parametrize(("on", "missing"), [(0, 0), (1, 1)])
+def test_what_lies_on_a_sheet_that_is_not_there_is_missing(on, missing):
+    document, _ = laid(project([part("a", 100, 80)]))
+    assert len(document.layout.sheets) == 1
+    moved_off = [place.model_copy(update={"sheet": on}) for place in document.layout.placements]
+    document = document.model_copy(update={"layout": document.layout.model_copy(update={"placements": moved_off})})
+    assert check_layout(document, evaluate(document)).missing == missing
