@@ -4,7 +4,7 @@ import type { Document, Finding } from '../src/api/client'
 import { comingFrom, copyName, stepText, type Step } from '../src/dryfit/explain'
 import { between } from '../src/frame/ready'
 import { STATIONS, stationOf } from '../src/frame/stations'
-import { pageOf, sayings } from '../src/handbook/pages'
+import { pageOf, sayings } from '../src/frame/handbook/pages'
 import { told } from '../src/layout/told'
 import { liesAt, onBed, onSheet, rowKey, spoken } from '../src/prepare/prepared'
 

@@ -3,14 +3,14 @@ import { computed, defineAsyncComponent } from 'vue'
 
 import { useChoice, type Seen } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
-import { handbookIsOpen } from '../handbook/open'
+import { handbookIsOpen } from './handbook/open'
 import ActButton from '../kit/ActButton.vue'
 
 /**
  * The drawing in the middle, what is set there on the right, and the margin notes below that. Where parts are drawn,
  * the dry fit may stand in place of the drawing or beside it.
  */
-const HandbookPage = defineAsyncComponent(() => import('../handbook/HandbookPage.vue'))
+const HandbookPage = defineAsyncComponent(() => import('./handbook/HandbookPage.vue'))
 const props = defineProps<{ title: string; fits?: boolean }>()
 const workshop = useWorkshop()
 const picked = useChoice()

@@ -16,7 +16,7 @@ import { onDropped } from '../kit/dropped'
 import BeginHere from '../projects/BeginHere.vue'
 import ProjectActs from '../projects/ProjectActs.vue'
 import ProjectCards from '../projects/ProjectCards.vue'
-import { handbookIsOpen } from '../handbook/open'
+import { handbookIsOpen } from '../frame/handbook/open'
 import { found, ORDERS, standsAt, when, type Listed, type Order } from '../projects/listed'
 import { useBring } from '../wayin/bring'
 

@@ -1,10 +1,10 @@
-import type { StationKey } from '../frame/stations'
+import type { StationKey } from '../stations'
 
 /** A page of the handbook for each station, as it was written. */
-const PAGES = import.meta.glob<string>('../../../docs/handbook/*.md', { query: '?raw', import: 'default' })
+const PAGES = import.meta.glob<string>('../../../../docs/handbook/*.md', { query: '?raw', import: 'default' })
 
 export async function pageOf(station: StationKey): Promise<string> {
-  return (await PAGES[`../../../docs/handbook/${station}.md`]?.()) ?? ''
+  return (await PAGES[`../../../../docs/handbook/${station}.md`]?.()) ?? ''
 }
 
 /** What a page says, one by one: each thing to try and each sign of what goes wrong, without its marks. */

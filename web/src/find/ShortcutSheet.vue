@@ -2,8 +2,8 @@
 import PaperSheet from '../kit/PaperSheet.vue'
 import TickField from '../kit/TickField.vue'
 import { PUT } from '../shape/holes'
-import { letterKeys } from './keys'
-import { STATIONS } from './stations'
+import { letterKeys } from '../frame/keys'
+import { STATIONS } from '../frame/stations'
 
 const open = defineModel<boolean>({ required: true })
 

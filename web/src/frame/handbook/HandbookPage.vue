@@ -3,9 +3,9 @@ import { marked } from 'marked'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
-import { STATIONS } from '../frame/stations'
-import ActButton from '../kit/ActButton.vue'
-import GoLink from '../kit/GoLink.vue'
+import { STATIONS } from '../stations'
+import ActButton from '../../kit/ActButton.vue'
+import GoLink from '../../kit/GoLink.vue'
 import { handbookIsOpen } from './open'
 import { pageOf } from './pages'
 
