@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useLocalStorage } from '@vueuse/core'
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, onMounted, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 
 import PageHead from '../frame/PageHead.vue'
@@ -10,7 +10,6 @@ import { away, reach } from '../api/reach'
 import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
 import ChoiceBox from '../kit/ChoiceBox.vue'
-import RowsTable from '../kit/RowsTable.vue'
 import TextInput from '../kit/TextInput.vue'
 import { onDropped } from '../kit/dropped'
 import BeginHere from '../projects/BeginHere.vue'
@@ -19,6 +18,9 @@ import ProjectCards from '../projects/ProjectCards.vue'
 import { handbookIsOpen } from '../frame/handbook/open'
 import { found, ORDERS, standsAt, when, type Listed, type Order } from '../projects/listed'
 import { useBring } from '../wayin/bring'
+
+// Only who wants the list waits for it.
+const RowsTable = defineAsyncComponent(() => import('../kit/RowsTable.vue'))
 
 const router = useRouter()
 const projects = ref<Schemas['ProjectListed'][] | null>(null)
