@@ -2,7 +2,6 @@
 
 import re
 
-import pytest
 from playwright.sync_api import expect
 
 from ..projects import ROOT
@@ -59,23 +58,23 @@ IS_THERE = """words => [...document.querySelectorAll(
   one => (one.getAttribute("aria-label") ?? one.textContent).trim().replace(/\\s+/g, " ") === words)"""
 
 
-@pytest.mark.parametrize("station", ["measure", "shape", "join", "lay-out", "prepare", "prove", "hand-over"])
-def test_what_is_said_of_a_station_elsewhere_is_there(maker, page, station):
+def said_of(station):
+    """What Find knows of a station from elsewhere, and what the handbook has one try there."""
     [line] = re.findall(rf"^  '?{station}'?: \[(.*)\],$", SAID, re.M)
-    maker.open(station)
-    for words in re.findall(r"'([^']+)'", line):
-        page.wait_for_function(IS_THERE, arg=words)
-
-
-@pytest.mark.parametrize("station", ["measure", "shape", "join", "lay-out", "prepare", "prove", "hand-over"])
-def test_what_the_handbook_has_one_try_at_a_station_is_there(maker, page, station):
-    page_of = (ROOT / "docs" / "handbook" / f"{station}.md").read_text()
-    tries = page_of.split("## Three things to try")[1].split("## What goes wrong")[0]
+    page = (ROOT / "docs" / "handbook" / f"{station}.md").read_text()
+    tries = page.split("## Three things to try")[1].split("## What goes wrong")[0]
     named = re.findall(r"\*\*([^*]+)\*\*", tries.replace("\n   ", " "))
     assert len(named) >= 2 and tries.count("\n1. ") == tries.count("\n3. ") == 1
-    maker.open(station)
-    for words in named:
-        page.wait_for_function(IS_THERE, arg=words)
+    return [*re.findall(r"'([^']+)'", line), *named]
+
+
+def test_what_is_said_of_a_station_elsewhere_and_in_the_handbook_is_there(maker, page):
+    maker.open("measure")
+    for number, station in enumerate(("measure", "shape", "join", "lay-out", "prepare", "prove", "hand-over"), start=1):
+        page.keyboard.press(str(number))
+        expect(page).to_have_url(re.compile(f"/{station}$"))
+        for words in said_of(station):
+            page.wait_for_function(IS_THERE, arg=words)
 
 
 def test_a_newcomer_walks_along_the_stations_and_leaves_again(page):

@@ -53,7 +53,7 @@ const ways = computed(() => {
   <SizeField label="Distance across" :size="cut.x" :value="value('x')" :save="(x) => save({ x })" />
   <SizeField label="Distance up" :size="cut.y" :value="value('y')" :save="(y) => save({ y })" />
   <p class="ways">{{ standing }}; positive runs {{ ways.across }}, and {{ ways.up }}.</p>
-  <FoldSection title="What it is placed from" name="placed-from" folded>
+  <FoldSection title="What it is measured from" name="placed-from" folded>
     <ChoiceField label="Placed by its" :value="cut.point" :options="NINE" :save="(point) => from({ point })" />
     <ChoiceField label="Placed from" :value="cut.origin" :options="NINE" :save="(origin) => from({ origin })" />
     <ChoiceField v-if="flanges.length > 1" label="It is on" :value="cut.on" :options="flanges" :names="flangeNames" :save="(on) => from({ on })" />
