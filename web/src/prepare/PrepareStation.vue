@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, ref, watch, watchEffect } from 'vue'
+import { computed, defineAsyncComponent, ref, watch, watchEffect } from 'vue'
 
 import { leadersTo } from '../drawing/leaders'
 import RuledGround from '../drawing/RuledGround.vue'
@@ -22,7 +22,6 @@ import HowHeld from './HowHeld.vue'
 import CutterRack from './routed/CutterRack.vue'
 import FacingJob from './routed/FacingJob.vue'
 import HowItCuts from './routed/HowItCuts.vue'
-import InDepth from './routed/InDepth.vue'
 import MachineSheet from './MachineSheet.vue'
 import OnEdges, { type Sees } from './OnEdges.vue'
 import RowSettings from './RowSettings.vue'
@@ -33,6 +32,9 @@ import WasCut from './WasCut.vue'
 import WhereItLies from './WhereItLies.vue'
 
 /** The sheet on the bed of its machine: what is done in which order, for how long, and how that will go. */
+// What draws in space comes when a sheet is seen there.
+const InDepth = defineAsyncComponent(() => import('./routed/InDepth.vue'))
+
 const workshop = useWorkshop()
 const picked = useChoice()
 const edits = useEdits()

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, ref, watchEffect } from 'vue'
+import { computed, defineAsyncComponent, ref, watchEffect } from 'vue'
 
 import type { CutOut, Part, Size } from '../api/client'
 import DimensionLine from '../drawing/DimensionLine.vue'
@@ -18,7 +18,6 @@ import { useEdits } from '../state/edits'
 import { refusal, type Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
 import BendsOnDrawing from './bent/BendsOnDrawing.vue'
-import FoldedView from './bent/FoldedView.vue'
 import { useBends } from './bent/bends'
 import ByHand from './ByHand.vue'
 import CornersOnDrawing from './CornersOnDrawing.vue'
@@ -40,6 +39,9 @@ import StarterPictures from '../starters/StarterPictures.vue'
 import ActButton from '../kit/ActButton.vue'
 
 /** One part at a time: its sizes typed on the drawing, its cut-outs placed by number or by hand. */
+// What draws in space comes when something is seen there.
+const FoldedView = defineAsyncComponent(() => import('./bent/FoldedView.vue'))
+
 const workshop = useWorkshop()
 const picked = useChoice()
 const edits = useEdits()
