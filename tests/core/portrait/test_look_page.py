@@ -45,8 +45,8 @@ class Read(HTMLParser):
         return [attrs for name, attrs in self.tags if name == tag and css in (None, attrs.get("class"))]
 
 
-@pytest.mark.parametrize("name", projects())
-def test_every_shipped_project_has_a_page_that_needs_nothing_else(name):
+@pytest.mark.parametrize("name", ["sorting_tray", "drip_bracket", "felt_pennant", "stake_tags", "tide_staff"])
+def test_a_project_of_each_sort_has_a_page_that_needs_nothing_else(name):
     document, result, assembly = whole(projects()[name])
     html = look_page(document, result, assembly).decode()
     page = Read(html)

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, defineAsyncComponent, onMounted, ref, watch, type Component } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { sentence } from '../api/client'
@@ -14,6 +14,13 @@ import { isHeard } from '../frame/keys'
 import { STATIONS } from '../frame/stations'
 import StationsList from '../frame/StationsList.vue'
 import { handbookIsOpen } from '../frame/handbook/open'
+import HandOverStation from '../handover/HandOverStation.vue'
+import JoinStation from '../join/JoinStation.vue'
+import LayOutStation from '../layout/LayOutStation.vue'
+import MeasureStation from '../measure/MeasureStation.vue'
+import PrepareStation from '../prepare/PrepareStation.vue'
+import ProveStation from '../prove/ProveStation.vue'
+import ShapeStation from '../shape/ShapeStation.vue'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
@@ -33,19 +40,16 @@ const router = useRouter()
 const keys = ref(false)
 const finding = ref(false)
 
-/** Each station comes when it is gone to first; once one is there, the others follow, so that nobody waits for them. */
-const COMES = {
-  measure: () => import('../measure/MeasureStation.vue'),
-  shape: () => import('../shape/ShapeStation.vue'),
-  join: () => import('../join/JoinStation.vue'),
-  'lay-out': () => import('../layout/LayOutStation.vue'),
-  prepare: () => import('../prepare/PrepareStation.vue'),
-  prove: () => import('../prove/ProveStation.vue'),
-  'hand-over': () => import('../handover/HandOverStation.vue'),
+const PAGES = {
+  measure: MeasureStation,
+  shape: ShapeStation,
+  join: JoinStation,
+  'lay-out': LayOutStation,
+  prepare: PrepareStation,
+  prove: ProveStation,
+  'hand-over': HandOverStation,
 }
-const PAGES = Object.fromEntries(Object.entries(COMES).map(([key, come]) => [key, defineAsyncComponent(come as () => Promise<{ default: Component }>)]))
-onMounted(() => setTimeout(() => Object.values(COMES).forEach((come) => void come()), 1200))
-const station = computed(() => PAGES[String(route.params.station)] ?? PAGES.shape)
+const station = computed(() => PAGES[route.params.station as keyof typeof PAGES] ?? ShapeStation)
 
 watch(() => String(route.params.slug), (slug) => void workshop.open(slug), { immediate: true })
 watch(away, (gone) => { if (!gone) void workshop.open(String(route.params.slug)) })
