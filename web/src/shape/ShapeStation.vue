@@ -28,7 +28,7 @@ import ShapeSettings from './ShapeSettings.vue'
 import ShapesOnDrawing from './ShapesOnDrawing.vue'
 import PutShape from './PutShape.vue'
 import StripOfShapes from './StripOfShapes.vue'
-import SizesOnShape from './SizesOnShape.vue'
+import OwnSizes from './OwnSizes.vue'
 import SpotsOfRepeat from './SpotsOfRepeat.vue'
 import WhileDragged from './WhileDragged.vue'
 import { useShapes } from './shapes'
@@ -171,7 +171,7 @@ watchEffect(() => {
             </g>
             <ShapesOnDrawing v-if="shown" :view="view" :shapes="shown.cutouts" />
             <GapsBeside v-if="mode.mode === 'choose'" :view="view" lines />
-            <SizesOnShape v-if="mode.mode === 'choose'" :view="view" grips />
+            <OwnSizes v-if="mode.mode === 'choose'" :view="view" grips />
             <WhileDragged :view="view" />
             <SpotsOfRepeat :view="view" />
             <PointsOnDrawing :view="view" />
@@ -199,7 +199,7 @@ watchEffect(() => {
                 <SizeField label="Height" :size="side('height')" :value="value('height')" :save="(size) => saveSize('height', size)" small hide-label />
               </div>
               <GapsBeside v-if="mode.mode === 'choose'" :view="view" />
-              <SizesOnShape v-if="mode.mode === 'choose'" :view="view" />
+              <OwnSizes v-if="mode.mode === 'choose'" :view="view" />
             </template>
             <p v-else class="cannot">{{ part.name }} cannot be built as it is; see the margin notes.</p>
           </template>
