@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator
 from html import escape
 
 from ..assembly.poses import Assembly
+from ..bends.laid import LaidBend
 from ..document.sheet import LaidSheet, Placement
 from ..document.sizes import shown
 from ..document.sums import Unit
@@ -123,13 +124,15 @@ def _parts(project: Project, result: Result) -> Iterator[str]:
         told = [f"{_size(found.outline, project.unit)}, {shown(found.stock.thickness, project.unit)} thick"]
         depths = sorted({round(pocket.depth, 3) for pocket in found.pockets})
         told += [f"sunk {' and '.join(shown(depth, project.unit) for depth in depths)} deep"] if depths else []
-        told += [
-            f"{escape(bend.name)}: {bend.bend.angle:g}° {'up' if bend.up else 'down'}, R {shown(bend.bend.radius)}"
-            for bend in found.bends
-        ]
+        told += [_bend(bend, project.unit) for bend in found.bends]
         caption = f"<strong>{escape(part.name)}</strong> × {part.count}<br>{escape(stock.name if stock else '')}"
         lines = "<br>".join(told)
         yield f"<figure>{_drawn(found)}<figcaption>{caption}<br>{lines}</figcaption></figure>"
+
+
+def _bend(bend: LaidBend, unit: Unit) -> str:
+    way = "up" if bend.up else "down"
+    return f"{escape(bend.name)}: {bend.bend.angle:g}° {way}, R {shown(bend.bend.radius, unit)}"
 
 
 def _drawn(part: EvaluatedPart) -> str:
@@ -153,7 +156,8 @@ def _sheets(project: Project, result: Result) -> Iterator[str]:
         stock = project.stock(sheet.stock)
         lying = [p for p in project.layout.placements if p.sheet == index]
         size = f"{shown(sheet.width, project.unit)} × {shown(sheet.height, project.unit)}"
-        caption = f"Sheet {index + 1}: {escape(stock.name if stock else sheet.stock)}, {size}, {len(lying)} parts"
+        many = f"{len(lying)} part{'' if len(lying) == 1 else 's'}"
+        caption = f"Sheet {index + 1}: {escape(stock.name if stock else sheet.stock)}, {size}, {many}"
         drawn = _framed((0.0, 0.0, sheet.width, sheet.height), _edge(sheet) + "".join(_lying(result, lying)))
         yield f"<figure>{drawn}<figcaption>{caption}</figcaption></figure>"
     yield "</div>"

@@ -7,7 +7,7 @@ from typing import TypedDict
 
 from ..document.stock import Stock
 from ..edits.command import apply
-from ..edits.shapes.begun import BeginCutOut, PutAt
+from ..edits.shapes.begun import BeginCutOut, PutAt, stretches
 from ..evaluate import evaluate
 from ..geometry.segment import Motion, Segment
 from ..handover.svg import path_data
@@ -40,14 +40,13 @@ def _drawn(kind: str) -> UsualShape:
     shape = result.parts["plate"].cutouts[0]
     left, bottom, right, top = shape.box
     about = Motion(shift=-complex(left + right, bottom + top) / 2)
-    fields = set(HOLES[kind].model_fields)
     return {
         "path": "".join(
             path_data([segment.moved(about) for segment in line], closed=closed) for line, closed in _lines(shape)
         ),
         "width": round(right - left, 3),
         "height": round(top - bottom, 3),
-        "stretches": {"width", "height"} <= fields,
+        "stretches": stretches(HOLES[kind]),
     }
 
 

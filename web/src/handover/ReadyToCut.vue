@@ -36,7 +36,7 @@ async function makeReady(): Promise<void> {
   if (workshop.shown?.layout_out_of_date) {
     const run = await nesting.start(slug)
     await workshop.open(slug)
-    if (!run?.nest || run.state === 'failed' || stopped.value) return
+    if (!run?.nest || run.state === 'failed' || run.offered || stopped.value) return
   }
   if (!workshop.shown?.sheets.length) return
   await proving.start(slug)

@@ -61,7 +61,10 @@ async function prove(again = false): Promise<void> {
   if (!run?.proof) return
   known.value = run.proof
   await workshop.lookAgain()
-  if (!proof.value) await prove()
+  if (proof.value) return
+  // Changed elsewhere meanwhile, it is asked for as it is now; changed here, it is proved anew.
+  if (run.proof.version > (workshop.shown?.version ?? 0)) await workshop.open(shown.slug)
+  else await prove()
 }
 
 async function isKept(slug: string): Promise<boolean> {

@@ -99,12 +99,17 @@ def _with(chosen: ChosenShapes, shape: CutOut) -> Changes:
     return chosen.with_shapes([*chosen.part.cutouts, shape])
 
 
+def stretches(kind: type[BaseHole]) -> bool:
+    """Whether a kind of shape has a width and a height of its own; else all of it grows alike."""
+    return {"width", "height"} <= set(kind.model_fields)
+
+
 def sized(hole: BaseHole, box: Bounds, width: float, height: float, unit: Unit) -> BaseHole:
     """A shape with sizes that are numbers alone, and the ``box`` round it, made as large as one that was drawn (mm).
 
     It is stretched where it has a width and a height; else it grows alike, and fills that box on its longer side.
     """
-    if {"width", "height"} <= set(type(hole).model_fields):
+    if stretches(type(hole)):
         sides = {"width": typed_in(unit, width), "height": typed_in(unit, height)}
         radius = getattr(hole, "radius", None)
         if isinstance(radius, Size):
