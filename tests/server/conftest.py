@@ -2,12 +2,14 @@ import pytest
 from django.apps import apps
 from django.core import serializers
 from django.db import transaction
+from workshop.api.projects import _summary
 from workshop.demo import load_demo
 from workshop.dry_fit import assembly_of
 from workshop.handover import stored_sheet_file
 from workshop.models import Project
 from workshop.notes import _looked_for, layout_of, preparing
 from workshop.packed import _ground
+from workshop.portraits import page_of
 from workshop.prepared import moves_shown, prepared_sheet
 from workshop.revisions import known
 from workshop.shown import parts_of
@@ -20,7 +22,7 @@ def at_once(settings):
     # Each test is rolled back, so that revisions get the same numbers again.
     for remembered in (known, _ground, assembly_of, layout_of, _looked_for, preparing, parts_of):
         remembered.forget()
-    for prepared in (prepared_sheet, moves_shown, stored_sheet_file):
+    for prepared in (prepared_sheet, moves_shown, stored_sheet_file, page_of, _summary):
         prepared.forget()
 
 
