@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { mount, type VueWrapper } from '@vue/test-utils'
+import { flushPromises, mount, type VueWrapper } from '@vue/test-utils'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { nextTick } from 'vue'
 
@@ -60,6 +60,33 @@ describe('a size that is typed', () => {
     await input.trigger('blur')
     expect(save).toHaveBeenCalledTimes(1)
     answer(null)
+  })
+
+  it('shows what is on its way where Escape is pressed meanwhile, and does not send the old size after it', async () => {
+    let answer: (refusal: Refusal | null) => void = () => undefined
+    const save = vi.fn(() => new Promise<Refusal | null>((resolve) => { answer = resolve }))
+    const { at, input } = field(mm('12'), save)
+    await typed(input, '14')
+    await input.trigger('keydown', { key: 'Escape' })
+    expect((input.element as HTMLInputElement).value).toBe('14')
+    await at.setProps({ size: mm('14') })
+    answer(null)
+    await flushPromises()
+    await input.trigger('focus')
+    await input.trigger('blur')
+    expect([(input.element as HTMLInputElement).value, save.mock.calls.length]).toEqual(['14', 1])
+  })
+
+  it('sends what is typed and left while another is on its way', async () => {
+    const answers: ((refusal: Refusal | null) => void)[] = []
+    const save = vi.fn<Save>(() => new Promise((resolve) => answers.push(resolve)))
+    const { input } = field(mm('12'), save)
+    await typed(input, '14')
+    await input.setValue('15')
+    await input.trigger('blur')
+    answers[0]!(null)
+    await flushPromises()
+    expect(save.mock.calls.map(([size]) => size.text)).toEqual(['14', '15'])
   })
 
   it('steps by its last place with the arrows, and is saved when they rest', async () => {

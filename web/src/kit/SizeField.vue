@@ -31,7 +31,9 @@ const id = useId()
 const text = ref('')
 const refusal = ref<Refusal | null>(null)
 const editing = ref(false)
-let saving = false
+/** What is on its way to the server, and whether more was typed and left since. */
+let sent: string | null = null
+let more = false
 
 /** A bare number is shown in the maker's unit; a sum keeps the unit that its numbers were typed in. */
 const unit = computed(() => (props.size.text && !isBare(props.size.text) ? props.size.unit : unitShown.value))
@@ -46,7 +48,7 @@ watch(
   () => {
     // What is being saved or was refused stays as it was typed, until it is taken after all.
     const taken = props.size.text.trim() === text.value.trim()
-    if (editing.value || saving || (refusal.value && !taken)) return
+    if (editing.value || sent !== null || (refusal.value && !taken)) return
     refusal.value = null
     text.value = asTyped()
   },
@@ -54,18 +56,24 @@ watch(
 )
 
 async function commit(): Promise<void> {
-  if (saving) return
-  editing.value = false
-  if (text.value.trim() === asTyped()) {
-    refusal.value = null
+  if (sent !== null) {
+    more = text.value.trim() !== sent
     return
   }
-  saving = true
-  const sent = text.value.trim()
-  refusal.value = await props.save({ text: sent, unit: props.bare ? 'mm' : unit.value })
-  saving = false
-  // What was stepped on meanwhile goes next.
-  if (!refusal.value && text.value.trim() === sent) text.value = asTyped()
+  editing.value = false
+  if (text.value.trim() === asTyped()) refusal.value = null
+  else await send(text.value.trim(), props.bare ? 'mm' : unit.value)
+}
+
+/** What is typed and left, or stepped on, while it is on its way goes next. */
+async function send(size: string, inUnit: Size['unit']): Promise<void> {
+  sent = size
+  refusal.value = await props.save({ text: size, unit: inUnit })
+  sent = null
+  if (!refusal.value && text.value.trim() === size) text.value = asTyped()
+  if (!more) return
+  more = false
+  await commit()
 }
 
 /** Where the caret is while something is typed, for the names that may stand there. */
@@ -99,10 +107,7 @@ function step(by: number): void {
   void settle()
 }
 
-const settle = useDebounceFn(async () => {
-  if (saving) return void settle()
-  await commit()
-}, 120)
+const settle = useDebounceFn(commit, 120)
 
 function offered(taken: string, at: number): void {
   text.value = taken
@@ -122,7 +127,8 @@ function begin(): void {
 
 function cancel(): void {
   if (refusal.value) props.giveUp?.()
-  text.value = asTyped()
+  // What is on its way is no longer given up: it is what will stand here.
+  text.value = sent ?? asTyped()
   refusal.value = null
   editing.value = false
   input.value?.blur()
@@ -131,9 +137,7 @@ function cancel(): void {
 /** A mend of what was typed is another value for it; it is saved as if that had been typed. */
 async function take(value: string): Promise<void> {
   text.value = value
-  saving = true
-  refusal.value = await props.save({ text: value, unit: 'mm' })
-  saving = false
+  await send(value, 'mm')
 }
 </script>
 
