@@ -185,6 +185,8 @@ def test_a_project_is_listed_with_what_it_is_of_and_how_far_it_has_come(client, 
     cut = [one.model_copy(update={"cut": True}) for one in laid.layout.placements]
     create(laid.model_copy(update={"layout": laid.layout.model_copy(update={"placements": cut})}), slug="all-cut")
     assert listed(client)["all-cut"]["stands"] == "cut"
+    create(laid.model_copy(update={"layout": laid.layout.model_copy(update={"placements": cut[:-2]})}), slug="some-cut")
+    assert [listed(client)["some-cut"][told] for told in ("stands", "missing")] == ["laid out", 2]
 
 
 def test_a_portrait_is_drawn_once_for_each_state_and_kept(client, tray, monkeypatch):

@@ -37,7 +37,7 @@ class ProjectListed(Schema):
 
     ``readable`` is when its last state was stored that can be read; ``variant_of`` the name of its design. ``state``
     stands for what it looks like: its portrait is asked for with that. ``stands`` is how far it has come, on so many
-    ``sheets``; ``demo`` says that it came with the application.
+    ``sheets``, with ``missing`` copies that lie on none; ``demo`` says that it came with the application.
     """
 
     slug: str
@@ -51,6 +51,7 @@ class ProjectListed(Schema):
     stocks: list[str] = []
     stands: Stands = "empty"
     sheets: int = 0
+    missing: int = 0
     demo: bool = False
 
 
@@ -88,7 +89,7 @@ def _listed(project: Project, faults: Mapping[int, int]) -> ProjectListed:
     told.variant_of = project.variant_of.name if project.variant_of else ""
     try:
         told.state = revisions.current_id(project)
-        told.parts, told.sheets, told.stocks, told.stands = _summary(told.state)
+        told.parts, told.sheets, told.stocks, told.stands, told.missing = _summary(told.state)
         if told.stands == "laid out" and told.state in faults:
             told.stands = "faulty" if faults[told.state] else "proved"
     except Unreadable as trouble:
@@ -99,18 +100,25 @@ def _listed(project: Project, faults: Mapping[int, int]) -> ProjectListed:
 
 
 @remembered(most=4096)
-def _summary(revision_id: int) -> tuple[int, int, list[str], Stands]:
+def _summary(revision_id: int) -> tuple[int, int, list[str], Stands, int]:
     """What is listed of a state, which never changes. Raises `Unreadable`."""
     document = revisions.document_of(revision_id)
     stocks = [stock.name for stock in document.stocks]
-    return len(document.parts), len(document.layout.sheets), stocks, _stands(document)
+    missing = _missing(document)
+    return len(document.parts), len(document.layout.sheets), stocks, _stands(document, missing), missing
 
 
-def _stands(document: Document) -> Stands:
+def _missing(document: Document) -> int:
+    """How many copies neither lie on a sheet nor were cut."""
+    there = {(one.part, one.copy_number) for one in document.layout.placements} | document.layout.finished
+    return sum((part.id, number) not in there for part in document.parts for number in range(1, part.count + 1))
+
+
+def _stands(document: Document, missing: int) -> Stands:
     lying = document.layout.placements
-    if not lying:
+    if not lying and not document.layout.done:
         return "drawn" if document.parts else "empty"
-    return "cut" if all(placement.cut for placement in lying) else "laid out"
+    return "laid out" if missing or not all(placement.cut for placement in lying) else "cut"
 
 
 @router.get("/projects/{slug}/portrait", response={200: None, 404: None})

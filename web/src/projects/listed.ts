@@ -10,8 +10,8 @@ export function when(date: string): string {
   return new Date(date).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })
 }
 
-function counted(number: number, one: string): string {
-  return `${number} ${one}${number === 1 ? '' : 's'}`
+function counted(number: number, one: string, more = `${one}s`): string {
+  return `${number} ${number === 1 ? one : more}`
 }
 
 /** How far it has come, in words. */
@@ -21,6 +21,7 @@ export function standsAt(project: Listed): string {
   if (project.stands === 'drawn') return `${parts}, not laid out`
   const sheets = counted(project.sheets, 'sheet')
   if (project.stands === 'cut') return `${parts}, cut`
+  if (project.missing && project.stands !== 'faulty') return `${parts} on ${sheets}, ${counted(project.missing, 'copy', 'copies')} not laid out`
   const PROOF = { 'laid out': 'not proved', proved: 'proved', faulty: 'the proof found faults' }
   return `${parts} on ${sheets}, ${PROOF[project.stands]}`
 }
