@@ -90,6 +90,11 @@ def choose(field, option):
     listed.get_by_role("option", name=option, exact=True).click()
 
 
+def fold(page, title):
+    """Folds a section away or open; what it says stands behind its title."""
+    page.get_by_role("button", name=re.compile(rf"^{re.escape(title)}\b")).click()
+
+
 def chosen(page, label):
     """A field with a list, to see in it what is chosen."""
     return page.locator(".row-field").filter(has=page.get_by_label(label, exact=True))

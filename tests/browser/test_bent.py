@@ -7,8 +7,8 @@ import pytest
 from ezdxf import recover
 from playwright.sync_api import expect
 
-from .conftest import choose
-from .test_shape_in_depth import begun, fold, handed_over, shown
+from .conftest import choose, fold
+from .test_shape_in_depth import begun, handed_over, shown
 
 
 def number(page, label):

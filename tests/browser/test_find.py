@@ -54,8 +54,10 @@ SAID = (ROOT / "web" / "src" / "find" / "settings.ts").read_text()
 
 #: Whether something is called so at the station that is open, folded away or not.
 IS_THERE = """words => [...document.querySelectorAll(
-    "main :is(label, button, a[href], .el-collapse-item__header, [role=radiogroup], [role=tab])")].some(
-  one => (one.getAttribute("aria-label") ?? one.textContent).trim().replace(/\\s+/g, " ") === words)"""
+    "main :is(label, button, a[href], .el-collapse-item__header, [role=radiogroup], [role=tab])")].some(one => {
+  const said = one.getAttribute("aria-label") ?? (one.querySelector(".fold-title") ?? one).textContent
+  return said.trim().replace(/\\s+/g, " ") === words
+})"""
 
 
 def said_of(station):

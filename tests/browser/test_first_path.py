@@ -8,7 +8,7 @@ from leannotch_core.drawings.svg import read_svg
 from leannotch_core.proof.sweep import prove
 from playwright.sync_api import expect
 
-from .conftest import choose, listed
+from .conftest import choose, fold, listed
 
 
 def ledger(page):
@@ -79,6 +79,7 @@ def test_a_part_of_ones_own_from_nothing_to_a_file(maker, page):
     expect(page.get_by_text("= 25.4 mm")).to_be_visible()
     maker.type("Width", "25")
     maker.type("Height", "20*3")
+    fold(page, "Its four corners")
     choose(page.get_by_label("top left corner", exact=True), "round")
     maker.type("Size of the top left corner", "10")
     choose(page.get_by_label("top right corner", exact=True), "round")
@@ -284,6 +285,7 @@ def test_measuring_a_stock(maker, page):
     maker.type("Hole", "20.3")
     maker.type("Plug", "19.9")
     expect(page.get_by_role("button", name="Kerf", exact=True)).to_have_text("kerf 0.2")
+    fold(page, "Kerf and fits from a coupon")
     page.get_by_role("button", name="Make a fit comb").click()
     expect(maker.facts()).to_contain_text("Fit coupon for Birch ply 3 mm")
     expect(maker.facts()).to_contain_text("2 parts on 1 sheet")

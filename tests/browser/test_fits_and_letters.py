@@ -10,7 +10,7 @@ from leannotch_core.proof.sweep import prove
 from playwright.sync_api import expect
 
 from ..projects import ROOT
-from .conftest import choose
+from .conftest import choose, fold
 from .test_first_path import download, ledger
 
 
@@ -134,6 +134,7 @@ def test_what_a_coupon_showed_is_taken_over_here_and_in_another_project(maker, p
     stand["stocks"][0]["name"] = "Ply from the shed"
     here, there = (served.post("/api/projects/open", stand)["slug"] for _ in range(2))
     maker.open("measure", here)
+    fold(page, "Kerf and fits from a coupon")
     choose(page.get_by_role("region", name="What came out").get_by_label("Kerf"), "from the square and its hole")
     maker.type("Hole measures", "20.19")
     maker.type("Square measures", "19.81")

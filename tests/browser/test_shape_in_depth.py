@@ -12,7 +12,7 @@ from leannotch_core.proof.sweep import prove
 from PIL import Image
 from playwright.sync_api import expect
 
-from .conftest import choose
+from .conftest import choose, fold
 
 LOGGER = {
     "kind": "brought",
@@ -41,10 +41,6 @@ def begun(maker, page, served, name, width="100", height="60"):
 
 def shown(served, slug):
     return served.get(f"/api/projects/{slug}")
-
-
-def fold(page, title):
-    page.get_by_role("button", name=title, exact=True).click()
 
 
 def handed_over(maker, page, name):

@@ -13,7 +13,8 @@ export function onPage(root: ParentNode, where: string): Findable[] {
 }
 
 function called(element: HTMLElement): string {
-  return (element.getAttribute('aria-label') ?? element.textContent ?? '').trim().replace(/\s+/g, ' ')
+  const title = element.querySelector('.fold-title') ?? element
+  return (element.getAttribute('aria-label') ?? title.textContent ?? '').trim().replace(/\s+/g, ' ')
 }
 
 function isOff(element: HTMLElement): boolean {

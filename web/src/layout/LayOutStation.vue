@@ -277,7 +277,7 @@ watchEffect(() => {
     </template>
     <FoldSection v-if="workshop.document?.layout.done.length" :title="`Cut already: ${workshop.document.layout.done.length}`" folded><AlreadyCut /></FoldSection>
     <p class="explain"><GoLink :to="`/projects/${workshop.shown?.slug}/bed`">A picture of the bed or the scrap</GoLink></p>
-    <FoldSection title="How parts may lie" name="turns">
+    <FoldSection title="How parts may lie" name="turns" folded>
       <HowPartsMayLie />
     </FoldSection>
     <p v-if="sheet" class="explain in-line">

@@ -20,10 +20,8 @@ const columns = computed(() => [
 
 <template>
   <RowsTable v-if="results.length" class="history" label="Coupons of this stock" :rows="results" :columns="columns" />
-  <p v-else class="explain">No coupon of this stock on this machine yet. Kerf and clearances are what was typed.</p>
 </template>
 
 <style scoped>
 .history { max-width: 760px; margin-top: 10px; }
-.explain { color: var(--soft-ink); font-size: 12px; margin-top: 10px; }
 </style>

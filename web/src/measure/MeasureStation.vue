@@ -104,6 +104,13 @@ function setKerfWay(how: string): void {
   if (how === 'plug') void edits.told(setKerf({ how: 'plug', hole: mm(20 + width), plug: mm(20 - width) }))
 }
 
+const clearancesSay = computed(() => FITS.map(({ fit }) => `${fit} ${plain(facts.value?.clearance[fit] ?? 0, workshop.unit)}`).join(', '))
+const couponsSay = computed(() => {
+  const last = known.value?.history.at(-1)
+  const machine = picked.machine?.name ?? 'this machine'
+  return last ? `the last of ${last.date}, ${machine}` : `none of this stock on ${machine} yet`
+})
+
 function savePieces(size: Size): Promise<Refusal | null> {
   const texts = size.text.split(size.text.includes(';') ? ';' : /\s+/).map((text) => text.trim()).filter(Boolean)
   return saveTestCut({ pieces: texts.map((text) => ({ text, unit: size.unit })) })
@@ -204,21 +211,30 @@ function remove(): void {
                 <p class="explain">(hole − plug) / 2 = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
               </template>
             </div>
-            <h3>Clearance by fit</h3>
-            <div class="stack">
-              <div v-for="{ fit, feel } in FITS" :key="fit" class="fit">
-                <SizeField :label="fit" :size="known.clearances[fit]" :save="(size) => saveClearance(fit, size)" />
-                <small>{{ feel }}</small>
+            <FoldSection title="Clearance by fit" :says="clearancesSay" name="clearances" folded>
+              <div class="stack">
+                <div v-for="{ fit, feel } in FITS" :key="fit" class="fit">
+                  <SizeField :label="fit" :size="known.clearances[fit]" :save="(size) => saveClearance(fit, size)" />
+                  <small>{{ feel }}</small>
+                </div>
               </div>
-            </div>
-            <p class="explain">Opening less insert; a minus is interference. Starting values are common practice; a test on your own machine replaces them.</p>
+              <p class="explain">Opening less insert; a minus is interference. Starting values are common practice; a test on your own machine replaces them.</p>
+            </FoldSection>
           </section>
-          <NewCoupon :stock="stock" />
-          <CouponResults :stock="stock" />
-          <NewSettingsCoupon :stock="stock" />
-          <BestSquare :stock="stock" />
         </div>
-        <CouponHistory v-if="known" :known="known" />
+        <FoldSection v-if="stock && known" title="Kerf and fits from a coupon" :says="couponsSay" name="fit-coupons" folded>
+          <div class="columns">
+            <NewCoupon :stock="stock" />
+            <CouponResults :stock="stock" />
+          </div>
+          <CouponHistory :known="known" />
+        </FoldSection>
+        <FoldSection v-if="stock && known" title="Speed and power from a coupon" name="settings-coupons" folded>
+          <div class="columns">
+            <NewSettingsCoupon :stock="stock" />
+            <BestSquare :stock="stock" />
+          </div>
+        </FoldSection>
       </div>
     </template>
     <template v-if="stock">

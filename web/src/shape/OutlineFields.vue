@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import type { Part, PartShown, Schemas, Shape } from '../api/client'
 import ChoiceField from '../kit/ChoiceField.vue'
+import FoldSection from '../kit/FoldSection.vue'
 import SizeField from '../kit/SizeField.vue'
 import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
@@ -43,6 +44,11 @@ function putRim(change: Partial<Part['rim']>): Promise<Refusal | null> {
   return props.putPart(({ rim }) => ({ rim: { ...rim, ...change } }))
 }
 
+const cornersSay = computed(() => {
+  const cut = props.part.shape.kind === 'rectangle' ? props.part.shape.corners : []
+  return cut.length ? cut.map(({ corner, kind }) => `${corner} ${kind}`).join(', ') : 'square'
+})
+
 function value(path: string): number | undefined {
   return workshop.shown?.values[`parts/${props.part.id}/${path}`]
 }
@@ -50,7 +56,9 @@ function value(path: string): number | undefined {
 
 <template>
   <ChoiceField v-if="!part.starter" label="Shape" :value="part.shape.kind" :options="kinds" :names="{ curve: 'curve through points', brought: 'from a file' }" :save="setKind" />
-  <CornerCuts v-if="part.shape.kind === 'rectangle'" :corners="part.shape.corners" :value="value" plain="square" :save="putCorners" />
+  <FoldSection v-if="part.shape.kind === 'rectangle'" title="Its four corners" :says="cornersSay" name="four-corners" :folded="!part.shape.corners.length">
+    <CornerCuts :corners="part.shape.corners" :value="value" plain="square" :save="putCorners" />
+  </FoldSection>
   <BringOutline v-if="own" :key="part.id" :part="part" />
   <p v-if="own" class="in-line">
     <ActButton :pressed="mode.mode === 'draw the outline'" @click="mode.be('draw the outline')">Draw it by hand</ActButton>
