@@ -6,10 +6,11 @@ import numpy as np
 from drawn.space import CHORD, CopyShown, DrivenShown, MeshShown, SpanShown
 from leannotch_core.assembly.inner import inner_spans
 from leannotch_core.assembly.inside import put_inside
-from leannotch_core.assembly.order import AssemblyOrder
+from leannotch_core.assembly.order import AssemblyOrder, AssemblyStep
 from leannotch_core.assembly.poses import Assembly, Copy, assemble
 from leannotch_core.assembly.solids import Clash, solid
 from leannotch_core.assembly.space import extent
+from leannotch_core.assembly.step_words import step_words
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.project.project import Project as Document
 from leannotch_core.remembered import remembered
@@ -46,12 +47,13 @@ class ClashShown(BaseModel):
 
 
 class StepShown(BaseModel):
-    """``moving`` goes onto ``standing`` along a unit direction in space, from ``distance`` mm away."""
+    """``moving`` goes onto ``standing`` along a unit direction in space, from ``distance`` mm away; ``text`` says so."""
 
     moving: list[CopyRef]
     standing: list[CopyRef]
     direction: list[float]
     distance: float
+    text: str
 
 
 class FitShown(BaseModel):
@@ -134,7 +136,9 @@ def _overall(document: Document, result: Result, assembly: Assembly) -> list[Spa
     return spans
 
 
-def fit_shown(version: int, clashes: list[Clash], order: AssemblyOrder, assembly: Assembly) -> FitShown:
+def fit_shown(
+    version: int, result: Result, clashes: list[Clash], order: AssemblyOrder, assembly: Assembly
+) -> FitShown:
     alone = [group[0] for group in assembly.groups if len(group) == 1]
     return FitShown(
         version=version,
@@ -155,12 +159,30 @@ def fit_shown(version: int, clashes: list[Clash], order: AssemblyOrder, assembly
                 standing=[_ref(copy) for copy in step.standing],
                 direction=list(step.direction),
                 distance=step.distance,
+                text=step_words(result, step),
             )
             for step in order.steps
         ],
         locked=[[_ref(copy) for copy in copies] for copies in order.locked],
         loose=[_ref(copy) for copy in alone] if len(assembly.groups) > len(alone) else [],
     )
+
+
+def steps_of(fit: FitShown) -> list[AssemblyStep]:
+    """The steps of the assembly, as they were found."""
+    return [
+        AssemblyStep(_copies(step.moving), _copies(step.standing), _direction(step.direction), step.distance)
+        for step in fit.steps
+    ]
+
+
+def _copies(refs: list[CopyRef]) -> tuple[Copy, ...]:
+    return tuple(Copy(ref.part, ref.number) for ref in refs)
+
+
+def _direction(numbers: list[float]) -> tuple[float, float, float]:
+    x, y, z = numbers
+    return x, y, z
 
 
 def _ref(copy: Copy) -> CopyRef:

@@ -215,7 +215,7 @@ def _fit(run: Run) -> None:
         if tell(done / 2):
             break
     order = assembly_order(result, assembly, lambda done: tell((1 + done) / 2))
-    shown = fit_shown(run.version, sorted(found, key=lambda clash: -clash.deep), order, assembly)
+    shown = fit_shown(run.version, result, sorted(found, key=lambda clash: -clash.deep), order, assembly)
     end(run, "stopped" if stop() else "done", progress=1, result=shown.model_dump_json())
 
 

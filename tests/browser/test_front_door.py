@@ -1,8 +1,10 @@
 """The first page: projects as pictures, found and put in order, and three ways to begin."""
 
+import io
 import re
 
 from playwright.sync_api import expect
+from pypdf import PdfReader
 
 from ..projects import ROOT
 from .conftest import choose, listed
@@ -97,3 +99,10 @@ def test_an_empty_project_offers_the_same_ways_and_each_station_says_where_to_go
     page.get_by_role("navigation", name="Some starters").get_by_role("link", name="Box with a lid").click()
     page.get_by_role("button", name="Add it to Nothing in it").click()
     expect(page.get_by_role("contentinfo", name="Parts").get_by_role("button", name="Floor")).to_be_visible()
+
+
+def test_a_page_to_look_at_is_printed_on_two_pages_the_second_with_sheets_and_cut_list(page, tray):
+    page.goto(f"/api/projects/{tray}/page")
+    first, second = (one.extract_text() for one in PdfReader(io.BytesIO(page.pdf(prefer_css_page_size=True))).pages)
+    assert "Put together" in first and "Divider crossways" in first and "Sheets" not in first
+    assert second.index("Sheets") < second.index("Cut list")

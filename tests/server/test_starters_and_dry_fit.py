@@ -216,6 +216,18 @@ def test_a_dry_fit_runs_as_a_task_and_tells_clash_place_and_order(client):
     assert [copy["part"] for copy in run["fit"]["loose"]] == ["spare"]
 
 
+def test_an_assembly_sheet_is_of_what_was_checked_and_of_nothing_that_was_changed_since(client, tray):
+    run = post(client, "projects/sorting-tray/fit", {}).json()
+    assert run["fit"]["steps"][0]["text"].endswith("onto Floor, from above")
+    sheet = client.get(f"/api/runs/{run['id']}/assembly-sheet")
+    assert sheet.content.startswith(b"%PDF") and "sorting-tray-assembly.pdf" in sheet["Content-Disposition"]
+    edited(client, "sorting-tray", tray.version, {"do": "rename project", "name": "Other"})
+    refused = client.get(f"/api/runs/{run['id']}/assembly-sheet")
+    assert refused.status_code == 422 and "check the fit again" in refused.json()["message"]
+    nested = Run.objects.create(project=tray, kind="nest", seconds=0, version=tray.version)
+    assert client.get(f"/api/runs/{nested.id}/assembly-sheet").status_code == 404
+
+
 def test_a_check_that_was_stopped_says_so_and_keeps_what_it_found(client, tray):
     run = Run.objects.create(project=tray, kind="fit", seconds=0, version=tray.version, stop_asked=True)
     work.func(run.id)

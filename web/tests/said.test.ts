@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 
 import type { Document, Finding } from '../src/api/client'
-import { comingFrom, copyName, stepText, type Step } from '../src/dryfit/explain'
+import { copyName } from '../src/dryfit/explain'
 import { between } from '../src/frame/ready'
 import { STATIONS, stationOf } from '../src/frame/stations'
 import { pageOf, sayings } from '../src/frame/handbook/pages'
@@ -41,23 +41,12 @@ describe('a finding', () => {
   })
 })
 
-describe('a step of the assembly', () => {
-  it('names copies by their number only where there are several', () => {
+describe('a copy', () => {
+  it('is called by its number only where there are several', () => {
     expect(copyName(DOCUMENT, { part: 'floor', number: 1 })).toBe('Floor')
     expect(copyName(DOCUMENT, { part: 'wall', number: 2 })).toBe('Wall 2')
     expect(copyName(DOCUMENT, { part: 'gone', number: 1 })).toBe('gone')
     expect(copyName(null, { part: 'gone', number: 1 })).toBe('gone')
-  })
-
-  it.each([[[0, 0, -1], 'above'], [[0, 0, 1], 'below'], [[1, 0, 0], 'the left'], [[0, -1, 0], 'the back'], [[0.7, 0, -0.71], 'above and the left'], [[0.29, 0, -0.95], 'above']])('along %j comes from %s', (direction, said) => {
-    expect(comingFrom(direction)).toBe(said)
-  })
-
-  it('is a sentence, shorter where much stands already', () => {
-    const step = { moving: [{ part: 'wall', number: 1 }], standing: [{ part: 'floor', number: 1 }], direction: [0, 0, -1] } as unknown as Step
-    expect(stepText(DOCUMENT, step)).toBe('Wall 1 onto Floor, from above')
-    const many = { ...step, standing: Array.from({ length: 4 }, () => ({ part: 'floor', number: 1 })) } as unknown as Step
-    expect(stepText(DOCUMENT, many)).toBe('Wall 1 onto what stands already, from above')
   })
 })
 

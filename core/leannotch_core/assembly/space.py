@@ -46,3 +46,10 @@ def extent_of(corners: Matrix, pose: Matrix) -> tuple[Matrix, Matrix]:
     """The least and the most of x, y and z (mm) that corners, rows of x, y, z and 1, reach in a pose."""
     there = (corners @ pose.T)[:, :3]
     return there.min(axis=0), there.max(axis=0)
+
+
+def moved(pose: Matrix, way: Matrix) -> Matrix:
+    """A pose (4 x 4) moved along a way in space (mm)."""
+    there = pose.copy()
+    there[:3, 3] += way
+    return there

@@ -2,11 +2,7 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Iterator
-
-import pikepdf
-from pikepdf import Dictionary, String
 
 from ..assembly.bend_notes import order_of
 from ..assembly.press import Reached
@@ -16,13 +12,12 @@ from ..document.sizes import shown
 from ..document.stock import NEVER_BURNED
 from ..geometry.segment import Motion
 from ..machining.ready import Prepared, PreparedRow
-from .pdf import POINTS, escaped, path_words, plain_font
+from .paper import HEIGHT, LINE, MARGIN, SMALL, WIDTH, fitting, on_paper, text, wrapped
+from .pdf import POINTS, path_words
 
-#: A4 upright (ISO 216), its margin, and the height that the drawing may have, mm.
-WIDTH, HEIGHT, MARGIN, DRAWING = 210.0, 297.0, 15.0, 84.0
+#: The height that the drawing may have, mm.
+DRAWING = 84.0
 
-#: From line to line, and how high words are, in mm and in points.
-LINE, SMALL = 4.6, 8.5
 #: So many bends stand on the page that is theirs.
 _BENDS = 48
 
@@ -40,34 +35,25 @@ _ROW_COLUMNS = (
 
 def write_setup_sheet(ready: Prepared, wanted: HandOver) -> bytes:
     """The bytes of one page of A4, and of one more where parts are bent; the same sheet gives the same bytes."""
-    document = pikepdf.new()
-    font = plain_font(document)
     pages = [_page(ready, wanted)]
     if ready.plan.bent:
         pages.append(_bend_table(ready))
-    for words in pages:
-        page = document.add_blank_page(page_size=(WIDTH * POINTS, HEIGHT * POINTS))
-        page.obj.Resources = Dictionary(Font=font)
-        page.obj.Contents = document.make_stream("\n".join(words).encode("cp1252", "replace"))
-    document.trailer.Info = document.make_indirect(Dictionary(Title=String(ready.plan.name)))
-    written = io.BytesIO()
-    document.save(written, deterministic_id=True)
-    return written.getvalue()
+    return on_paper(ready.plan.name, pages)
 
 
 def _page(ready: Prepared, wanted: HandOver) -> Iterator[str]:
     top = HEIGHT - MARGIN - 6
-    yield _text(MARGIN, top, 14, _fitting(ready.plan.name, WIDTH - 2 * MARGIN, 14))
-    facts = [line for fact in _facts(ready, wanted) for line in _wrapped(fact)]
+    yield text(MARGIN, top, 14, fitting(ready.plan.name, WIDTH - 2 * MARGIN, 14))
+    facts = [line for fact in _facts(ready, wanted) for line in wrapped(fact)]
     for number, line in enumerate(facts):
-        yield _text(MARGIN, top - 8 - LINE * number, SMALL, line)
-    watch = [line for fact in _watch(ready) for line in _wrapped(fact)]
+        yield text(MARGIN, top - 8 - LINE * number, SMALL, line)
+    watch = [line for fact in _watch(ready) for line in wrapped(fact)]
     foot = top - 8 - LINE * len(facts) - DRAWING
     yield from _drawing(ready, foot)
     rest = MARGIN + LINE * len(watch)
     yield from _rows(ready, foot - 7, rest)
     for number, line in enumerate(watch):
-        yield _text(MARGIN, rest - LINE * (number + 1), SMALL, line)
+        yield text(MARGIN, rest - LINE * (number + 1), SMALL, line)
 
 
 def _facts(ready: Prepared, wanted: HandOver) -> Iterator[str]:
@@ -140,14 +126,14 @@ def _rows(ready: Prepared, top: float, foot: float) -> Iterator[str]:
     """Row by row, as many as there is room for above ``foot`` (mm)."""
     most = max(1, int((top - foot) / LINE) - 2)
     for x, _, title in _ROW_COLUMNS:
-        yield _text(MARGIN + x, top, SMALL, title)
+        yield text(MARGIN + x, top, SMALL, title)
     shown_rows = ready.rows[:most]
     for number, row in enumerate(shown_rows, 1):
         for (x, wide, _), word in zip(_ROW_COLUMNS, _row(ready, number, row), strict=True):
-            yield _text(MARGIN + x, top - LINE * number, SMALL, _fitting(word, wide, SMALL))
+            yield text(MARGIN + x, top - LINE * number, SMALL, fitting(word, wide, SMALL))
     if len(ready.rows) > len(shown_rows):
         more = len(ready.rows) - len(shown_rows)
-        yield _text(MARGIN, top - LINE * (len(shown_rows) + 1), SMALL, f"and {more} more rows")
+        yield text(MARGIN, top - LINE * (len(shown_rows) + 1), SMALL, f"and {more} more rows")
 
 
 def _row(ready: Prepared, number: int, row: PreparedRow) -> tuple[str, ...]:
@@ -168,15 +154,15 @@ _COLUMNS = ((0, "part"), (45, "bend"), (85, "angle"), (103, "way"), (117, "radiu
 def _bend_table(ready: Prepared) -> Iterator[str]:
     """All bends of the parts on the sheet, each part once, in the order in which a press can make them."""
     top = HEIGHT - MARGIN - 6
-    yield _text(MARGIN, top, 14, f"Bends of {ready.plan.name}")
+    yield text(MARGIN, top, 14, f"Bends of {ready.plan.name}")
     for x, title in _COLUMNS:
-        yield _text(MARGIN + x, top - 9, 9, title)
+        yield text(MARGIN + x, top - 9, 9, title)
     rows = list(_bend_rows(ready))
     for number, row in enumerate(rows[:_BENDS]):
         for (x, _), word in zip(_COLUMNS, row, strict=True):
-            yield _text(MARGIN + x, top - 15 - 5 * number, 9, word)
+            yield text(MARGIN + x, top - 15 - 5 * number, 9, word)
     if len(rows) > _BENDS:
-        yield _text(MARGIN, top - 15 - 5 * _BENDS, 9, f"and {len(rows) - _BENDS} more bends")
+        yield text(MARGIN, top - 15 - 5 * _BENDS, 9, f"and {len(rows) - _BENDS} more bends")
 
 
 def _bend_rows(ready: Prepared) -> Iterator[tuple[str, ...]]:
@@ -190,39 +176,3 @@ def _bend_rows(ready: Prepared) -> Iterator[tuple[str, ...]]:
             name = f"{turn.index(bend.id) + 1}  {bend.name}" if turn else bend.name
             angle, radius = f"{numbers.angle:g}°", shown(numbers.radius)
             yield part.part.name, name, angle, way, radius, f"{numbers.k:.3f}", shown(numbers.deduction)
-
-
-#: How wide letters of Helvetica are, in thousandths of their size (its published metrics, from memory): narrow ones,
-#: wide ones, and all others.
-_NARROW, _WIDE = "ijlt.,:;'|!I()[] f", "mwMWGOQ%@"
-
-
-def _wide(words: str, size: float) -> float:
-    """About how wide (mm) words are."""
-    thousandths = sum(290 if letter in _NARROW else 840 if letter in _WIDE else 570 for letter in words)
-    return thousandths / 1000 * size / POINTS
-
-
-def _fitting(words: str, room: float, size: float) -> str:
-    """Words cut off where there is no more room (mm), and said to be."""
-    if _wide(words, size) <= room:
-        return words
-    while words and _wide(words, size) > room - 2:
-        words = words[:-1]
-    return f"{words.rstrip()}..."
-
-
-def _wrapped(words: str) -> list[str]:
-    """A sentence in lines that the page has room for."""
-    lines, line = [], ""
-    for word in words.split(" "):
-        longer = f"{line} {word}".strip()
-        if line and _wide(longer, SMALL) > WIDTH - 2 * MARGIN:
-            lines.append(line)
-            longer = f"   {word}"
-        line = longer
-    return [*lines, line]
-
-
-def _text(x: float, y: float, size: float, words: str) -> str:
-    return f"BT /F1 {size:g} Tf {x * POINTS:.3f} {y * POINTS:.3f} Td ({escaped(words)}) Tj ET"

@@ -108,16 +108,20 @@ def _flat(shape: Polygon, lines: Sequence[shapely.LineString]) -> str:
     return f'<path d="{_path(shape)}" fill="{_tone(1.0)}" stroke="{_INK}"/>{drawn}'
 
 
+def lit(face: Face) -> float:
+    """How much light falls on a face, from 0 to 1."""
+    return min(1.0, max(0.0, sum(a * b for a, b in zip(face.normal, _SUN, strict=True))))
+
+
 def painted(face: Face) -> str:
     """A face in its light, as an SVG path."""
-    lit = max(0.0, sum(a * b for a, b in zip(face.normal, _SUN, strict=True)))
-    tone = _tone(min(1.0, lit))
+    tone = _tone(lit(face))
     return f'<path d="{_path(face.shape)}" fill="{tone}" stroke="{tone if face.chord else _INK}"/>'
 
 
-def _tone(lit: float) -> str:
+def _tone(light_on_it: float) -> str:
     return "#" + "".join(
-        f"{round(dark + (light - dark) * lit):02x}" for dark, light in zip(_SHADE, _LIGHT, strict=True)
+        f"{round(dark + (light - dark) * light_on_it):02x}" for dark, light in zip(_SHADE, _LIGHT, strict=True)
     )
 
 

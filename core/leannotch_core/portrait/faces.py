@@ -41,13 +41,14 @@ class Face:
     """A flat face as it is seen (mm, y up); at x, y it is ``near[0] x + near[1] y + near[2]`` mm towards the eye.
 
     ``normal`` is its unit normal in the picture's axes: to the right, up, and towards the eye. ``chord`` is whether it
-    stands for a piece of something round.
+    stands for a piece of something round; ``of`` is the number of its body.
     """
 
     shape: Polygon
     near: tuple[float, float, float]
     normal: tuple[float, float, float]
     chord: bool
+    of: int
 
     def depth(self, x: float, y: float) -> float:
         """How far (mm) it is towards the eye at a place of the picture."""
@@ -74,7 +75,11 @@ def eye() -> Matrix:
 def faces_of(bodies: Sequence[tuple[manifold3d.Manifold, Matrix]]) -> list[Face]:
     """The faces that look towards the eye, of bodies in their poses; what is too small to be seen is left out."""
     turn, speck = eye(), _speck(bodies)
-    found = [face for body, pose in bodies for face in _of_body(body, turn @ pose[:3, :3], turn @ pose[:3, 3], speck)]
+    found = [
+        face
+        for number, (body, pose) in enumerate(bodies)
+        for face in _of_body(body, number, turn @ pose[:3, :3], turn @ pose[:3, 3], speck)
+    ]
     if len(found) <= MOST_FACES:
         return found
     # Of what is very rich, the largest: walls of the smallest holes are seen by nobody.
@@ -94,7 +99,7 @@ def _corners(body: manifold3d.Manifold) -> Numbers:
     return np.array(list(product(*ends.T)))
 
 
-def _of_body(body: manifold3d.Manifold, turn: Matrix, shift: Numbers, speck: float) -> Iterator[Face]:
+def _of_body(body: manifold3d.Manifold, of: int, turn: Matrix, shift: Numbers, speck: float) -> Iterator[Face]:
     mesh = body.to_mesh()
     own = mesh.vert_properties[:, :3].astype(np.float64)[mesh.tri_verts]
     normals = np.cross(own[:, 1] - own[:, 0], own[:, 2] - own[:, 0])
@@ -117,7 +122,7 @@ def _of_body(body: manifold3d.Manifold, turn: Matrix, shift: Numbers, speck: flo
         whole = joined(flat[which]).buffer(_GAP, join_style="mitre").buffer(-_GAP, join_style="mitre")
         for piece in shapely.get_parts(whole):
             if isinstance(piece, Polygon) and piece.area > speck:
-                yield Face(piece, near, tuple(normal.tolist()), _narrow(triangles[which]))
+                yield Face(piece, near, tuple(normal.tolist()), _narrow(triangles[which]), of)
 
 
 def _planes(triangles: Numbers, normals: Numbers) -> npt.NDArray[np.intp]:

@@ -42,8 +42,9 @@ th, td { text-align: left; padding: 3px 10px 3px 0; border-bottom: 1px solid var
   @page { size: A4; margin: 12mm; }
   body { background: none; font-size: 11px; } main { padding: 0; max-width: none; } .space p, button { display: none; }
   .space { border: 0; padding: 0; } .space svg { height: 78mm; } .parts svg { height: 26mm; }
-  .after { break-before: page; }
-  .parts { grid-template-columns: repeat(5, 1fr); gap: 6px 10px; }
+  .after { break-before: page; } .after ~ .after { break-before: auto; }
+  .parts { grid-template-columns: repeat(auto-fit, minmax(32mm, 1fr)); gap: 6px 10px; }
+  .sheets { grid-template-columns: repeat(3, 1fr); } .sheets svg { max-height: 50mm; }
 }
 """
 
@@ -151,7 +152,7 @@ def _drawn(part: EvaluatedPart) -> str:
 def _sheets(project: Project, result: Result) -> Iterator[str]:
     if not project.layout.sheets:
         return
-    yield '<h2>Sheets</h2><div class="sheets">'
+    yield '<h2 class="after">Sheets</h2><div class="sheets">'
     for index, sheet in enumerate(project.layout.sheets):
         stock = project.stock(sheet.stock)
         lying = [p for p in project.layout.placements if p.sheet == index]

@@ -9,7 +9,7 @@ import manifold3d
 import numpy as np
 
 from ..assembly.poses import Assembly
-from ..assembly.space import Matrix
+from ..assembly.space import Matrix, moved
 from ..evaluate import Result
 from .drawn import body_of, bounds_of, chord_for, painted, standing, svg
 from .faces import Face, faces_of
@@ -62,16 +62,10 @@ def _pulled(bodies: _Bodies) -> _Bodies:
     """Each body further from the middle of all."""
     middles = np.array([_middle(body, pose) for body, pose in bodies])
     ways = (middles - (middles.min(axis=0) + middles.max(axis=0)) / 2) * APART
-    return [(body, _moved(pose, way)) for (body, pose), way in zip(bodies, ways, strict=True)]
+    return [(body, moved(pose, way)) for (body, pose), way in zip(bodies, ways, strict=True)]
 
 
 def _middle(body: manifold3d.Manifold, pose: Matrix) -> Matrix:
     ends = np.array(body.bounding_box()).reshape(2, 3)
     found: Matrix = pose[:3, :3] @ ends.mean(axis=0) + pose[:3, 3]
     return found
-
-
-def _moved(pose: Matrix, way: Matrix) -> Matrix:
-    moved = pose.copy()
-    moved[:3, 3] += way
-    return moved

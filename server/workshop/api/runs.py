@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.http import Http404, HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
 
-from workshop import proofs, revisions
-from workshop.api.answers import Trouble, found
-from workshop.dry_fit import DryFitShown, FitShown, dry_fit_shown
+from workshop import hand, proofs, revisions
+from workshop.api.answers import Trouble, download, found
+from workshop.dry_fit import DryFitShown, FitShown, assembly_of, dry_fit_shown, steps_of
 from workshop.long_work import NestShown, ask_for
 from workshop.models import Run
 from workshop.proofs import ProofShown
@@ -71,6 +73,26 @@ def _start(slug: str, kind: str, seconds: float) -> RunShown:
 @router.get("/runs/{run_id}", response={200: RunShown, 404: Trouble})
 def get_run(request: HttpRequest, run_id: int) -> RunShown:
     return _shown(_run(run_id))
+
+
+@router.get("/runs/{run_id}/assembly-sheet", response={404: Trouble, 422: Trouble})
+def get_assembly_sheet(request: HttpRequest, run_id: int) -> Any:
+    """The steps that a check of the fit found, with pictures, as PDF; the project must still be as it was checked."""
+    # What writes PDF takes longer to load than all of a start should.
+    from leannotch_core.portrait.assembly_sheet import write_assembly_sheet
+
+    run = _run(run_id)
+    fit = _shown(run).fit
+    if fit is None or run.project.deleted:
+        raise Http404
+    if fit.version != run.project.version:
+        return Status(422, Trouble(message="The project was changed after its fit was checked; check the fit again."))
+    revision = revisions.current_id(run.project)
+    with hand.looking():
+        hand.let_edits_first()
+        document, result = revisions.document_of(revision), revisions.result_of(revision)
+        written = write_assembly_sheet(document, result, assembly_of(revision), steps_of(fit))
+    return download(written, "application/pdf", f"{run.project.slug}-assembly.pdf")
 
 
 @router.post("/runs/{run_id}/stop", response={200: RunShown, 404: Trouble})

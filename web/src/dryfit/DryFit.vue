@@ -10,13 +10,13 @@ import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
-import AssemblySheet from './AssemblySheet.vue'
-import { copyName, same, stepText, type CopyRef } from './explain'
+import { copyName, same, type CopyRef } from './explain'
 import { spanLabels } from './labels'
 import { VIEWS, type AssemblyScene, type DryFit, type Showing } from './scene'
 import SpanLabels from './SpanLabels.vue'
 import { useScene } from './useScene'
 import ActButton from '../kit/ActButton.vue'
+import FileLink from '../kit/FileLink.vue'
 import SpanSlider from '../kit/SpanSlider.vue'
 import TickField from '../kit/TickField.vue'
 import ProgressBar from '../kit/ProgressBar.vue'
@@ -32,7 +32,6 @@ const apart = ref(0)
 const hidden = ref<Set<string>>(new Set())
 const step = ref(-1)
 const sizes = ref(true)
-const sheet = ref<{ text: string; picture: string }[] | null>(null)
 const check = useRun('fit')
 let scene: AssemblyScene | null = null
 const { width, height, trouble, drawn, turnBy } = useScene(frame, canvas, (begun) => {
@@ -40,8 +39,6 @@ const { width, height, trouble, drawn, turnBy } = useScene(frame, canvas, (begun
   void load()
 })
 let looked = ''
-/** While pictures for the assembly sheet are made, no part is marked as chosen. */
-let printing = false
 
 const steps = computed(() => check.run.value?.fit?.steps ?? [])
 const found = computed(() => (check.run.value?.fit?.version === workshop.shown?.version ? check.run.value?.fit : null))
@@ -63,7 +60,7 @@ const away = computed(() => {
 function showing(part: string, number: number): Showing {
   const copy = { part, number }
   const pointed = picked.pointed
-  const chosen = (pointed.length ? pointed.some((one) => one.part === part) : part === picked.partId) && !printing
+  const chosen = pointed.length ? pointed.some((one) => one.part === part) : part === picked.partId
   const wrong = clashes.value.some((clash) => !clash.promised && (same(clash.a, copy) || same(clash.b, copy)))
   if (now.value) {
     const moving = now.value.moving.some((other) => same(other, copy))
@@ -148,25 +145,6 @@ function showUnder(heading: string, on: boolean): void {
   for (const one of copiesUnder(heading)) if (on) next.delete(one)
     else next.add(one)
   hidden.value = next
-}
-
-async function makeSheet(): Promise<void> {
-  printing = true
-  const pages = []
-  for (let index = 0; index < steps.value.length; index++) {
-    go(index)
-    await nextTick()
-    const at = steps.value[index]
-    if (scene && at) pages.push({ text: stepText(workshop.document, at), picture: scene.picture(true) })
-  }
-  go(-1)
-  await nextTick()
-  showAll()
-  look('Corner')
-  if (scene) pages.push({ text: 'Put together.', picture: scene.picture(true) })
-  sheet.value = pages
-  printing = false
-  showAll()
 }
 
 // Pressing without dragging picks a part.
@@ -254,17 +232,16 @@ watch([apart, hidden, () => picked.partId, () => picked.pointed, step, clashes],
           </span>
           <span v-if="steps.length" class="in-line steps">
             <ActButton look="ink" :disabled="step < 0" aria-label="Step before" @click="go(step - 1)">◂</ActButton>
-            <strong v-if="now">Step {{ step + 1 }} of {{ steps.length }}: {{ stepText(workshop.document, now) }}</strong>
+            <strong v-if="now">Step {{ step + 1 }} of {{ steps.length }}: {{ now.text }}</strong>
             <span v-else>Put together in {{ steps.length }} {{ steps.length === 1 ? 'step' : 'steps' }}</span>
             <ActButton look="ink" :disabled="step >= steps.length - 1" aria-label="Next step" @click="go(step + 1)">▸</ActButton>
             <ActButton v-if="step >= 0" @click="go(-1)">All</ActButton>
-            <ActButton @click="makeSheet">Assembly sheet</ActButton>
+            <FileLink :href="`/api/runs/${check.run.value?.id}/assembly-sheet`">Assembly sheet (PDF)</FileLink>
           </span>
         </template>
       </div>
       <p v-if="check.trouble.value" class="why" role="alert">{{ check.trouble.value }}</p>
     </div>
-    <AssemblySheet v-if="sheet" :pages="sheet" @close="sheet = null" />
   </div>
 </template>
 

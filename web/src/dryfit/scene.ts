@@ -271,11 +271,9 @@ export class AssemblyScene {
     this.onDrawn()
   }
 
-  /** A picture of what is shown, as the data of a PNG; on white, to be printed. */
-  picture(white = false): string {
-    this.renderer.setClearColor(white ? 0xffffff : GROUND)
+  /** A picture of what is shown, as the data of a PNG. */
+  picture(): string {
     this.drawNow()
-    this.renderer.setClearColor(GROUND)
     return this.renderer.domElement.toDataURL('image/png')
   }
 }
