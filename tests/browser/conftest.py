@@ -44,18 +44,36 @@ def fresh_tray(served):
     return served.get_bytes("/api/projects/sorting-tray/file")
 
 
-@pytest.fixture
-def page(browser, served):
+@pytest.fixture(scope="session")
+def window(browser, served):
+    """One window for all tests: opening another costs more than what most of them do in it."""
     context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=served.url, accept_downloads=True)
     context.set_default_timeout(60_000)
-    page = context.new_page()
-    faults = []
-    page.on("pageerror", lambda error: faults.append(str(error)))
-    yield page
-    # A list that was chosen from may still be closing.
-    expect(page.get_by_role("listbox")).to_have_count(0)
-    left = barriers(page)
+    yield context.new_page()
     context.close()
+
+
+@pytest.fixture
+def page(window, served):
+    """The window as a maker finds it who comes for the first time."""
+    window.context.clear_cookies()
+    store = window.context.new_cdp_session(window)
+    store.send("Storage.clearDataForOrigin", {"origin": served.url, "storageTypes": "all"})
+    store.detach()
+    faults = []
+
+    def heard(error):
+        faults.append(str(error))
+
+    window.on("pageerror", heard)
+    yield window
+    # A list that was chosen from may still be closing.
+    expect(window.get_by_role("listbox")).to_have_count(0)
+    left = barriers(window)
+    window.remove_listener("pageerror", heard)
+    window.unroute_all()
+    # What is open lets go of the server, and keeps nothing more.
+    window.goto("/api/limits")
     assert not faults and not left
 
 
@@ -92,7 +110,7 @@ def choose(field, option):
 
 def fold(page, title):
     """Folds a section away or open; what it says stands behind its title."""
-    page.get_by_role("button", name=re.compile(rf"^{re.escape(title)}\b")).click()
+    page.get_by_role("button", name=re.compile(rf"^{title}\b")).click()
 
 
 def chosen(page, label):

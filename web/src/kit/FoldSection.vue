@@ -20,7 +20,7 @@ const open = computed({
 
 <template>
   <ElCollapse v-model="open" class="fold"><ElCollapseItem name="it">
-    <template #title><span class="fold-title">{{ title }}</span><small v-if="says" class="says">{{ says }}</small></template>
+    <template #title><span class="fold-title">{{ title }}</span>{{ " " }}<small v-if="says" class="says">{{ says }}</small></template>
     <slot />
   </ElCollapseItem></ElCollapse>
 </template>

@@ -59,6 +59,7 @@ async function draw(key: string): Promise<void> {
             <img :src="plates[kind.key]!.picture" alt="" :width="PLATE.width" :height="PLATE.height" />
             <SpanLabels :labels="plates[kind.key]!.labels" :width="PLATE.width" :height="PLATE.height" />
           </template>
+          <img v-else :src="`/api/starters/${kind.key}/portrait`" alt="" :width="PLATE.width" :height="PLATE.height" />
         </span>
         <strong>{{ kind.title }}</strong>
         <span class="says">{{ kind.says }}</span>
