@@ -69,14 +69,19 @@ class Served:
     def _await(self):
         until = time.monotonic() + 60
         while time.monotonic() < until and self.process.poll() is None:
-            try:
-                self.get("/api/runs/0")
+            if self._answers() and len(self.workers()) == 2:
                 return
-            except urllib.error.HTTPError:
-                return
-            except OSError:
-                time.sleep(0.05)
+            time.sleep(0.05)
         raise RuntimeError("the server did not start")
+
+    def _answers(self):
+        try:
+            self.get("/api/runs/0")
+        except urllib.error.HTTPError:
+            return True
+        except OSError:
+            return False
+        return True
 
     def get_bytes(self, path):
         with urllib.request.urlopen(self.url + path, timeout=PATIENCE) as answer:

@@ -23,4 +23,7 @@ def schema_of_service(request: HttpRequest) -> JsonResponse:
     return JsonResponse(alone.get_openapi_schema(path_prefix="api/"))
 
 
-__all__ = ["api"]
+#: What is called, as Django finds it under "api/".
+urlpatterns = api.urls[0]
+
+__all__ = ["api", "urlpatterns"]

@@ -1,10 +1,12 @@
 """The API, and the one page that everything else is."""
 
-from django.urls import path, re_path
+from django.urls import URLResolver, re_path
+from django.urls.resolvers import RoutePattern
 from workshop.page import page
 
-from leannotch.api import api
+#: The API is named, not imported: the page is there at once, and what it calls as soon as that is loaded.
+API = "leannotch.api"
 
-urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|assets/).*$", page)]
+urlpatterns = [re_path(r"^(?!api/|assets/).*$", page), URLResolver(RoutePattern("api/"), API)]
 handler404 = "workshop.page.nothing_here"
 handler500 = "workshop.page.fault"

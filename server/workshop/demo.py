@@ -15,15 +15,15 @@ from leannotch_core.project.project import Project as Document
 from leannotch_core.project.project import read_project
 
 from workshop import library, variants
-from workshop.models import LibraryStock, Project, Version
+from workshop.models import Project, Version, nothing_is_there
 from workshop.revisions import create, current_id, document_of, edit
 
 FOLDER = Path(settings.ROOT) / "demo"
 
 
 def load_demo() -> list[str]:
-    """Loads every demo project that was never loaded; returns their names."""
-    if Project.objects.exists() or LibraryStock.objects.exists():
+    """Loads every demo project into an empty workshop; returns their names."""
+    if not nothing_is_there():
         return []
     loaded = []
     # All of it or none: a start that was cut short begins again.

@@ -47,7 +47,7 @@ class ClashShown(BaseModel):
 
 
 class StepShown(BaseModel):
-    """``moving`` goes onto ``standing`` along a unit direction in space, from ``distance`` mm away; ``text`` says so."""
+    """``moving`` goes onto ``standing`` along a unit direction in space, from ``distance`` mm; ``text`` says so."""
 
     moving: list[CopyRef]
     standing: list[CopyRef]
@@ -136,9 +136,7 @@ def _overall(document: Document, result: Result, assembly: Assembly) -> list[Spa
     return spans
 
 
-def fit_shown(
-    version: int, result: Result, clashes: list[Clash], order: AssemblyOrder, assembly: Assembly
-) -> FitShown:
+def fit_shown(version: int, result: Result, clashes: list[Clash], order: AssemblyOrder, assembly: Assembly) -> FitShown:
     alone = [group[0] for group in assembly.groups if len(group) == 1]
     return FitShown(
         version=version,

@@ -98,6 +98,7 @@ def ask_for(project: Project, kind: str, seconds: float, file: BroughtFile | Non
     return run
 
 
+@transaction.atomic
 def carry_on() -> None:
     """Runs whose task went with a worker before they were begun get another task."""
     waits = {task.args_kwargs["args"][0] for task in DBTaskResult.objects.ready()}

@@ -270,3 +270,8 @@ class Run(models.Model):
 
     def __str__(self) -> str:
         return f"{self.kind} of {self.project}"
+
+
+def nothing_is_there() -> bool:
+    """Whether nobody has made or kept anything yet."""
+    return not Project.objects.exists() and not LibraryStock.objects.exists()

@@ -6,9 +6,8 @@ from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 from django.db import DatabaseError, connection
 from django.db.migrations.executor import MigrationExecutor
-from handin.demo import hand_in_demo
 from workshop import backups, storage
-from workshop.demo import load_demo
+from workshop.models import nothing_is_there
 
 
 class Command(BaseCommand):
@@ -34,11 +33,17 @@ class Command(BaseCommand):
             backups.back_up("an-update")
         call_command("migrate", verbosity=0, interactive=False)
         storage.let_it_shrink()
-        loaded = load_demo()
-        for name in loaded:
+        if nothing_is_there():
+            self._load_demo()
+
+    def _load_demo(self) -> None:
+        # What makes it takes longer to load than all else of a start.
+        from handin.demo import hand_in_demo
+        from workshop.demo import load_demo
+
+        for name in load_demo():
             self.stdout.write(f"Loaded the demo project “{name}”.")
-        if loaded:
-            hand_in_demo()
+        hand_in_demo()
 
 
 def _has_to_migrate() -> bool:

@@ -1,17 +1,23 @@
 """Serves the application on the loopback address, and on one more for others, with workers for long work beside it."""
 
-import signal
-from typing import Any
+from __future__ import annotations
 
-from bureau import desk as service
+import signal
+from concurrent.futures import ThreadPoolExecutor
+from importlib import import_module
+from typing import TYPE_CHECKING, Any
+
 from django.conf import settings
 from django.contrib.sessions.models import Session
 from django.core.handlers.wsgi import WSGIHandler
 from django.core.management.base import BaseCommand, CommandError, CommandParser
-from handin import desk as queue
+from django.db import connection
 from handin.gate import words_set
-from workshop import runs, storage, upkeep
-from workshop.workers import Workers
+from leannotch.urls import API
+from workshop import runs, storage
+
+if TYPE_CHECKING:
+    from workshop.workers import Workers
 
 NOT_YET = (
     "Others are let in once there is an access word for the operator and a hand-in word for makers: set them on the "
@@ -44,8 +50,7 @@ class Command(BaseCommand):
         runs.server_starts()
         # They were signed by the server that let them in, and nobody can read them any more.
         Session.objects.all().delete()
-        upkeep.begin(queue.take_away_what_is_over, service.take_away_what_is_over)
-        workers = Workers()
+        behind = ThreadPoolExecutor(1).submit(_begun_behind_the_page)
         # A service manager's stop is as orderly as Ctrl-C.
         signal.signal(signal.SIGTERM, signal.default_int_handler)
         self.stdout.write(f"Lean Notch is at {address}  (Ctrl-C stops it)")
@@ -53,7 +58,7 @@ class Command(BaseCommand):
         try:
             server.run()
         finally:
-            workers.stop()
+            behind.result().stop()
             lock.release()
 
     def _open_to_others(self, application: WSGIHandler, port: int) -> None:
@@ -68,3 +73,17 @@ class Command(BaseCommand):
         else:
             others.close()
             self.stdout.write(NOT_YET)
+
+
+def _begun_behind_the_page() -> Workers:
+    """What takes long to load: the API first, for makers wait for that; then upkeep, and the workers."""
+    import_module(API)
+    from bureau import desk as service
+    from handin import desk as queue
+    from workshop import upkeep
+    from workshop.workers import Workers
+
+    upkeep.begin(queue.take_away_what_is_over, service.take_away_what_is_over)
+    workers = Workers()
+    connection.close()
+    return workers
