@@ -72,6 +72,8 @@ class House:
             **os.environ,
             "PYTHONPATH": ":".join(str(self.root / part) for part in ("core", "server", "cli", "")),
             **NO_DJANGO,
+            # A fault may be as long as what it stands for: what was compiled of one must not stand for the other.
+            "PYTHONDONTWRITEBYTECODE": "1",
         }
         pytest = ["pytest", "-q", "-x", "-o", "addopts=", "-p", "no:cacheprovider", "-p", "no:django", "-p", "no:xdist"]
         how = ["-m", "coverage", "run", f"--rcfile={coverage}", "-m"] if coverage else ["-m"]
