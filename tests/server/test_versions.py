@@ -50,6 +50,21 @@ def test_a_version_is_kept_compared_and_gone_back_to_with_nothing_lost(client, t
     assert version not in [one["id"] for one in get(client, f"projects/{PLY}/versions")]
 
 
+def test_what_is_sunk_is_drawn_and_a_pocket_that_moved_is_seen(client, tray):
+    begun = {"do": "begin cut-out", "part": "floor", "id": "well", "kind": "round"}
+    assert edit(client, PLY, begun).status_code == 200
+    floor = shown(client, PLY)["document"]["parts"][0]
+    [well] = [cut for cut in floor["cutouts"] if cut["id"] == "well"]
+    sunk = floor | {"cutouts": [well | {"does": "pocket", "depth": {"text": "1"}}]}
+    assert edit(client, PLY, {"do": "put part", "part": sunk}).status_code == 200
+    version = post(client, f"projects/{PLY}/versions", {"name": "with a well"}).json()
+    assert version["parts"][0]["pockets"] and not version["parts"][1]["pockets"]
+    moved = floor | {"cutouts": [sunk["cutouts"][0] | {"x": {"text": "30"}}]}
+    assert edit(client, PLY, {"do": "put part", "part": moved}).status_code == 200
+    [seen] = get(client, f"projects/{PLY}/compared?before={version['id']}")["parts"]
+    assert seen["id"] == "floor" and seen["before"] != seen["after"]
+
+
 def test_a_variant_follows_its_design_and_keeps_its_own_stock_sizes_layout_and_files(client, tray):
     variant = post(client, f"projects/{PLY}/variants", {"name": "Tray of card"}).json()
     slug = variant["slug"]

@@ -34,11 +34,12 @@ class NewVersion(Schema):
 
 
 class PartDrawn(Schema):
-    """A part as a path (mm), and the box round it."""
+    """A part as a path (mm), what is sunk in it as another, and the box round it."""
 
     id: str
     name: str
     path: str
+    pockets: str
     box: BoxShown
 
 
@@ -175,15 +176,24 @@ def _shown(version: Version) -> VersionShown:
         created=version.created,
         count=len(document_of(version.revision_id).parts),
         parts=[
-            PartDrawn(id=p.part.id, name=p.part.name, path=_path(result, p.part.id), box=_box([p]))
+            PartDrawn(id=p.part.id, name=p.part.name, path=_path(p), pockets=_pockets(p), box=_box([p]))
             for p in parts[:_DRAWN]
         ],
     )
 
 
-def _path(result: Result, part_id: str) -> str:
+def _path(part: EvaluatedPart) -> str:
+    return "".join(outline_path(piece) for piece in part.finished.pieces)
+
+
+def _pockets(part: EvaluatedPart) -> str:
+    return "".join(outline_path(pocket.outline) for pocket in part.pockets)
+
+
+def _drawn(result: Result, part_id: str) -> str:
+    """All edges of a part; nothing where it is not there."""
     part = result.parts.get(part_id)
-    return "".join(outline_path(piece) for piece in part.finished.pieces) if part else ""
+    return _path(part) + _pockets(part) if part else ""
 
 
 def _box(parts: list[EvaluatedPart]) -> BoxShown:
@@ -194,7 +204,7 @@ def _box(parts: list[EvaluatedPart]) -> BoxShown:
 def _compared(before: Result, after: Result) -> list[PartCompared]:
     found = []
     for part_id in dict.fromkeys([*after.parts, *before.parts]):
-        one, two = _path(before, part_id), _path(after, part_id)
+        one, two = _drawn(before, part_id), _drawn(after, part_id)
         if one != two:
             shapes = [r.parts[part_id] for r in (after, before) if part_id in r.parts]
             found.append(PartCompared(id=part_id, name=shapes[0].part.name, before=one, after=two, box=_box(shapes)))

@@ -262,4 +262,8 @@ dd { margin: 0; text-align: right; font-weight: 550; }
 .done { fill: none; stroke: var(--ink); stroke-width: 1.4; pointer-events: none; }
 .head { pointer-events: none; }
 .head circle, .head path { fill: none; stroke: var(--wrong); stroke-width: 1.6; }
+@media (max-width: 900px) {
+  .device { height: auto; grid-template: auto max(300px, 74vh) auto / minmax(0, 1fr); }
+  aside { border-left: 0; border-top: 1px solid var(--ink); }
+}
 </style>

@@ -4,15 +4,14 @@ import { computed, nextTick, onMounted, ref, shallowRef, useId, useTemplateRef, 
 import ActButton from '../kit/ActButton.vue'
 import PaperSheet from '../kit/PaperSheet.vue'
 import TextInput from '../kit/TextInput.vue'
-import { useFindables } from './findables'
 import { matching, type Findable } from './matching'
 
 /** Anything by its words: a station, a part, a joint, a setting, something to do. Enter goes there, or does it. */
 const open = defineModel<boolean>({ required: true })
-const { findables, ofTheHandbook } = useFindables()
+const props = defineProps<{ findables: () => Findable[]; more: () => Promise<Findable[]> }>()
 const typed = ref('')
 // Before it lies over the page: what is there is what was open.
-const all = shallowRef<Findable[]>(findables())
+const all = shallowRef<Findable[]>(props.findables())
 const at = ref(0)
 const field = useTemplateRef('field')
 const id = useId()
@@ -20,7 +19,7 @@ const id = useId()
 const found = computed(() => matching(all.value, typed.value))
 watch(found, () => { at.value = 0 })
 onMounted(async () => {
-  void ofTheHandbook().then((more) => { all.value = [...all.value, ...more] })
+  void props.more().then((more) => { all.value = [...all.value, ...more] })
   await nextTick()
   setTimeout(() => field.value?.focus())
 })

@@ -182,4 +182,8 @@ function go(station: string): void {
 .choices { display: grid; gap: 6px; justify-items: start; }
 .choices .act.on { color: var(--ink); text-decoration: none; font-weight: 650; }
 .wide { grid-template-columns: auto 1fr; }
+@media (max-width: 900px) {
+  .facts { flex-wrap: wrap; padding: 8px 12px; row-gap: 4px; }
+  .sentence { flex-wrap: wrap; }
+}
 </style>

@@ -1,19 +1,14 @@
 <script setup lang="ts">
 import { useRoute } from 'vue-router'
 
+import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
+import { BESIDE } from './beside'
+import { finding } from './finding'
 
 /** The head of every page that is no station: the way back, what it is, what is to be said of it, and what is beside. */
 defineProps<{ title: string; back?: string; backTo?: string }>()
 const route = useRoute()
-
-const BESIDE = [
-  { to: '/starters', name: 'Starters' },
-  { to: '/shelf', name: 'Offcut shelf' },
-  { to: '/machine', name: 'Simulated machine' },
-  { to: '/queue', name: 'Hand-in queue' },
-  { to: '/service', name: 'Cutting service' },
-]
 </script>
 
 <template>
@@ -23,6 +18,7 @@ const BESIDE = [
     <h1 class="cut-off" :title="title">{{ title }}</h1>
     <div class="said"><slot /></div>
     <nav aria-label="Beside the projects"><GoLink v-for="place in BESIDE" :key="place.to" :to="place.to" :aria-current="route.path === place.to ? 'page' : undefined">{{ place.name }}</GoLink></nav>
+    <ActButton title="Key: /" @click="finding = true">Find</ActButton>
   </header>
 </template>
 
@@ -37,4 +33,11 @@ h1 { margin: 0; font-size: 16px; flex: none; max-width: 45%; }
 .said:empty { display: none; }
 nav { margin-left: auto; display: flex; gap: 16px; flex: none; }
 nav :deep([aria-current]) { color: var(--ink); font-weight: 600; text-decoration: none; }
+@media (max-width: 900px) {
+  .page-head { position: static; height: auto; flex-wrap: wrap; gap: 6px 16px; padding: 8px 14px; }
+  h1 { max-width: 80%; }
+  .said { flex-wrap: wrap; }
+  .said > :deep(*) { white-space: normal; flex: 0 1 auto; }
+  nav { margin-left: 0; flex-wrap: wrap; gap: 6px 16px; }
+}
 </style>

@@ -47,4 +47,11 @@ a.go.el-link[aria-current] { border-left-color: var(--accent); color: var(--acce
 small { display: block; color: var(--wrong); font-size: 11px; font-weight: 400; font-stretch: 92%; }
 small.good { color: var(--right); }
 .beside { display: grid; gap: 6px; justify-items: start; padding: 10px 14px 14px 17px; font-size: 12.5px; }
+@media (max-width: 900px) {
+  .stations { flex-direction: row; align-items: center; overflow-x: auto; border-right: 0; border-bottom: 1px solid var(--ink); }
+  ol { display: flex; padding: 0; }
+  a.go.el-link { padding: 8px 10px; border-left: 0; border-bottom: 3px solid transparent; white-space: nowrap; }
+  a.go.el-link[aria-current] { border-bottom-color: var(--accent); }
+  .beside { display: flex; gap: 12px; padding: 8px 12px; }
+}
 </style>

@@ -170,7 +170,7 @@ watchEffect(() => {
 <template>
   <StationFrame title="Joints" fits>
     <template #drawing>
-      <div class="split">
+      <div class="split" :class="{ unjoined: !workshop.shown?.ledger.length }">
         <EmptyStation v-if="!laid.length" title="Nothing to join yet" says="Add two parts first; then pick the edges that meet." first="shape" />
         <RuledGround v-else ref="ground" :box="box" tight label="All parts, to be joined">
           <template #default="{ view }">
@@ -203,7 +203,8 @@ watchEffect(() => {
             <p v-if="prompt" class="prompt" role="status">{{ prompt }} <ActButton @click="making = first = null">Leave it</ActButton></p>
           </template>
         </RuledGround>
-        <FitLedger />
+        <FitLedger v-if="workshop.shown?.ledger.length" />
+        <p v-else class="none">No joints yet: the ledger lists every opening and what goes into it.</p>
       </div>
     </template>
     <h2>Joints</h2>
@@ -218,6 +219,8 @@ watchEffect(() => {
 
 <style scoped>
 .split { height: 100%; display: grid; grid-template: minmax(0, 1fr) minmax(150px, 34%) / minmax(0, 1fr); }
+.split.unjoined { grid-template-rows: minmax(0, 1fr) auto; }
+.none { margin: 0; padding: 7px 14px; border-top: 1px solid var(--rule); background: var(--paper); color: var(--soft-ink); font-size: 12px; }
 .split > :last-child { border-top: 1px solid var(--ink); }
 .part { stroke: var(--ink); stroke-width: 1.1; }
 .part.crossing { cursor: pointer; }

@@ -7,6 +7,7 @@ import type { Refusal } from '../state/refusal'
 import ActButton from './ActButton.vue'
 import NameOffers from './NameOffers.vue'
 import TextInput from './TextInput.vue'
+import { TRADE } from './trade'
 import { unitShown } from './unit'
 import { bareMillimetres, isBare, plain, stepped, withUnit } from './units'
 
@@ -143,7 +144,7 @@ async function take(value: string): Promise<void> {
 
 <template>
   <div class="size-field offering" :class="{ small, refused: refusal, 'bare-box': hideLabel }">
-    <label :for="id" :class="{ 'only-read-aloud': hideLabel }">{{ label }}</label>
+    <label :for="id" :class="{ 'only-read-aloud': hideLabel, trade: TRADE[label] }">{{ label }}</label>
     <div class="size-box">
       <TextInput
         :id="id"
@@ -152,7 +153,7 @@ async function take(value: string): Promise<void> {
         @update:model-value="type"
         :wide="hideLabel ? Math.min(26, Math.max(5, text.length + 1)) : undefined"
         :aria-invalid="refusal !== null"
-        :aria-describedby="refusal ? `${id}-why` : undefined"
+        :aria-describedby="refusal ? `${id}-why` : TRADE[label] ? `${id}-word` : undefined"
         @focus="begin"
         @blur="commit"
         @keydown="keyed"
@@ -161,6 +162,7 @@ async function take(value: string): Promise<void> {
         <span v-if="!bare" class="unit">{{ unit }}</span>
       </TextInput>
     </div>
+    <span v-if="TRADE[label] && !refusal" :id="`${id}-word`" class="trade-sentence">{{ TRADE[label] }}</span>
     <NameOffers v-if="caret >= 0 && editing" ref="offers" :text="text" :caret="caret" @take="offered" />
     <span v-if="value !== undefined && !isBare(size.text) && !refusal" class="comes-to">= {{ bare ? value : withUnit(value, unitShown) }}</span>
     <p v-if="refusal" :id="`${id}-why`" class="why" role="alert">

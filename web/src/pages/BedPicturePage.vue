@@ -6,6 +6,7 @@ import RuledGround from '../drawing/RuledGround.vue'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FileField from '../kit/FileField.vue'
+import PageHead from '../frame/PageHead.vue'
 import GoLink from '../kit/GoLink.vue'
 import PlainField from '../kit/PlainField.vue'
 import WayField from '../kit/WayField.vue'
@@ -95,10 +96,7 @@ onDropped(([file]) => { if (file) void bring(file) })
 
 <template>
   <main class="bed-picture">
-    <header>
-      <GoLink :to="`/projects/${slug}/lay-out`">Back to Lay out</GoLink>
-      <h1>{{ workshop.document?.name }}: a picture of the bed or the scrap</h1>
-    </header>
+    <PageHead :title="`${workshop.document?.name ?? '…'}: a picture of the bed or the scrap`" :back-to="`/projects/${slug}/lay-out`" back="Back to Lay out" />
     <div v-if="!picture" class="empty">
       <h2>No picture yet</h2>
       <p>Take one from above, also with a phone, with four places in it whose distances you know: the corners of the bed, or crosses on tape.</p>
@@ -156,8 +154,6 @@ onDropped(([file]) => { if (file) void bring(file) })
 
 <style scoped>
 .bed-picture { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 306px; }
-header { grid-column: 1 / -1; display: flex; gap: 18px; align-items: center; padding: 0 12px; border-bottom: 1px solid var(--ink); background: var(--paper); }
-header h1 { font-size: 16px; }
 .raw { width: 100%; height: 100%; cursor: crosshair; background: var(--ground); }
 .flat { min-height: 0; cursor: crosshair; }
 .flat :deep(.sheet) { cursor: crosshair; }
@@ -169,4 +165,8 @@ aside h2 { margin-top: 12px; }
 .corner { fill: var(--accent); pointer-events: none; }
 .explain { color: var(--soft-ink); font-size: 12px; }
 .acts { margin: 10px 0; }
+@media (max-width: 900px) {
+  .bed-picture { height: auto; grid-template: auto max(300px, 74vh) auto / minmax(0, 1fr); }
+  aside { border-left: 0; border-top: 1px solid var(--ink); }
+}
 </style>

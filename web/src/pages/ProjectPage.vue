@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, defineAsyncComponent, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 
 import { sentence } from '../api/client'
@@ -10,6 +10,7 @@ import FactsLine from '../frame/FactsLine.vue'
 import MarginNotes from '../frame/MarginNotes.vue'
 import PartsRail from '../frame/PartsRail.vue'
 import ShortcutSheet from '../find/ShortcutSheet.vue'
+import { finding } from '../frame/finding'
 import { isHeard } from '../frame/keys'
 import { STATIONS } from '../frame/stations'
 import StationsList from '../frame/StationsList.vue'
@@ -30,15 +31,12 @@ import { onDropped } from '../kit/dropped'
 import NoticeBar from '../kit/NoticeBar.vue'
 import { useBring } from '../wayin/bring'
 
-const FindSheet = defineAsyncComponent(() => import('../find/FindSheet.vue'))
-
 const workshop = useWorkshop()
 const picked = useChoice()
 const edits = useEdits()
 const route = useRoute()
 const router = useRouter()
 const keys = ref(false)
-const finding = ref(false)
 
 const PAGES = {
   measure: MeasureStation,
@@ -86,10 +84,6 @@ useEventListener(window, 'keydown', (event) => {
   const chosen = STATIONS[Number(event.key) - 1]
   if (chosen && event.key !== '0') void router.push(`/projects/${String(route.params.slug)}/${chosen.key}`)
   else if (event.key === '?') keys.value = true
-  else if (event.key === '/') {
-    event.preventDefault()
-    finding.value = true
-  }
   else if (event.key === 'd') picked.pick({ seen: picked.seen === 'drawing' ? 'dry fit' : 'drawing' })
   else if (event.key === 'b') picked.pick({ seen: picked.seen === 'both' ? 'drawing' : 'both' })
   else if (event.key === '.') neighbour(1)
@@ -118,7 +112,6 @@ useEventListener(window, 'keydown', (event) => {
     <NoticeBar v-if="workshop.trouble && workshop.shown" :text="workshop.trouble" :wrong="workshop.wrong" @understood="workshop.say('')" />
     <PartsRail />
     <ShortcutSheet v-model="keys" />
-    <FindSheet v-if="finding" v-model="finding" />
   </div>
 </template>
 
@@ -127,4 +120,9 @@ useEventListener(window, 'keydown', (event) => {
 .page > :deep(.facts) { grid-column: 1 / -1; }
 .page > :deep(.rail) { grid-column: 1 / -1; grid-row: 3; }
 .bench { min-height: 0; min-width: 0; }
+/* Narrow, or much enlarged: one below the other, and the page scrolls. */
+@media (max-width: 900px) {
+  .page { height: auto; min-height: var(--page); grid-template: auto auto minmax(0, 1fr) auto / minmax(0, 1fr); }
+  .page > :deep(.rail) { grid-row: 4; }
+}
 </style>

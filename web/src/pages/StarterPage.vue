@@ -113,4 +113,8 @@ async function make(): Promise<void> {
 .numbers { border-left: 1px solid var(--ink); overflow-y: auto; padding: 14px; display: grid; gap: 10px; align-content: start; }
 .needs { font-weight: 600; border-top: 1px solid var(--rule); padding-top: 8px; }
 .explain { color: var(--soft-ink); font-size: 12px; }
+@media (max-width: 900px) {
+  .starter { height: auto; grid-template: auto max(300px, 74vh) auto / minmax(0, 1fr); }
+  .numbers { border-left: 0; border-top: 1px solid var(--ink); }
+}
 </style>

@@ -5,6 +5,7 @@ import { useRoute, useRouter } from 'vue-router'
 import { client, sentence, type Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
+import PageHead from '../frame/PageHead.vue'
 import GoLink from '../kit/GoLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import TextInput from '../kit/TextInput.vue'
@@ -124,12 +125,9 @@ function when(date: string): string {
 
 <template>
   <main class="versions">
-    <header>
-      <GoLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></GoLink>
-      <h1>Versions and variants of {{ workshop.document?.name ?? '…' }}</h1>
+    <PageHead :title="`Versions and variants of ${workshop.document?.name ?? '…'}`" :back-to="`/projects/${slug}/shape`" back="Back to it">
       <ActButton @click="duplicate">Duplicate the project</ActButton>
-      <GoLink class="back" :to="`/projects/${slug}/shape`">Back to it</GoLink>
-    </header>
+    </PageHead>
     <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
     <div class="page">
       <section aria-label="Versions">
@@ -143,7 +141,7 @@ function when(date: string): string {
           <li v-for="version in versions" :key="version.id">
             <p class="title"><strong>{{ version.name }}</strong> <span class="soft">{{ when(version.created) }}, {{ version.count }} parts</span></p>
             <p class="drawn" aria-hidden="true">
-              <svg v-for="part in version.parts" :key="part.id" :viewBox="box(part.box)" height="44" :width="Math.min(120, (44 * (part.box.right - part.box.left)) / (part.box.top - part.box.bottom))"><path :d="part.path" fill-rule="evenodd" vector-effect="non-scaling-stroke" /></svg>
+              <svg v-for="part in version.parts" :key="part.id" :viewBox="box(part.box)" height="44" :width="Math.min(120, (44 * (part.box.right - part.box.left)) / (part.box.top - part.box.bottom))"><path :d="part.path" fill-rule="evenodd" vector-effect="non-scaling-stroke" /><path v-if="part.pockets" class="pocket" :d="part.pockets" fill-rule="evenodd" vector-effect="non-scaling-stroke" /></svg>
             </p>
             <p class="in-line">
               <ActButton :aria-label="`Go back to it: ${version.name}`" @click="back(version.id)">Go back to it</ActButton>
@@ -190,9 +188,6 @@ function when(date: string): string {
 
 <style scoped>
 .versions { height: var(--page); overflow-y: auto; background: var(--ground); }
-header { position: sticky; top: 0; z-index: 5; height: 46px; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); }
-h1 { font-size: 15px; margin: 0; }
-.back { margin-left: auto; }
 .page { display: grid; grid-template-columns: minmax(0, 1fr) minmax(0, 1fr); }
 section { padding: 14px 18px; display: grid; gap: 8px; align-content: start; }
 .page section + section { border-left: 1px solid var(--rule); }
@@ -203,6 +198,7 @@ section { padding: 14px 18px; display: grid; gap: 8px; align-content: start; }
 .kept li { border-top: 1px solid var(--rule); padding: 8px 0; display: grid; gap: 5px; }
 .drawn { display: flex; gap: 8px; align-items: end; overflow: hidden; }
 .drawn path { fill: #e4cf9c; stroke: var(--ink); stroke-width: 0.8; }
+.drawn .pocket { fill: rgb(28 36 51 / 16%); }
 .over { display: flex; flex-wrap: wrap; gap: 14px; }
 figure { margin: 0; }
 figcaption { font-size: 11.5px; color: var(--soft-ink); max-width: 250px; }

@@ -6,6 +6,7 @@ import { client, sentence, type Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import FileLink from '../kit/FileLink.vue'
 import FoldSection from '../kit/FoldSection.vue'
+import PageHead from '../frame/PageHead.vue'
 import GoLink from '../kit/GoLink.vue'
 import { tint } from '../look/tint'
 import ProgressBar from '../kit/ProgressBar.vue'
@@ -86,13 +87,10 @@ async function spot(at: Spot): Promise<void> {
 
 <template>
   <div class="way-in">
-    <header>
-      <GoLink to="/" class="mark"><img src="/mark.svg" alt="Lean Notch, all projects" width="20" height="20" /></GoLink>
-      <h1 class="cut-off">Way in: {{ shown?.name ?? '…' }}</h1>
-      <span v-if="workshop.document" class="says cut-off">Nothing of it is in {{ workshop.document.name }} until you take it.</span>
+    <PageHead :title="`Way in: ${shown?.name ?? '…'}`" :back-to="`/projects/${slug}/shape`" back="Back to the project">
       <FileLink :href="`/api/brought/${id}/file`">Save the file</FileLink>
-      <GoLink :to="`/projects/${slug}/shape`">Back to the project</GoLink>
-    </header>
+      <span v-if="workshop.document" class="cut-off">Nothing of it is in {{ workshop.document.name }} until you take it.</span>
+    </PageHead>
     <main v-if="shown">
       <p v-if="shown.is_mesh" class="which" role="group" aria-label="Shown">
         <ActButton look="bare" :pressed="!inSpace" @click="inSpace = false">Drawing</ActButton>
@@ -137,9 +135,6 @@ async function spot(at: Spot): Promise<void> {
 
 <style scoped>
 .way-in { height: var(--page); display: grid; grid-template: 46px minmax(0, 1fr) / minmax(0, 1fr) 340px; background: var(--ground); }
-header { grid-column: 1 / -1; display: flex; gap: 14px; align-items: center; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); white-space: nowrap; }
-h1 { font-size: 15px; margin: 0; max-width: 420px; }
-.says { color: var(--soft-ink); flex: 1; min-width: 0; }
 main { min-width: 0; min-height: 0; position: relative; }
 main.empty { display: grid; align-content: start; gap: 10px; }
 .which { position: absolute; top: 24px; right: 10px; display: flex; background: var(--paper); border: 1px solid var(--ink); z-index: 3; margin: 0; }
@@ -148,4 +143,8 @@ main.empty { display: grid; align-content: start; gap: 10px; }
 .side { border-left: 1px solid var(--ink); display: grid; grid-template-rows: minmax(0, 1fr) auto; min-width: 0; min-height: 0; }
 .facts { overflow-y: auto; padding: 10px 14px 14px; display: grid; gap: 6px; align-content: start; min-width: 0; }
 h2 { margin: 6px 0 0; }
+@media (max-width: 900px) {
+  .way-in { height: auto; grid-template: auto max(300px, 74vh) auto / minmax(0, 1fr); }
+  .side { border-left: 0; border-top: 1px solid var(--ink); }
+}
 </style>

@@ -296,4 +296,8 @@ aside { grid-column: 2; grid-row: 2 / 4; border-left: 1px solid var(--ink); padd
 .found { margin: 4px 0; padding-left: 16px; color: var(--wrong); font-size: 12.5px; }
 .acts { margin: 8px 0; }
 .log { margin: 0; padding-left: 16px; font-size: 12px; color: var(--soft-ink); }
+@media (max-width: 900px) {
+  .desk { height: auto; grid-template: auto auto max(300px, 60vh) auto / minmax(0, 1fr); }
+  aside { grid-column: 1; grid-row: 4; border-left: 0; border-top: 1px solid var(--ink); }
+}
 </style>

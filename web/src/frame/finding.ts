@@ -1,0 +1,4 @@
+import { ref } from 'vue'
+
+/** Whether something is looked for: by the key or the word that every page has for it. */
+export const finding = ref(false)

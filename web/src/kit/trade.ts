@@ -1,0 +1,26 @@
+/**
+ * Words of the trade, each with its sentence: told where the word stands as a label, while its field has the caret.
+ * Written for somebody with a sheet in one hand.
+ */
+export const TRADE: Readonly<Record<string, string>> = {
+  Kerf: 'How wide the cut is: what the beam or the cutter turns into smoke or chips.',
+  'Nominal thickness': 'What the sheet is sold as. Your readings stand above it.',
+  'Smallest web': 'The narrowest piece of this sheet that still holds between two cuts.',
+  Grain: 'Which way the fibres run. Wood bends and breaks along them.',
+  'K factor': 'Where in the thickness the sheet neither stretches nor shrinks when it is bent: 0 inside, 0.5 in the middle.',
+  'Least radius it bears': 'Bent tighter than this, the sheet cracks on its outside.',
+  'Stand proud by': 'How far the ends of the fingers stick out, to be sanded flush.',
+  'Relief at its ends': 'A small cut beside a bend, so that the sheet does not tear there.',
+  'Width of the relief': 'A small cut beside a bend, so that the sheet does not tear there: how wide it is.',
+  'Margin to the edge': 'What stays free along the edges of the sheet, where they are crooked or held.',
+  'Gap between parts': 'What stays between two parts, beside the kerf of each.',
+  'Holding tabs': 'Small bridges that hold a part in the sheet until it is broken out.',
+  'Lead-in from the waste': 'The cut begins so far outside the line, so that its first mark is not on the part.',
+  Datum: 'The place on the bed that the machine counts from.',
+  'Stepdown, mm': 'How deep the cutter goes in one pass.',
+  'Step across': 'How far beside the last one the cutter’s next way runs, where it clears a pocket.',
+  'Step between lines': 'How far apart the lines of filled engraving are burnt.',
+  'Seating allowance': 'How far what stands in a groove may stay from its bottom.',
+  'Who compensates for the kerf': 'The line moves out by half the kerf: in this file, or in the program that drives the machine. Never in both.',
+  'Drawn from its': 'Whether the sizes that you type are those of the whole part, or those inside its fingers.',
+}
