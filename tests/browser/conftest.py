@@ -44,10 +44,14 @@ def fresh_tray(served):
     return served.get_bytes("/api/projects/sorting-tray/file")
 
 
+#: A maker's window, in pixels.
+SIZE = {"width": 1280, "height": 800}
+
+
 @pytest.fixture(scope="session")
 def window(browser, served):
     """One window for all tests: opening another costs more than what most of them do in it."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, base_url=served.url, accept_downloads=True)
+    context = browser.new_context(viewport=SIZE, base_url=served.url, accept_downloads=True)
     context.set_default_timeout(60_000)
     yield context.new_page()
     context.close()
@@ -60,6 +64,7 @@ def page(window, served):
     store = window.context.new_cdp_session(window)
     store.send("Storage.clearDataForOrigin", {"origin": served.url, "storageTypes": "all"})
     store.detach()
+    window.set_viewport_size(SIZE)
     faults = []
 
     def heard(error):

@@ -2,22 +2,46 @@
 
 import re
 
-import pytest
 from playwright.sync_api import expect
 
 from .conftest import barriers
 
-STATIONS = ("measure", "shape", "join", "lay-out", "prove", "hand-over")
+STATIONS = ("measure", "shape", "join", "lay-out", "prepare", "prove", "hand-over")
+PAGES = ("/", "/starters", "/starters/tray", "/shelf", "/machine", "/queue", "/service")
 
 
-@pytest.mark.parametrize("path", ["/", "/starters", "/starters/tray", *STATIONS])
-def test_no_page_has_a_barrier(maker, page, path):
-    if path in STATIONS:
-        maker.open(path)
-    else:
+def every_page(maker, page):
+    """Opens one page after the other."""
+    for path in PAGES:
         page.goto(path)
-    expect(page.get_by_role("heading", level=1)).not_to_have_text("")
-    assert barriers(page) == []
+        expect(page.get_by_role("heading", level=1)).not_to_have_text("")
+        yield path
+    for station in STATIONS:
+        maker.open(station)
+        yield station
+
+
+def test_no_page_has_a_barrier(maker, page):
+    for path in every_page(maker, page):
+        assert (path, barriers(page)) == (path, [])
+
+
+def test_enlarged_twice_every_page_stays_as_wide_as_the_window_and_a_drawing_large_enough_to_work_on(maker, page):
+    page.set_viewport_size({"width": 640, "height": 400})
+    for path in every_page(maker, page):
+        assert page.evaluate("document.documentElement.scrollWidth") <= 640, path
+        if path in STATIONS[1:4]:
+            drawn = page.get_by_role("main").locator("svg").first.bounding_box()
+            assert drawn["width"] > 500 and drawn["height"] > 200, path
+
+
+def test_a_word_of_the_trade_is_told_while_its_field_has_the_caret(maker, page):
+    maker.open("measure")
+    said = page.get_by_text("The narrowest piece of this sheet that still holds between two cuts.")
+    expect(said).to_be_hidden()
+    page.get_by_label("Smallest web").focus()
+    expect(said).to_be_visible()
+    expect(page.get_by_label("Smallest web")).to_have_accessible_description(re.compile("^The narrowest piece"))
 
 
 def test_a_joint_is_chosen_in_its_ledger_and_its_list_opened_by_keyboard_alone(maker, page):

@@ -58,7 +58,7 @@ const CHOICES: { seen: Seen; name: string; key: string }[] = [
 .settings { overflow-y: auto; padding: 10px 12px 14px; min-height: 0; }
 @media (max-width: 900px) {
   .station { height: auto; grid-template-columns: minmax(0, 1fr); }
-  .middle { height: max(300px, 74vh); }
+  .middle { height: max(380px, 74vh); }
   .side, .side.told { display: block; border-left: 0; border-top: 1px solid var(--ink); }
 }
 </style>

@@ -103,6 +103,6 @@ const SHEETS = [
 </template>
 
 <style scoped>
-.page { max-width: 960px; margin: 0 auto; padding: 24px; display: grid; gap: 12px; }
+.page { max-width: 960px; margin: 0 auto; padding: 24px; display: grid; grid-template-columns: minmax(0, 1fr); gap: 12px; }
 .explain { color: var(--soft-ink); }
 </style>

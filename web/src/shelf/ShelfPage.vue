@@ -36,6 +36,6 @@ const COLUMNS = [
 </template>
 
 <style scoped>
-.page { max-width: 900px; margin: 0 auto; padding: 24px; display: grid; gap: 16px; }
+.page { max-width: 900px; margin: 0 auto; padding: 24px; display: grid; grid-template-columns: minmax(0, 1fr); gap: 16px; }
 .explain { color: var(--soft-ink); }
 </style>
