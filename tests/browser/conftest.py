@@ -48,9 +48,9 @@ def fresh_tray(served):
 SIZE = {"width": 1280, "height": 800}
 
 
-@pytest.fixture(scope="session")
+@pytest.fixture(scope="module")
 def window(browser, served):
-    """One window for all tests: opening another costs more than what most of them do in it."""
+    """One window for a file of tests: opening another costs more than what most of them do in it."""
     context = browser.new_context(viewport=SIZE, base_url=served.url, accept_downloads=True)
     context.set_default_timeout(60_000)
     yield context.new_page()

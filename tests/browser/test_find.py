@@ -52,7 +52,7 @@ def test_parts_joints_settings_and_acts_are_found_and_gone_to_by_keyboard(maker,
 def test_pages_projects_and_what_stands_there_are_found_where_no_project_is_open(page):
     page.goto("/")
     expect(page.get_by_role("list", name="Projects").get_by_role("listitem").first).to_be_visible()
-    expect(find(page, "shelf").first).to_contain_text("Offcut shelf")
+    expect(find(page, "offcut shelf").first).to_contain_text("Offcut shelf")
     page.keyboard.press("Enter")
     expect(page).to_have_url(re.compile("/shelf$"))
     expect(page.get_by_role("heading", level=1)).to_be_visible()

@@ -7,7 +7,7 @@ from playwright.sync_api import expect
 from pypdf import PdfReader
 
 from ..projects import ROOT
-from .conftest import choose, listed
+from .conftest import listed
 
 #: Whether a picture is there, with something in it.
 DRAWN = "one => one.complete && one.naturalWidth > 0"
@@ -32,7 +32,7 @@ def test_projects_are_pictures_that_are_found_and_put_in_order(page, served):
         page.wait_for_function(DRAWN, arg=picture.element_handle())
     # The latest comes first; by name it is the first of all.
     expect(page.get_by_role("list", name="Projects").get_by_role("listitem").first).to_contain_text("Anemone pot")
-    choose(page.get_by_role("combobox", name="In which order"), "by name")
+    page.get_by_role("radiogroup", name="In which order").get_by_label("by name").press(" ")
     assert names(page) == sorted(names(page), key=str.lower)
     page.get_by_label("Look for a project").fill("card 5")
     expect(page.get_by_role("list", name="Projects").get_by_role("listitem")).to_have_count(1)

@@ -9,13 +9,13 @@ import { checkSize } from '../api/limits'
 import { away, reach } from '../api/reach'
 import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
-import ChoiceBox from '../kit/ChoiceBox.vue'
 import TextInput from '../kit/TextInput.vue'
 import { onDropped } from '../kit/dropped'
 import BeginHere from '../projects/BeginHere.vue'
 import ProjectActs from '../projects/ProjectActs.vue'
 import ProjectCards from '../projects/ProjectCards.vue'
 import { handbookIsOpen } from '../frame/handbook/open'
+import WayField from '../kit/WayField.vue'
 import { found, ORDERS, standsAt, when, type Listed, type Order } from '../projects/listed'
 import { useBring } from '../wayin/bring'
 
@@ -157,7 +157,7 @@ function day(date: string): string {
         <div class="over">
           <h2>Projects</h2>
           <TextInput v-model="words" label="Look for a project" placeholder="name or stock" :most="60" />
-          <ChoiceBox class="order" label="In which order" :value="order" :choices="ORDERS.map((value) => ({ value, label: value }))" :save="(chosen) => (order = chosen)" />
+          <WayField label="In which order" :value="order" :options="ORDERS" :save="(chosen) => (order = chosen)" />
           <ActButton :pressed="asList" @click="asList = !asList">As a list</ActButton>
         </div>
         <p v-if="demos" class="demos">{{ demos }} of them are the demo’s, of a shoreline survey club. <ActButton @click="demoIsAway = !demoIsAway">{{ demoIsAway ? 'Have them back' : 'Put them away' }}</ActButton></p>
@@ -203,7 +203,6 @@ h2 { margin: 0; font-size: 15px; }
 .over { display: flex; align-items: center; gap: 14px; }
 .over h2 { margin-right: auto; }
 .over .text-input { width: 220px; }
-.order { width: 150px; }
 .over .act { white-space: nowrap; }
 .deleted { list-style: none; margin: 6px 0 0; padding: 0; border-top: 1px solid var(--rule); }
 .deleted li { display: grid; grid-template-columns: minmax(0, 1fr) auto auto; gap: 16px; padding: 3px 8px; border-bottom: 1px solid var(--faint-rule); }
