@@ -6,7 +6,7 @@ export const TRADE: Readonly<Record<string, string>> = {
   Kerf: 'How wide the cut is: what the beam or the cutter turns into smoke or chips.',
   'Nominal thickness': 'What the sheet is sold as. Your readings stand above it.',
   'Smallest web': 'The narrowest piece of this sheet that still holds between two cuts.',
-  Grain: 'Which way the fibres run. Wood bends and breaks along them.',
+  Grain: 'Which way the fibres run. A narrow piece is strong along them, and snaps where they run across it.',
   'K factor': 'Where in the thickness the sheet neither stretches nor shrinks when it is bent: 0 inside, 0.5 in the middle.',
   'Least radius it bears': 'Bent tighter than this, the sheet cracks on its outside.',
   'Stand proud by': 'How far the ends of fingers or tabs stick out, to be sanded flush.',
