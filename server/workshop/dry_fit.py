@@ -53,7 +53,8 @@ class StepShown(BaseModel):
     standing: list[CopyRef]
     direction: list[float]
     distance: float
-    text: str
+    #: Not there in what was found before steps had words.
+    text: str = ""
 
 
 class FitShown(BaseModel):

@@ -26,7 +26,7 @@ const route = useRoute()
 .page-head { position: sticky; top: 0; z-index: 5; grid-column: 1 / -1; height: 46px; display: flex; align-items: center; gap: 16px; padding: 0 14px; border-bottom: 1px solid var(--ink); background: var(--paper); white-space: nowrap; }
 .mark { display: flex; flex: none; }
 .back { flex: none; }
-h1 { margin: 0; font-size: 16px; flex: none; max-width: 45%; }
+h1 { margin: 0; font-size: 16px; flex: 0 1 auto; min-width: 4em; max-width: 45%; }
 .said { display: flex; align-items: center; gap: 16px; min-width: 0; flex: 0 1 auto; }
 .said > :deep(*) { flex: none; }
 .said > :deep(.cut-off) { flex: 0 1 auto; }

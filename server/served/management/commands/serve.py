@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import signal
 from concurrent.futures import ThreadPoolExecutor
 from importlib import import_module
@@ -18,6 +19,8 @@ from workshop import runs, storage
 
 if TYPE_CHECKING:
     from workshop.workers import Workers
+
+log = logging.getLogger(__name__)
 
 NOT_YET = (
     "Others are let in once there is an access word for the operator and a hand-in word for makers: set them on the "
@@ -58,8 +61,10 @@ class Command(BaseCommand):
         try:
             server.run()
         finally:
-            behind.result().stop()
-            lock.release()
+            try:
+                behind.result().stop()
+            finally:
+                lock.release()
 
     def _open_to_others(self, application: WSGIHandler, port: int) -> None:
         """Listens at the address for others too, once there are words that let them in."""
@@ -76,7 +81,19 @@ class Command(BaseCommand):
 
 
 def _begun_behind_the_page() -> Workers:
-    """What takes long to load: the API first, for makers wait for that; then upkeep, and the workers."""
+    """What takes long to load: the API first, for makers wait for that; then upkeep, and the workers.
+
+    Where it cannot be begun the server ends, for nothing that it promised would be done.
+    """
+    try:
+        return _begun()
+    except Exception:
+        log.exception("what stands behind the page could not be begun")
+        signal.raise_signal(signal.SIGTERM)
+        raise
+
+
+def _begun() -> Workers:
     import_module(API)
     from bureau import desk as service
     from handin import desk as queue
