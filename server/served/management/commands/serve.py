@@ -61,10 +61,12 @@ class Command(BaseCommand):
         try:
             server.run()
         finally:
-            try:
+            fault = behind.exception()
+            if fault is None:
                 behind.result().stop()
-            finally:
-                lock.release()
+            lock.release()
+        if fault:
+            raise CommandError(f"What carries out long work could not be begun: {fault}. The log has more of it.")
 
     def _open_to_others(self, application: WSGIHandler, port: int) -> None:
         """Listens at the address for others too, once there are words that let them in."""
