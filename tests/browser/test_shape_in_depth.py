@@ -404,3 +404,52 @@ def test_a_shape_is_made_larger_copied_and_written_where_it_lies(maker, page, se
     words.fill("SHORE")
     words.press("Enter")
     expect(page.get_by_role("heading", name="text “SHORE” 2, of Part 1")).to_be_visible()
+
+
+def test_a_shape_is_turned_and_its_repeat_spaced_where_it_lies(maker, page, served):
+    slug = begun(maker, page, served, "Panel", "160", "100")
+    maker.put("Rectangle")
+    expect(page.get_by_role("heading", name="rectangle 1, of Part 1")).to_be_visible()
+    scale = (at(page, 160, 0)[0] - at(page, 0, 0)[0]) / 160
+
+    # By its knob, a quarter of a turn to the left: what was 30 x 20 stands 20 x 30.
+    knob = page.locator("circle.knob").bounding_box()
+    above = at(page, 80, 50)[1] - (knob["y"] + knob["height"] / 2)
+    dragged(page, knob["x"] + knob["width"] / 2, knob["y"] + knob["height"] / 2, -above, -above + 2)
+    expect(page.get_by_text("90°", exact=True)).to_be_visible()
+    page.mouse.up()
+    expect(page.get_by_label("Turn of rectangle 1")).to_have_value("90")
+    (upright,) = boxes(served, slug, "rectangle")
+    maker.type("Turn of rectangle 1", "0")
+    expect(page.get_by_label("Turned by (degrees)")).to_have_value("0")
+    (flat,) = boxes(served, slug, "rectangle")
+    assert upright[2] - upright[0] == flat[3] - flat[1] and upright[3] - upright[1] == flat[2] - flat[0]
+
+    # Steps are typed between the first two, or drawn by any of them, and those left out stay so.
+    maker.type("Width of rectangle 1", "10")
+    maker.type("Distance across", "-60")
+    expect(page.get_by_label("Distance across")).to_have_value("-60")
+    fold(page, "Turned, repeated, called")
+    maker.type("In a row", "4")
+    maker.type("Across: step of rectangle 1", "20")
+    expect(page.get_by_label("Step across")).to_have_value("20")
+    page.get_by_role("button", name="Place 2 of rectangle 1").click()
+    expect(page.get_by_role("button", name="Place 2 of rectangle 1, left out")).to_be_visible()
+    last = page.get_by_role("button", name="Place 4 of rectangle 1").bounding_box()
+    dragged(page, last["x"] + last["width"] / 2, last["y"] + last["height"] / 2, 31 * scale, 0)
+    expect(page.get_by_text("30 mm", exact=True)).to_be_visible()
+    page.mouse.up()
+    expect(page.get_by_label("Across: step of rectangle 1")).to_have_value("30")
+    expect(page.get_by_role("button", name="Place 2 of rectangle 1, left out")).to_be_visible()
+    assert boxes(served, slug, "rectangle") == [[15, 40, 115, 60]]
+
+    # Round a point the step is an angle.
+    maker.type("Distance across", "-30")
+    choose(page.get_by_label("Repeated", exact=True), "round a point")
+    maker.type("Round: step of rectangle 1", "45")
+    expect(page.get_by_label("Angle step (0: all round)")).to_have_value("45")
+    third = page.get_by_role("button", name="Place 3 of rectangle 1").bounding_box()
+    dragged(page, third["x"] + third["width"] / 2, third["y"] + third["height"] / 2, -21.2 * scale, 8.8 * scale)
+    expect(page.get_by_text("22°", exact=True).or_(page.get_by_text("23°", exact=True))).to_be_visible()
+    page.mouse.up()
+    expect(page.get_by_label("Round: step of rectangle 1")).to_have_value(re.compile("^2[23]$"))

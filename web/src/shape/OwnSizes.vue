@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import { computed, ref, watch } from 'vue'
+import { useElementSize } from '@vueuse/core'
+import { computed, ref, useTemplateRef, watch } from 'vue'
 
 import type { CutOut, Size } from '../api/client'
 import type { Spot, View } from '../drawing/view'
@@ -28,6 +29,8 @@ type Hole = CutOut['hole']
 const cut = computed(() => (shapes.ids.length === 1 ? picked.cutout : null))
 const shown = computed(() => picked.partShown?.cutouts.find(({ id }) => id === cut.value?.id) ?? null)
 const fields = computed(() => (cut.value ? ownSizes(cut.value.hole) : []))
+const angles = computed(() => (cut.value ? (HOLES[cut.value.hole.kind].angles ?? []) : []))
+const canTurn = computed(() => cut.value && !HOLES[cut.value.hole.kind].round)
 
 function sizeOf(field: string): Size {
   return (cut.value?.hole as unknown as Record<string, Size>)[field] ?? { text: '0', unit: 'mm' }
@@ -48,19 +51,29 @@ async function saveWords(): Promise<void> {
   else if (typedWords !== text.value && !(await edits.told(save({ text: typedWords })))) words.value = text.value ?? ''
 }
 
-function save(change: Record<string, Size | string>): Promise<Refusal | null> {
+function put(change: (one: CutOut) => Partial<CutOut>): Promise<Refusal | null> {
   const id = cut.value?.id
-  return edits.editPart(picked.partId ?? '', ({ cutouts }) => ({ cutouts: cutouts.map((one) => (one.id === id ? { ...one, hole: { ...one.hole, ...change } as Hole } : one)) }))
+  return edits.editPart(picked.partId ?? '', ({ cutouts }) => ({ cutouts: cutouts.map((one) => (one.id === id ? { ...one, ...change(one) } : one)) }))
 }
 
-/** Beside its upper right corner, clear of the numbers of its gaps, which stand in the middle of its sides. */
+function save(change: Record<string, Size | string>): Promise<Refusal | null> {
+  return put((one) => ({ hole: { ...one.hole, ...change } as Hole }))
+}
+
+const panel = useTemplateRef('panel')
+const { width: wide } = useElementSize(panel, undefined, { box: 'border-box' })
+
+/** Beside its upper right corner, clear of the numbers of its gaps, which stand in the middle of its sides: above the part where it would cover them to be seen. */
 const place = computed(() => {
   const at = shown.value
   if (!at) return {}
   const { x, y } = dragging.way
   const corner = props.view.toScreen(at.box.right + x, at.box.top + y)
   const middle = props.view.toScreen((at.box.left + at.box.right) / 2 + x, 0).x
-  return { left: `${Math.max(corner.x + 10, middle + 36)}px`, top: `${corner.y - 8}px` }
+  const room = props.view.width.value - wide.value - 6
+  const wanted = Math.max(corner.x + 10, middle + 36)
+  const top = wanted > room ? Math.min(corner.y, props.view.toScreen(0, picked.partShown?.height ?? 0).y) : corner.y
+  return { left: `${Math.max(24, Math.min(wanted, room))}px`, top: `${Math.max(56, top - 8)}px` }
 })
 
 /** A turned shape, or one of many, is made larger by its numbers alone. */
@@ -109,12 +122,22 @@ const says = computed(() => Object.values(pulled.value ?? {}).map((mm) => withUn
     <path v-if="pulled" class="stretched" :d="shown.path" :transform="stretched" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
     <rect class="grip" :x="at.x - 5" :y="at.y - 5" width="10" height="10" aria-hidden="true" @pointerdown="pull" />
   </g>
-  <div v-else-if="!grips && cut && shown && fields.length" class="own-sizes" :class="{ held: dragging.held }" :style="place" role="group" :aria-label="`Sizes of ${shown.called}`">
+  <div v-else-if="!grips && cut && shown && (fields.length || canTurn)" ref="panel" class="own-sizes" :class="{ held: dragging.held }" :style="place" role="group" :aria-label="`Sizes of ${shown.called}`">
     <span v-if="pulled" class="pulled">{{ says }}</span>
     <TextInput v-if="text !== null && !pulled" v-model="words" :label="`Words of ${shown.called}`" :most="60" :wide="Math.max(6, words.length + 1)" @keydown.enter="saveWords" @blur="saveWords" />
     <template v-for="field in pulled ? [] : fields" :key="field">
       <SizeField :label="`${HOLES[cut.hole.kind].sizes[field]} of ${shown.called}`" :size="sizeOf(field)" :value="value(field)" :save="(size) => save({ [field]: size })" small hide-label />
       <span class="is" aria-hidden="true">{{ field === 'radius' ? 'R' : field === 'diameter' || field === 'inner' ? '⌀' : field === 'width' ? 'w' : 'h' }}</span>
+    </template>
+    <template v-if="!pulled">
+      <template v-for="field in angles" :key="field">
+        <SizeField :label="`Angle of ${shown.called}`" :size="sizeOf(field)" :save="(size) => save({ [field]: size })" bare small hide-label />
+        <span class="is" aria-hidden="true">°</span>
+      </template>
+      <template v-if="canTurn">
+        <SizeField :label="`Turn of ${shown.called}`" :size="cut.turn" :save="(turn) => put(() => ({ turn }))" bare small hide-label />
+        <span class="is" aria-hidden="true">° turned</span>
+      </template>
     </template>
   </div>
 </template>

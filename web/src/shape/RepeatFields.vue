@@ -22,11 +22,16 @@ const TWINS: CutOut['twin'][] = ['none', 'left and right', 'up and down', 'both'
 const repeat = computed(() => props.cut.repeat)
 
 function put(change: Partial<Repeat>): Promise<Refusal | null> {
-  return props.save({ repeat: { ...repeat.value, ...change } as Repeat, left_out: [] })
+  return props.save({ repeat: { ...repeat.value, ...change } as Repeat })
 }
 
 function now(change: Partial<Repeat>): void {
   void edits.told(put(change))
+}
+
+/** Where there are more or fewer places, those left out would be others. */
+function many(change: Partial<Repeat>): void {
+  void edits.told(props.save({ repeat: { ...repeat.value, ...change } as Repeat, left_out: [] }))
 }
 
 /** Another kind of repeat begins as that kind does. */
@@ -38,13 +43,13 @@ function as(kind: Repeat['kind']): void {
 <template>
   <ChoiceField label="Repeated" :value="repeat.kind" :options="KINDS" :names="{ grid: 'in rows' }" :save="as" />
   <template v-if="repeat.kind === 'grid'">
-    <PlainField label="In a row" :value="repeat.columns" :most="60" :save="(columns) => now({ columns: Number(columns) })" />
+    <PlainField label="In a row" :value="repeat.columns" :most="60" :save="(columns) => many({ columns: Number(columns) })" />
     <SizeField v-if="repeat.columns > 1" label="Step across" :size="repeat.step_x" :value="value('repeat/step_x')" :save="(step_x) => put({ step_x })" />
-    <PlainField label="Rows" :value="repeat.rows" :most="60" :save="(rows) => now({ rows: Number(rows) })" />
+    <PlainField label="Rows" :value="repeat.rows" :most="60" :save="(rows) => many({ rows: Number(rows) })" />
     <SizeField v-if="repeat.rows > 1" label="Step up" :size="repeat.step_y" :value="value('repeat/step_y')" :save="(step_y) => put({ step_y })" />
   </template>
   <template v-else>
-    <PlainField label="How many of it" :value="repeat.count" :most="360" :save="(count) => now({ count: Number(count) })" />
+    <PlainField label="How many of it" :value="repeat.count" :most="360" :save="(count) => many({ count: Number(count) })" />
     <template v-if="repeat.kind === 'round a point'">
       <SizeField label="Angle step (0: all round)" :size="repeat.step" bare :save="(step) => put({ step })" />
       <SizeField label="Point across, from middle" :size="repeat.x" :value="value('repeat/x')" :save="(x) => put({ x })" />

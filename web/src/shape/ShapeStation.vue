@@ -27,9 +27,11 @@ import PointsOnDrawing from './PointsOnDrawing.vue'
 import ShapeSettings from './ShapeSettings.vue'
 import ShapesOnDrawing from './ShapesOnDrawing.vue'
 import PutShape from './PutShape.vue'
+import StepsOnDrawing from './StepsOnDrawing.vue'
 import StripOfShapes from './StripOfShapes.vue'
 import OwnSizes from './OwnSizes.vue'
 import SpotsOfRepeat from './SpotsOfRepeat.vue'
+import TurnKnob from './TurnKnob.vue'
 import WhileDragged from './WhileDragged.vue'
 import { useShapes } from './shapes'
 import { isHeard } from '../frame/keys'
@@ -172,6 +174,7 @@ watchEffect(() => {
             <ShapesOnDrawing v-if="shown" :view="view" :shapes="shown.cutouts" />
             <GapsBeside v-if="mode.mode === 'choose'" :view="view" lines />
             <OwnSizes v-if="mode.mode === 'choose'" :view="view" grips />
+            <TurnKnob v-if="mode.mode === 'choose'" :view="view" />
             <WhileDragged :view="view" />
             <SpotsOfRepeat :view="view" />
             <PointsOnDrawing :view="view" />
@@ -200,6 +203,7 @@ watchEffect(() => {
               </div>
               <GapsBeside v-if="mode.mode === 'choose'" :view="view" />
               <OwnSizes v-if="mode.mode === 'choose'" :view="view" />
+              <StepsOnDrawing v-if="mode.mode === 'choose'" :view="view" />
             </template>
             <p v-else class="cannot">{{ part.name }} cannot be built as it is; see the margin notes.</p>
           </template>

@@ -8,18 +8,20 @@ export interface Hole {
   sizes: Record<string, string>
   /** Which of its sizes are angles. */
   angles?: string[]
+  /** Whether it looks the same however it is turned. */
+  round?: boolean
   /** The letter that takes it up, of those that are put where one points. */
   key?: string
 }
 
 /** Shapes that may be on a part. A new one is its line here. */
 export const HOLES: Record<Kind, Hole> = {
-  round: { name: 'Round hole', key: 'o', sizes: { diameter: 'Diameter' } },
+  round: { name: 'Round hole', round: true, key: 'o', sizes: { diameter: 'Diameter' } },
   rectangle: { name: 'Rectangle', key: 'r', sizes: { width: 'Width', height: 'Height', radius: 'Corner radius' } },
   obround: { name: 'Obround', key: 's', sizes: { width: 'Width', height: 'Height' } },
   polygon: { name: 'Polygon', key: 'p', sizes: { width: 'Size', radius: 'Corner radius' } },
   ellipse: { name: 'Ellipse', key: 'e', sizes: { width: 'Width', height: 'Height' } },
-  annulus: { name: 'Ring', key: 'n', sizes: { diameter: 'Outer diameter', inner: 'Inner diameter' } },
+  annulus: { name: 'Ring', round: true, key: 'n', sizes: { diameter: 'Outer diameter', inner: 'Inner diameter' } },
   sector: { name: 'Sector', key: 'w', sizes: { diameter: 'Diameter', inner: 'Inner diameter', angle: 'Angle (degrees)' }, angles: ['angle'] },
   'arc slot': { name: 'Arc slot', key: 'a', sizes: { radius: 'Radius of its middle', width: 'Width', angle: 'Angle (degrees)' }, angles: ['angle'] },
   points: { name: 'Through points', key: 'l', sizes: {} },
