@@ -44,6 +44,25 @@ def test_a_word_of_the_trade_is_told_while_its_field_has_the_caret(maker, page):
     expect(page.get_by_label("Smallest web")).to_have_accessible_description(re.compile("^The narrowest piece"))
 
 
+def test_a_choice_has_its_trade_word_read_aloud(maker, page):
+    maker.open("measure")
+    grain = page.get_by_label("Grain", exact=True)
+    expect(grain).to_have_accessible_description(re.compile("^Which way the fibres run"))
+
+
+def test_with_colours_of_the_system_drawings_keep_theirs_and_with_more_contrast_lines_are_darker(maker, page):
+    colour = "(e) => getComputedStyle(e).backgroundColor"
+    maker.open("lay-out")
+    drawing = page.get_by_role("group", name=re.compile("^Sheet 1"))
+    ground, paper = drawing.evaluate(colour), page.locator("body").evaluate(colour)
+    page.emulate_media(forced_colors="active", color_scheme="dark")
+    assert drawing.evaluate(colour) == ground and page.locator("body").evaluate(colour) != paper
+    page.emulate_media(forced_colors="none", color_scheme="light", contrast="more")
+    assert drawing.evaluate(colour) == "rgb(255, 255, 255)"
+    assert not barriers(page)
+    page.emulate_media(contrast="no-preference")
+
+
 def test_a_joint_is_chosen_in_its_ledger_and_its_list_opened_by_keyboard_alone(maker, page):
     maker.open("join")
     row = page.get_by_role("group", name="Fit ledger").get_by_role("row", name=re.compile("^cross-lap")).first

@@ -3,6 +3,7 @@ import { computed, ref } from 'vue'
 
 import { INCH } from '../api/tables'
 import { useWorkshop } from '../state/workshop'
+import { held, takenAway } from './fingers'
 import { useView, type Box, type Spot } from './view'
 import ActButton from '../kit/ActButton.vue'
 
@@ -66,6 +67,10 @@ function press(event: PointerEvent): void {
   }
   emit('ground')
   view.pan(event)
+  if (props.frames) held(event, () => {
+    takenAway(event)
+    frameUp(event)
+  })
 }
 
 function key(event: KeyboardEvent): void {

@@ -1,6 +1,8 @@
 import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, reactive, ref, watch, type Ref } from 'vue'
 
+import { usePinch } from './fingers'
+
 /** A box in mm, y up. */
 export interface Box {
   left: number
@@ -68,17 +70,24 @@ export function useView(frame: Ref<HTMLElement | null>, box: () => Box, room = {
     { passive: false },
   )
 
+  usePinch(frame, ({ at, by, wider }) => {
+    zoomAt(at, wider)
+    shift.x += by.x
+    shift.y += by.y
+  })
+
   watch([width, height], fit)
 
   /** Follows the pointer until it is let go; tells how far it went, in mm. */
   function drag(event: PointerEvent, moved: (dx: number, dy: number, event: PointerEvent) => void, dropped: (dx: number, dy: number, event: PointerEvent) => void): void {
     const from = { x: event.clientX, y: event.clientY }
     const by = (e: PointerEvent): [number, number] => [(e.clientX - from.x) / scale.value, (from.y - e.clientY) / scale.value]
-    const move = (e: PointerEvent): void => moved(...by(e), e)
+    const move = (e: PointerEvent): void => { if (e.pointerId === event.pointerId) moved(...by(e), e) }
     // A selection begun by the drag would go on into a number that it passes, and take the keys with it.
     const select = (e: Event): void => e.preventDefault()
     // Taken away by the browser, it is let go where it was taken up.
     const end = (e: PointerEvent): void => {
+      if (e.pointerId !== event.pointerId) return
       window.removeEventListener('selectstart', select)
       window.removeEventListener('pointermove', move)
       window.removeEventListener('pointerup', end)

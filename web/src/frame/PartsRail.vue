@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import type { Part, PartShown } from '../api/client'
+import { held } from '../drawing/fingers'
 import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
 import TextInput from '../kit/TextInput.vue'
@@ -72,17 +73,31 @@ function viewBox({ bounds }: PartShown): { viewBox: string; width: number; heigh
   return { viewBox: `${bounds.left - 1} ${-bounds.top - 1} ${width} ${height}`, width: width * scale.value, height: height * scale.value }
 }
 
+/** A part that a finger is held on is chosen beside those that are; the click that follows chooses no more. */
+let wasHeld = false
+function rest(event: PointerEvent, id: string): void {
+  wasHeld = false
+  held(event, () => {
+    wasHeld = true
+    oneMore(id)
+  })
+}
+
+function oneMore(id: string): void {
+  const others = picked.partIds.filter((one) => one !== id)
+  const ids = chosen.value.has(id) && others.length ? others : [...others, id]
+  picked.pick({ partId: ids.at(-1) ?? id, partIds: ids, cutoutId: null, stockId: null })
+}
+
 /** Chooses a part; with Ctrl or Shift beside those that are: one more, or all up to it. */
 function choose(event: MouseEvent, id: string): void {
-  if (event.shiftKey && picked.partId) {
+  if (wasHeld) wasHeld = false
+  else if (event.shiftKey && picked.partId) {
     const order = sections.value.flatMap((s) => s.items.map((i) => i.part.id))
     const [from, to] = [order.indexOf(picked.partId), order.indexOf(id)].sort((a, b) => a - b)
     picked.pick({ partId: id, partIds: order.slice(from, (to ?? 0) + 1), cutoutId: null, stockId: null })
-  } else if (event.ctrlKey || event.metaKey) {
-    const rest = picked.partIds.filter((one) => one !== id)
-    const ids = chosen.value.has(id) && rest.length ? rest : [...rest, id]
-    picked.pick({ partId: ids.at(-1) ?? id, partIds: ids, cutoutId: null, stockId: null })
-  } else picked.pick({ partId: id, cutoutId: null, stockId: null })
+  } else if (event.ctrlKey || event.metaKey) oneMore(id)
+  else picked.pick({ partId: id, cutoutId: null, stockId: null })
 }
 
 function fold(heading: string): void {
@@ -109,6 +124,7 @@ watch(() => workshop.shown?.slug, () => { wanted.value = ''; folded.value = [] }
               :class="{ chosen: part.id === picked.partId, also: chosen.has(part.id) }"
               :pressed="chosen.has(part.id)"
               :title="part.name"
+              @pointerdown="rest($event, part.id)"
               @click="choose($event, part.id)"
             >
               <i v-if="inOneLine && shown" class="swatch" :style="{ background: fill }" aria-hidden="true"></i>

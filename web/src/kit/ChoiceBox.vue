@@ -1,16 +1,25 @@
 <script setup lang="ts" generic="T extends string | number">
 import { ElSelectV2 } from 'element-plus'
-import { nextTick, useTemplateRef, type ComponentPublicInstance } from 'vue'
+import { nextTick, onMounted, useTemplateRef, type ComponentPublicInstance } from 'vue'
 
 /** A box of choices, of which one is chosen; it opens with the arrow keys, Enter takes, Escape gives up. */
-const props = defineProps<{ id?: string; label?: string; value: T | null; choices: { value: T; label: string }[]; empty?: string; save: (value: T) => void }>()
+const props = defineProps<{ id?: string; label?: string; said?: string; value: T | null; choices: { value: T; label: string }[]; empty?: string; save: (value: T) => void }>()
 
 const box = useTemplateRef<ComponentPublicInstance>('box')
+
+function field(): HTMLInputElement | null {
+  return (box.value?.$el as HTMLElement | undefined)?.querySelector('input') ?? null
+}
+
+/** What is said of it is read aloud with it; the box itself takes no such word. */
+onMounted(() => {
+  if (props.said) field()?.setAttribute('aria-describedby', props.said)
+})
 
 /** A list that has gone has no choice that the caret would be on. */
 async function shut(isOpen: boolean): Promise<void> {
   await nextTick()
-  if (!isOpen) (box.value?.$el as HTMLElement | undefined)?.querySelector('input')?.removeAttribute('aria-activedescendant')
+  if (!isOpen) field()?.removeAttribute('aria-activedescendant')
 }
 
 /** Within the open list its keys are its own; closed, it hears only what opens it. */

@@ -13,7 +13,7 @@ const choices = computed(() => props.options.map((value) => ({ value, label: pro
 <template>
   <div class="row-field">
     <label :for="id" class="cut-off" :class="{ trade: TRADE[label] }" :title="label">{{ label }}</label>
-    <ChoiceBox :id="id" :value="value" :choices="choices" :empty="empty" :save="save" />
-    <span v-if="TRADE[label]" class="trade-sentence">{{ TRADE[label] }}</span>
+    <ChoiceBox :id="id" :said="TRADE[label] && `${id}-said`" :value="value" :choices="choices" :empty="empty" :save="save" />
+    <span v-if="TRADE[label]" :id="`${id}-said`" class="trade-sentence">{{ TRADE[label] }}</span>
   </div>
 </template>

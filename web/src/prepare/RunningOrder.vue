@@ -1,7 +1,9 @@
 <script setup lang="ts">
+import { useEventListener } from '@vueuse/core'
 import { computed, ref, watch } from 'vue'
 
 import { INCH, STAGES } from '../api/tables'
+import { held } from '../drawing/fingers'
 import ActButton from '../kit/ActButton.vue'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
@@ -53,6 +55,29 @@ function drop(event: DragEvent): void {
   dragged.value = over.value = null
 }
 
+/** By a finger that is held on it a row is taken up, and put where the finger is lifted. */
+const byFinger = ref(false)
+function press(event: PointerEvent, at: number): void {
+  byFinger.value = event.pointerType === 'touch'
+  held(event, () => { dragged.value = over.value = at })
+}
+
+/** A row on its way keeps the page from scrolling. */
+useEventListener(list, 'touchmove', (event: TouchEvent) => { if (dragged.value !== null) event.preventDefault() }, { passive: false })
+
+function follow(event: PointerEvent): void {
+  if (!byFinger.value || dragged.value === null) return
+  const row = document.elementFromPoint(event.clientX, event.clientY)?.closest('li')
+  const at = row ? [...(list.value?.children ?? [])].indexOf(row) : -1
+  if (at >= 0) over.value = at
+}
+
+function lift(event: PointerEvent): void {
+  if (!byFinger.value || dragged.value === null) return
+  if (event.type === 'pointerup' && over.value !== null) void move(dragged.value, over.value)
+  dragged.value = over.value = null
+}
+
 function keyed(event: KeyboardEvent, at: number): void {
   if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
   event.preventDefault()
@@ -74,8 +99,8 @@ function many({ jobs, lines }: Row): string {
 </script>
 
 <template>
-  <ol ref="list" class="order" aria-label="Running order" @dragend="drop">
-    <li v-for="(row, at) in rows" :key="keyOf(row)" :class="{ over: over === at }" draggable="true" @dragstart="dragged = at" @dragover.prevent="over = at">
+  <ol ref="list" class="order" aria-label="Running order" @dragend="drop" @pointermove="follow" @pointerup="lift" @pointercancel="lift" @contextmenu="byFinger && $event.preventDefault()">
+    <li v-for="(row, at) in rows" :key="keyOf(row)" :class="{ over: over === at }" :draggable="!byFinger" @pointerdown="press($event, at)" @dragstart="dragged = at" @dragover.prevent="over = at">
       <ActButton look="bare" class="row" :class="{ chosen: chosen === keyOf(row), done: at < done }" :pressed="chosen === keyOf(row)" title="Alt and the arrow keys move it, with Shift all of its kind" @click="emit('choose', chosen === keyOf(row) ? null : keyOf(row))" @keydown="keyed($event, at)">
         <i :class="`key-${row.operation}`"></i>
         <span class="what">{{ STAGES[row.stage].asked }}: {{ row.name }}</span>

@@ -2,6 +2,7 @@
 import { computed } from 'vue'
 
 import type { CutOutShown } from '../api/client'
+import { held } from '../drawing/fingers'
 import type { View } from '../drawing/view'
 import { useChoice } from '../state/choice'
 import { useDragging } from './dragging'
@@ -42,7 +43,9 @@ function press(event: PointerEvent, id: string): void {
     chosen.choose(id, { more: true })
     return
   }
+  const before = chosen.ids
   if (!chosen.chosen.has(id) || inside) chosen.choose(id, { inside })
+  held(event, () => picked.pick({ cutoutIds: [...before.filter((one) => one !== id), id] }))
   dragging.press(event, props.view)
 }
 
