@@ -12,15 +12,12 @@ from pikepdf import Array, Dictionary, Name, String
 
 from ..document.machine import Machine
 from ..document.statement import statement
-from ..document.units import INCH
 from ..geometry.segment import Arc, Point
 from ..machining.bend_lines import WrittenWords
 from ..machining.path import CutPath
 from ..machining.plan import SheetPlan, layers
+from .letters import CAPITALS, POINTS, shown, typeface
 from .told import layer_for, telling
-
-#: A point is 1/72 in (ISO 32000-1, 8.3.2.3).
-POINTS = 72 / INCH
 
 #: Beziers leave their arcs by at most so much (mm).
 TOLERANCE = 0.0005
@@ -48,10 +45,10 @@ def write_pdf(plan: SheetPlan, hairline: bool = False, machine: Machine | None =
         properties["/Notes"] = group
         words += ["/OC /Notes BDC 0.33 g", *(_words(one) for one in plan.words), "EMC"]
     page = document.add_blank_page(page_size=(plan.width * POINTS, plan.height * POINTS))
-    page.obj.Contents = document.make_stream("\n".join(words).encode("cp1252", "replace"))
+    page.obj.Contents = document.make_stream("\n".join(words).encode("ascii"))
     page.obj.Resources = Dictionary(Properties=properties)
     if plan.words:
-        page.obj.Resources.Font = plain_font(document)
+        page.obj.Resources.Font = typeface(document, (one.words for one in plan.words))
     document.Root.OCProperties = Dictionary(OCGs=Array(groups), D=Dictionary(Order=Array(groups), ON=Array(groups)))
     document.trailer.Info = document.make_indirect(
         Dictionary(Title=String(plan.name), Subject=String(statement(plan.kerf, plan.compensated)))
@@ -61,23 +58,11 @@ def write_pdf(plan: SheetPlan, hairline: bool = False, machine: Machine | None =
     return written.getvalue()
 
 
-def plain_font(document: pikepdf.Pdf) -> Dictionary:
-    """One plain typeface that every reader of PDF has (ISO 32000-1, 9.6.2.2), as F1."""
-    font = Dictionary(Type=Name.Font, Subtype=Name.Type1, BaseFont=Name.Helvetica, Encoding=Name.WinAnsiEncoding)
-    return Dictionary(F1=document.make_indirect(font))
-
-
 def _words(one: WrittenWords) -> str:
     turn = cmath.rect(1, math.radians(one.turn))
-    # Capitals of Helvetica are 0.72 of its size high.
-    size = one.height / 0.72 * POINTS
+    size = one.height / CAPITALS * POINTS
     frame = f"{turn.real:.6f} {turn.imag:.6f} {-turn.imag:.6f} {turn.real:.6f} {_pair(one.at)}"
-    return f"BT /F1 {size:.4f} Tf {frame} Tm ({escaped(one.words)}) Tj ET"
-
-
-def escaped(words: str) -> str:
-    """Words as a string of a content stream (ISO 32000-1, 7.3.4.2)."""
-    return words.replace("\\", "\\\\").replace("(", "\\(").replace(")", "\\)")
+    return f"BT /F1 {size:.4f} Tf {frame} Tm {shown(one.words)} ET"
 
 
 def _colour(stroke: str) -> str:

@@ -12,8 +12,9 @@ from ..document.sizes import shown
 from ..document.stock import NEVER_BURNED
 from ..geometry.segment import Motion
 from ..machining.ready import Prepared, PreparedRow
-from .paper import HEIGHT, LINE, MARGIN, SMALL, WIDTH, fitting, on_paper, text, wrapped
-from .pdf import POINTS, path_words
+from .letters import POINTS
+from .paper import HEIGHT, LINE, MARGIN, SMALL, WIDTH, Words, fitting, on_paper, wrapped
+from .pdf import path_words
 
 #: The height that the drawing may have, mm.
 DRAWING = 84.0
@@ -41,19 +42,19 @@ def write_setup_sheet(ready: Prepared, wanted: HandOver) -> bytes:
     return on_paper(ready.plan.name, pages)
 
 
-def _page(ready: Prepared, wanted: HandOver) -> Iterator[str]:
+def _page(ready: Prepared, wanted: HandOver) -> Iterator[str | Words]:
     top = HEIGHT - MARGIN - 6
-    yield text(MARGIN, top, 14, fitting(ready.plan.name, WIDTH - 2 * MARGIN, 14))
+    yield Words(MARGIN, top, 14, fitting(ready.plan.name, WIDTH - 2 * MARGIN, 14))
     facts = [line for fact in _facts(ready, wanted) for line in wrapped(fact)]
     for number, line in enumerate(facts):
-        yield text(MARGIN, top - 8 - LINE * number, SMALL, line)
+        yield Words(MARGIN, top - 8 - LINE * number, SMALL, line)
     watch = [line for fact in _watch(ready) for line in wrapped(fact)]
     foot = top - 8 - LINE * len(facts) - DRAWING
     yield from _drawing(ready, foot)
     rest = MARGIN + LINE * len(watch)
     yield from _rows(ready, foot - 7, rest)
     for number, line in enumerate(watch):
-        yield text(MARGIN, rest - LINE * (number + 1), SMALL, line)
+        yield Words(MARGIN, rest - LINE * (number + 1), SMALL, line)
 
 
 def _facts(ready: Prepared, wanted: HandOver) -> Iterator[str]:
@@ -105,7 +106,7 @@ def _watch(ready: Prepared) -> Iterator[str]:
             yield "Nothing hangs on holding tabs: what is cut out lies loose beside a turning cutter."
 
 
-def _drawing(ready: Prepared, foot: float) -> Iterator[str]:
+def _drawing(ready: Prepared, foot: float) -> Iterator[str | Words]:
     """The bed with the sheet and all lines on it, as large as there is room for."""
     scale = min((WIDTH - 2 * MARGIN) / ready.bed.width, DRAWING / ready.bed.height)
     yield f"q {scale:.6f} 0 0 {scale:.6f} {MARGIN * POINTS:.3f} {foot * POINTS:.3f} cm {0.3 / scale:.4f} w"
@@ -122,18 +123,18 @@ def _round(width: float, height: float) -> tuple[tuple[float, float], ...]:
     return (0, 0), (width, 0), (width, height), (0, height)
 
 
-def _rows(ready: Prepared, top: float, foot: float) -> Iterator[str]:
+def _rows(ready: Prepared, top: float, foot: float) -> Iterator[str | Words]:
     """Row by row, as many as there is room for above ``foot`` (mm)."""
     most = max(1, int((top - foot) / LINE) - 2)
     for x, _, title in _ROW_COLUMNS:
-        yield text(MARGIN + x, top, SMALL, title)
+        yield Words(MARGIN + x, top, SMALL, title)
     shown_rows = ready.rows[:most]
     for number, row in enumerate(shown_rows, 1):
         for (x, wide, _), word in zip(_ROW_COLUMNS, _row(ready, number, row), strict=True):
-            yield text(MARGIN + x, top - LINE * number, SMALL, fitting(word, wide, SMALL))
+            yield Words(MARGIN + x, top - LINE * number, SMALL, fitting(word, wide, SMALL))
     if len(ready.rows) > len(shown_rows):
         more = len(ready.rows) - len(shown_rows)
-        yield text(MARGIN, top - LINE * (len(shown_rows) + 1), SMALL, f"and {more} more rows")
+        yield Words(MARGIN, top - LINE * (len(shown_rows) + 1), SMALL, f"and {more} more rows")
 
 
 def _row(ready: Prepared, number: int, row: PreparedRow) -> tuple[str, ...]:
@@ -151,18 +152,18 @@ def _row(ready: Prepared, number: int, row: PreparedRow) -> tuple[str, ...]:
 _COLUMNS = ((0, "part"), (45, "bend"), (85, "angle"), (103, "way"), (117, "radius"), (137, "K"), (151, "deduction"))
 
 
-def _bend_table(ready: Prepared) -> Iterator[str]:
+def _bend_table(ready: Prepared) -> Iterator[str | Words]:
     """All bends of the parts on the sheet, each part once, in the order in which a press can make them."""
     top = HEIGHT - MARGIN - 6
-    yield text(MARGIN, top, 14, f"Bends of {ready.plan.name}")
+    yield Words(MARGIN, top, 14, f"Bends of {ready.plan.name}")
     for x, title in _COLUMNS:
-        yield text(MARGIN + x, top - 9, 9, title)
+        yield Words(MARGIN + x, top - 9, 9, title)
     rows = list(_bend_rows(ready))
     for number, row in enumerate(rows[:_BENDS]):
         for (x, _), word in zip(_COLUMNS, row, strict=True):
-            yield text(MARGIN + x, top - 15 - 5 * number, 9, word)
+            yield Words(MARGIN + x, top - 15 - 5 * number, 9, word)
     if len(rows) > _BENDS:
-        yield text(MARGIN, top - 15 - 5 * _BENDS, 9, f"and {len(rows) - _BENDS} more bends")
+        yield Words(MARGIN, top - 15 - 5 * _BENDS, 9, f"and {len(rows) - _BENDS} more bends")
 
 
 def _bend_rows(ready: Prepared) -> Iterator[tuple[str, ...]]:

@@ -13,8 +13,8 @@ from ..assembly.space import Matrix, moved
 from ..assembly.step_words import step_words
 from ..document.sizes import shown
 from ..evaluate import Result
-from ..handover.paper import HEIGHT, LINE, MARGIN, SMALL, WIDTH, fitting, on_paper, text, wrapped
-from ..handover.pdf import POINTS
+from ..handover.letters import POINTS
+from ..handover.paper import HEIGHT, LINE, MARGIN, SMALL, WIDTH, Words, fitting, on_paper, wrapped
 from ..project.project import Project
 from .drawn import body_of, bounds_of, chord_for, lit, standing
 from .faces import Face, eye, faces_of
@@ -55,26 +55,26 @@ def write_assembly_sheet(project: Project, result: Result, assembly: Assembly, s
     return on_paper(f"{project.name}: putting it together", pages)
 
 
-def _first_page(project: Project, result: Result, assembly: Assembly) -> Iterator[str]:
+def _first_page(project: Project, result: Result, assembly: Assembly) -> Iterator[str | Words]:
     top = HEIGHT - MARGIN - 6
-    yield text(MARGIN, top, 14, fitting(f"{project.name}: putting it together", WIDTH - 2 * MARGIN, 14))
+    yield Words(MARGIN, top, 14, fitting(f"{project.name}: putting it together", WIDTH - 2 * MARGIN, 14))
     copies = standing(result, assembly)
     whole = _Box(MARGIN, top - 8 - _WHOLE, WIDTH - 2 * MARGIN, _WHOLE)
     yield from _drawn(_faces(result, {copy: assembly.poses[copy] for copy in copies}), whole, frozenset())
     yield from _parts(project, result, whole.bottom - 10)
 
 
-def _parts(project: Project, result: Result, top: float) -> Iterator[str]:
+def _parts(project: Project, result: Result, top: float) -> Iterator[str | Words]:
     """The list of parts, as many as there is room for on the page."""
     most = int((top - MARGIN) / LINE) - 1
     for x, _, title in _COLUMNS:
-        yield text(MARGIN + x, top, SMALL, title)
+        yield Words(MARGIN + x, top, SMALL, title)
     rows = [_row(project, result, part.id) for part in project.parts if part.id in result.parts]
     for number, row in enumerate(rows[:most], 1):
         for (x, wide, _), words in zip(_COLUMNS, row, strict=True):
-            yield text(MARGIN + x, top - LINE * number, SMALL, fitting(words, wide, SMALL))
+            yield Words(MARGIN + x, top - LINE * number, SMALL, fitting(words, wide, SMALL))
     if len(rows) > most:
-        yield text(MARGIN, top - LINE * (most + 1), SMALL, f"and {len(rows) - most} more parts")
+        yield Words(MARGIN, top - LINE * (most + 1), SMALL, f"and {len(rows) - most} more parts")
 
 
 def _row(project: Project, result: Result, part_id: str) -> tuple[str, ...]:
@@ -85,7 +85,7 @@ def _row(project: Project, result: Result, part_id: str) -> tuple[str, ...]:
     return found.part.name, str(found.part.count), stock.name if stock else "", size
 
 
-def _steps(result: Result, assembly: Assembly, steps: Sequence[tuple[int, AssemblyStep]]) -> Iterator[str]:
+def _steps(result: Result, assembly: Assembly, steps: Sequence[tuple[int, AssemblyStep]]) -> Iterator[str | Words]:
     wide = (WIDTH - 2 * MARGIN - GAP * (ACROSS - 1)) / ACROSS
     high = (HEIGHT - 2 * MARGIN - GAP * (DOWN - 1)) / DOWN
     for place, (number, step) in enumerate(steps):
@@ -94,10 +94,10 @@ def _steps(result: Result, assembly: Assembly, steps: Sequence[tuple[int, Assemb
         yield from _step(result, assembly, step, _Box(left, bottom + WORDS, wide, high - WORDS))
         said = wrapped(f"{number}. {step_words(result, step)}", wide)
         for line, words in enumerate(said[: int(WORDS / LINE)]):
-            yield text(left, bottom + WORDS - LINE * (line + 1), SMALL, words)
+            yield Words(left, bottom + WORDS - LINE * (line + 1), SMALL, words)
 
 
-def _step(result: Result, assembly: Assembly, step: AssemblyStep, box: _Box) -> Iterator[str]:
+def _step(result: Result, assembly: Assembly, step: AssemblyStep, box: _Box) -> Iterator[str | Words]:
     """What stands, what comes as far away as it comes from, and an arrow along its way."""
     way = np.array(step.direction) * (step.distance + _clear(result, step))
     poses = {copy: moved(assembly.poses[copy], -way) for copy in step.moving}
