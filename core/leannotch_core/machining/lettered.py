@@ -10,7 +10,7 @@ from ..evaluate import EvaluatedPart
 from ..geometry.loop import Outline, joined_bounds
 from ..geometry.segment import Motion, Point, move
 from ..layout.sheets import polygon_of
-from ..parts.lettering.single_line import text_width
+from ..parts.lettering.single_line import missing, text_width
 from ..parts.shapes.text import single_lines
 from ..remembered import remembered
 from .path import CutPath
@@ -42,7 +42,9 @@ def name_of(part: EvaluatedPart, placement: Placement) -> tuple[CutPath, ...]:
 
 @remembered(most=2048)
 def scored_name(name: str, outline: Outline) -> tuple[CutPath, ...]:
-    """The part's name as score lines where it fits best; nothing where it fits nowhere."""
+    """The part's name as score lines where it fits best; nothing where it fits nowhere, or a letter has no strokes."""
+    if missing(name):
+        return ()
     room = polygon_of(outline).buffer(-1.5)
     if room.is_empty:
         return ()

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from unicodedata import combining, normalize
+
 from ...geometry.segment import Point
 
 #: Strokes as runs of grid points "xy"; strokes are parted by spaces.
@@ -24,14 +26,31 @@ GLYPHS = {
 WIDTH, STEP = 4 / 6, 5.6 / 6
 
 
+#: Letters with a stroke through them, which are no letter with an accent by their code.
+_STRUCK = str.maketrans(
+    {"Ł": "L", "Ø": "O", "Đ": "D", "Ħ": "H", "ẞ": "SS", "Æ": "AE", "Œ": "OE", "İ": "I", "Ð": "D", "Þ": "TH"}
+)
+
+
+def drawn_as(text: str) -> str:
+    """A text as it is drawn: in capitals, without accents."""
+    plain = normalize("NFKD", text.upper().translate(_STRUCK))
+    return "".join(letter for letter in plain if not combining(letter))
+
+
+def missing(text: str) -> str:
+    """The letters of a text that there are no strokes for, each once, as they are typed."""
+    return "".join(dict.fromkeys(letter for letter in text if set(drawn_as(letter)) - set(GLYPHS)))
+
+
 def strokes(text: str, height: float) -> list[list[Point]]:
     """Open polylines (mm) of ``text``, capitals ``height`` mm high, centred on the origin.
 
-    Letters are drawn as capitals; what has no glyph is drawn as a box.
+    Letters are drawn as capitals without accents; what there are no strokes for is drawn as a box.
     """
     lines = []
     left = -text_width(text, height) / 2 - 1j * height / 2
-    for place, letter in enumerate(text.upper()):
+    for place, letter in enumerate(drawn_as(text)):
         base = left + place * STEP * height
         for run in GLYPHS.get(letter, "0040460600").split():
             pairs = [run[i : i + 2] for i in range(0, len(run) - 1, 2)]
@@ -41,4 +60,4 @@ def strokes(text: str, height: float) -> list[list[Point]]:
 
 def text_width(text: str, height: float) -> float:
     """Width (mm) that ``text`` takes."""
-    return max(0.0, len(text.upper()) * STEP - (STEP - WIDTH)) * height
+    return max(0.0, len(drawn_as(text)) * STEP - (STEP - WIDTH)) * height

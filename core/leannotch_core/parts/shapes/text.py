@@ -13,7 +13,7 @@ from ...document.sums import Unit
 from ...geometry.loop import Outline
 from ...geometry.segment import Line, Segment, Source
 from ..lettering.outlines import NoGlyph, Typesetting, islands, text_outlines
-from ..lettering.single_line import strokes
+from ..lettering.single_line import missing, strokes
 from .shape import BaseHole, Pen
 
 #: How text is drawn: by single strokes, or by the outlines of a shipped font.
@@ -64,6 +64,9 @@ class TextHole(BaseHole):
         if self.font != "single line":
             return ()
         height = pen.read("height", self.height, positive, "cap height")
+        if lacking := missing(self.text):
+            said = f"{pen.called}: single-line letters have no “{lacking[0]}”, it is drawn as a box; write it otherwise"
+            pen.reader.warn("letter-missing", said, pen.at("text"))
         return None if height is None else single_lines(self.text, height)
 
     @property
