@@ -17,7 +17,7 @@ from ..drawings.taken import part_from
 from ..evaluate import EvaluatedPart, evaluate
 from ..geometry.segment import Line, Motion, Source
 from ..layout.nest import nest
-from ..machining.lettered import marks, scored_name
+from ..machining.lettered import marks, own_name
 from ..machining.path import CutPath
 from ..parts.part import Part
 from ..project.project import Project
@@ -133,7 +133,7 @@ def _frozen(handed: Handed, part: EvaluatedPart, count: int, stock: str) -> Part
         PartLine("pocket", Chain(p.outline.outer.segments, True), p.depth, p.outline.cutouts) for p in part.pockets
     ]
     # Whose names are scored is each maker's own word, so that they are lines like others here.
-    named = scored_name(part.part.name, part.outline) if handed.project.hand_over.names == "score" else ()
+    named = own_name(part) if handed.project.hand_over.names == "score" else ()
     found = FoundPart(
         outline=part.outline,
         name=part.part.name,

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from shapely import Polygon, box, maximum_inscribed_circle
+from shapely import MultiPolygon, Polygon, box, maximum_inscribed_circle
 from shapely.affinity import rotate, translate
+from shapely.ops import unary_union
 
 from ..document.sheet import Placement
 from ..evaluate import EvaluatedPart
@@ -31,7 +32,7 @@ def _lettered(text: str, height: float, middle: Point, turn: float) -> tuple[Cut
 
 def name_of(part: EvaluatedPart, placement: Placement) -> tuple[CutPath, ...]:
     """The name of a part in score lines, in its frame; nothing where there is no room for it."""
-    paths = scored_name(part.part.name, part.outline)
+    paths = own_name(part)
     if not placement.mirrored or not paths:
         return paths
     # On a part that lies on its face the name reads as on any other: it is turned over in its place beforehand.
@@ -40,12 +41,23 @@ def name_of(part: EvaluatedPart, placement: Placement) -> tuple[CutPath, ...]:
     return tuple(path.moved(over) for path in paths)
 
 
+def own_name(part: EvaluatedPart) -> tuple[CutPath, ...]:
+    """The name of a part as it is seen; nothing on what bears marks of its own, which a name across them would spoil."""
+    if marks(part):
+        return ()
+    return scored_name(part.part.name, part.outline, tuple(pocket.outline for pocket in part.pockets))
+
+
 @remembered(most=2048)
-def scored_name(name: str, outline: Outline) -> tuple[CutPath, ...]:
-    """The part's name as score lines where it fits best; nothing where it fits nowhere, or a letter has no strokes."""
+def scored_name(name: str, outline: Outline, sunk: tuple[Outline, ...] = ()) -> tuple[CutPath, ...]:
+    """A name as score lines where it fits best beside what is ``sunk``.
+
+    Nothing where it fits nowhere, or a letter has no strokes.
+    """
     if missing(name):
         return ()
-    room = polygon_of(outline).buffer(-1.5)
+    floor = unary_union([polygon_of(pocket) for pocket in sunk])
+    room = polygon_of(outline).difference(floor).buffer(-1.5)
     if room.is_empty:
         return ()
     for height in (6.0, 5.0, 4.0, 3.0, 2.5):
@@ -56,7 +68,7 @@ def scored_name(name: str, outline: Outline) -> tuple[CutPath, ...]:
     return ()
 
 
-def _free_spot(room: Polygon, width: float, height: float) -> tuple[Point, float] | None:
+def _free_spot(room: Polygon | MultiPolygon, width: float, height: float) -> tuple[Point, float] | None:
     """A middle and a turn where a ``width`` x ``height`` text lies wholly in ``room``."""
     circle = maximum_inscribed_circle(room, tolerance=0.5)
     middle = circle.coords[0]

@@ -9,7 +9,7 @@ from leannotch_core.document.sizes import Size
 from leannotch_core.evaluate import evaluate
 from leannotch_core.geometry.loop import polygon
 from leannotch_core.geometry.segment import Arc, Line, Source
-from leannotch_core.layout.sheets import motion
+from leannotch_core.layout.sheets import motion, polygon_of
 from leannotch_core.machining.bend_lines import bend_words
 from leannotch_core.machining.common_lines import with_common_lines
 from leannotch_core.machining.jobs import Job, JobKey
@@ -19,6 +19,7 @@ from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.routed.going_down import SHORTEST, down_open, down_round, helix, odd, run_of
 from leannotch_core.machining.routed.stroke import Round
 from leannotch_core.machining.routed.zone import Zone
+from shapely import LineString
 
 from ...projects import part, project, stock
 from ...shipped import laid_out, on_laser
@@ -144,6 +145,26 @@ def test_a_name_on_a_part_that_is_turned_over_is_no_mirror_image():
     assert all(left < s.start.real < right and bottom < s.start.imag < top for s in seen)
     bare = evaluate(project([part("b", 4, 4)])).parts["b"]
     assert name_of(bare, over.model_copy(update={"part": "b"})) == ()
+
+
+def test_a_name_is_scored_neither_across_what_is_marked_nor_on_the_floor_of_a_pocket():
+    place = Placement(part="a", copy_number=1, sheet=0, x=0, y=0, turn=0)
+    word = {"id": "word", "does": "engrave", "hole": {"kind": "text", "text": "SHORE", "height": "9"}}
+    marked = evaluate(project([part("a", 120, 40, cutouts=[word])])).parts["a"]
+    assert marked.lines and name_of(marked, place) == ()
+    floor = {
+        "id": "floor",
+        "does": "pocket",
+        "depth": "1",
+        "hole": {"kind": "rectangle", "width": "60", "height": "30"},
+    }
+    sunk = evaluate(project([part("a", 120, 40, cutouts=[floor])])).parts["a"]
+    [pocket] = sunk.pockets
+    named = name_of(sunk, place)
+    assert named
+    below = polygon_of(pocket.outline)
+    lines = [[(s.start.real, s.start.imag), (s.end.real, s.end.imag)] for path in named for s in path.segments]
+    assert all(LineString(line).distance(below) > 1 for line in lines)
 
 
 @pytest.mark.parametrize("turn", [0, 45, 90, 135, 180, 225, 270, 315])

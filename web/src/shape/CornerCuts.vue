@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { computed } from 'vue'
+
 import type { Schemas, Size } from '../api/client'
 import ChoiceField from '../kit/ChoiceField.vue'
 import SizeField from '../kit/SizeField.vue'
@@ -33,6 +35,22 @@ function set(corner: Corner['corner'], kind: string): void {
   )
 }
 
+/** What all four are, where they are alike. */
+const alike = computed(() => {
+  const [first] = props.corners
+  const same = props.corners.every(({ kind, size, up }) => kind === first?.kind && size.text === first.size.text && size.unit === first.size.unit && !up)
+  if (!props.corners.length) return { kind: props.plain }
+  return same && props.corners.length === CORNERS.length ? first : undefined
+})
+
+function setAll(kind: string): void {
+  void edits.told(props.save((all) => (kind === 'round' || kind === 'chamfer' ? CORNERS.map((corner) => ({ corner, kind, size: all[0]?.size ?? typed(5, workshop.unit) })) : [])))
+}
+
+function sizeAll(size: Size): Promise<Refusal | null> {
+  return props.save((all) => all.map((one) => ({ ...one, size })))
+}
+
 function put(corner: Corner['corner'], change: { size?: Size; up?: Size }): Promise<Refusal | null> {
   return props.save((all) => all.map((c) => (c.corner === corner ? { ...c, ...change } : c)))
 }
@@ -40,6 +58,10 @@ function put(corner: Corner['corner'], change: { size?: Size; up?: Size }): Prom
 
 <template>
   <div class="corners">
+    <div class="corner">
+      <ChoiceField label="All four" :value="alike?.kind ?? null" :options="[plain, 'round', 'chamfer']" empty="each its own" :save="setAll" />
+      <SizeField v-if="alike && 'size' in alike" label="Size of all four" :size="alike.size" :value="value('corners/top left')" :save="sizeAll" small hide-label />
+    </div>
     <div v-for="corner in CORNERS" :key="corner" class="corner">
       <ChoiceField :label="`${corner} corner`" :value="of(corner)?.kind ?? plain" :options="[plain, 'round', 'chamfer']" :save="(kind) => set(corner, kind)" />
       <SizeField v-if="of(corner)" :label="`Size of the ${corner} corner`" :size="of(corner)!.size" :value="value(`corners/${corner}`)" :save="(size) => put(corner, { size })" small hide-label />

@@ -46,6 +46,8 @@ function putRim(change: Partial<Part['rim']>): Promise<Refusal | null> {
 
 const cornersSay = computed(() => {
   const cut = props.part.shape.kind === 'rectangle' ? props.part.shape.corners : []
+  const [first] = cut
+  if (cut.length === 4 && cut.every(({ kind }) => kind === first?.kind)) return `all ${first?.kind}`
   return cut.length ? cut.map(({ corner, kind }) => `${corner} ${kind}`).join(', ') : 'square'
 })
 
