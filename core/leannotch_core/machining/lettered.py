@@ -42,7 +42,7 @@ def name_of(part: EvaluatedPart, placement: Placement) -> tuple[CutPath, ...]:
 
 
 def own_name(part: EvaluatedPart) -> tuple[CutPath, ...]:
-    """The name of a part as it is seen; nothing on what bears marks of its own, which a name across them would spoil."""
+    """The name of a part as it is seen; nothing on what bears marks that it would spoil."""
     if marks(part):
         return ()
     return scored_name(part.part.name, part.outline, tuple(pocket.outline for pocket in part.pockets))

@@ -149,15 +149,12 @@ def test_a_name_on_a_part_that_is_turned_over_is_no_mirror_image():
 
 def test_a_name_is_scored_neither_across_what_is_marked_nor_on_the_floor_of_a_pocket():
     place = Placement(part="a", copy_number=1, sheet=0, x=0, y=0, turn=0)
-    word = {"id": "word", "does": "engrave", "hole": {"kind": "text", "text": "SHORE", "height": "9"}}
+    there = {"x": "0", "y": "0"}
+    word = {"id": "word", "does": "engrave", "hole": {"kind": "text", "text": "SHORE", "height": "9"}, **there}
     marked = evaluate(project([part("a", 120, 40, cutouts=[word])])).parts["a"]
     assert marked.lines and name_of(marked, place) == ()
-    floor = {
-        "id": "floor",
-        "does": "pocket",
-        "depth": "1",
-        "hole": {"kind": "rectangle", "width": "60", "height": "30"},
-    }
+    square = {"kind": "rectangle", "width": "60", "height": "30"}
+    floor = {"id": "floor", "does": "pocket", "depth": "1", "hole": square, **there}
     sunk = evaluate(project([part("a", 120, 40, cutouts=[floor])])).parts["a"]
     [pocket] = sunk.pockets
     named = name_of(sunk, place)
