@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from shapely import MultiPolygon, Polygon, box, maximum_inscribed_circle
+from shapely import MultiPoint, MultiPolygon, Polygon, box, maximum_inscribed_circle
 from shapely.affinity import rotate, translate
 from shapely.ops import unary_union
 
@@ -15,6 +15,9 @@ from ..parts.lettering.single_line import missing, text_width
 from ..parts.shapes.text import single_lines
 from ..remembered import remembered
 from .path import CutPath
+
+#: A strip of sheet between two lines.
+Strip = tuple[tuple[Point, Point], tuple[Point, Point]]
 
 
 def marks(part: EvaluatedPart) -> tuple[CutPath, ...]:
@@ -45,19 +48,23 @@ def own_name(part: EvaluatedPart) -> tuple[CutPath, ...]:
     """The name of a part as it is seen; nothing on what bears marks that it would spoil."""
     if marks(part):
         return ()
-    return scored_name(part.part.name, part.outline, tuple(pocket.outline for pocket in part.pockets))
+    bent = tuple(bend.tangents for bend in part.bends)
+    return scored_name(part.part.name, part.outline, tuple(pocket.outline for pocket in part.pockets), bent)
 
 
 @remembered(most=2048)
-def scored_name(name: str, outline: Outline, sunk: tuple[Outline, ...] = ()) -> tuple[CutPath, ...]:
-    """A name as score lines where it fits best beside what is ``sunk``.
+def scored_name(
+    name: str, outline: Outline, sunk: tuple[Outline, ...] = (), bent: tuple[Strip, ...] = ()
+) -> tuple[CutPath, ...]:
+    """A name as score lines where it fits best beside what is ``sunk`` and the strips that are ``bent``.
 
     Nothing where it fits nowhere, or a letter has no strokes.
     """
     if missing(name):
         return ()
-    floor = unary_union([polygon_of(pocket) for pocket in sunk])
-    room = polygon_of(outline).difference(floor).buffer(-1.5)
+    strips = [MultiPoint([(p.real, p.imag) for line in strip for p in line]).convex_hull for strip in bent]
+    kept = unary_union([*(polygon_of(pocket) for pocket in sunk), *strips])
+    room = polygon_of(outline).difference(kept).buffer(-1.5)
     if room.is_empty:
         return ()
     for height in (6.0, 5.0, 4.0, 3.0, 2.5):

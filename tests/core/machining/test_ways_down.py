@@ -147,6 +147,17 @@ def test_a_name_on_a_part_that_is_turned_over_is_no_mirror_image():
     assert name_of(bare, over.model_copy(update={"part": "b"})) == ()
 
 
+def test_a_name_is_scored_beside_a_bend_and_not_across_it():
+    metal = {"material": "aluminium", "nominal": "1.5", "readings": ["1.5"]}
+    bend = {"kind": "line", "id": "bend", "length": "45", "runs": "up"}
+    bent = evaluate(project([part("a", 80, 60, "alu", bends=[bend])], stocks=[stock("alu", **metal)])).parts["a"]
+    named = name_of(bent, Placement(part="a", copy_number=1, sheet=0, x=0, y=0, turn=0))
+    [laid] = bent.bends
+    line = LineString([(laid.start.real, laid.start.imag), (laid.end.real, laid.end.imag)])
+    drawn = [[(s.start.real, s.start.imag), (s.end.real, s.end.imag)] for path in named for s in path.segments]
+    assert drawn and all(LineString(one).distance(line) > laid.half + 1 for one in drawn)
+
+
 def test_a_name_is_scored_neither_across_what_is_marked_nor_on_the_floor_of_a_pocket():
     place = Placement(part="a", copy_number=1, sheet=0, x=0, y=0, turn=0)
     there = {"x": "0", "y": "0"}

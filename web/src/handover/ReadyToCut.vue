@@ -55,7 +55,7 @@ async function stop(): Promise<void> {
       <p>{{ doing }} … <ActButton :disabled="going.stopping.value" @click="stop">{{ going.stopping.value ? 'Stopping …' : 'Stop' }}</ActButton></p>
       <ProgressBar :label="doing" :done="going.run.value?.progress ?? 0" />
     </div>
-    <p v-else-if="proof && !left.length" class="good" role="status">Ready to cut: all {{ proof.parts }} parts were proved as meant on {{ when(proof.when) }}, and nothing was changed since.</p>
+    <p v-else-if="proof && !left.length" class="good" role="status">Ready to cut: {{ proof.parts === 1 ? 'the part was' : `all ${proof.parts} parts were` }} proved as meant on {{ when(proof.when) }}, and nothing was changed since.</p>
     <template v-else>
       <p><b>Before it is cut:</b></p>
       <ul>
