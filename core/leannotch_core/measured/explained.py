@@ -1,0 +1,226 @@
+"""What readings of parts say together: how far kerf and scale are from what was thought, and how sure that is.
+
+A length L that ran along an angle a of the machine reads ``L (1 + ex cos²a + ey sin²a + g sin a cos a) + s d``: s is
+-1 for an outside, which loses half a kerf at each end, and 1 for an opening, which gains it; d is by how much the kerf
+is wider than was thought. On the lower face d is larger by the taper. All are found by least squares over all readings
+and what is usual beforehand (linear regression with a normal prior), so that what the readings cannot tell apart stays
+as unsure as it was.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+import numpy.typing as npt
+
+from ..document.measured import LengthOf, MeasuredLength, MeasuredSheet
+from ..document.sizes import positive
+from .lengths import Length
+
+Cause = Literal["kerf", "scale x", "scale y", "squareness", "taper"]
+
+#: What each cause is usually off by (one standard deviation; mm, or mm in a mm): common practice, no source.
+USUAL: dict[Cause, float] = {"kerf": 0.3, "scale x": 0.002, "scale y": 0.002, "squareness": 0.002, "taper": 0.1}
+
+#: A hand's readings of one length scatter by so much (mm), known as well as from so many of them: common practice, no
+#: source.
+HAND, HANDS = 0.02, 4
+
+#: Least step of a caliper (mm), and its share in a reading's uncertainty: evenly spread over a step (JCGM 100:2008,
+#: F.2.2.1).
+STEP = 0.01
+ROUNDED = STEP / math.sqrt(12)
+
+#: Further off than so much (mm, or this share of it) nothing on a machine makes a length: it was misread.
+FAR, SHARE = 0.8, 0.02
+
+#: A reading that lies so many times its uncertainty from what all others say of it is probably misread.
+_ALONE = 4.5
+
+Why = Literal["inches", "ten times", "another length", "far off", "disagrees"]
+
+
+@dataclass(frozen=True, slots=True)
+class Estimate:
+    """A cause with its value and its expanded uncertainty (95 %), in mm or mm in a mm."""
+
+    cause: Cause
+    value: float
+    sure: float
+
+    @property
+    def told(self) -> bool:
+        """Whether the readings tell of it: they made it surer than it was, and it is not nothing."""
+        return self.sure < 1.6 * USUAL[self.cause] and abs(self.value) > self.sure
+
+
+@dataclass(frozen=True, slots=True)
+class Read:
+    """A reading (mm), what all of them say that it should be, and why it was left out, if it was."""
+
+    length: MeasuredLength
+    value: float
+    explained: float
+    left_out: Why | None = None
+
+    @property
+    def rest(self) -> float:
+        """What nothing explains (mm)."""
+        return self.value - self.explained
+
+
+@dataclass(frozen=True, slots=True)
+class Explained:
+    """``spread`` is how far readings scatter (mm, one standard deviation) that nothing explains."""
+
+    reads: tuple[Read, ...]
+    estimates: tuple[Estimate, ...]
+    spread: float
+
+    def of(self, cause: Cause) -> Estimate:
+        return next(one for one in self.estimates if one.cause == cause)
+
+
+Rows = npt.NDArray[np.float64]
+
+CAUSES: tuple[Cause, ...] = ("kerf", "scale x", "scale y", "squareness", "taper")
+
+
+@dataclass(frozen=True, slots=True)
+class _Fitted:
+    """Values of the causes, their covariance, the scatter and the freedom that it is known with."""
+
+    values: Rows
+    covariance: Rows
+    spread: float
+    freedom: float
+
+
+def explained(measured: MeasuredSheet) -> Explained:
+    """What the readings of a sheet say together. Raises `SizeError` where a reading is none."""
+    values = [positive(length.reading, {}) for length in measured.lengths]
+    left: dict[int, Why] = {}
+    for at, length in enumerate(measured.lengths):
+        if why := _far_off(length, values[at], measured.lengths):
+            left[at] = why
+    rows = np.array([row_of(one.meant, one.along, not one.cut_out, one.face == "bottom") for one in measured.lengths])
+    off = np.array([value - one.meant for value, one in zip(values, measured.lengths, strict=True)])
+    while (odd := _odd_one(rows, off, [at for at in range(len(values)) if at not in left])) is not None:
+        left[odd] = "disagrees"
+    kept = [at for at in range(len(values)) if at not in left]
+    fitted = _fitted(rows[kept].reshape(-1, len(CAUSES)), off[kept])
+    reads = tuple(
+        Read(one, value, one.meant + float(row @ fitted.values), left.get(at))
+        for at, (one, value, row) in enumerate(zip(measured.lengths, values, rows, strict=True))
+    )
+    reach = _student(fitted.freedom)
+    estimates = tuple(
+        Estimate(cause, float(fitted.values[at]), reach * math.sqrt(float(fitted.covariance[at, at])))
+        for at, cause in enumerate(CAUSES)
+    )
+    return Explained(reads, estimates, fitted.spread)
+
+
+def row_of(meant: float, along: float, outside: bool, below: bool = False) -> list[float]:
+    """By how much (mm) each cause, one of it, changes a length (mm) that ran along so many degrees."""
+    across, up = math.cos(math.radians(along)), math.sin(math.radians(along))
+    sign = -1.0 if outside else 1.0
+    return [sign, meant * across**2, meant * up**2, meant * across * up, sign * below]
+
+
+def _far_off(length: MeasuredLength, value: float, all_of_them: Sequence[MeasuredLength]) -> Why | None:
+    allowed = max(FAR, SHARE * length.meant)
+    if abs(value - length.meant) <= allowed:
+        return None
+    by: tuple[tuple[Why, float], ...] = (("inches", 25.4), ("inches", 1 / 25.4), ("ten times", 10), ("ten times", 0.1))
+    for why, factor in by:
+        if abs(value / factor - length.meant) <= max(FAR, SHARE * length.meant):
+            return why
+    others = [one for one in all_of_them if one is not length and abs(value - one.meant) <= FAR]
+    return "another length" if others else "far off"
+
+
+def _fitted(rows: Rows, off: Rows) -> _Fitted:
+    """Least squares over readings and what is usual; the scatter is that of the hand, made better by what is left."""
+    spread, freedom = HAND, float(HANDS)
+    for _ in range(4):
+        values, covariance = _solved(rows, off, spread)
+        left = off - rows @ values
+        told = float(np.trace(rows @ covariance @ rows.T)) / spread**2
+        freedom = HANDS + max(0.0, len(off) - told)
+        spread = max(ROUNDED, math.sqrt((HANDS * HAND**2 + float(left @ left)) / freedom))
+    return _Fitted(*_solved(rows, off, spread), spread, freedom)
+
+
+def _solved(rows: Rows, off: Rows, spread: float) -> tuple[Rows, Rows]:
+    """The causes and their covariance, of readings that scatter so far (mm)."""
+    weighted = np.vstack([rows / spread, np.diag([1 / USUAL[cause] for cause in CAUSES])])
+    covariance = np.linalg.inv(weighted.T @ weighted)
+    return covariance @ (rows.T @ off) / spread**2, covariance
+
+
+def _odd_one(rows: Rows, off: Rows, kept: list[int]) -> int | None:
+    """The reading that lies farthest from what all others say of it, where that is too far."""
+    if len(kept) < 4:
+        return None
+    far: list[tuple[float, int]] = []
+    for at in kept:
+        others = [other for other in kept if other != at]
+        fitted = _fitted(rows[others], off[others])
+        said = float(rows[at] @ fitted.values)
+        unsure = math.sqrt(fitted.spread**2 + float(rows[at] @ fitted.covariance @ rows[at]))
+        far.append((abs(off[at] - said) / unsure, at))
+    most, at = max(far)
+    return at if most > _ALONE else None
+
+
+def _student(freedom: float) -> float:
+    """How many standard deviations hold 95 % where they are known with such a freedom (Student's t)."""
+    from scipy.special import stdtrit
+
+    return float(stdtrit(freedom, 0.975))
+
+
+def telling(lengths: Sequence[Length], most: int = 6) -> list[Length]:
+    """The lengths that together tell most of kerf and scale: at most so many, the most telling first."""
+    rows = np.array([row_of(one.meant, one.along, one.outside) for one in lengths]).reshape(-1, len(CAUSES))
+    known = np.diag([USUAL[cause] ** -2.0 for cause in CAUSES])
+    chosen: list[int] = []
+    while len(chosen) < min(most, len(lengths)):
+        rest = [at for at in range(len(lengths)) if at not in chosen]
+        unsure = {at: _unsure(known + np.outer(rows[at], rows[at]) / HAND**2) for at in rest}
+        best = min(rest, key=lambda at: (round(unsure[at], 9), at))
+        chosen.append(best)
+        known = known + np.outer(rows[best], rows[best]) / HAND**2
+    return [lengths[at] for at in chosen]
+
+
+def one_more(measured: Sequence[MeasuredLength], lengths: Sequence[Length]) -> Length | None:
+    """The length, not yet measured, that would make the kerf surer by a third or more; or none."""
+    taken = {_key(one) for one in measured}
+    known = np.diag([USUAL[cause] ** -2.0 for cause in CAUSES])
+    for one in measured:
+        row = np.array(row_of(one.meant, one.along, not one.cut_out, one.face == "bottom"))
+        known = known + np.outer(row, row) / HAND**2
+    now = float(np.linalg.inv(known)[0, 0])
+    then: list[tuple[float, int]] = []
+    for at, length in enumerate(lengths):
+        if (length.part, length.cut_out, length.way) not in taken:
+            row = np.array(row_of(length.meant, length.along, length.outside))
+            then.append((float(np.linalg.inv(known + np.outer(row, row) / HAND**2)[0, 0]), at))
+    best, at = min(then, default=(now, -1))
+    return lengths[at] if best < now / 2.25 else None
+
+
+def _key(of: LengthOf) -> tuple[str, str, str]:
+    return of.part, of.cut_out, of.way
+
+
+def _unsure(known: Rows) -> float:
+    """How unsure kerf and both scales are, each as a share of what is usual."""
+    left = np.linalg.inv(known)
+    return sum(float(left[at, at]) / USUAL[CAUSES[at]] ** 2 for at in range(3))

@@ -1,0 +1,94 @@
+"""Lengths of a part that a caliper can take: its outside, and what is cut out of it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from ..document.measured import Way
+from ..evaluate import EvaluatedPart
+from ..geometry.loop import Loop
+from ..geometry.segment import Line, Point
+from ..parts.cut_out import names_of
+
+#: What the jaws of a caliper need (mm): a straight stretch of both sides, and room between the inner ones. Common
+#: practice, no source.
+_JAW, _INNER = 2.0, 5.0
+
+#: Sides that differ by less (mm) are one.
+_SAME = 1e-6
+
+
+@dataclass(frozen=True, slots=True)
+class Length:
+    """A length of a part from ``start`` to ``end`` in its frame (mm), which ran ``along`` the machine (degrees).
+
+    ``cut_out`` is empty where it is an ``outside``; ``called`` is what to call it.
+    """
+
+    part: str
+    cut_out: str
+    way: Way
+    called: str
+    meant: float
+    along: float
+    start: Point
+    end: Point
+
+    @property
+    def outside(self) -> bool:
+        return not self.cut_out
+
+
+def lengths_of(part: EvaluatedPart, turn: float = 0.0) -> list[Length]:
+    """All lengths of a part, which lay turned by so many degrees on the machine."""
+    name, called = part.part.name, names_of(part.part.cutouts)
+    found = list(_of_loop(part, "", f"{name}: ", part.outline.outer, turn))
+    inner = {_box(loop): loop for loop in part.outline.cutouts}
+    for shape in part.cutouts:
+        loop = inner.get(_box(shape.loops[0].outer)) if shape.does == "cut out" and shape.loops else None
+        if loop is not None:
+            sizes = _of_loop(part, shape.id, f"{name}, {called[shape.id]}: ", loop, turn)
+            found += [length for length in sizes if length.meant >= _INNER]
+    return found
+
+
+def _box(loop: Loop) -> tuple[float, ...]:
+    return tuple(round(side, 6) for side in loop.bounds)
+
+
+def _of_loop(part: EvaluatedPart, cut_out: str, of: str, loop: Loop, turn: float) -> Iterator[Length]:
+    if round_one := loop.circle():
+        centre, radius = round_one
+        ends = centre - radius, centre + radius
+        yield Length(part.part.id, cut_out, "across", f"{of}diameter", 2 * radius, turn, *ends)
+        return
+    ways: tuple[tuple[Way, str, float], ...] = (("across", "width", turn), ("up", "height", turn + 90))
+    for way, called, along in ways:
+        between = _between_sides(loop, 1 if way == "across" else 1j)
+        if between is not None:
+            yield Length(part.part.id, cut_out, way, f"{of}{called}", abs(between[1] - between[0]), along, *between)
+
+
+def _between_sides(loop: Loop, way: complex) -> tuple[Point, Point] | None:
+    """From one outermost side to the other along a unit direction, where both are straight for a jaw; or nothing."""
+    turned = [(segment, segment.start * way.conjugate(), segment.end * way.conjugate()) for segment in loop]
+    reached = [point.real for _, *ends in turned for point in ends]
+    low, high = min(reached), max(reached)
+
+    def stretches(at: float) -> list[tuple[float, float]]:
+        return [
+            (min(a.imag, b.imag), max(a.imag, b.imag))
+            for segment, a, b in turned
+            if isinstance(segment, Line) and abs(a.real - at) < _SAME and abs(b.real - at) < _SAME
+        ]
+
+    shared = [
+        (min(a[1], b[1]) - max(a[0], b[0]), (min(a[1], b[1]) + max(a[0], b[0])) / 2)
+        for a in stretches(low)
+        for b in stretches(high)
+    ]
+    straight, middle = max(shared, default=(0.0, 0.0))
+    if straight < _JAW:
+        return None
+    return complex(low, middle) * way, complex(high, middle) * way

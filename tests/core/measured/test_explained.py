@@ -1,0 +1,170 @@
+"""What readings say together, held against scipy's least squares, examples by hand, and truths that are known."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from leannotch_core.document.measured import MeasuredLength, MeasuredSheet
+from leannotch_core.evaluate import evaluate
+from leannotch_core.measured.explained import CAUSES, HAND, ROUNDED, USUAL, explained, one_more, row_of, telling
+from leannotch_core.measured.lengths import lengths_of
+from scipy.optimize import lsq_linear
+
+from ...projects import demo, part, project
+
+
+def sheet(*lengths, kerf=0.16):
+    return MeasuredSheet(id="first", date="2026-11-03", stock="ply", machine="laser", kerf=kerf, lengths=list(lengths))
+
+
+def read(meant, reading, cut_out="", along=0.0, face="top", way="across", of="plate"):
+    size = {"text": f"{reading:.4f}".rstrip("0").rstrip(".")}
+    return MeasuredLength(part=of, cut_out=cut_out, way=way, meant=meant, along=along, reading=size, face=face)
+
+
+def tray_lengths():
+    result = evaluate(demo())
+    return [length for made in result.parts.values() for length in lengths_of(made)]
+
+
+def cut_with(lengths, rng, kerf=0.0, x=0.0, y=0.0, hand=0.015, step=0.01):
+    """What a caliper reads, in a hand that scatters, of lengths that came off a machine with such errors."""
+    truth = np.array([kerf, x, y, 0, 0])
+    reads = []
+    for one in lengths:
+        true = one.meant + np.array(row_of(one.meant, one.along, one.outside)) @ truth
+        reading = round((true + rng.normal(0, hand)) / step) * step
+        reads.append(read(one.meant, reading, one.cut_out, one.along, way=one.way, of=one.part))
+    return sheet(*reads)
+
+
+def test_by_hand_a_wider_kerf_makes_outsides_small_and_openings_large_alike():
+    outsides = [read(60, 59.95), read(40, 39.95, along=90, way="up")]
+    told = explained(sheet(*outsides, read(20, 20.05, "hole"), read(30, 30.05, "slot", along=90)))
+    kerf = told.of("kerf")
+    assert kerf.value == pytest.approx(0.05, abs=0.004) and kerf.told
+    assert not told.of("scale x").told and not told.of("scale y").told
+
+
+def test_by_hand_a_machine_whose_x_is_a_thousandth_long_makes_all_longer_in_it():
+    long = [read(300, 300.3), read(250, 250.25), read(200, 200.2, "slot")]
+    true = [read(300, 300, along=90, way="up"), read(200, 200, "slot", along=90, way="up")]
+    told = explained(sheet(*long, *true))
+    assert told.of("scale x").value == pytest.approx(0.001, abs=0.0002) and told.of("scale x").told
+    assert not told.of("kerf").told and not told.of("scale y").told
+
+
+def test_a_lower_face_tells_the_taper():
+    above = [read(60, 60), read(20, 20, "hole"), read(40, 40, along=90)]
+    below = [read(60, 60.12, face="bottom"), read(20, 19.88, "hole", face="bottom")]
+    told = explained(sheet(*above, *below, read(40, 40.12, along=90, face="bottom")))
+    assert told.of("taper").value == pytest.approx(-0.12, abs=0.01) and told.of("taper").told
+    assert not told.of("kerf").told
+
+
+numbers = st.floats(-0.2, 0.2)
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(st.tuples(st.floats(10, 400), numbers, st.booleans(), st.floats(0, 180)), min_size=3, max_size=12))
+def test_it_is_what_the_least_squares_of_scipy_are_with_the_usual_as_readings_more(rows):
+    lengths = [read(meant, meant + off, "hole" if opening else "", along) for meant, off, opening, along in rows]
+    told = explained(sheet(*lengths))
+    kept = [one for one in told.reads if one.left_out is None]
+    matrix = [row_of(one.length.meant, one.length.along, not one.length.cut_out) for one in kept]
+    off = [one.value - one.length.meant for one in kept]
+    usual = [[told.spread / USUAL[cause] * (at == of) for of in range(5)] for at, cause in enumerate(CAUSES)]
+    judged = lsq_linear(np.array([*matrix, *usual]), np.array([*off, *([0.0] * 5)]))
+    for at, cause in enumerate(CAUSES):
+        assert told.of(cause).value == pytest.approx(judged.x[at], abs=0.02 * USUAL[cause] + 1e-6)
+
+
+def test_estimates_are_as_sure_as_they_say_for_95_of_100_truths():
+    rng = np.random.default_rng(31)
+    lengths = telling(tray_lengths())
+    hits = {"kerf": 0, "scale x": 0, "scale y": 0}
+    truths = 500
+    for _ in range(truths):
+        kerf, x, y = rng.normal(0, 0.06), rng.normal(0, 0.001), rng.normal(0, 0.001)
+        told = explained(cut_with(lengths, rng, kerf, x, y, hand=rng.uniform(0.005, 0.02)))
+        for cause, true in (("kerf", kerf), ("scale x", x), ("scale y", y)):
+            hits[cause] += abs(told.of(cause).value - true) <= told.of(cause).sure
+    assert all(hit >= 0.95 * truths for hit in hits.values()), hits
+
+
+def test_two_readings_make_no_estimate_surer_than_a_caliper_and_a_hand_are():
+    told = explained(sheet(read(60, 59.97), read(20, 20.03, "hole")))
+    # Student's t with 4 degrees of freedom is 2.776 (tables); two readings halve the variance at the best.
+    assert told.of("kerf").sure > 2.0 * HAND / math.sqrt(2)
+    assert told.of("scale y").sure > USUAL["scale y"]
+    exact = explained(sheet(*[read(60, 60, along=0) for _ in range(50)]))
+    assert exact.spread >= ROUNDED == pytest.approx(0.01 / math.sqrt(12))
+
+
+@pytest.mark.parametrize(
+    ("reading", "why"),
+    [(60 / 25.4, "inches"), (600, "ten times"), (6.0, "ten times"), (40.02, "another length"), (55, "far off"), (60.3, "disagrees")],
+)  # fmt: skip
+def test_what_cannot_be_is_left_out_and_said_and_changes_nothing(reading, why):
+    rest = [read(40, 40.01, along=90, way="up"), read(20, 20.01, "a"), read(30, 30.0, "b"), read(50, 49.99, of="lid"),
+            read(80, 79.99, of="lid", along=90, way="up")]  # fmt: skip
+    told = explained(sheet(read(60, reading), *rest))
+    assert [one.left_out for one in told.reads] == [why, None, None, None, None, None]
+    assert told.estimates == explained(sheet(*rest)).estimates
+
+
+def test_an_opening_is_asked_for_where_outsides_alone_cannot_tell_kerf_from_scale():
+    result = evaluate(demo())
+    lengths = tray_lengths()
+    outsides = [one for one in lengths if one.outside]
+    chosen = telling(outsides, 3)
+    more = one_more([read(one.meant, one.meant, along=one.along, way=one.way, of=one.part) for one in chosen], lengths)
+    assert more is not None and not more.outside and more.part in result.parts
+    # Once it is measured nothing tells so much more.
+    again = [*chosen, more]
+    reads = [read(one.meant, one.meant, one.cut_out, one.along, way=one.way, of=one.part) for one in again]
+    assert one_more(reads, lengths) is None
+
+
+def test_the_most_telling_lengths_are_both_ways_both_kinds_and_long():
+    chosen = telling(tray_lengths())
+    assert len(chosen) == 6
+    assert {one.outside for one in chosen} == {True, False}
+    assert {one.way for one in chosen} == {"across", "up"}
+    assert max(one.meant for one in chosen) == pytest.approx(240)
+
+
+def cut(cut_id, hole, x, y):
+    place = {"point": "middle", "origin": "middle", "x": str(x), "y": str(y)}
+    return {"id": cut_id, "does": "cut out", "hole": hole, **place}
+
+
+def test_lengths_are_those_between_straight_sides_and_round_holes():
+    cuts = [
+        cut("round", {"kind": "round", "diameter": "12"}, -20, 0),
+        cut("slot", {"kind": "rectangle", "width": "20", "height": "6"}, 15, 0),
+        cut("small", {"kind": "round", "diameter": "3"}, 0, 20),
+    ]
+    made = evaluate(project([part("plate", 100, 60, cutouts=cuts)])).parts["plate"]
+    found = {(one.cut_out, one.way): one for one in lengths_of(made, 90)}
+    assert {key: round(one.meant, 6) for key, one in found.items()} == {
+        ("", "across"): 100, ("", "up"): 60, ("round", "across"): 12, ("slot", "across"): 20, ("slot", "up"): 6,
+    }  # fmt: skip
+    assert found["", "across"].along == 90 and found["", "up"].along == 180
+    assert abs(found["slot", "across"].end - found["slot", "across"].start) == pytest.approx(20)
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.floats(20, 200), st.floats(20, 200), st.floats(5, 15))
+def test_whatever_the_size_a_length_is_as_long_as_its_ends_are_apart_and_they_lie_on_the_edge(wide, high, hole):
+    round_one = cut("hole", {"kind": "round", "diameter": f"{hole:.3f}"}, 0, 0)
+    made = evaluate(project([part("plate", round(wide, 3), round(high, 3), cutouts=[round_one])])).parts["plate"]
+    found = lengths_of(made)
+    assert len(found) == 3
+    for one in found:
+        assert abs(one.end - one.start) == pytest.approx(one.meant, abs=1e-9)
+        loop = made.outline.outer if one.outside else made.outline.cutouts[0]
+        left, bottom, right, top = loop.bounds
+        assert left - 1e-9 <= one.start.real <= right + 1e-9 and bottom - 1e-9 <= one.end.imag <= top + 1e-9
