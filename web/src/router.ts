@@ -8,6 +8,7 @@ export const router = createRouter({
     { path: '/projects/:slug/way-in', component: () => import('./pages/BroughtPage.vue') },
     { path: '/projects/:slug/way-in/:id', component: () => import('./pages/WayInPage.vue') },
     { path: '/projects/:slug/versions', component: () => import('./pages/VersionsPage.vue') },
+    { path: '/projects/:slug/measured', component: () => import('./measured/MeasuredPage.vue') },
     { path: '/projects/:slug/bed', component: () => import('./pages/BedPicturePage.vue') },
     { path: '/projects/:slug/:station', component: () => import('./pages/ProjectPage.vue') },
     { path: '/shelf', component: () => import('./shelf/ShelfPage.vue') },

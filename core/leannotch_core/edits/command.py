@@ -16,6 +16,7 @@ from .hand_over import SetHandOver
 from .joint import BeginJoint, CopySettings, JoinAllOffered, JoinAsOffered, PutJoint, RemoveJoint, SetFits
 from .layout import CutAgain, LayAgain, MoveSheet, PlaceExactly, PlaceParts, SetLayout, SetSpacing, SheetCut
 from .machine import LetSettingGo, PutMachine, RemoveMachine, SetKnown, SetSetting, SettingsAs, UseMachine
+from .measured import MeasureParts, RemoveMeasured, TakeKerf
 from .names import MoveName, PutName, RemoveName, RenameName
 from .operation import SetOperation
 from .part import (
@@ -67,6 +68,9 @@ Command = Annotated[
     | BeginStock
     | RemoveStock
     | RecordCoupon
+    | MeasureParts
+    | RemoveMeasured
+    | TakeKerf
     | SetOperation
     | PutPart
     | BeginPart

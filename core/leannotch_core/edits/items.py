@@ -8,13 +8,14 @@ from typing import TypeVar
 from ..document.cutter import Cutter
 from ..document.edit import CannotApply
 from ..document.machine import Machine
+from ..document.measured import MeasuredSheet
 from ..document.starter import Starter
 from ..document.stock import Stock
 from ..joints.families import Joint
 from ..parts.part import Part
 from ..project.project import Project
 
-Item = TypeVar("Item", Machine, Cutter, Stock, Part, Joint, Starter)
+Item = TypeVar("Item", Machine, Cutter, Stock, Part, Joint, Starter, MeasuredSheet)
 
 
 def known(items: Iterable[Item], item_id: str) -> str:

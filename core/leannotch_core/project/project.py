@@ -17,6 +17,7 @@ from ..document.faults import first_fault
 from ..document.hand_over import HandOver
 from ..document.limits import LARGEST_FILE, MOST_COPIES, MOST_LINES
 from ..document.machine import Machine
+from ..document.measured import MeasuredSheet
 from ..document.model import Fit, Id, Model, Name
 from ..document.preparation import Preparation
 from ..document.sheet import Layout
@@ -48,6 +49,7 @@ class Project(Model):
     layout: Layout = Layout()
     preparation: Preparation = Preparation()
     hand_over: HandOver = HandOver()
+    measured: list[MeasuredSheet] = Field(default=[], max_length=100)
 
     @model_validator(mode="after")
     def _unique_ids(self) -> Project:
@@ -58,6 +60,7 @@ class Project(Model):
             ("id", (part.id for part in self.parts)),
             ("id", (joint.id for joint in self.joints)),
             ("id", (starter.id for starter in self.starters)),
+            ("id", (sheet.id for sheet in self.measured)),
             ("name", (name.name for name in self.names)),
         ]
         for what, given in named:

@@ -66,6 +66,7 @@ export function useFindables(): { findables: () => Findable[]; ofTheHandbook: ()
       ...Object.values(FORMATS).map(({ called }) => ({ words: `Save a sheet as ${called}`, where: 'Hand over', go: () => router.push(at('hand-over')) })),
       { words: 'Add a starter', where: 'page', go: () => router.push({ path: '/starters', query: { into: String(route.params.slug) } }) },
       { words: 'Bring a drawing', where: 'page', go: to(at('way-in')) },
+      { words: 'Measure what was cut', where: 'page', go: to(at('measured')) },
       { words: 'Versions and variants', where: 'page', go: to(at('versions')) },
       { words: 'All projects', where: 'page', go: to('/') },
       { words: 'The shelf of offcuts', where: 'page', go: to('/shelf') },

@@ -23,6 +23,7 @@ import ActButton from '../kit/ActButton.vue'
 import ChoiceBox from '../kit/ChoiceBox.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
+import GoLink from '../kit/GoLink.vue'
 import WayField from '../kit/WayField.vue'
 
 /** The sheet in the hand: caliper readings, kerf, clearances. */
@@ -211,6 +212,7 @@ function remove(): void {
                 <p class="explain">(hole − plug) / 2 = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
               </template>
             </div>
+            <p><GoLink :to="`/projects/${workshop.shown?.slug}/measured`">Measure parts that were cut</GoLink></p>
             <FoldSection title="Clearance by fit" :says="clearancesSay" name="clearances" folded>
               <div class="stack">
                 <div v-for="{ fit, feel } in FITS" :key="fit" class="fit">

@@ -6,11 +6,13 @@ import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
+import { useWorkshop } from '../state/workshop'
 
 /** The sheet was cut: its parts are counted, and what remains of it goes to the shelf. */
 defineProps<{ ready: boolean }>()
 const picked = useChoice()
 const edits = useEdits()
+const workshop = useWorkshop()
 const told = ref('')
 
 async function cut(): Promise<void> {
@@ -26,7 +28,7 @@ async function cut(): Promise<void> {
 
 <template>
   <p v-if="ready" class="in-line cut"><ActButton look="ink" @click="cut">This sheet was cut</ActButton></p>
-  <p v-if="told" role="status" class="explain">{{ told }} <GoLink to="/shelf">The offcut shelf</GoLink></p>
+  <p v-if="told" role="status" class="explain">{{ told }} <GoLink to="/shelf">The offcut shelf</GoLink> · <GoLink :to="`/projects/${workshop.shown?.slug}/measured`">Measure what was cut</GoLink></p>
 </template>
 
 <style scoped>

@@ -1,0 +1,145 @@
+"""Lengths worth measuring on parts that were cut, and what their readings say together."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from django.http import HttpRequest
+from leannotch_core.document.measured import MeasuredSheet, Way
+from leannotch_core.edits.measured import turn_of
+from leannotch_core.evaluate import Result
+from leannotch_core.measured.explained import Cause, Why, explained, one_more, telling
+from leannotch_core.measured.lengths import Length, lengths_of
+from leannotch_core.project.project import Project
+from ninja import Router, Schema
+
+from workshop.api.answers import Trouble, found
+from workshop.revisions import current_id, document_of, result_of
+
+router = Router()
+
+
+class LengthShown(Schema):
+    """A length of a part and where it is (mm, in the part's frame); ``asked`` are those that together tell most."""
+
+    part: str
+    cut_out: str
+    way: Way
+    called: str
+    meant: float
+    x1: float
+    y1: float
+    x2: float
+    y2: float
+    asked: bool
+
+
+class ReadShown(Schema):
+    """A reading (mm), what all say that it should be, and why it was left out."""
+
+    part: str
+    cut_out: str
+    way: Way
+    face: str
+    meant: float
+    value: float
+    explained: float
+    left_out: Why | None
+
+
+class EstimateShown(Schema):
+    """A cause with its 95 % uncertainty (mm, or mm in a mm); ``told``: the readings do tell of it."""
+
+    cause: Cause
+    value: float
+    sure: float
+    told: bool
+
+
+class SheetMeasured(Schema):
+    """What was measured of a sheet, and what it says together; ``more`` is what one more reading should be of."""
+
+    id: str
+    date: str
+    stock: str
+    machine: str
+    kerf: float
+    routed: bool
+    spread: float
+    reads: list[ReadShown]
+    estimates: list[EstimateShown]
+    more: LengthShown | None
+
+
+class StockLengths(Schema):
+    """All lengths of the parts of a stock."""
+
+    stock: str
+    lengths: list[LengthShown]
+
+
+class MeasuredShown(Schema):
+    stocks: list[StockLengths]
+    measured: list[SheetMeasured]
+
+
+@router.get("/projects/{slug}/measured", response={200: MeasuredShown, 404: Trouble, 422: Trouble})
+def get_measured(request: HttpRequest, slug: str) -> MeasuredShown:
+    revision = current_id(found(slug))
+    document, result = document_of(revision), result_of(revision)
+    lengths = {stock.id: _lengths(document, result, stock.id) for stock in document.stocks}
+    return MeasuredShown(
+        stocks=[StockLengths(stock=stock, lengths=_shown(of, telling(of))) for stock, of in lengths.items() if of],
+        measured=[_sheet(sheet, result, document, lengths.get(sheet.stock, [])) for sheet in document.measured],
+    )
+
+
+def _lengths(document: Project, result: Result, stock: str) -> list[Length]:
+    parts = (result.parts.get(part.id) for part in document.parts if part.stock == stock)
+    return [one for made in parts if made for one in lengths_of(made, turn_of(document, made.part.id))]
+
+
+def _shown(lengths: Sequence[Length], asked: Sequence[Length]) -> list[LengthShown]:
+    """Those that are asked for first, in their order."""
+    others = [one for one in lengths if one not in asked]
+    return [_length(one, True) for one in asked] + [_length(one, False) for one in others]
+
+
+def _length(one: Length, asked: bool) -> LengthShown:
+    a, b = one.start, one.end
+    place = {"x1": a.real, "y1": a.imag, "x2": b.real, "y2": b.imag}
+    return LengthShown(
+        part=one.part, cut_out=one.cut_out, way=one.way, called=one.called, meant=one.meant, asked=asked, **place
+    )
+
+
+def _sheet(sheet: MeasuredSheet, result: Result, document: Project, lengths: Sequence[Length]) -> SheetMeasured:
+    told = explained(sheet)
+    more = one_more(sheet.lengths, lengths)
+    machine = document.machine_of(sheet.machine)
+    return SheetMeasured(
+        id=sheet.id,
+        date=sheet.date,
+        stock=sheet.stock,
+        machine=sheet.machine,
+        kerf=sheet.kerf,
+        routed=machine is not None and machine.kind == "router",
+        spread=told.spread,
+        reads=[
+            ReadShown(
+                part=one.length.part,
+                cut_out=one.length.cut_out,
+                way=one.length.way,
+                face=one.length.face,
+                meant=one.length.meant,
+                value=one.value,
+                explained=one.explained,
+                left_out=one.left_out,
+            )
+            for one in told.reads
+        ],
+        estimates=[
+            EstimateShown(cause=one.cause, value=one.value, sure=one.sure, told=one.told) for one in told.estimates
+        ],
+        more=_length(more, False) if more else None,
+    )

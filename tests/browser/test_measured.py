@@ -1,0 +1,74 @@
+"""Parts that were cut are measured, and what their readings say goes into the next file."""
+
+import re
+
+from playwright.sync_api import expect
+
+from .conftest import Maker
+
+
+def read_all(page, kerf):
+    """Types what a caliper reads of every numbered length where the cut is so much wider than was thought (mm)."""
+    fields = page.get_by_role("region", name="Readings").get_by_role("textbox", name=re.compile(r"^\d\. "))
+    expect(fields).to_have_count(6)
+    for at in range(6):
+        field = fields.nth(at)
+        row = field.locator("xpath=ancestor::div[contains(@class, 'reading')]")
+        meant = float(re.search(r"meant ([\d.]+)", row.inner_text()).group(1))
+        inside = "obround" in row.inner_text()
+        field.focus()
+        page.keyboard.type(f"{meant + kerf if inside else meant - kerf:.2f}")
+        page.keyboard.press("Tab")
+    return fields
+
+
+def test_what_was_cut_teaches_the_kerf_of_the_next_file(maker: Maker, page, served):
+    maker.open("prepare")
+    page.get_by_role("button", name="This sheet was cut").click()
+    page.get_by_role("link", name="Measure what was cut").click()
+    fields = read_all(page, 0.04)
+    says = page.get_by_role("region", name="What they say together")
+    expect(says).to_contain_text(re.compile(r"Kerf 0\.(199|200|201) ± 0\.0\d+ mm, thought to be 0\.160 mm"))
+    expect(says).to_contain_text("6 readings")
+    expect(says).to_contain_text(re.compile(r"Scale of x: true within 0\.0\d %"))
+
+    # One that was misread is told, with its number, and changes nothing.
+    first = fields.first
+    right = first.input_value()
+    first.fill("23.99")
+    first.press("Enter")
+    expect(says).to_contain_text("Floor: width: 23.990 mm where 240.000 mm was meant; left out, it is ten times off")
+    expect(says).to_contain_text("5 readings")
+    first.fill(right)
+    first.press("Enter")
+    expect(says).to_contain_text("6 readings")
+
+    page.get_by_role("button", name=re.compile(r"^Take kerf 0\.")).click()
+    expect(says).to_contain_text("is taken: every notch and slot has followed")
+    page.reload()
+    expect(says).to_contain_text("is taken: every notch and slot has followed")
+    page.get_by_role("link", name="Back to it").click()
+    expect(maker.facts()).to_contain_text("kerf 0.2 ")
+    # It is a step like any other.
+    page.get_by_role("button", name="Undo").click()
+    expect(maker.facts()).to_contain_text("kerf 0.16")
+
+
+def test_one_reading_says_how_unsure_it_is_and_what_the_next_should_be(maker: Maker, page):
+    maker.open("measure")
+    page.get_by_role("link", name="Measure parts that were cut").click()
+    field = page.get_by_label("1. Floor: width")
+    field.fill("239.94")
+    field.press("Enter")
+    says = page.get_by_role("region", name="What they say together")
+    expect(says).to_contain_text("nothing else is told")
+    more = says.get_by_role("button", name=re.compile("obround 1"))
+    expect(more).to_be_visible()
+    # Any other length is picked on the drawing; an empty reading is no reading.
+    others = page.get_by_role("button", name=re.compile("^Measure "))
+    called = others.first.get_attribute("aria-label").removeprefix("Measure ")
+    others.first.press("Enter")
+    expect(page.get_by_label(f"7. {called}")).to_be_visible()
+    field.fill("")
+    field.press("Enter")
+    expect(says).to_have_count(0)

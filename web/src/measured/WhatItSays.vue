@@ -1,0 +1,59 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+
+import ActButton from '../kit/ActButton.vue'
+import { fine as toThousandths } from '../kit/units'
+import { useEdits } from '../state/edits'
+import { useWorkshop } from '../state/workshop'
+import { keyOf, LEFT_OUT, percent, type Length, type SheetMeasured } from './lengths'
+
+/** What the readings say together, how sure that is, what was left out, and what is taken over. */
+const props = defineProps<{ sheet: SheetMeasured; lengths: Length[]; stockName: string }>()
+defineEmits<{ pick: [length: Length] }>()
+const workshop = useWorkshop()
+const edits = useEdits()
+
+type Cause = SheetMeasured['estimates'][number]['cause']
+const of = (cause: Cause): SheetMeasured['estimates'][number] | undefined => props.sheet.estimates.find((one) => one.cause === cause)
+const called = computed(() => new Map(props.lengths.map((one) => [keyOf(one), one.called])))
+const fine = (mm: number): string => `${toThousandths(mm, workshop.unit)} ${workshop.unit}`
+
+const kerf = computed(() => of('kerf'))
+const found = computed(() => Math.round((props.sheet.kerf + (kerf.value?.value ?? 0)) * 1000) / 1000)
+const taken = computed(() => {
+  const stock = workshop.document?.stocks.find(({ id }) => id === props.sheet.stock)
+  const known = stock?.on.find(({ machine }) => machine === props.sheet.machine) ?? stock
+  return known?.history.at(-1)?.kerf === found.value
+})
+const scales = computed(() => (['scale x', 'scale y'] as const).map((cause) => ({ way: cause === 'scale x' ? 'x' : 'y', ...(of(cause) ?? { value: 0, sure: 0, told: false }) })))
+const taper = computed(() => of('taper'))
+const out = computed(() => props.sheet.reads.filter(({ left_out }) => left_out))
+const machine = computed(() => workshop.document?.machines.find(({ id }) => id === props.sheet.machine)?.name ?? 'this machine')
+</script>
+
+<template>
+  <section class="says" aria-label="What they say together" aria-live="polite">
+    <h2>What they say together</h2>
+    <p v-if="kerf?.told"><b>{{ sheet.routed ? 'The cutter cuts' : 'Kerf' }} {{ toThousandths(found, workshop.unit) }} ± {{ fine(kerf.sure) }}</b>, thought to be {{ fine(sheet.kerf) }}, on {{ machine }} for {{ stockName }}; {{ sheet.reads.length - out.length }} readings.</p>
+    <p v-else>Kerf {{ fine(sheet.kerf) }} as thought: nothing else is told, ± {{ fine(kerf?.sure ?? 0) }}.</p>
+    <p v-for="one in scales" :key="one.way">
+      <template v-if="one.told"><b>{{ one.way }} comes out {{ percent(one.value) }}</b> ± {{ percent(one.sure).replace('+', '') }}: {{ fine(Math.abs(one.value) * 300) }} in 300 mm; its steps per mm are set at the machine.</template>
+      <template v-else>Scale of {{ one.way }}: true within {{ percent(one.sure).replace('+', '') }}.</template>
+    </p>
+    <p v-if="taper?.told"><b>Taper</b>: below, the cut is {{ fine(Math.abs(taper.value)) }} {{ taper.value < 0 ? 'narrower' : 'wider' }} than above, ± {{ fine(taper.sure) }}.</p>
+    <p v-if="sheet.reads.length > 1">What is left scatters by {{ fine(sheet.spread) }}.</p>
+    <p v-if="sheet.more">One more reading would tell most: <ActButton @click="$emit('pick', sheet.more)">{{ sheet.more.called }}</ActButton>.</p>
+    <ul v-if="out.length" class="out">
+      <li v-for="one in out" :key="keyOf(one)" class="why">{{ called.get(keyOf(one)) ?? 'A length' }}: {{ fine(one.value) }} where {{ fine(one.meant) }} was meant; left out, {{ one.left_out ? LEFT_OUT[one.left_out] : '' }}.</li>
+    </ul>
+    <p v-if="kerf?.told && !sheet.routed">
+      <ActButton v-if="!taken" look="main" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take kerf {{ fine(found) }} from now on</ActButton>
+      <span v-else role="status">Kerf {{ fine(found) }} is taken: every notch and slot has followed.</span>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.says { display: grid; gap: 5px; margin-top: 8px; }
+.out { margin: 0; padding: 0; list-style: none; display: grid; gap: 3px; }
+</style>
