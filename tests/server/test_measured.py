@@ -58,6 +58,6 @@ def test_what_is_no_reading_is_refused_in_words_and_what_is_impossible_is_left_o
     [told] = measured(client)["measured"]
     assert told["reads"][0]["left_out"] == "inches"
     taken = edit(client, TRAY, shown(client, TRAY)["version"], {"do": "take measured kerf", "id": "first"})
-    assert taken.status_code == 422 and "tell no other kerf than 0.160 mm" in taken.json()["message"]
+    assert taken.status_code == 422 and "do not tell the kerf yet" in taken.json()["message"]
     assert post(client, f"projects/{TRAY}/undo", {"version": shown(client, TRAY)["version"]}).status_code == 200
     assert measured(client)["measured"] == []

@@ -17,6 +17,7 @@ from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, evaluate
 from ..measured.explained import explained
 from ..measured.lengths import Length, lengths_of
+from ..measured.sheets import earlier
 from ..project.project import Project
 from .items import put, without
 
@@ -110,10 +111,10 @@ class TakeKerf(Edit):
         machine = project.machine_of(sheet.machine)
         if machine is not None and machine.kind == "router":
             raise CannotApply("The kerf of a router is its cutter: measure the shank, and type that in its rack.")
-        told = explained(sheet).of("kerf")
-        if not told.told:
+        told = explained(sheet, earlier(project, sheet)).of("kerf")
+        if not told.known:
             raise CannotApply(
-                f"The readings tell no other kerf than {sheet.kerf:.3f} mm: {told.value:+.3f} mm is not surer than "
+                f"The readings do not tell the kerf yet: {sheet.kerf + told.value:.3f} mm is no surer than "
                 f"± {told.sure:.3f}. Measure more lengths, openings among them."
             )
         kerf = round(sheet.kerf + told.value, 3)

@@ -53,8 +53,13 @@ class Estimate:
     sure: float
 
     @property
+    def known(self) -> bool:
+        """Whether the readings made it much surer than it was: then its value is better than none."""
+        return self.sure < USUAL[self.cause] / 2
+
+    @property
     def told(self) -> bool:
-        """Whether the readings tell of it: they made it surer than it was, and it is not nothing."""
+        """Whether the readings say surely that it is not nothing."""
         return self.sure < 1.6 * USUAL[self.cause] and abs(self.value) > self.sure
 
 
@@ -75,11 +80,17 @@ class Read:
 
 @dataclass(frozen=True, slots=True)
 class Explained:
-    """``spread`` is how far readings scatter (mm, one standard deviation) that nothing explains."""
+    """``spread`` is how far readings scatter (mm, one standard deviation) that nothing explains.
+
+    ``beside`` are the days of earlier readings that say the same and are counted in, ``against`` the latest day of
+    which they said otherwise.
+    """
 
     reads: tuple[Read, ...]
     estimates: tuple[Estimate, ...]
     spread: float
+    beside: tuple[str, ...] = ()
+    against: str | None = None
 
     def of(self, cause: Cause) -> Estimate:
         return next(one for one in self.estimates if one.cause == cause)
@@ -100,29 +111,74 @@ class _Fitted:
     freedom: float
 
 
-def explained(measured: MeasuredSheet) -> Explained:
-    """What the readings of a sheet say together. Raises `SizeError` where a reading is none."""
-    values = [positive(length.reading, {}) for length in measured.lengths]
-    left: dict[int, Why] = {}
-    for at, length in enumerate(measured.lengths):
-        if why := _far_off(length, values[at], measured.lengths):
-            left[at] = why
-    rows = np.array([row_of(one.meant, one.along, not one.cut_out, one.face == "bottom") for one in measured.lengths])
-    off = np.array([value - one.meant for value, one in zip(values, measured.lengths, strict=True)])
-    while (odd := _odd_one(rows, off, [at for at in range(len(values)) if at not in left])) is not None:
-        left[odd] = "disagrees"
-    kept = [at for at in range(len(values)) if at not in left]
-    fitted = _fitted(rows[kept].reshape(-1, len(CAUSES)), off[kept])
+@dataclass(frozen=True, slots=True)
+class _Looked:
+    """Readings of a sheet (mm) beside what they would be of each cause, and those that were left out."""
+
+    sheet: MeasuredSheet
+    values: tuple[float, ...]
+    rows: Rows
+    off: Rows
+    left: dict[int, Why]
+
+    @property
+    def kept(self) -> list[int]:
+        return [at for at in range(len(self.values)) if at not in self.left]
+
+    def against(self, kerf: float) -> tuple[Rows, Rows]:
+        """What was kept, as if its file had been written for another kerf (mm)."""
+        rows = self.rows[self.kept].reshape(-1, len(CAUSES))
+        return rows, self.off[self.kept] + rows[:, 0] * (self.sheet.kerf - kerf)
+
+
+def explained(measured: MeasuredSheet, earlier: Sequence[MeasuredSheet] = ()) -> Explained:
+    """What the readings of a sheet say together, with ``earlier`` ones of the same stock and machine that agree.
+
+    Raises `SizeError` where a reading is none.
+    """
+    looked = _looked(measured)
+    alone = _fitted(*looked.against(measured.kerf))
+    beside, against = _agreeing(measured, alone, earlier)
+    together = [one.against(measured.kerf) for one in (looked, *beside)]
+    fitted = _fitted(np.vstack([rows for rows, _ in together]), np.concatenate([off for _, off in together]))
     reads = tuple(
-        Read(one, value, one.meant + float(row @ fitted.values), left.get(at))
-        for at, (one, value, row) in enumerate(zip(measured.lengths, values, rows, strict=True))
+        Read(one, value, one.meant + float(row @ fitted.values), looked.left.get(at))
+        for at, (one, value, row) in enumerate(zip(measured.lengths, looked.values, looked.rows, strict=True))
     )
     reach = _student(fitted.freedom)
     estimates = tuple(
         Estimate(cause, float(fitted.values[at]), reach * math.sqrt(float(fitted.covariance[at, at])))
         for at, cause in enumerate(CAUSES)
     )
-    return Explained(reads, estimates, fitted.spread)
+    return Explained(reads, estimates, fitted.spread, tuple(one.sheet.date for one in beside), against)
+
+
+def _looked(measured: MeasuredSheet) -> _Looked:
+    values = [positive(length.reading, {}) for length in measured.lengths]
+    far = {at: _far_off(length, values[at], measured.lengths) for at, length in enumerate(measured.lengths)}
+    left: dict[int, Why] = {at: why for at, why in far.items() if why}
+    rows = [row_of(one.meant, one.along, not one.cut_out, one.face == "bottom") for one in measured.lengths]
+    off = [value - one.meant for value, one in zip(values, measured.lengths, strict=True)]
+    looked = _Looked(measured, tuple(values), np.array(rows).reshape(-1, len(CAUSES)), np.array(off), left)
+    while (odd := _odd_one(looked.rows, looked.off, looked.kept)) is not None:
+        left[odd] = "disagrees"
+    return looked
+
+
+def _agreeing(
+    measured: MeasuredSheet, alone: _Fitted, earlier: Sequence[MeasuredSheet]
+) -> tuple[list[_Looked], str | None]:
+    """Earlier readings that say the same kerf, the latest first, up to the day on which they said another one."""
+    beside: list[_Looked] = []
+    for sheet in sorted(earlier, key=lambda one: one.date, reverse=True):
+        looked = _looked(sheet)
+        fitted = _fitted(*looked.against(measured.kerf))
+        apart = abs(float(fitted.values[0] - alone.values[0]))
+        unsure = math.sqrt(float(fitted.covariance[0, 0] + alone.covariance[0, 0]))
+        if apart > _student(min(fitted.freedom, alone.freedom)) * unsure:
+            return beside, sheet.date
+        beside.append(looked)
+    return beside, None
 
 
 def row_of(meant: float, along: float, outside: bool, below: bool = False) -> list[float]:
@@ -220,7 +276,11 @@ def _key(of: LengthOf) -> tuple[str, str, str]:
     return of.part, of.cut_out, of.way
 
 
+#: Lengths that parts are put together by are about so long (mm).
+_LONG = 80.0
+
+
 def _unsure(known: Rows) -> float:
-    """How unsure kerf and both scales are, each as a share of what is usual."""
-    left = np.linalg.inv(known)
-    return sum(float(left[at, at]) / USUAL[CAUSES[at]] ** 2 for at in range(3))
+    """How unsure (mm²) what is cut would be: a gap, of which a kerf makes up twice its own, and a length both ways."""
+    kerf, x, y = np.diag(np.linalg.inv(known))[:3]
+    return float(4 * kerf + _LONG**2 * (x + y))

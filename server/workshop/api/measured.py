@@ -8,8 +8,10 @@ from django.http import HttpRequest
 from leannotch_core.document.measured import MeasuredSheet, Way
 from leannotch_core.edits.measured import turn_of
 from leannotch_core.evaluate import Result
-from leannotch_core.measured.explained import Cause, Why, explained, one_more, telling
+from leannotch_core.measured.explained import Cause, Estimate, Why, explained, one_more, telling
+from leannotch_core.measured.gaps import measured_gaps
 from leannotch_core.measured.lengths import Length, lengths_of
+from leannotch_core.measured.sheets import earlier
 from leannotch_core.project.project import Project
 from ninja import Router, Schema
 
@@ -48,16 +50,23 @@ class ReadShown(Schema):
 
 
 class EstimateShown(Schema):
-    """A cause with its 95 % uncertainty (mm, or mm in a mm); ``told``: the readings do tell of it."""
+    """A cause with its 95 % uncertainty (mm, or mm in a mm).
+
+    ``told``: it is surely not nothing; ``known``: its value is better than none.
+    """
 
     cause: Cause
     value: float
     sure: float
     told: bool
+    known: bool
 
 
 class SheetMeasured(Schema):
-    """What was measured of a sheet, and what it says together; ``more`` is what one more reading should be of."""
+    """What was measured of a sheet, and what it says together; ``more`` is what one more reading should be of.
+
+    ``beside`` are the days of earlier readings that agree and are counted in, ``against`` that of some that do not.
+    """
 
     id: str
     date: str
@@ -66,6 +75,8 @@ class SheetMeasured(Schema):
     kerf: float
     routed: bool
     spread: float
+    beside: list[str]
+    against: str | None
     reads: list[ReadShown]
     estimates: list[EstimateShown]
     more: LengthShown | None
@@ -79,6 +90,9 @@ class StockLengths(Schema):
 
 
 class MeasuredShown(Schema):
+    """``gaps`` are those of the fit ledger (mm), row by row, as the parts came off the machine."""
+
+    gaps: list[float | None]
     stocks: list[StockLengths]
     measured: list[SheetMeasured]
 
@@ -89,6 +103,7 @@ def get_measured(request: HttpRequest, slug: str) -> MeasuredShown:
     document, result = document_of(revision), result_of(revision)
     lengths = {stock.id: _lengths(document, result, stock.id) for stock in document.stocks}
     return MeasuredShown(
+        gaps=measured_gaps(document, result),
         stocks=[StockLengths(stock=stock, lengths=_shown(of, telling(of))) for stock, of in lengths.items() if of],
         measured=[_sheet(sheet, result, document, lengths.get(sheet.stock, [])) for sheet in document.measured],
     )
@@ -114,7 +129,7 @@ def _length(one: Length, asked: bool) -> LengthShown:
 
 
 def _sheet(sheet: MeasuredSheet, result: Result, document: Project, lengths: Sequence[Length]) -> SheetMeasured:
-    told = explained(sheet)
+    told = explained(sheet, earlier(document, sheet))
     more = one_more(sheet.lengths, lengths)
     machine = document.machine_of(sheet.machine)
     return SheetMeasured(
@@ -125,6 +140,8 @@ def _sheet(sheet: MeasuredSheet, result: Result, document: Project, lengths: Seq
         kerf=sheet.kerf,
         routed=machine is not None and machine.kind == "router",
         spread=told.spread,
+        beside=list(told.beside),
+        against=told.against,
         reads=[
             ReadShown(
                 part=one.length.part,
@@ -138,8 +155,10 @@ def _sheet(sheet: MeasuredSheet, result: Result, document: Project, lengths: Seq
             )
             for one in told.reads
         ],
-        estimates=[
-            EstimateShown(cause=one.cause, value=one.value, sure=one.sure, told=one.told) for one in told.estimates
-        ],
+        estimates=[_estimate(one) for one in told.estimates],
         more=_length(more, False) if more else None,
     )
+
+
+def _estimate(one: Estimate) -> EstimateShown:
+    return EstimateShown(cause=one.cause, value=one.value, sure=one.sure, told=one.told, known=one.known)

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from leannotch_core.document.measured import MeasuredLength, MeasuredSheet
 from leannotch_core.evaluate import evaluate
 from leannotch_core.measured.explained import CAUSES, HAND, ROUNDED, USUAL, explained, one_more, row_of, telling
+from leannotch_core.measured.gaps import measured_gaps
 from leannotch_core.measured.lengths import lengths_of
 from scipy.optimize import lsq_linear
 
@@ -175,3 +176,56 @@ def test_whatever_the_size_a_length_is_as_long_as_its_ends_are_apart_and_they_li
         loop = made.outline.outer if one.outside else made.outline.cutouts[0]
         left, bottom, right, top = loop.bounds
         assert left - 1e-9 <= one.start.real <= right + 1e-9 and bottom - 1e-9 <= one.end.imag <= top + 1e-9
+
+
+def test_after_two_rounds_every_fit_of_the_tray_is_as_asked_for_95_of_100_truths():
+    """A gap is wrong by twice what the kerf is: an opening gains what its insert loses."""
+    rng = np.random.default_rng(7)
+    lengths = telling(tray_lengths())
+    good, truths = 0, 300
+    for _ in range(truths):
+        true, scale, thought = 0.2 + rng.uniform(-0.1, 0.1), rng.normal(0, 0.0005), 0.16
+        rounds = []
+        for _ in range(2):
+            now = cut_with(lengths, rng, true - thought, scale, hand=0.012)
+            now = now.model_copy(update={"kerf": thought})
+            told = explained(now, rounds).of("kerf")
+            thought += told.value
+            rounds.append(now)
+        good += 2 * abs(true - thought) <= 0.02
+    assert good >= 0.95 * truths
+
+
+def test_readings_of_another_day_are_counted_in_where_they_agree_and_told_where_they_do_not():
+    def day(date, wider, kerf=0.16):
+        cut = [read(60, 60 - wider), read(40, 40 - wider, along=90, way="up"), read(20, 20 + wider, "hole")]
+        return sheet(*cut, kerf=kerf).model_copy(update={"date": date})
+
+    # The second file was written for the kerf that the first told: the same cut is as it was meant then.
+    now = day("2026-11-20", 0.0, kerf=0.2)
+    both = explained(now, [day("2026-11-03", 0.04)])
+    assert both.beside == ("2026-11-03",) and both.against is None
+    assert (
+        both.of("kerf").value == pytest.approx(0, abs=0.003) and both.of("kerf").sure < explained(now).of("kerf").sure
+    )
+    changed = explained(day("2026-11-20", 0.12), [day("2026-11-03", 0.0)])
+    assert changed.beside == () and changed.against == "2026-11-03"
+    assert changed.estimates == explained(day("2026-11-20", 0.12)).estimates
+
+
+def test_gaps_are_as_much_wider_as_openings_gained_and_what_was_cut_into_them_lost():
+    document = demo()
+    cut = [read(240, 239.95, of="floor"), read(45, 44.95, of="long_wall", along=90, way="up")]
+    cut += [read(180, 179.95, of="floor", along=90, way="up")]
+    cut += [read(16, 16.05, "grip", of="end_wall", along=90, way="up")]
+    told = sheet(*cut).model_copy(update={"stock": "birch", "machine": document.machine})
+    document = document.model_copy(update={"measured": [told]})
+    result = evaluate(document)
+    wider = explained(told).of("kerf").value
+    assert wider == pytest.approx(0.05, abs=0.004)
+    gaps = measured_gaps(document, result)
+    fingers = [(row, gap) for row, gap in zip(result.ledger, gaps, strict=True) if row.kind == "finger"]
+    assert fingers and all(gap == pytest.approx(row.gap + 2 * wider) for row, gap in fingers)
+    # Nothing was measured of the acrylic, and of no stock before.
+    assert any(gap is None for row, gap in zip(result.ledger, gaps, strict=True) if row.kind != "finger")
+    assert set(measured_gaps(demo(), result)) == {None}

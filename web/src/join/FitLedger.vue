@@ -1,12 +1,13 @@
 <script setup lang="ts">
-import { computed, nextTick, useTemplateRef, watch } from 'vue'
+import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 
+import { client } from '../api/client'
 import { fine } from '../kit/units'
 import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 import RowsTable from '../kit/RowsTable.vue'
 
-/** One row for each opening and what goes into it: sizes, the predicted gap and, where proved, the proved one. */
+/** One row for each opening and what goes into it: sizes, the gap as predicted and, where they are known, as proved and as measured. */
 const props = defineProps<{ proved?: (number | null)[] | null }>()
 const workshop = useWorkshop()
 const picked = useChoice()
@@ -22,12 +23,24 @@ watch(
   () => void nextTick(() => ledger.value?.frame?.querySelector('tr.chosen')?.scrollIntoView({ block: 'nearest' })),
 )
 
+/** The gaps of parts that were cut, by what was measured on them. */
+const measured = ref<(number | null)[]>([])
+watch(
+  () => [workshop.shown?.version, workshop.document?.measured.length],
+  async () => {
+    const slug = workshop.shown?.slug
+    measured.value = slug && workshop.document?.measured.length ? ((await client.GET('/api/projects/{slug}/measured', { params: { path: { slug } } })).data?.gaps ?? []) : []
+  },
+  { immediate: true },
+)
+
 const rows = computed(() =>
   (workshop.shown?.ledger ?? []).map((row, index) => ({
     row,
     opening: name(row.opening_part),
     insert: row.hardware || name(row.insert_part),
     proved: props.proved?.[index],
+    measured: measured.value[index],
   })),
 )
 
@@ -63,6 +76,7 @@ const columns = computed(() => {
     { ...figure('gap', 'gap', 74, ({ row }) => fine(row.gap, unit)), sorts: ({ row }: Row) => row.gap },
     figure('tightest', 'tightest', 74, ({ row }) => fine(row.tightest, unit)),
     ...(props.proved ? [figure('proved', 'proved gap', 90, ({ proved }) => (typeof proved === 'number' ? fine(proved, unit) : 'not measured'))] : []),
+    ...(measured.value.some((gap) => gap !== null) ? [figure('measured', 'measured gap', 100, ({ measured: gap }) => (typeof gap === 'number' ? fine(gap, unit) : '–'))] : []),
   ]
 })
 

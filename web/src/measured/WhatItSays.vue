@@ -25,7 +25,7 @@ const taken = computed(() => {
   const known = stock?.on.find(({ machine }) => machine === props.sheet.machine) ?? stock
   return known?.history.at(-1)?.kerf === found.value
 })
-const scales = computed(() => (['scale x', 'scale y'] as const).map((cause) => ({ way: cause === 'scale x' ? 'x' : 'y', ...(of(cause) ?? { value: 0, sure: 0, told: false }) })))
+const scales = computed(() => (['scale x', 'scale y'] as const).map((cause) => ({ way: cause === 'scale x' ? 'x' : 'y', ...(of(cause) ?? { value: 0, sure: 0, told: false, known: false }) })))
 const taper = computed(() => of('taper'))
 const out = computed(() => props.sheet.reads.filter(({ left_out }) => left_out))
 const machine = computed(() => workshop.document?.machines.find(({ id }) => id === props.sheet.machine)?.name ?? 'this machine')
@@ -34,20 +34,22 @@ const machine = computed(() => workshop.document?.machines.find(({ id }) => id =
 <template>
   <section class="says" aria-label="What they say together" aria-live="polite">
     <h2>What they say together</h2>
-    <p v-if="kerf?.told"><b>{{ sheet.routed ? 'The cutter cuts' : 'Kerf' }} {{ toThousandths(found, workshop.unit) }} ± {{ fine(kerf.sure) }}</b>, thought to be {{ fine(sheet.kerf) }}, on {{ machine }} for {{ stockName }}; {{ sheet.reads.length - out.length }} readings.</p>
-    <p v-else>Kerf {{ fine(sheet.kerf) }} as thought: nothing else is told, ± {{ fine(kerf?.sure ?? 0) }}.</p>
+    <p v-if="kerf?.told"><b>{{ sheet.routed ? 'The cutter cuts' : 'Kerf' }} {{ toThousandths(found, workshop.unit) }} ± {{ fine(kerf.sure) }}</b>, thought to be {{ fine(sheet.kerf) }}, on {{ machine }} for {{ stockName }}; {{ sheet.reads.length - out.length }} readings<template v-if="sheet.beside.length">, with those of {{ sheet.beside.join(', ') }} that agree</template>.</p>
+    <p v-else-if="kerf?.known">Kerf {{ fine(found) }} at the best, ± {{ fine(kerf.sure) }}: no other than {{ fine(sheet.kerf) }} is told surely.</p>
+    <p v-else>Kerf {{ fine(sheet.kerf) }} as thought: nothing else is told yet.</p>
     <p v-for="one in scales" :key="one.way">
       <template v-if="one.told"><b>{{ one.way }} comes out {{ percent(one.value) }}</b> ± {{ percent(one.sure).replace('+', '') }}: {{ fine(Math.abs(one.value) * 300) }} in 300 mm; its steps per mm are set at the machine.</template>
       <template v-else>Scale of {{ one.way }}: true within {{ percent(one.sure).replace('+', '') }}.</template>
     </p>
+    <p v-if="sheet.against" class="why">What was measured on {{ sheet.against }} says another kerf: the machine has changed since, or one of the two is wrong. It is not counted in.</p>
     <p v-if="taper?.told"><b>Taper</b>: below, the cut is {{ fine(Math.abs(taper.value)) }} {{ taper.value < 0 ? 'narrower' : 'wider' }} than above, ± {{ fine(taper.sure) }}.</p>
     <p v-if="sheet.reads.length > 1">What is left scatters by {{ fine(sheet.spread) }}.</p>
     <p v-if="sheet.more">One more reading would tell most: <ActButton @click="$emit('pick', sheet.more)">{{ sheet.more.called }}</ActButton>.</p>
     <ul v-if="out.length" class="out">
       <li v-for="one in out" :key="keyOf(one)" class="why">{{ called.get(keyOf(one)) ?? 'A length' }}: {{ fine(one.value) }} where {{ fine(one.meant) }} was meant; left out, {{ one.left_out ? LEFT_OUT[one.left_out] : '' }}.</li>
     </ul>
-    <p v-if="kerf?.told && !sheet.routed">
-      <ActButton v-if="!taken" look="main" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take kerf {{ fine(found) }} from now on</ActButton>
+    <p v-if="kerf?.known && !sheet.routed && (taken || Math.abs(kerf.value) >= 0.001)">
+      <ActButton v-if="!taken" :look="kerf.told ? 'main' : 'plain'" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take kerf {{ fine(found) }} from now on</ActButton>
       <span v-else role="status">Kerf {{ fine(found) }} is taken: every notch and slot has followed.</span>
     </p>
   </section>
