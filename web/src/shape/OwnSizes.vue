@@ -26,18 +26,14 @@ const edits = useEdits()
 const dragging = useDragging()
 
 type Hole = CutOut['hole']
-const cut = computed(() => (shapes.ids.length === 1 ? picked.cutout : null))
-const shown = computed(() => picked.partShown?.cutouts.find(({ id }) => id === cut.value?.id) ?? null)
+const cut = computed(() => shapes.alone)
+const shown = computed(() => shapes.aloneShown)
 const fields = computed(() => (cut.value ? ownSizes(cut.value.hole) : []))
 const angles = computed(() => (cut.value ? (HOLES[cut.value.hole.kind].angles ?? []) : []))
 const canTurn = computed(() => cut.value && !HOLES[cut.value.hole.kind].round)
 
 function sizeOf(field: string): Size {
   return (cut.value?.hole as unknown as Record<string, Size>)[field] ?? { text: '0', unit: 'mm' }
-}
-
-function value(field: string): number | undefined {
-  return workshop.shown?.values[`parts/${picked.partId}/cutouts/${cut.value?.id}/${field}`]
 }
 
 /** The words of a text, typed where they stand. */
@@ -51,13 +47,8 @@ async function saveWords(): Promise<void> {
   else if (typedWords !== text.value && !(await edits.told(save({ text: typedWords })))) words.value = text.value ?? ''
 }
 
-function put(change: (one: CutOut) => Partial<CutOut>): Promise<Refusal | null> {
-  const id = cut.value?.id
-  return edits.editPart(picked.partId ?? '', ({ cutouts }) => ({ cutouts: cutouts.map((one) => (one.id === id ? { ...one, ...change(one) } : one)) }))
-}
-
 function save(change: Record<string, Size | string>): Promise<Refusal | null> {
-  return put((one) => ({ hole: { ...one.hole, ...change } as Hole }))
+  return shapes.put((one) => ({ hole: { ...one.hole, ...change } as Hole }))
 }
 
 const panel = useTemplateRef('panel')
@@ -91,7 +82,7 @@ function pull(event: PointerEvent): void {
   event.stopPropagation()
   const { hole, point } = cut.value
   const before = shown.value
-  const now = Object.fromEntries(fields.value.map((field) => [field, value(field) ?? 0]))
+  const now = Object.fromEntries(fields.value.map((field) => [field, shapes.value(field) ?? 0]))
   const sizes = (way: Spot, free: boolean): Record<string, number> => drawnSizes(hole, before, grown(point, way), now, free ? 1e-3 : stepAt(props.view.scale.value, workshop.unit))
   dragging.held = true
   props.view.drag(
@@ -126,7 +117,7 @@ const says = computed(() => Object.values(pulled.value ?? {}).map((mm) => withUn
     <span v-if="pulled" class="pulled">{{ says }}</span>
     <TextInput v-if="text !== null && !pulled" v-model="words" :label="`Words of ${shown.called}`" :most="60" :wide="Math.max(6, words.length + 1)" @keydown.enter="saveWords" @blur="saveWords" />
     <template v-for="field in pulled ? [] : fields" :key="field">
-      <SizeField :label="`${HOLES[cut.hole.kind].sizes[field]} of ${shown.called}`" :size="sizeOf(field)" :value="value(field)" :save="(size) => save({ [field]: size })" small hide-label />
+      <SizeField :label="`${HOLES[cut.hole.kind].sizes[field]} of ${shown.called}`" :size="sizeOf(field)" :value="shapes.value(field)" :save="(size) => save({ [field]: size })" small hide-label />
       <span class="is" aria-hidden="true">{{ field === 'radius' ? 'R' : field === 'diameter' || field === 'inner' ? '⌀' : field === 'width' ? 'w' : 'h' }}</span>
     </template>
     <template v-if="!pulled">
@@ -135,7 +126,7 @@ const says = computed(() => Object.values(pulled.value ?? {}).map((mm) => withUn
         <span class="is" aria-hidden="true">°</span>
       </template>
       <template v-if="canTurn">
-        <SizeField :label="`Turn of ${shown.called}`" :size="cut.turn" :save="(turn) => put(() => ({ turn }))" bare small hide-label />
+        <SizeField :label="`Turn of ${shown.called}`" :size="cut.turn" :save="(turn) => shapes.put(() => ({ turn }))" bare small hide-label />
         <span class="is" aria-hidden="true">° turned</span>
       </template>
     </template>

@@ -8,6 +8,7 @@ import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 import { useDragging } from './dragging'
+import { useShapes } from './shapes'
 import { drawnSteps, firstOf, meant, placeOf, turnedBy } from './spacing'
 import { stepAt } from './steps'
 
@@ -17,8 +18,9 @@ const picked = useChoice()
 const edits = useEdits()
 const workshop = useWorkshop()
 const dragging = useDragging()
+const shapes = useShapes()
 
-const shape = computed(() => (picked.cutoutIds.length === 1 ? picked.partShown?.cutouts.find((c) => c.id === picked.cutoutId) : undefined))
+const shape = computed(() => shapes.aloneShown)
 const drawn = ref<{ place: number; way: Spot; steps: Record<string, number> } | null>(null)
 
 function toggle(place: number, out: boolean): void {
@@ -27,14 +29,14 @@ function toggle(place: number, out: boolean): void {
 
 /** What the steps become (mm, or degrees round a point) once a place lies so far from where it is. */
 function stepsBy(repeat: Repeat, index: number, way: Spot, free: boolean): Record<string, number> {
-  const { cutout, partShown } = picked
+  const { alone: cutout } = shapes
+  const { partShown } = picked
   const spots = shape.value?.spots
   const spot = spots?.[index]
   const first = spots?.[0]
   if (!cutout || !partShown || !spot || !first) return {}
   const place = placeOf(index, cutout.twin)
-  const begins = `parts/${picked.partId}/cutouts/${cutout.id}/repeat/`
-  const value = (field: string): number => workshop.shown?.values[begins + field] ?? 0
+  const value = (field: string): number => shapes.value(`repeat/${field}`) ?? 0
   if (repeat.kind === 'grid') {
     const now = { step_x: value('step_x'), step_y: value('step_y') }
     const beside = { x: spots[firstOf(1, cutout.twin)] ?? first, y: spots[firstOf(repeat.columns, cutout.twin)] ?? first }
@@ -50,7 +52,7 @@ function stepsBy(repeat: Repeat, index: number, way: Spot, free: boolean): Recor
 
 function press(event: PointerEvent, index: number, out: boolean): void {
   event.stopPropagation()
-  const { cutout } = picked
+  const { alone: cutout } = shapes
   if (event.button !== 0 || !cutout) return
   const { repeat } = cutout
   const goes = (x: number, y: number): boolean => Math.hypot(x, y) * props.view.scale.value > 3
@@ -62,19 +64,19 @@ function press(event: PointerEvent, index: number, out: boolean): void {
       dragging.held = false
       const steps = goes(x, y) ? stepsBy(repeat, index, { x, y }, e.altKey) : {}
       if (e.type === 'pointerup' && !goes(x, y)) toggle(index, out)
-      else if (Object.keys(steps).length) await edits.told(saveSteps(cutout.id, repeat, steps))
+      else if (Object.keys(steps).length) await edits.told(saveSteps(repeat, steps))
       drawn.value = null
     },
   )
 }
 
-function saveSteps(id: string, repeat: Repeat, steps: Record<string, number>): ReturnType<typeof edits.editPart> {
+function saveSteps(repeat: Repeat, steps: Record<string, number>): ReturnType<typeof shapes.put> {
   const sizes = Object.fromEntries(Object.entries(steps).map(([field, step]) => [field, repeat.kind === 'round a point' ? { text: String(step), unit: 'mm' as const } : typed(step, workshop.unit)]))
-  return edits.editPart(picked.partId ?? '', ({ cutouts }) => ({ cutouts: cutouts.map((one) => (one.id === id ? { ...one, repeat: { ...one.repeat, ...sizes } as Repeat } : one)) }))
+  return shapes.put((one) => ({ repeat: { ...one.repeat, ...sizes } as Repeat }))
 }
 
 const says = computed(() => {
-  const round = picked.cutout?.repeat.kind === 'round a point'
+  const round = shapes.alone?.repeat.kind === 'round a point'
   return Object.values(drawn.value?.steps ?? {}).map((step) => (round ? `${step}°` : withUnit(step, workshop.unit))).join(' × ')
 })
 

@@ -4,24 +4,19 @@ import { computed } from 'vue'
 import type { Repeat, Size } from '../api/client'
 import type { View } from '../drawing/view'
 import SizeField from '../kit/SizeField.vue'
-import { useChoice } from '../state/choice'
-import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
-import { useWorkshop } from '../state/workshop'
 import { useDragging } from './dragging'
+import { useShapes } from './shapes'
 import { stepsOf } from './spacing'
 
 /** The steps of the chosen shape's repeat, between its first place and the next, to be typed there. */
 const props = defineProps<{ view: View }>()
-const picked = useChoice()
-const edits = useEdits()
-const workshop = useWorkshop()
+const shapes = useShapes()
 const dragging = useDragging()
 
-const cut = computed(() => (picked.cutoutIds.length === 1 ? picked.cutout : null))
-const shown = computed(() => picked.partShown?.cutouts.find(({ id }) => id === cut.value?.id))
+const shown = computed(() => shapes.aloneShown)
 const steps = computed(() => {
-  const { repeat, twin } = cut.value ?? {}
+  const { repeat, twin } = shapes.alone ?? {}
   if (!repeat || !twin || !shown.value) return []
   return stepsOf(repeat, twin, shown.value.spots).map((step) => {
     const at = props.view.toScreen((step.from.x + step.to.x) / 2, (step.from.y + step.to.y) / 2)
@@ -29,19 +24,14 @@ const steps = computed(() => {
   })
 })
 
-function value(field: string): number | undefined {
-  return workshop.shown?.values[`parts/${picked.partId}/cutouts/${cut.value?.id}/repeat/${field}`]
-}
-
 function save(field: string, size: Size): Promise<Refusal | null> {
-  const id = cut.value?.id
-  return edits.editPart(picked.partId ?? '', ({ cutouts }) => ({ cutouts: cutouts.map((one) => (one.id === id ? { ...one, repeat: { ...one.repeat, [field]: size } as Repeat } : one)) }))
+  return shapes.put(({ repeat }) => ({ repeat: { ...repeat, [field]: size } as Repeat }))
 }
 </script>
 
 <template>
   <div v-for="step in steps" :key="step.field" class="step" :class="{ held: dragging.held }" :style="step.at">
-    <SizeField :label="`${step.name}: step of ${shown?.called}`" :size="step.size" :value="value(step.field)" :bare="step.angle" :save="(size) => save(step.field, size)" small hide-label />
+    <SizeField :label="`${step.name}: step of ${shown?.called}`" :size="step.size" :value="shapes.value(`repeat/${step.field}`)" :bare="step.angle" :save="(size) => save(step.field, size)" small hide-label />
     <span v-if="step.angle" aria-hidden="true">°</span>
   </div>
 </template>

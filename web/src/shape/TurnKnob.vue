@@ -2,26 +2,24 @@
 import { computed, ref } from 'vue'
 
 import type { Spot, View } from '../drawing/view'
-import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
-import { useWorkshop } from '../state/workshop'
 import { useDragging } from './dragging'
 import { HOLES } from './holes'
+import { useShapes } from './shapes'
 import { meant, turnedBy } from './spacing'
 
 /** A knob above the chosen shape that turns it about the point that it is placed by. */
 const props = defineProps<{ view: View }>()
-const picked = useChoice()
+const shapes = useShapes()
 const edits = useEdits()
-const workshop = useWorkshop()
 const dragging = useDragging()
 
-const cut = computed(() => (picked.cutoutIds.length === 1 ? picked.cutout : null))
-const shown = computed(() => picked.partShown?.cutouts.find(({ id }) => id === cut.value?.id))
+const cut = computed(() => shapes.alone)
+const shown = computed(() => shapes.aloneShown)
 /** The angle (degrees) that it is turned to while its knob is drawn. */
 const drawn = ref<number | null>(null)
 
-const turn = computed(() => workshop.shown?.values[`parts/${picked.partId}/cutouts/${cut.value?.id}/turn`] ?? Number(cut.value?.turn.text))
+const turn = computed(() => shapes.value('turn') ?? Number(cut.value?.turn.text))
 /** What is turned by a sum, or looks the same anyhow, is turned by its number alone. */
 const turns = computed(() => cut.value && !HOLES[cut.value.hole.kind].round && Number.isFinite(turn.value))
 
@@ -50,7 +48,6 @@ const seen = computed(() => {
 function pull(event: PointerEvent): void {
   const from = knob.value
   const about = shown.value
-  const id = cut.value?.id
   if (event.button !== 0 || !from || !about) return
   event.stopPropagation()
   const begun = turn.value
@@ -62,7 +59,7 @@ function pull(event: PointerEvent): void {
     async (x, y, e) => {
       dragging.held = false
       const angle = { text: String(to(x, y, e)), unit: 'mm' as const }
-      if (Math.hypot(x, y) * props.view.scale.value > 3) await edits.told(edits.editPart(picked.partId ?? '', ({ cutouts }) => ({ cutouts: cutouts.map((one) => (one.id === id ? { ...one, turn: angle } : one)) })))
+      if (Math.hypot(x, y) * props.view.scale.value > 3) await edits.told(shapes.put(() => ({ turn: angle })))
       drawn.value = null
     },
   )

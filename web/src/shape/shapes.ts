@@ -28,6 +28,21 @@ export const useShapes = defineStore('shapes', () => {
   const ids = computed(() => picked.cutoutIds)
   const chosen = computed(() => new Set(ids.value))
 
+  /** The shape that is chosen alone, as it was typed and as it is drawn. */
+  const alone = computed(() => (ids.value.length === 1 ? picked.cutout : null))
+  const aloneShown = computed(() => picked.partShown?.cutouts.find(({ id }) => id === alone.value?.id) ?? null)
+
+  /** A value (mm, or degrees) of the shape that is chosen alone, by its field. */
+  function value(field: string): number | undefined {
+    return workshop.shown?.values[`parts/${part.value}/cutouts/${alone.value?.id}/${field}`]
+  }
+
+  /** Changes the shape that is chosen alone now, once its turn comes. */
+  function put(change: (one: CutOut) => Partial<CutOut>): Promise<Refusal | null> {
+    const id = alone.value?.id
+    return edits.editPart(part.value, ({ cutouts }) => ({ cutouts: cutouts.map((one) => (one.id === id ? { ...one, ...change(one) } : one)) }))
+  }
+
   /** A shape with all that it is grouped with; alone where one looks `inside` the group. */
   function withGroup(id: string, inside: boolean): string[] {
     const cutouts = picked.part?.cutouts ?? []
@@ -128,5 +143,5 @@ export const useShapes = defineStore('shapes', () => {
     if (ids.value.length) void edits.change({ do: 'ungroup shapes', part: part.value, ids: ids.value })
   }
 
-  return { ids, chosen, clipboard, choose, chooseAll, move, moveBy, remove, duplicate, copy, paste, cut, group, ungroup, fresh }
+  return { ids, chosen, alone, aloneShown, value, put, clipboard, choose, chooseAll, move, moveBy, remove, duplicate, copy, paste, cut, group, ungroup, fresh }
 })
