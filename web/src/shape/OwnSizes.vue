@@ -101,7 +101,7 @@ const stretched = computed(() => {
   if (!pulled.value || !shown.value || !cut.value) return ''
   const { x, y, width, height } = shown.value
   const [first = '', second] = Object.keys(pulled.value)
-  const one = (pulled.value[first] ?? 0) / (first === 'width' && second ? width : (value(first) ?? 1))
+  const one = (pulled.value[first] ?? 0) / (first === 'width' && second ? width : (shapes.value(first) ?? 1))
   const by = { x: one, y: second ? (pulled.value[second] ?? 0) / height : one }
   return `${props.view.place.value} translate(${x} ${-y}) scale(${by.x} ${by.y}) translate(${-x} ${y})`
 })
