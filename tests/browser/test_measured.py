@@ -74,3 +74,27 @@ def test_one_reading_says_how_unsure_it_is_and_what_the_next_should_be(maker: Ma
     field.fill("")
     field.press("Enter")
     expect(says).to_have_count(0)
+
+
+def test_a_machine_for_practice_is_cut_with_measured_and_learnt_of_twice(maker, page):
+    maker.open("measure")
+    page.get_by_role("button", name="Machine", exact=True).click()
+    page.get_by_role("button", name="Practice laser, 600 × 400, of the library").click()
+    expect(maker.facts()).to_contain_text("on Practice laser")
+    page.keyboard.press("Escape")
+    page.get_by_role("link", name="Measure parts that were cut").click()
+    says = page.get_by_role("region", name="What they say together")
+    for _ in range(2):
+        page.get_by_role("button", name="Pick up the parts and read them").click()
+        expect(says).to_contain_text("6 readings")
+        take = page.get_by_role("button", name=re.compile(r"^Take kerf 0\."))
+        taken = says.get_by_text("is taken: every notch and slot has followed")
+        expect(take.or_(taken)).to_be_visible()
+        if take.count():
+            take.click()
+        expect(taken).to_be_visible()
+        page.get_by_role("button", name="Cut and measure again").click()
+        expect(says).to_have_count(0)
+    # It cuts 0.214 wide, whatever it is told.
+    maker.open("measure")
+    expect(maker.facts()).to_contain_text(re.compile(r"kerf 0\.2[12]"))

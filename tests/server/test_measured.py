@@ -1,6 +1,7 @@
 """Lengths that are asked for, and what is told of their readings."""
 
 import pytest
+from leannotch_core.facts.profiles.shipped import shipped
 
 from .calls import edit, post, shown
 
@@ -61,3 +62,20 @@ def test_what_is_no_reading_is_refused_in_words_and_what_is_impossible_is_left_o
     assert taken.status_code == 422 and "do not tell the kerf yet" in taken.json()["message"]
     assert post(client, f"projects/{TRAY}/undo", {"version": shown(client, TRAY)["version"]}).status_code == 200
     assert measured(client)["measured"] == []
+
+
+def test_a_machine_for_practice_gives_its_parts_to_be_read_and_a_real_one_does_not(client, tray):
+    asked = f"/api/projects/{TRAY}/picked-up?stock=birch&id=first"
+    refused = client.get(asked)
+    assert refused.status_code == 404 and "Club laser is real" in refused.json()["message"]
+    profile = shipped()["practice_laser"].model_dump()
+    for command in ({"do": "put machine", "machine": profile}, {"do": "use machine", "machine": profile["id"]}):
+        assert edit(client, TRAY, shown(client, TRAY)["version"], command).status_code == 200
+    read = client.get(asked).json()
+    assert read == client.get(asked).json() and len(read) == 6
+    command = {"do": "measure parts", "id": "first", "date": "2026-11-27", "readings": read}
+    assert edit(client, TRAY, shown(client, TRAY)["version"], command).status_code == 200
+    [told] = measured(client)["measured"]
+    kerf = told["estimates"][0]
+    assert kerf["told"] and abs(told["kerf"] + kerf["value"] - profile["lies"]["kerf"]) <= kerf["sure"]
+    assert "no part of this stock" in client.get(asked.replace("birch", "gone")).json()["message"]

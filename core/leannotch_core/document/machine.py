@@ -39,6 +39,18 @@ class Telling(Model):
     layer: str = Field(pattern=r"^[A-Za-z0-9 ._-]{1,40}$")
 
 
+class Lies(Model):
+    """How a machine for practice differs from what it is told: how wide it really cuts (mm), how much wider on the
+    lower face, and by which share what it makes is too long in x and y, and out of square.
+    """
+
+    kerf: float = Field(gt=0, le=5)
+    taper: float = Field(default=0, ge=-1, le=1)
+    scale_x: float = Field(default=0, ge=-0.01, le=0.01)
+    scale_y: float = Field(default=0, ge=-0.01, le=0.01)
+    square: float = Field(default=0, ge=-0.01, le=0.01)
+
+
 class Machine(Model):
     """A machine that cuts. Its coordinates run from the ``datum``, a corner of the bed as one stands before it.
 
@@ -50,7 +62,7 @@ class Machine(Model):
     Its programs are in a ``unit``, with arcs as such or as short chords; the radii at both ends of an arc may differ by
     ``radii`` mm, or by what the program's own digits leave open where nothing is said. A cutter is changed by the word
     for it, or in a pause; a spindle waits ``spins_up`` s until it turns, and a cutter may go ``spoilboard`` below the
-    sheet.
+    sheet. One for practice ``lies``.
     """
 
     id: Id
@@ -86,6 +98,7 @@ class Machine(Model):
     begins: list[Words] = Field(default=[], max_length=20)
     ends: list[Words] = Field(default=[], max_length=20)
     keep_outs: list[KeepOut] = Field(default=[], max_length=40)
+    lies: Lies | None = None
     note: Annotated[str, Field(max_length=400), PRINTABLE] = ""
 
     @property

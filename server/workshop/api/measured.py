@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any, Literal
 
 from django.http import HttpRequest
 from leannotch_core.document.measured import MeasuredSheet, Way
@@ -11,14 +12,17 @@ from leannotch_core.evaluate import Result
 from leannotch_core.measured.explained import Cause, Estimate, Why, explained, one_more, telling
 from leannotch_core.measured.gaps import measured_gaps
 from leannotch_core.measured.lengths import Length, lengths_of
+from leannotch_core.measured.picked_up import picked_up
 from leannotch_core.measured.sheets import earlier
 from leannotch_core.project.project import Project
-from ninja import Router, Schema
+from ninja import Router, Schema, Status
 
 from workshop.api.answers import Trouble, found
 from workshop.revisions import current_id, document_of, result_of
 
 router = Router()
+
+Face = Literal["top", "bottom"]
 
 
 class LengthShown(Schema):
@@ -42,7 +46,7 @@ class ReadShown(Schema):
     part: str
     cut_out: str
     way: Way
-    face: str
+    face: Face
     meant: float
     value: float
     explained: float
@@ -82,6 +86,15 @@ class SheetMeasured(Schema):
     more: LengthShown | None
 
 
+class PickedUp(Schema):
+    """What a caliper reads (mm) of a length of a part."""
+
+    part: str
+    cut_out: str
+    way: Way
+    reading: str
+
+
 class StockLengths(Schema):
     """All lengths of the parts of a stock."""
 
@@ -107,6 +120,27 @@ def get_measured(request: HttpRequest, slug: str) -> MeasuredShown:
         stocks=[StockLengths(stock=stock, lengths=_shown(of, telling(of))) for stock, of in lengths.items() if of],
         measured=[_sheet(sheet, result, document, lengths.get(sheet.stock, [])) for sheet in document.measured],
     )
+
+
+@router.get("/projects/{slug}/picked-up", response={200: list[PickedUp], 404: Trouble, 422: Trouble})
+def pick_up(request: HttpRequest, slug: str, stock: str, id: str, face: Face = "top") -> Any:
+    """What the lengths that tell most read on parts that the machine for practice in use has cut."""
+    revision = current_id(found(slug))
+    document, result = document_of(revision), result_of(revision)
+    machine = document.machine_of(document.machine)
+    if machine is None or machine.lies is None:
+        called = machine.name if machine else "This machine"
+        return Status(404, Trouble(message=f"{called} is real: what it cut is measured with a caliper."))
+    asked = telling(_lengths(document, result, stock))
+    if not asked:
+        return Status(404, Trouble(message="There is no part of this stock to pick up."))
+    known = next((sheet.kerf for sheet in document.measured if sheet.id == id), None)
+    kerf = result.parts[asked[0].part].stock.kerf if known is None else known
+    readings = picked_up(machine.lies, asked, kerf, id, face)
+    return [
+        PickedUp(part=one.part, cut_out=one.cut_out, way=one.way, reading=f"{reading:.2f}")
+        for one, reading in zip(asked, readings, strict=True)
+    ]
 
 
 def _lengths(document: Project, result: Result, stock: str) -> list[Length]:

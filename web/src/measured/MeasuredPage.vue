@@ -49,10 +49,9 @@ const stock = computed(() => stocks.value.find((one) => one.stock === wanted.val
 const names = computed(() => Object.fromEntries((workshop.document?.stocks ?? []).map(({ id, name }) => [id, name])))
 const machine = computed(() => workshop.document?.machine ?? '')
 const kept = computed(() => (shown.value?.measured ?? []).filter((one) => one.stock === stock.value?.stock && one.machine === machine.value))
-watch([kept, stock], () => {
-  if (kept.value.some(({ id }) => id === current.value)) return
-  current.value = kept.value.find(({ date }) => date === today)?.id ?? freeId('measured', workshop.document?.measured ?? [])
-}, { immediate: true })
+watch(() => shown.value && stock.value?.stock, (seen) => {
+  if (seen) current.value = [...kept.value].reverse().find(({ date }) => date === today)?.id ?? freeId('measured', workshop.document?.measured ?? [])
+})
 const now = computed(() => kept.value.find(({ id }) => id === current.value) ?? null)
 const typed = computed(() => workshop.document?.measured.find(({ id }) => id === current.value)?.lengths ?? [])
 
@@ -66,6 +65,12 @@ function readingOf(length: Length): Size {
   return typed.value.find((one) => keyOf(one) === keyOf(length) && one.face === face.value)?.reading ?? { text: '', unit: workshop.unit }
 }
 
+/** Another sheet, cut since: its readings are new ones. */
+function again(): void {
+  current.value = freeId('measured', workshop.document?.measured ?? [])
+  more.value = []
+}
+
 /** Stored with all others of the same day; an empty one is taken out. */
 function save(length: Length, reading: Size): Promise<Refusal | null> {
   return edits.edit((document) => {
@@ -76,6 +81,23 @@ function save(length: Length, reading: Size): Promise<Refusal | null> {
     if (!readings.length) return before.length ? { do: 'remove measured', id: current.value } : null
     return { do: 'measure parts', id: current.value, date: today, readings }
   })
+}
+
+/** A machine for practice: its parts are picked up and read, as a hand with a caliper would. */
+const practice = computed(() => !!workshop.document?.machines.find(({ id }) => id === machine.value)?.lies)
+async function pickUp(): Promise<void> {
+  const query = { stock: stock.value?.stock ?? '', id: current.value, face: face.value }
+  const { data, error } = await client.GET('/api/projects/{slug}/picked-up', { params: { path: { slug: slug.value }, query } })
+  if (!data) {
+    workshop.say(sentence(error))
+    return
+  }
+  const read = data.map(({ reading, ...length }) => ({ ...length, reading: { text: reading, unit: 'mm' as const }, face: face.value }))
+  await edits.told(edits.edit((document) => {
+    const before = (document.measured.find(({ id }) => id === current.value)?.lengths ?? []).filter((one) => one.face !== face.value)
+    const readings = [...before, ...read].map(({ part, cut_out, way, reading, face: on }) => ({ part, cut_out, way, reading, face: on }))
+    return { do: 'measure parts', id: current.value, date: today, readings }
+  }))
 }
 
 const placed = computed(() => {
@@ -143,6 +165,7 @@ function focus(index: number): void {
         <ChoiceField v-if="stocks.length > 1" label="Parts of" :value="stock.stock" :options="stocks.map((one) => one.stock)" :names="names" :save="(one) => { wanted = one }" />
         <WayField label="Measured on the" :value="face" :options="['top', 'bottom']" :names="{ top: 'upper face', bottom: 'lower face' }" :save="(one) => { face = one }" />
         <p class="explain">Numbered on the drawing; Tab goes on. Three tell something, six most of it. Press another line to measure that too.</p>
+        <p v-if="practice"><ActButton look="ink" @click="pickUp">Pick up the parts and read them</ActButton></p>
         <div v-for="(length, index) in asked" :key="`${keyOf(length)} ${face}`" class="reading">
           <SizeField :label="`${index + 1}. ${length.called}`" :size="readingOf(length)" :save="(size) => save(length, size)" />
           <span class="meant">meant {{ plain(length.meant, workshop.unit) }}</span>
@@ -155,7 +178,7 @@ function focus(index: number): void {
             <li v-for="one in kept.filter(({ id }) => id !== current)" :key="one.id">{{ one.date }}: {{ one.reads.length }} {{ one.reads.length === 1 ? 'reading' : 'readings' }}, kerf {{ fine(one.kerf + (one.estimates[0]?.value ?? 0), workshop.unit) }} <ActButton @click="current = one.id">See it</ActButton></li>
           </ul>
         </template>
-        <p v-if="now" class="in-line"><ActButton @click="edits.change({ do: 'remove measured', id: current })">Remove these readings</ActButton></p>
+        <p v-if="now" class="in-line"><ActButton @click="again">Cut and measure again</ActButton> <ActButton @click="edits.change({ do: 'remove measured', id: current })">Remove these readings</ActButton></p>
       </section>
     </template>
   </main>

@@ -1,0 +1,29 @@
+"""The parts of a machine for practice, picked up and read: what calipers would say in a hand."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Sequence
+from typing import Literal
+
+import numpy as np
+
+from ..document.machine import Lies
+from .explained import STEP, row_of
+from .lengths import Length
+
+#: How far readings of a hand that has practised scatter (mm): common practice, no source.
+_HAND = 0.01
+
+
+def picked_up(
+    lies: Lies, lengths: Sequence[Length], kerf: float, day: str, face: Literal["top", "bottom"] = "top"
+) -> list[float]:
+    """Readings (mm) of lengths whose file was written for a kerf (mm); on the same ``day`` always the same ones."""
+    truth = np.array([lies.kerf - kerf, lies.scale_x, lies.scale_y, lies.square, lies.taper])
+    found: list[float] = []
+    for one in lengths:
+        hand = random.Random(f"{day} {one.part} {one.cut_out} {one.way} {face}")
+        true = one.meant + float(np.array(row_of(one.meant, one.along, one.outside, face == "bottom")) @ truth)
+        found.append(round(round((true + hand.gauss(0, _HAND)) / STEP) * STEP, 4))
+    return found
