@@ -60,7 +60,7 @@ class Estimate:
     @property
     def told(self) -> bool:
         """Whether the readings say surely that it is not nothing."""
-        return self.sure < 1.6 * USUAL[self.cause] and abs(self.value) > self.sure
+        return self.known and abs(self.value) > self.sure
 
 
 @dataclass(frozen=True, slots=True)
