@@ -53,7 +53,7 @@ export function usePinch(frame: Ref<HTMLElement | null>, pinched: (pinch: Pinch)
     if (fingers.size === 2) takenAway(first)
   }, { capture: true })
 
-  useEventListener(window, 'pointermove', (event) => {
+  useEventListener('pointermove', (event) => {
     if (!fingers.has(event.pointerId)) return
     const before = both()
     fingers.set(event.pointerId, event)
@@ -68,6 +68,6 @@ export function usePinch(frame: Ref<HTMLElement | null>, pinched: (pinch: Pinch)
   })
 
   const up = (event: PointerEvent): void => { if (event.isTrusted) fingers.delete(event.pointerId) }
-  useEventListener(window, 'pointerup', up)
-  useEventListener(window, 'pointercancel', up)
+  useEventListener('pointerup', up)
+  useEventListener('pointercancel', up)
 }
