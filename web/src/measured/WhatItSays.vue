@@ -28,15 +28,17 @@ const taken = computed(() => {
 const scales = computed(() => (['scale x', 'scale y'] as const).map((cause) => ({ way: cause === 'scale x' ? 'x' : 'y', ...(of(cause) ?? { value: 0, sure: 0, told: false, known: false }) })))
 const taper = computed(() => of('taper'))
 const out = computed(() => props.sheet.reads.filter(({ left_out }) => left_out))
+const counted = computed(() => props.sheet.reads.length - out.value.length)
 const machine = computed(() => workshop.document?.machines.find(({ id }) => id === props.sheet.machine)?.name ?? 'this machine')
 </script>
 
 <template>
   <section class="says" aria-label="What they say together" aria-live="polite">
     <h2>What they say together</h2>
-    <p v-if="kerf?.told"><b>{{ sheet.routed ? 'The cutter cuts' : 'Kerf' }} {{ toThousandths(found, workshop.unit) }} ± {{ fine(kerf.sure) }}</b>, thought to be {{ fine(sheet.kerf) }}, on {{ machine }} for {{ stockName }}; {{ sheet.reads.length - out.length }} readings<template v-if="sheet.beside.length">, with those of {{ sheet.beside.join(', ') }} that agree</template>.</p>
+    <p v-if="kerf?.told"><b>{{ sheet.routed ? 'The cutter cuts' : 'Kerf' }} {{ toThousandths(found, workshop.unit) }} ± {{ fine(kerf.sure) }}</b>, thought to be {{ fine(sheet.kerf) }}.</p>
     <p v-else-if="kerf?.known">Kerf {{ fine(found) }} at the best, ± {{ fine(kerf.sure) }}: no other than {{ fine(sheet.kerf) }} is told surely.</p>
     <p v-else>Kerf {{ fine(sheet.kerf) }} as thought: nothing else is told yet.</p>
+    <p>{{ counted }} {{ counted === 1 ? 'reading' : 'readings' }} on {{ machine }} for {{ stockName }}<template v-if="sheet.beside.length">, with those of {{ sheet.beside.join(', ') }}, which agree</template>.</p>
     <p v-for="one in scales" :key="one.way">
       <template v-if="one.told"><b>{{ one.way }} comes out {{ percent(one.value) }}</b> ± {{ percent(one.sure).replace('+', '') }}: {{ fine(Math.abs(one.value) * 300) }} in 300 mm; its steps per mm are set at the machine.</template>
       <template v-else>Scale of {{ one.way }}: true within {{ percent(one.sure).replace('+', '') }}.</template>
