@@ -43,8 +43,8 @@ def an_operation_is_done_and_comes_back_from_every_format():
     result = evaluate(document)
     laid = document.model_copy(update={"layout": next(iter(nest(document, result, 0))).layout})
     ready = prepare(laid, result, 0)
-    assert [row.operation for row in ready.rows] == ["score", "frost", "cut"]
-    assert ready.rows[1].setting.speed == 200
+    assert [row.operation for row in ready.rows] == ["frost", "cut"]
+    assert ready.rows[0].setting.speed == 200
     for ending, form in WRITERS.items():
         drawing = read_drawing(form.write(ready, laid.hand_over), f"sheet.{ending}")
         assert {line.layer for line in drawing.lines} >= {"frost", "cut"}, ending
