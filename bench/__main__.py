@@ -19,6 +19,7 @@ from bench.bending import bending
 from bench.edits import edit_through_the_api, large_edit
 from bench.evaluation import evaluation, growth
 from bench.figure import Figure, measure
+from bench.frames import frames
 from bench.kernel import arcs_of_curves, kernel
 from bench.machining import machining
 from bench.nesting import nesting
@@ -48,6 +49,7 @@ ENTRIES: tuple[Callable[[Project], Figure | list[Figure]], ...] = (
     lambda _: largest_tray(),
     nesting,
     lambda _: way_in(),
+    lambda _: frames(),
 )
 
 

@@ -51,6 +51,8 @@ function save(change: Record<string, Size | string>): Promise<Refusal | null> {
   return shapes.put((one) => ({ hole: { ...one.hole, ...change } as Hole }))
 }
 
+/** Lower than this (px) it is clear of what stands in the corner of the drawing. */
+const UNDER = 92
 const panel = useTemplateRef('panel')
 const { width: wide } = useElementSize(panel, undefined, { box: 'border-box' })
 
@@ -64,7 +66,7 @@ const place = computed(() => {
   const room = props.view.width.value - wide.value - 6
   const wanted = Math.max(corner.x + 10, middle + 36)
   const top = wanted > room ? Math.min(corner.y, props.view.toScreen(0, picked.partShown?.height ?? 0).y) : corner.y
-  return { left: `${Math.max(24, Math.min(wanted, room))}px`, top: `${Math.max(56, top - 8)}px` }
+  return { left: `${Math.max(24, Math.min(wanted, room))}px`, top: `${Math.max(UNDER, top - 8)}px` }
 })
 
 /** A turned shape, or one of many, is made larger by its numbers alone. */

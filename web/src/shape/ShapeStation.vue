@@ -151,7 +151,7 @@ watchEffect(() => {
       <div v-else class="split">
         <RuledGround ref="ground" :box="box" :label="`Drawing of ${part.name}`" frames @framed="framed" @ground="picked.pick({ cutoutId: null })">
           <template #default="{ view }">
-            <g v-if="shown" :transform="view.place.value">
+            <g v-if="shown" class="still"><g :transform="view.place.value">
               <path :d="shown.path" :fill="fill" fill-rule="evenodd" class="finished" vector-effect="non-scaling-stroke" />
               <path :d="shown.pockets" class="pocket" fill-rule="evenodd" vector-effect="non-scaling-stroke" />
               <image
@@ -170,7 +170,7 @@ watchEffect(() => {
               <path :d="shown.border" class="border" vector-effect="non-scaling-stroke" />
               <path :d="shown.marks" class="mark" vector-effect="non-scaling-stroke" />
               <path :d="shown.base" class="intent" vector-effect="non-scaling-stroke" />
-            </g>
+            </g></g>
             <ShapesOnDrawing v-if="shown" :view="view" :shapes="shown.cutouts" />
             <GapsBeside v-if="mode.mode === 'choose'" :view="view" lines />
             <OwnSizes v-if="mode.mode === 'choose'" :view="view" grips />
@@ -222,6 +222,8 @@ watchEffect(() => {
 
 <style scoped>
 .split { height: 100%; display: grid; grid-template-rows: minmax(0, 1fr) auto; min-width: 0; }
+/* Kept as a picture of its own: what is dragged over it does not have it drawn again. */
+.still { will-change: transform; }
 .finished { stroke: var(--ink); stroke-width: 1.3; pointer-events: none; }
 .mark { fill: none; stroke: #8a5a00; stroke-width: 1; pointer-events: none; }
 .reference { fill: none; stroke: var(--soft-ink); stroke-width: 0.9; stroke-dasharray: 1 3; pointer-events: none; }

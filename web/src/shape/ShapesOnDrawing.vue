@@ -58,7 +58,7 @@ function key(event: KeyboardEvent, id: string): void {
 
 <template>
   <g :transform="view.place.value">
-    <g v-for="(set, index) in sets" :key="index" :transform="set.x || set.y ? `translate(${set.x ? dragging.way.x : 0} ${set.y ? -dragging.way.y : 0})` : undefined">
+    <g v-for="(set, index) in sets" :key="index" class="set" :transform="set.x || set.y ? `translate(${set.x ? dragging.way.x : 0} ${set.y ? -dragging.way.y : 0})` : undefined">
       <path
         v-for="shape in set.shapes"
         :key="shape.id"
@@ -78,6 +78,7 @@ function key(event: KeyboardEvent, id: string): void {
 </template>
 
 <style scoped>
+.set { will-change: transform; }
 .hole { fill: transparent; stroke: transparent; stroke-width: 5; cursor: move; outline: none; }
 .hole.material { stroke: rgb(23 63 143 / 45%); stroke-width: 1; stroke-dasharray: 2 3; }
 .hole:hover { stroke: rgb(23 63 143 / 30%); }
