@@ -50,7 +50,8 @@ def _served(data: str) -> Iterator[str]:
         port = free.getsockname()[1]
     url = f"http://127.0.0.1:{port}"
     command = [sys.executable, "-m", "lean_notch", "start", "--port", str(port)]
-    with subprocess.Popen(command, env={**os.environ, "NOTCH_DATA": data}, stdout=subprocess.DEVNULL) as server:
+    own = {"NOTCH_DATA": data, "DJANGO_SETTINGS_MODULE": "leannotch.settings", "PYTHONPATH": os.pathsep.join(sys.path)}
+    with subprocess.Popen(command, env={**os.environ, **own}, stdout=subprocess.DEVNULL) as server:
         try:
             while server.poll() is None:
                 with suppress(urllib.error.URLError, ConnectionError), urllib.request.urlopen(f"{url}/api/projects"):
