@@ -48,6 +48,14 @@ def test_readings_are_told_with_their_causes_and_stay_as_they_were_meant_when_a_
     assert measure(client, floor_across="239.95", long_wall_across="259.95").status_code == 200
     [told] = measured(client)["measured"]
     assert [read["meant"] for read in told["reads"]] == [240, 260]
+    # Corrected on another day they are still of that day; what is of another stock is measured by itself.
+    again = {"do": "measure parts", "id": "first", "date": "2026-12-01"}
+    read = {"part": "floor", "way": "across", "reading": "239.96"}
+    assert edit(client, TRAY, shown(client, TRAY)["version"], again | {"readings": [read]}).status_code == 200
+    assert measured(client)["measured"][0]["date"] == "2026-11-27"
+    other = {"part": "lengthways", "way": "up", "reading": "20"}
+    refused = edit(client, TRAY, shown(client, TRAY)["version"], again | {"readings": [read, other]})
+    assert refused.status_code == 422 and "of several stocks" in refused.json()["message"]
 
 
 def test_what_is_no_reading_is_refused_in_words_and_what_is_impossible_is_left_out(client, tray):

@@ -2,16 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Literal
 
 from pydantic import Field
 
-from .model import Id, Model
+from .model import Day, Id, Model
 from .sizes import LARGEST, Size
 
 Way = Literal["across", "up"]
 
-Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+#: Which face of a sheet on its bed: the ``top`` is the one that the beam comes in at.
+CutFace = Literal["top", "bottom"]
 
 
 class LengthOf(Model):
@@ -21,18 +22,27 @@ class LengthOf(Model):
     cut_out: Literal[""] | Id = ""
     way: Way
 
+    @property
+    def which(self) -> tuple[str, str, Way]:
+        """What it is known by among all lengths."""
+        return self.part, self.cut_out, self.way
 
-class MeasuredLength(LengthOf):
-    """A length as it was read with a caliper, and as it was ``meant`` when it was cut (mm).
 
-    It ran ``along`` so many degrees from the x of the machine. On a sheet that lay on its bed the ``top`` is the face
-    that the beam came in at.
+class Reading(LengthOf):
+    """What a caliper read of a length, on one of the faces."""
+
+    reading: Size
+    face: CutFace = "top"
+
+
+class MeasuredLength(Reading):
+    """A reading with what the length was ``meant`` to be when it was cut (mm).
+
+    It ran ``along`` so many degrees from the x of the machine.
     """
 
     meant: float = Field(gt=0, le=LARGEST)
     along: float = Field(ge=-3600, le=3600)
-    reading: Size
-    face: Literal["top", "bottom"] = "top"
 
 
 class MeasuredSheet(Model):

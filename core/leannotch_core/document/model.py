@@ -39,6 +39,9 @@ Owner = Annotated[str, Field(pattern=r"^([a-z][a-z0-9_]{0,15})?$")]
 #: A place in mm.
 Millimetres = Annotated[float, Field(ge=-LARGEST, le=LARGEST)]
 
+#: A day of the calendar.
+Day = Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+
 Fit = Literal["loose", "sliding", "glue", "press"]
 
 Corner = Literal["bottom left", "bottom right", "top right", "top left"]

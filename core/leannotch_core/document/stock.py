@@ -9,7 +9,7 @@ from pydantic import Field
 
 from .bend import Bending
 from .keep_out import KeepOut, SheetPoint
-from .model import Id, Millimetres, Model, Name
+from .model import Day, Id, Millimetres, Model, Name
 from .setting import Setting
 from .sizes import LARGEST, Size
 
@@ -99,7 +99,7 @@ class Felt(Model):
 class CouponResult(Model):
     """What a coupon showed of a stock on a machine: kerf and clearances in mm as they were from that day on."""
 
-    date: Annotated[str, Field(pattern=r"^\d{4}-\d{2}-\d{2}$")]
+    date: Day
     kerf: float = Field(ge=0, le=LARGEST)
     loose: Millimetres
     sliding: Millimetres

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Literal
 
 from pydantic import Field
@@ -9,24 +10,17 @@ from pydantic import Field
 from ..coupons.learning import with_results
 from ..coupons.making import in_mm
 from ..document.edit import CannotApply, Changes, Edit
-from ..document.measured import Day, LengthOf, MeasuredLength, MeasuredSheet
-from ..document.model import Id
-from ..document.sizes import Size, positive
+from ..document.measured import LengthOf, MeasuredLength, MeasuredSheet, Reading
+from ..document.model import Day, Id
+from ..document.sizes import positive
 from ..document.stock import Stock, TypedKerf
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, evaluate
 from ..measured.explained import explained
-from ..measured.lengths import Length, lengths_of
+from ..measured.lengths import Length, lengths_of, turn_of
 from ..measured.sheets import earlier
 from ..project.project import Project
 from .items import put, without
-
-
-class Reading(LengthOf):
-    """What a caliper read of a length, on one of the faces."""
-
-    reading: Size
-    face: Literal["top", "bottom"] = "top"
 
 
 class MeasureParts(Edit):
@@ -44,43 +38,21 @@ class MeasureParts(Edit):
         return f"Measured on {self.date}"
 
     def changes(self, project: Project) -> Changes:
-        before = next((sheet for sheet in project.measured if sheet.id == self.id), None)
-        if before is not None and not self.readings:
-            return {"measured": without(project.measured, self.id)}
         if not self.readings:
             raise CannotApply("Nothing was measured yet; type a reading first.")
+        before = next((sheet for sheet in project.measured if sheet.id == self.id), None)
         parts = evaluate(project).parts
-        lengths = [self._length(project, before, parts, reading) for reading in self.readings]
+        lengths = [_measured(project, parts, before, reading) for reading in self.readings]
         stocks = {part.stock for reading in self.readings if (part := project.part(reading.part))}
-        if before is not None:
-            kept = before.model_copy(update={"date": self.date, "lengths": lengths})
-        elif len(stocks) != 1:
+        if len(stocks | ({before.stock} if before else set())) > 1:
             raise CannotApply("These parts are of several stocks; what a machine does to each is measured by itself.")
-        else:
-            stock = parts[self.readings[0].part].stock
-            of: dict[str, str] = {"id": self.id, "date": self.date, "stock": stocks.pop(), "machine": project.machine}
-            kept = MeasuredSheet(**of, kerf=stock.kerf, lengths=lengths)
-        return {"measured": put(project.measured, kept)}
-
-    def _length(
-        self,
-        project: Project,
-        before: MeasuredSheet | None,
-        parts: dict[str, EvaluatedPart],
-        reading: Reading,
-    ) -> MeasuredLength:
-        known = next((one for one in before.lengths if _same(one, reading)), None) if before else None
-        if known is None:
-            length = _found(project, parts, reading)
-            known = MeasuredLength(
-                part=length.part, cut_out=length.cut_out, way=length.way, meant=length.meant, along=length.along,
-                reading=reading.reading,
-            )  # fmt: skip
-        try:
-            positive(reading.reading, {})
-        except SizeError as error:
-            raise CannotApply(f"The reading of {known.meant:.2f} mm: {error}.") from error
-        return known.model_copy(update={"reading": reading.reading, "face": reading.face})
+        if before is not None:
+            return {"measured": put(project.measured, before.model_copy(update={"lengths": lengths}))}
+        kerf = parts[self.readings[0].part].stock.kerf
+        sheet = MeasuredSheet(
+            id=self.id, date=self.date, stock=stocks.pop(), machine=project.machine, kerf=kerf, lengths=lengths
+        )
+        return {"measured": put(project.measured, sheet)}
 
 
 class RemoveMeasured(Edit):
@@ -120,11 +92,8 @@ class TakeKerf(Edit):
         kerf = round(sheet.kerf + told.value, 3)
         if kerf <= 0:
             raise CannotApply(f"The readings leave {kerf:.3f} mm for the kerf; measure them again.")
-        return {
-            "stocks": put(
-                project.stocks, with_results(stock, sheet.date, sheet.machine, TypedKerf(width=in_mm(kerf)), [])
-            )
-        }
+        measured = with_results(stock, sheet.date, sheet.machine, TypedKerf(width=in_mm(kerf)), [])
+        return {"stocks": put(project.stocks, measured)}
 
     def _sheet(self, project: Project) -> MeasuredSheet:
         found = next((sheet for sheet in project.measured if sheet.id == self.id), None)
@@ -137,19 +106,26 @@ class TakeKerf(Edit):
         return after.stock(self._sheet(after).stock)
 
 
-def _same(a: LengthOf, b: LengthOf) -> bool:
-    return (a.part, a.cut_out, a.way) == (b.part, b.cut_out, b.way)
+def _measured(
+    project: Project, parts: Mapping[str, EvaluatedPart], before: MeasuredSheet | None, reading: Reading
+) -> MeasuredLength:
+    """A reading with what its length was meant to be: as it was kept before, else as the part is now."""
+    known = next((one for one in before.lengths if one.which == reading.which), None) if before else None
+    if known is None:
+        length = _found(project, parts, reading)
+        meant, along = length.meant, length.along
+    else:
+        meant, along = known.meant, known.along
+    try:
+        positive(reading.reading, {})
+    except SizeError as error:
+        raise CannotApply(f"The reading of {meant:.2f} mm: {error}.") from error
+    return MeasuredLength(**dict(reading), meant=meant, along=along)
 
 
-def _found(project: Project, parts: dict[str, EvaluatedPart], wanted: LengthOf) -> Length:
+def _found(project: Project, parts: Mapping[str, EvaluatedPart], wanted: LengthOf) -> Length:
     part = parts.get(wanted.part)
-    lengths = lengths_of(part, turn_of(project, wanted.part)) if part else []
-    for length in lengths:
-        if (length.cut_out, length.way) == (wanted.cut_out, wanted.way):
+    for length in lengths_of(part, turn_of(project, wanted.part)) if part else []:
+        if length.which == wanted.which:
             return length
     raise CannotApply("This length is not on the parts any more; choose another one.")
-
-
-def turn_of(project: Project, part_id: str) -> float:
-    """How the first copy of a part lies turned on its sheet (degrees); 0 where it lies on none."""
-    return next((placed.turn for placed in project.layout.placements if placed.part == part_id), 0.0)

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from ..coupons.learning import with_results
 from ..document.edit import CannotApply, Changes, Edit
-from ..document.model import Id
+from ..document.model import Day, Id
 from ..document.stock import Felt, Kerf, Stock
 from ..project.project import Project
 from .items import known, put, without
@@ -45,7 +45,7 @@ class RecordCoupon(Edit):
 
     do: Literal["record coupon"]
     stock: Id
-    date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$")
+    date: Day
     kerf: Kerf | None = None
     felt: list[Felt] = Field(default=[], max_length=40)
 

@@ -53,7 +53,10 @@ def shown(words: str) -> str:
 
 
 def typeface(document: pikepdf.Pdf, words: Iterable[str]) -> Dictionary:
-    """The face as F1 of a document, with the letters of ``words`` (ISO 32000-1, 9.7.4); same words, same bytes."""
+    """The face as F1 of a document, with the letters of ``words`` (ISO 32000-1, 9.7.4); same words, same bytes.
+
+    Its glyphs go by their own numbers, which is a collection of ours (9.7.3).
+    """
     letters = sorted({letter for word in words for letter in word})
     put = document.make_indirect
     name, em = Name("/LEANNO+DejaVuSansCondensed"), 1000
@@ -75,7 +78,7 @@ def typeface(document: pikepdf.Pdf, words: Iterable[str]) -> Dictionary:
         Type=Name.Font,
         Subtype=Name.CIDFontType2,
         BaseFont=name,
-        CIDSystemInfo=Dictionary(Registry=b"Adobe", Ordering=b"Identity", Supplement=0),
+        CIDSystemInfo=Dictionary(Registry=b"LeanNotch", Ordering=b"Identity", Supplement=0),
         CIDToGIDMap=Name.Identity,
         FontDescriptor=put(descriptor),
         W=Array([one for glyph in glyphs for one in (glyph, Array([round(_advance(glyph) * em)]))]),
@@ -119,6 +122,6 @@ def _to_unicode(letters: Iterable[str]) -> bytes:
     mapped = "\n".join(f"{len(block)} beginbfchar\n" + "\n".join(block) + "\nendbfchar" for block in blocks)
     return (
         "/CIDInit /ProcSet findresource begin 12 dict begin begincmap\n"
-        "/CMapName /Adobe-Identity-UCS def /CMapType 2 def\n"
+        "/CMapName /LeanNotch-Identity-UCS def /CMapType 2 def\n"
         f"1 begincodespacerange <0000> <FFFF> endcodespacerange\n{mapped}\nendcmap end end"
     ).encode("ascii")

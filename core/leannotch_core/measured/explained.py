@@ -17,7 +17,7 @@ from typing import Literal
 import numpy as np
 import numpy.typing as npt
 
-from ..document.measured import LengthOf, MeasuredLength, MeasuredSheet
+from ..document.measured import MeasuredLength, MeasuredSheet
 from ..document.sizes import positive
 from .lengths import Length
 
@@ -98,7 +98,7 @@ class Explained:
 
 Rows = npt.NDArray[np.float64]
 
-CAUSES: tuple[Cause, ...] = ("kerf", "scale x", "scale y", "squareness", "taper")
+CAUSES: tuple[Cause, ...] = tuple(USUAL)
 
 
 @dataclass(frozen=True, slots=True)
@@ -168,9 +168,9 @@ def _looked(measured: MeasuredSheet) -> _Looked:
 def _agreeing(
     measured: MeasuredSheet, alone: _Fitted, earlier: Sequence[MeasuredSheet]
 ) -> tuple[list[_Looked], str | None]:
-    """Earlier readings that say the same kerf, the latest first, up to the day on which they said another one."""
+    """Of readings in their order, the latest that say the same kerf, and the day on which they last said another."""
     beside: list[_Looked] = []
-    for sheet in sorted(earlier, key=lambda one: one.date, reverse=True):
+    for sheet in reversed(earlier):
         looked = _looked(sheet)
         fitted = _fitted(*looked.against(measured.kerf))
         apart = abs(float(fitted.values[0] - alone.values[0]))
@@ -189,12 +189,14 @@ def row_of(meant: float, along: float, outside: bool, below: bool = False) -> li
 
 
 def _far_off(length: MeasuredLength, value: float, all_of_them: Sequence[MeasuredLength]) -> Why | None:
-    allowed = max(FAR, SHARE * length.meant)
-    if abs(value - length.meant) <= allowed:
+    def near(reading: float) -> bool:
+        return abs(reading - length.meant) <= max(FAR, SHARE * length.meant)
+
+    if near(value):
         return None
     by: tuple[tuple[Why, float], ...] = (("inches", 25.4), ("inches", 1 / 25.4), ("ten times", 10), ("ten times", 0.1))
     for why, factor in by:
-        if abs(value / factor - length.meant) <= max(FAR, SHARE * length.meant):
+        if near(value / factor):
             return why
     others = [one for one in all_of_them if one is not length and abs(value - one.meant) <= FAR]
     return "another length" if others else "far off"
@@ -257,7 +259,7 @@ def telling(lengths: Sequence[Length], most: int = 6) -> list[Length]:
 
 def one_more(measured: Sequence[MeasuredLength], lengths: Sequence[Length]) -> Length | None:
     """The length, not yet measured, that would make the kerf surer by a third or more; or none."""
-    taken = {_key(one) for one in measured}
+    taken = {one.which for one in measured}
     known = np.diag([USUAL[cause] ** -2.0 for cause in CAUSES])
     for one in measured:
         row = np.array(row_of(one.meant, one.along, not one.cut_out, one.face == "bottom"))
@@ -265,15 +267,11 @@ def one_more(measured: Sequence[MeasuredLength], lengths: Sequence[Length]) -> L
     now = float(np.linalg.inv(known)[0, 0])
     then: list[tuple[float, int]] = []
     for at, length in enumerate(lengths):
-        if (length.part, length.cut_out, length.way) not in taken:
+        if length.which not in taken:
             row = np.array(row_of(length.meant, length.along, length.outside))
             then.append((float(np.linalg.inv(known + np.outer(row, row) / HAND**2)[0, 0]), at))
     best, at = min(then, default=(now, -1))
     return lengths[at] if best < now / 2.25 else None
-
-
-def _key(of: LengthOf) -> tuple[str, str, str]:
-    return of.part, of.cut_out, of.way
 
 
 #: Lengths that parts are put together by are about so long (mm).

@@ -6,10 +6,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ..document.measured import Way
-from ..evaluate import EvaluatedPart
+from ..evaluate import EvaluatedPart, Result
 from ..geometry.loop import Loop
 from ..geometry.segment import Line, Point
 from ..parts.cut_out import names_of
+from ..project.project import Project
 
 #: What the jaws of a caliper need (mm): a straight stretch of both sides, and room between the inner ones. Common
 #: practice, no source.
@@ -39,6 +40,11 @@ class Length:
     def outside(self) -> bool:
         return not self.cut_out
 
+    @property
+    def which(self) -> tuple[str, str, Way]:
+        """What it is known by among all lengths."""
+        return self.part, self.cut_out, self.way
+
 
 def lengths_of(part: EvaluatedPart, turn: float = 0.0) -> list[Length]:
     """All lengths of a part, which lay turned by so many degrees on the machine."""
@@ -51,6 +57,17 @@ def lengths_of(part: EvaluatedPart, turn: float = 0.0) -> list[Length]:
             sizes = _of_loop(part, shape.id, f"{name}, {called[shape.id]}: ", loop, turn)
             found += [length for length in sizes if length.meant >= _INNER]
     return found
+
+
+def turn_of(project: Project, part_id: str) -> float:
+    """How the first copy of a part lies turned on its sheet (degrees); 0 where it lies on none."""
+    return next((placed.turn for placed in project.layout.placements if placed.part == part_id), 0.0)
+
+
+def lengths_of_stock(project: Project, result: Result, stock: str) -> list[Length]:
+    """All lengths of the parts of a stock that could be built, as their first copies lie."""
+    parts = (result.parts.get(part.id) for part in project.parts if part.stock == stock)
+    return [one for made in parts if made for one in lengths_of(made, turn_of(project, made.part.id))]
 
 
 def _box(loop: Loop) -> tuple[float, ...]:

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import random
 from collections.abc import Sequence
-from typing import Literal
 
 import numpy as np
 
 from ..document.machine import Lies
+from ..document.measured import CutFace
 from .explained import STEP, row_of
 from .lengths import Length
 
@@ -16,9 +16,7 @@ from .lengths import Length
 _HAND = 0.01
 
 
-def picked_up(
-    lies: Lies, lengths: Sequence[Length], kerf: float, day: str, face: Literal["top", "bottom"] = "top"
-) -> list[float]:
+def picked_up(lies: Lies, lengths: Sequence[Length], kerf: float, day: str, face: CutFace = "top") -> list[float]:
     """Readings (mm) of lengths whose file was written for a kerf (mm); on the same ``day`` always the same ones."""
     truth = np.array([lies.kerf - kerf, lies.scale_x, lies.scale_y, lies.square, lies.taper])
     found: list[float] = []

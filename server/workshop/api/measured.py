@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any, Literal
+from typing import Any
 
 from django.http import HttpRequest
-from leannotch_core.document.measured import MeasuredSheet, Way
-from leannotch_core.edits.measured import turn_of
-from leannotch_core.evaluate import Result
+from leannotch_core.document.measured import CutFace, MeasuredSheet, Way
 from leannotch_core.measured.explained import Cause, Estimate, Why, explained, one_more, telling
 from leannotch_core.measured.gaps import measured_gaps
-from leannotch_core.measured.lengths import Length, lengths_of
+from leannotch_core.measured.lengths import Length, lengths_of_stock
 from leannotch_core.measured.picked_up import picked_up
 from leannotch_core.measured.sheets import earlier
 from leannotch_core.project.project import Project
@@ -21,8 +19,6 @@ from workshop.api.answers import Trouble, found
 from workshop.revisions import current_id, document_of, result_of
 
 router = Router()
-
-Face = Literal["top", "bottom"]
 
 
 class LengthShown(Schema):
@@ -41,15 +37,15 @@ class LengthShown(Schema):
 
 
 class ReadShown(Schema):
-    """A reading (mm), what all say that it should be, and why it was left out."""
+    """A reading (mm), its ``rest`` that nothing explains, and why it was left out."""
 
     part: str
     cut_out: str
     way: Way
-    face: Face
+    face: CutFace
     meant: float
     value: float
-    explained: float
+    rest: float
     left_out: Why | None
 
 
@@ -114,16 +110,16 @@ class MeasuredShown(Schema):
 def get_measured(request: HttpRequest, slug: str) -> MeasuredShown:
     revision = current_id(found(slug))
     document, result = document_of(revision), result_of(revision)
-    lengths = {stock.id: _lengths(document, result, stock.id) for stock in document.stocks}
+    lengths = {stock.id: lengths_of_stock(document, result, stock.id) for stock in document.stocks}
     return MeasuredShown(
         gaps=measured_gaps(document, result),
         stocks=[StockLengths(stock=stock, lengths=_shown(of, telling(of))) for stock, of in lengths.items() if of],
-        measured=[_sheet(sheet, result, document, lengths.get(sheet.stock, [])) for sheet in document.measured],
+        measured=[_sheet(sheet, document, lengths.get(sheet.stock, [])) for sheet in document.measured],
     )
 
 
 @router.get("/projects/{slug}/picked-up", response={200: list[PickedUp], 404: Trouble, 422: Trouble})
-def pick_up(request: HttpRequest, slug: str, stock: str, id: str, face: Face = "top") -> Any:
+def pick_up(request: HttpRequest, slug: str, stock: str, id: str, face: CutFace = "top") -> Any:
     """What the lengths that tell most read on parts that the machine for practice in use has cut."""
     revision = current_id(found(slug))
     document, result = document_of(revision), result_of(revision)
@@ -131,7 +127,7 @@ def pick_up(request: HttpRequest, slug: str, stock: str, id: str, face: Face = "
     if machine is None or machine.lies is None:
         called = machine.name if machine else "This machine"
         return Status(404, Trouble(message=f"{called} is real: what it cut is measured with a caliper."))
-    asked = telling(_lengths(document, result, stock))
+    asked = telling(lengths_of_stock(document, result, stock))
     if not asked:
         return Status(404, Trouble(message="There is no part of this stock to pick up."))
     known = next((sheet.kerf for sheet in document.measured if sheet.id == id), None)
@@ -141,11 +137,6 @@ def pick_up(request: HttpRequest, slug: str, stock: str, id: str, face: Face = "
         PickedUp(part=one.part, cut_out=one.cut_out, way=one.way, reading=f"{reading:.2f}")
         for one, reading in zip(asked, readings, strict=True)
     ]
-
-
-def _lengths(document: Project, result: Result, stock: str) -> list[Length]:
-    parts = (result.parts.get(part.id) for part in document.parts if part.stock == stock)
-    return [one for made in parts if made for one in lengths_of(made, turn_of(document, made.part.id))]
 
 
 def _shown(lengths: Sequence[Length], asked: Sequence[Length]) -> list[LengthShown]:
@@ -162,7 +153,7 @@ def _length(one: Length, asked: bool) -> LengthShown:
     )
 
 
-def _sheet(sheet: MeasuredSheet, result: Result, document: Project, lengths: Sequence[Length]) -> SheetMeasured:
+def _sheet(sheet: MeasuredSheet, document: Project, lengths: Sequence[Length]) -> SheetMeasured:
     told = explained(sheet, earlier(document, sheet))
     more = one_more(sheet.lengths, lengths)
     machine = document.machine_of(sheet.machine)
@@ -184,7 +175,7 @@ def _sheet(sheet: MeasuredSheet, result: Result, document: Project, lengths: Seq
                 face=one.length.face,
                 meant=one.length.meant,
                 value=one.value,
-                explained=one.explained,
+                rest=one.rest,
                 left_out=one.left_out,
             )
             for one in told.reads

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, onMounted, ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
 import { client, sentence, type Schemas, type Size } from '../api/client'
@@ -34,14 +34,13 @@ const more = ref<string[]>([])
 const current = ref('')
 
 async function look(): Promise<void> {
-  if (workshop.shown?.slug !== slug.value) await workshop.open(slug.value)
   const { data, error } = await client.GET('/api/projects/{slug}/measured', { params: { path: { slug: slug.value } } })
+  trouble.value = data ? '' : sentence(error)
   if (data) shown.value = data
-  else trouble.value = sentence(error)
 }
-onMounted(() => void edits.inTurn(look))
-watch(slug, () => void edits.inTurn(look))
-watch(() => workshop.shown?.version, () => void look())
+watch(slug, (now) => { if (workshop.shown?.slug !== now) void workshop.open(now) }, { immediate: true })
+// What was typed before this page was opened is stored first.
+watch(() => [slug.value, workshop.shown?.slug, workshop.shown?.version], ([here, open]) => { if (here === open) void edits.inTurn(look) }, { immediate: true })
 
 const today = new Date().toLocaleDateString('en-CA')
 const stocks = computed(() => shown.value?.stocks ?? [])
@@ -49,7 +48,7 @@ const stock = computed(() => stocks.value.find((one) => one.stock === wanted.val
 const names = computed(() => Object.fromEntries((workshop.document?.stocks ?? []).map(({ id, name }) => [id, name])))
 const machine = computed(() => workshop.document?.machine ?? '')
 const kept = computed(() => (shown.value?.measured ?? []).filter((one) => one.stock === stock.value?.stock && one.machine === machine.value))
-watch(() => shown.value && stock.value?.stock, (seen) => {
+watch(() => shown.value && stock.value && `${machine.value} ${stock.value.stock}`, (seen) => {
   if (seen) current.value = [...kept.value].reverse().find(({ date }) => date === today)?.id ?? freeId('measured', workshop.document?.measured ?? [])
 })
 const now = computed(() => kept.value.find(({ id }) => id === current.value) ?? null)
@@ -60,6 +59,13 @@ const asked = computed<Length[]>(() => {
   return (stock.value?.lengths ?? []).filter((one) => one.asked || read.has(keyOf(one)))
 })
 const others = computed(() => (stock.value?.lengths ?? []).filter((one) => !asked.value.includes(one)))
+
+/** What nothing explains of a reading, as it is told. */
+function restOf(length: Length): string {
+  const read = now.value?.reads.find((one) => keyOf(one) === keyOf(length) && one.face === face.value)
+  if (!read || read.left_out) return read ? 'left out' : ''
+  return `rest ${read.rest > 0 ? '+' : ''}${fine(read.rest, workshop.unit)}`
+}
 
 function readingOf(length: Length): Size {
   return typed.value.find((one) => keyOf(one) === keyOf(length) && one.face === face.value)?.reading ?? { text: '', unit: workshop.unit }
@@ -168,7 +174,7 @@ function focus(index: number): void {
         <p v-if="practice"><ActButton look="ink" @click="pickUp">Pick up the parts and read them</ActButton></p>
         <div v-for="(length, index) in asked" :key="`${keyOf(length)} ${face}`" class="reading">
           <SizeField :label="`${index + 1}. ${length.called}`" :size="readingOf(length)" :save="(size) => save(length, size)" />
-          <span class="meant">meant {{ plain(length.meant, workshop.unit) }}</span>
+          <span class="meant">meant {{ plain(length.meant, workshop.unit) }}<br>{{ restOf(length) }}</span>
         </div>
         <WhatItSays v-if="now" :sheet="now" :lengths="stock.lengths" :stock-name="names[stock.stock] ?? ''" @pick="pick" />
         <KerfSoFar :stock="stock.stock" :machine="machine" />
