@@ -67,16 +67,16 @@ const columns = computed(() => {
   return [
     { key: 'kind', title: `Fit ledger, ${unit}`, least: 150, text: ({ row }: Row) => `${row.kind}, ${row.fit}` },
     { key: 'opening-in', title: 'opening in', least: 110, text: (row: Row) => row.opening },
-    figure('opening-thick', 'thick', 62, ({ row }) => fine(row.opening_thickness, unit)),
+    figure('opening-thick', 'thick', 56, ({ row }) => fine(row.opening_thickness, unit)),
     { key: 'insert-of', title: 'insert', least: 110, text: (row: Row) => row.insert },
-    figure('insert-thick', 'thick', 62, ({ row }) => (row.hardware ? '–' : fine(row.insert_thickness, unit))),
-    figure('opening', 'opening', 74, ({ row }) => fine(row.opening, unit)),
-    figure('insert', 'insert', 74, ({ row }) => fine(row.insert, unit)),
+    figure('insert-thick', 'thick', 56, ({ row }) => (row.hardware ? '–' : fine(row.insert_thickness, unit))),
+    figure('opening', 'opening', 70, ({ row }) => fine(row.opening, unit)),
+    figure('insert', 'insert', 70, ({ row }) => fine(row.insert, unit)),
     ...(rows.value.some(({ row }) => corners(row)) ? [figure('corners', 'by corners', 96, ({ row }) => corners(row))] : []),
     { ...figure('gap', 'gap', 74, ({ row }) => fine(row.gap, unit)), sorts: ({ row }: Row) => row.gap },
-    figure('tightest', 'tightest', 74, ({ row }) => fine(row.tightest, unit)),
     ...(props.proved ? [figure('proved', 'proved gap', 90, ({ proved }) => (typeof proved === 'number' ? fine(proved, unit) : 'not measured'))] : []),
-    ...(measured.value.some((gap) => gap !== null) ? [figure('measured', 'measured gap', 100, ({ measured: gap }) => (typeof gap === 'number' ? fine(gap, unit) : '–'))] : []),
+    ...(measured.value.some((gap) => gap !== null) ? [figure('measured', 'measured', 84, ({ measured: gap }) => (typeof gap === 'number' ? fine(gap, unit) : '–'))] : []),
+    figure('tightest', 'tightest', 74, ({ row }) => fine(row.tightest, unit)),
   ]
 })
 

@@ -64,7 +64,8 @@ const others = computed(() => (stock.value?.lengths ?? []).filter((one) => !aske
 function restOf(length: Length): string {
   const read = now.value?.reads.find((one) => keyOf(one) === keyOf(length) && one.face === face.value)
   if (!read || read.left_out) return read ? 'left out' : ''
-  return `rest ${read.rest > 0 ? '+' : ''}${fine(read.rest, workshop.unit)}`
+  const rest = fine(Math.abs(read.rest), workshop.unit)
+  return `rest ${Number(rest) === 0 ? '' : read.rest > 0 ? '+' : '−'}${rest}`
 }
 
 function readingOf(length: Length): Size {
