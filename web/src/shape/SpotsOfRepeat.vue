@@ -27,6 +27,13 @@ function toggle(place: number, out: boolean): void {
   if (picked.partId && shape.value) void edits.change({ do: 'leave out', part: picked.partId, id: shape.value.id, place, out: !out })
 }
 
+/** Whether a place draws its step: not the first one, no twin in the mirror, and nothing that goes round corners. */
+function drawsStep(index: number): boolean {
+  const { alone } = shapes
+  if (!alone || index === 0 || alone.repeat.kind === 'along the edge') return false
+  return index === firstOf(placeOf(index, alone.twin), alone.twin)
+}
+
 /** What the steps become (mm, or degrees round a point) once a place lies so far from where it is. */
 function stepsBy(repeat: Repeat, index: number, way: Spot, free: boolean): Record<string, number> {
   const { alone: cutout } = shapes
@@ -34,7 +41,7 @@ function stepsBy(repeat: Repeat, index: number, way: Spot, free: boolean): Recor
   const spots = shape.value?.spots
   const spot = spots?.[index]
   const first = spots?.[0]
-  if (!cutout || !partShown || !spot || !first) return {}
+  if (!cutout || !partShown || !spot || !first || !drawsStep(index)) return {}
   const place = placeOf(index, cutout.twin)
   const value = (field: string): number => shapes.value(`repeat/${field}`) ?? 0
   if (repeat.kind === 'grid') {
@@ -43,7 +50,7 @@ function stepsBy(repeat: Repeat, index: number, way: Spot, free: boolean): Recor
     const away = { x: Math.sign((beside.x.x - first.x) * now.step_x) || 1, y: Math.sign((beside.y.y - first.y) * now.step_y) || 1 }
     return { ...drawnSteps(repeat, place, way, now, away, free ? 1e-3 : stepAt(props.view.scale.value, workshop.unit)) }
   }
-  if (repeat.kind !== 'round a point' || place === 0) return {}
+  if (repeat.kind !== 'round a point') return {}
   const middle = { x: partShown.width / 2 + value('x'), y: partShown.height / 2 + value('y') }
   const now = value('step') || 360 / repeat.count
   // A step of nothing would be all the way round.
@@ -59,7 +66,7 @@ function press(event: PointerEvent, index: number, out: boolean): void {
   dragging.held = true
   props.view.drag(
     event,
-    (x, y, e) => { drawn.value = goes(x, y) ? { place: index, way: { x, y }, steps: stepsBy(repeat, index, { x, y }, e.altKey) } : null },
+    (x, y, e) => { drawn.value = drawsStep(index) && goes(x, y) ? { place: index, way: { x, y }, steps: stepsBy(repeat, index, { x, y }, e.altKey) } : null },
     async (x, y, e) => {
       dragging.held = false
       const steps = goes(x, y) ? stepsBy(repeat, index, { x, y }, e.altKey) : {}
@@ -104,7 +111,7 @@ function at(spot: Spot, index: number): Spot {
         @keydown.enter.prevent="toggle(index, spot.out)"
         @keydown.space.prevent="toggle(index, spot.out)"
       >
-        <title>{{ spot.out ? 'Left out: press to take it in' : 'Press to leave this one out, drag to set the step' }}</title>
+        <title>{{ spot.out ? 'Left out: press to take it in' : 'Press to leave this one out' }}{{ drawsStep(index) ? ', drag to set the step' : '' }}</title>
       </circle>
       <text v-if="drawn?.place === index && says" class="says" :x="at(spot, index).x + 10" :y="at(spot, index).y - 10">{{ says }}</text>
     </g>
