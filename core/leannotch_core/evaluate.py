@@ -29,6 +29,7 @@ from .joints.fit import Mating
 from .joints.given import Parties
 from .joints.meeting import Meeting
 from .joints.partner import Partner
+from .joints.walls import check_walls, lying, with_walls
 from .parts.bend_checks import check_bends
 from .parts.cutting_out import Finished, Region, finish
 from .parts.drawing import DrawnPart, draw_part
@@ -43,6 +44,9 @@ from .parts.sides import Beyond
 from .project.cutting import cutter_in_use
 from .project.project import Project
 from .step import Step
+
+#: Walls that lean by more degrees in sheets at least so thick (mm) are told: common practice, no source.
+LEANS, THICK = 1.0, 5.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,7 +137,7 @@ class _Evaluation:
         joined = self._joined(self._project.joints)
         if self._too_much(joined):
             return self._result
-        self._result.ledger = joined.ledger
+        self._result.ledger = self._with_walls(joined.ledger)
         self._result.meetings = joined.meetings
         for drawn in self._drawn.values():
             self._finish(drawn, joined)
@@ -217,6 +221,7 @@ class _Evaluation:
         self._reader.names[f"{stock.id}.thickness"] = found.thickness
         self._reader.names[f"{stock.id}.kerf"] = found.kerf
         self._reader.names[f"{stock.id}.clearance"] = found.clearance[self._project.fit]
+        self._tell_lean(stock, found)
         if self._cutter is None and found.kerf >= found.thickness:
             self._reader.warn(
                 "kerf-over-thickness",
@@ -242,6 +247,16 @@ class _Evaluation:
                 f"{stock.name} has no caliper reading; the nominal {shown(found.thickness)} is used",
                 Place(kind="stock", id=stock.id, field="readings"),
             )
+
+    def _tell_lean(self, stock: Stock, found: StockFacts) -> None:
+        lean = found.walls.lean(found.thickness)
+        if lean > LEANS and found.thickness >= THICK:
+            text = (
+                f"{stock.name}: walls of cuts lean by {lean:.1f}° ({shown(found.kerf + found.walls.above)} above, "
+                f"{shown(found.kerf + found.walls.below)} below); glued edges meet along a line. "
+                "Look at the focus"
+            )
+            self._reader.note("walls-lean", text, Place(kind="stock", id=stock.id, field="kerf"))
 
     def _draw(self, part: Part, beyond: Beyond) -> None:
         stock = self._result.stocks.get(part.stock)
@@ -301,6 +316,15 @@ class _Evaluation:
         stocks = {part_id: drawn.stock for part_id, drawn in self._drawn.items()}
         names = {part.id: part.name for part in self._project.parts}
         return cut_joints(joints, Parties(partners, stocks, names, self._project.fit), self._reader)
+
+    def _with_walls(self, ledger: list[Mating]) -> list[Mating]:
+        """The pairs as the walls of cuts lean."""
+        if not any(stock.walls.leaning for stock in self._result.stocks.values()):
+            return ledger
+        stocks = {part_id: drawn.stock for part_id, drawn in self._drawn.items()}
+        leaning = with_walls(ledger, stocks, lying(self._project.layout.placements))
+        check_walls(ledger, leaning, {part.id: part.name for part in self._project.parts}, self._reader)
+        return leaning
 
     def _too_much(self, joined: Joined) -> bool:
         """Whether the joints come to more than can be worked out while somebody waits; then that is an error."""

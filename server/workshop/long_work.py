@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import logging
 import time
-from collections.abc import Sequence
+from collections import defaultdict
+from collections.abc import Mapping, Sequence
 
 from django.db import transaction
 from django_tasks import task
@@ -17,11 +18,14 @@ from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import Result
 from leannotch_core.facts.findings import Finding
 from leannotch_core.handover.proof_told import ProofCheck, SheetProved, fault_told, sheet_told
+from leannotch_core.joints.fit import Mating
+from leannotch_core.joints.walls import Face, lying
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting, nest
 from leannotch_core.layout.told import compared_with, told
 from leannotch_core.project.cutting import is_routed
 from leannotch_core.project.project import Project as Document
+from leannotch_core.proof.faces import proved_on_faces
 from leannotch_core.proof.found import ProvedPart, SheetProof
 from leannotch_core.proof.sheet_proof import proved_gap
 from leannotch_core.said import Said
@@ -32,7 +36,7 @@ from workshop.brought.reading import read
 from workshop.dry_fit import assembly_of, fit_shown
 from workshop.handover import stored_sheet_file
 from workshop.models import BroughtFile, Project, Run
-from workshop.proofs import ProofShown
+from workshop.proofs import GapOnFaces, ProofShown
 from workshop.revisions import EditRefused, OutOfDate, Unreadable, current_id, document_of, edit, result_of
 from workshop.runs import StopAsked, begin, end, wait_for_worker
 from workshop.shown import RestShown
@@ -160,6 +164,7 @@ def _prove(run: Run) -> None:
     document, result = document_of(revision), result_of(revision)
     stop = StopAsked(run)
     sheets, parts = [], []
+    faces: dict[Face, list[ProvedPart]] = defaultdict(list)
     for index in range(len(document.layout.sheets)):
         if stop():
             end(run, "stopped")
@@ -170,8 +175,12 @@ def _prove(run: Run) -> None:
             told = with_program(told, stored_sheet_file(revision, index, "nc").proof)
         sheets.append(told)
         parts += file.proof.parts
+        for face, came_free in file.proof.faces.items():
+            faces[face] += came_free
         Run.objects.filter(id=run.id).update(progress=(index + 1) / len(document.layout.sheets))
-    shown = ProofShown(version=run.version, sheets=sheets, gaps=_gaps(result, parts))
+    shown = ProofShown(
+        version=run.version, sheets=sheets, gaps=_gaps(result, parts), faces=_on_faces(document, result, faces)
+    )
     proofs.keep(run.project, revision, shown)
     end(run, "done", progress=1, result=shown.model_dump_json())
 
@@ -221,8 +230,18 @@ def _fit(run: Run) -> None:
 
 
 def _gaps(result: Result, parts: Sequence[ProvedPart]) -> list[float | None]:
-    return [
-        proved_gap(mating, parts)
-        for mating in result.ledger
-        if mating.opening_part in result.parts and mating.insert_part in result.parts
-    ]
+    return [proved_gap(mating, parts) for mating in _pairs(result)]
+
+
+def _on_faces(
+    document: Document, result: Result, faces: Mapping[Face, Sequence[ProvedPart]]
+) -> list[GapOnFaces]:
+    """The proved gaps on both faces; nothing where no walls lean."""
+    lie = lying(document.layout.placements)
+    rows = [proved_on_faces(mating, faces, lie) for mating in _pairs(result)] if faces else []
+    return [GapOnFaces(above=above, below=below) for above, below in rows]
+
+
+def _pairs(result: Result) -> list[Mating]:
+    """The pairs of the ledger whose parts are both there."""
+    return [row for row in result.ledger if row.opening_part in result.parts and row.insert_part in result.parts]

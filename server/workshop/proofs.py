@@ -25,12 +25,22 @@ _KEPT = 12
 _FINDINGS = TypeAdapter(list[Finding])
 
 
+class GapOnFaces(Schema):
+    """A gap (mm) on the upper and on the lower face of its opening."""
+
+    above: float | None
+    below: float | None
+
+
 class ProofShown(Schema):
-    """The proof of all sheets; ``gaps`` are the proved gaps in the order of the ledger."""
+    """The proof of all sheets; ``gaps`` are the proved gaps in the order of the ledger, ``faces`` those on the upper
+    and the lower face of the opening where the walls of cuts lean.
+    """
 
     version: int
     sheets: list[SheetProved]
     gaps: list[float | None]
+    faces: list[GapOnFaces] = []
 
 
 class ProofStands(Schema):

@@ -49,6 +49,14 @@ class BendingShown(BaseModel):
     deduction: float
 
 
+class WallsShown(BaseModel):
+    """The kerf (mm) on the upper and the lower face, and by how many degrees walls lean between them."""
+
+    above: float
+    below: float
+    lean: float
+
+
 class StockShown(BaseModel):
     """A stock in numbers (mm), as the machine in use cuts it, and its settings there."""
 
@@ -57,6 +65,7 @@ class StockShown(BaseModel):
     thickest: float
     readings: int
     kerf: float
+    walls: WallsShown | None = None
     clearance: dict[Fit, float]
     bending: BendingShown
     settings: list[Setting] = []
@@ -66,7 +75,8 @@ class LedgerRow(BaseModel):
     """One opening and its insert, in mm. ``hardware`` names a bought insert.
 
     The gap is what is left with what reliefs have ``eased`` it by and what round corners take at its ``root``; these
-    may stop the insert ``short`` of its floor.
+    may stop the insert ``short`` of its floor. ``above`` and ``below`` are the gaps on the upper and the lower face of
+    the opening where the walls of cuts lean.
     """
 
     joint: str
@@ -84,6 +94,8 @@ class LedgerRow(BaseModel):
     eased: float = 0.0
     root: float = 0.0
     short: float = 0.0
+    above: float | None
+    below: float | None
 
 
 class RestShown(BaseModel):
@@ -176,6 +188,9 @@ def _stock(facts: StockFacts) -> StockShown:
     k = facts.bending.k_at(facts.bending.radius, facts.thickness)
     bending |= {"k": k, "deduction": Allowance(90, facts.bending.radius, k, facts.thickness).deduction}
     given = {field.name: getattr(facts, field.name) for field in fields(facts)}
+    above, below = (facts.kerf + wider for wider in facts.walls.faces)
+    lean = facts.walls.lean(facts.thickness)
+    given["walls"] = WallsShown(above=above, below=below, lean=lean) if facts.walls.leaning else None
     return StockShown.model_validate({**given, "bending": bending})
 
 
@@ -238,4 +253,6 @@ def ledger_row(result: Result, mating: Mating) -> LedgerRow:
         eased=mating.eased,
         root=mating.root,
         short=mating.short,
+        above=mating.gap + mating.above if mating.leaning else None,
+        below=mating.gap + mating.below if mating.leaning else None,
     )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
 from itertools import combinations
 
@@ -15,6 +15,7 @@ from ..geometry.loop import Outline
 from ..remembered import Remembered
 from .bent import bent_solid
 from .film import TOUCH, film_thickness
+from .leaning import leaned, seated
 from .poses import Assembly, Copy
 from .space import Matrix
 
@@ -37,6 +38,13 @@ def solid(part: EvaluatedPart, chord: float = CHORD) -> manifold3d.Manifold:
         sunk = _extruded(pocket.outline, pocket.depth + 1, chord)
         body -= sunk.translate((0, 0, part.stock.thickness - pocket.depth))
     return body
+
+
+def leaning(part: EvaluatedPart, chord: float = CHORD) -> manifold3d.Manifold:
+    """As `solid`, with the walls of its cuts as they lean, its drawn face having lain up on its sheet."""
+    if part.folded or not part.stock.walls.leaning:
+        return solid(part, chord)
+    return leaned(solid(part, chord), part.outline, part.stock, chord)
 
 
 def _extruded(outline: Outline, height: float, chord: float) -> manifold3d.Manifold:
@@ -67,20 +75,31 @@ class Clash:
 
 def clashes(result: Result, assembly: Assembly) -> Iterator[tuple[float, Clash | None]]:
     """Every pair of copies that could touch, one after the other: the share that is done, and the clash if there is."""
-    shapes = {part: solid(result.parts[part]) for part in {copy.part for copy in assembly.poses}}
-    bodies = {copy: placed(shapes[copy.part], pose) for copy, pose in assembly.poses.items()}
+    whole = _standing(result, assembly, solid)
+    seats = seated(result, assembly)
     press = interference(result)
-    pairs = [(a, b) for a, b in combinations(bodies, 2) if near(bodies[a], bodies[b])]
+    pairs = [(a, b) for a, b in combinations(whole, 2) if near(whole[a], whole[b])]
+    leans = _standing(result, assembly, leaning) if seats else whole
     for index, (a, b) in enumerate(pairs):
-        yield (index + 1) / len(pairs), _clash(a, b, bodies[a] ^ bodies[b], frozenset((a.part, b.part)) in press)
+        seat = seats.get((a, b))
+        shared = whole[a] ^ whole[b] if seat is None else leans[a] ^ leans[b].translate(seat)
+        yield (index + 1) / len(pairs), _clash(a, b, shared, frozenset((a.part, b.part)) in press)
+
+
+def _standing(
+    result: Result, assembly: Assembly, made: Callable[[EvaluatedPart], manifold3d.Manifold]
+) -> dict[Copy, manifold3d.Manifold]:
+    shapes = {part: made(result.parts[part]) for part in {copy.part for copy in assembly.poses}}
+    return {copy: placed(shapes[copy.part], pose) for copy, pose in assembly.poses.items()}
 
 
 def interference(result: Result) -> dict[frozenset[str], float]:
-    """By how much (mm) the inserts of press fits are larger than their openings, by the two parts."""
+    """By how much (mm) the inserts of press fits are larger than their openings on the tighter face, by both parts."""
     found: dict[frozenset[str], float] = {}
     for row in result.ledger:
         pair = frozenset((row.opening_part, row.insert_part))
-        found[pair] = max(found.get(pair, 0.0), -row.gap)
+        over = -row.gap - min(0.0, row.above, row.below) if row.gap < 0 else 0.0
+        found[pair] = max(found.get(pair, 0.0), over)
     return {pair: over for pair, over in found.items() if over > 0}
 
 

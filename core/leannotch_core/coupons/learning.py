@@ -7,7 +7,7 @@ from itertools import pairwise
 
 from ..document.model import Fit
 from ..document.sizes import Size
-from ..document.stock import Clearances, CouponResult, Feel, Felt, Kerf, Stock
+from ..document.stock import MOST_RESULTS, Clearances, CouponResult, Feel, Felt, Kerf, Stock
 from ..facts.stock import facts
 from ..said import Said
 from .making import in_mm
@@ -57,10 +57,11 @@ def with_results(stock: Stock, date: str, machine: str, kerf: Kerf | None, felt:
     after = facts(changed, machine)
     result = CouponResult(
         date=date,
-        kerf=round(after.kerf, 6),
+        kerf=round(after.kerf + after.walls.above, 6),
+        below=round(after.kerf + after.walls.below, 6) if after.walls.leaning else None,
         loose=after.clearance["loose"],
         sliding=after.clearance["sliding"],
         glue=after.clearance["glue"],
         press=after.clearance["press"],
     )
-    return changed.with_known(machine, history=[*changed.known(machine).history, result][-10:])
+    return changed.with_known(machine, history=[*changed.known(machine).history, result][-MOST_RESULTS:])

@@ -97,22 +97,38 @@ class Felt(Model):
 
 
 class CouponResult(Model):
-    """What a coupon showed of a stock on a machine: kerf and clearances in mm as they were from that day on."""
+    """What a coupon or cut parts showed of a stock on a machine: kerf (that of the lower face, where it is another) and
+    clearances in mm as they were from that day on.
+    """
 
     date: Day
     kerf: float = Field(ge=0, le=LARGEST)
+    below: float | None = Field(default=None, ge=0, le=LARGEST)
     loose: Millimetres
     sliding: Millimetres
     glue: Millimetres
     press: Millimetres
 
 
+#: So many of the latest results are kept.
+MOST_RESULTS = 60
+
+#: The face of a sheet on its bed on which parts come out as they were typed.
+MadeFor = Literal["the upper face", "the middle", "the lower face"]
+
+
 class Known(Model):
-    """What is known of cutting a stock: kerf and clearances, and what coupons showed, the latest last."""
+    """What is known of cutting a stock: kerf and clearances, and what coupons showed, the latest last.
+
+    ``kerf`` is that of the upper face, at which a beam comes in, and ``below`` that of the lower one; without it walls
+    are straight. Where both are known, parts measure what was typed on the face that they are ``made_for``.
+    """
 
     kerf: Kerf
+    below: Kerf | None = None
+    made_for: MadeFor = "the middle"
     clearances: Clearances
-    history: list[CouponResult] = Field(default=[], max_length=10)
+    history: list[CouponResult] = Field(default=[], max_length=MOST_RESULTS)
 
 
 class OnMachine(Known):

@@ -10,7 +10,7 @@ from ..document.model import Id
 from ..document.operations import Work
 from ..document.setting import Setting
 from ..document.sizes import shown
-from ..document.stock import Clearances, Kerf, OnMachine, Stock
+from ..document.stock import Clearances, Kerf, MadeFor, OnMachine, Stock
 from ..facts.cutters import cutter_facts
 from ..machining.settings import copied
 from ..project.project import Project
@@ -64,20 +64,28 @@ class RemoveMachine(Edit):
 
 
 class SetKnown(Edit):
-    """Sets the kerf or the clearances of a stock on the machine in use."""
+    """Sets the kerf, that of the lower face, or the clearances of a stock on the machine in use.
+
+    With ``straight`` walls nothing is known of the lower face any more.
+    """
 
     do: Literal["set known"]
     stock: Id
     kerf: Kerf | None = None
+    below: Kerf | None = None
+    made_for: MadeFor | None = None
+    straight: Literal[True] | None = None
     clearances: Clearances | None = None
 
     def label(self, project: Project) -> str:
-        return f"{'Kerf' if self.kerf else 'Clearances'} of {stock_of(project, self.stock).name}"
+        return f"{'Clearances' if self.clearances else 'Kerf'} of {stock_of(project, self.stock).name}"
 
     def changes(self, project: Project) -> Changes:
         stock = stock_of(project, self.stock)
-        given = {"kerf": self.kerf, "clearances": self.clearances}
+        given = {name: getattr(self, name) for name in ("kerf", "below", "made_for", "clearances")}
         said = {name: value for name, value in given.items() if value is not None}
+        if self.straight:
+            said["below"] = None
         return {"stocks": put(project.stocks, stock.with_known(project.machine, **said))}
 
 

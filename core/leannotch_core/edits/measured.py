@@ -13,10 +13,11 @@ from ..document.edit import CannotApply, Changes, Edit
 from ..document.measured import LengthOf, MeasuredLength, MeasuredSheet, Reading
 from ..document.model import Day, Id
 from ..document.sizes import positive
-from ..document.stock import Stock, TypedKerf
+from ..document.stock import Kerf, Known, Stock, TypedKerf
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, evaluate
-from ..measured.explained import explained
+from ..facts.stock import kerf_width
+from ..measured.explained import Estimate, explained
 from ..measured.lengths import Length, lengths_of, turn_of
 from ..measured.sheets import earlier
 from ..project.project import Project
@@ -83,7 +84,8 @@ class TakeKerf(Edit):
         machine = project.machine_of(sheet.machine)
         if machine is not None and machine.kind == "router":
             raise CannotApply("The kerf of a router is its cutter: measure the shank, and type that in its rack.")
-        told = explained(sheet, earlier(project, sheet)).of("kerf")
+        says = explained(sheet, earlier(project, sheet))
+        told = says.of("kerf")
         if not told.known:
             raise CannotApply(
                 f"The readings do not tell the kerf yet: {sheet.kerf + told.value:.3f} mm is no surer than "
@@ -92,6 +94,7 @@ class TakeKerf(Edit):
         kerf = round(sheet.kerf + told.value, 3)
         if kerf <= 0:
             raise CannotApply(f"The readings leave {kerf:.3f} mm for the kerf; measure them again.")
+        stock = stock.with_known(sheet.machine, below=_below(stock.known(sheet.machine), kerf, says.of("taper")))
         measured = with_results(stock, sheet.date, sheet.machine, TypedKerf(width=in_mm(kerf)), [])
         return {"stocks": put(project.stocks, measured)}
 
@@ -104,6 +107,17 @@ class TakeKerf(Edit):
     def stock_to_keep(self, after: Project) -> Stock | None:
         """What a machine does to a stock is worth knowing everywhere."""
         return after.stock(self._sheet(after).stock)
+
+
+def _below(known: Known, kerf: float, taper: Estimate) -> Kerf | None:
+    """The kerf of the lower face beside a new one (mm) of the upper: by the taper that was measured, else as before."""
+    if taper.known:
+        wider = taper.value if taper.told else 0.0
+    elif known.below is not None:
+        wider = kerf_width(known.below) - kerf_width(known.kerf)
+    else:
+        return None
+    return TypedKerf(width=in_mm(round(kerf + wider, 3))) if wider else None
 
 
 def _measured(

@@ -115,5 +115,7 @@ FindingCode = Literal[
     "too-small-to-hold",
     "unequal-edges",
     "unequal-thickness",
+    "walls-lean",
+    "walls-too-tight",
     "wide-rings",
 ]

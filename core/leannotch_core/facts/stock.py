@@ -12,7 +12,7 @@ from ..document.bend import Bending, DeductionMeasured, KAt, KTyped, Neutral, St
 from ..document.keep_out import Barring, KeepOut
 from ..document.model import Fit
 from ..document.sizes import Size, length, number, positive
-from ..document.stock import Clearances, Kerf, Material, PlugKerf, Sheet, Stock, StripKerf, TypedKerf
+from ..document.stock import Clearances, Kerf, Known, MadeFor, Material, PlugKerf, Sheet, Stock, StripKerf, TypedKerf
 from ..document.sums import SizeError
 
 #: So many corners stand for a round keep-out.
@@ -53,8 +53,38 @@ class BendingFacts:
 
 
 @dataclass(frozen=True, slots=True)
+class Walls:
+    """By how much (mm) a cut is wider on the upper and the lower face of a sheet than its file makes up for."""
+
+    above: float = 0.0
+    below: float = 0.0
+
+    @property
+    def leaning(self) -> bool:
+        return self.above != self.below
+
+    @property
+    def faces(self) -> tuple[float, float]:
+        return self.above, self.below
+
+    def lean(self, thickness: float) -> float:
+        """By how many degrees each wall of a cut leans in a sheet so thick (mm).
+
+        >>> round(Walls(-0.05, 0.05).lean(3.0), 2)
+        0.95
+        """
+        return math.degrees(math.atan2(abs(self.below - self.above) / 2, thickness))
+
+
+STRAIGHT = Walls()
+
+
+@dataclass(frozen=True, slots=True)
 class StockFacts:
-    """A stock in numbers, all in mm. ``clearance`` is by fit class. Where it is ``routed`` the kerf is the cutter's."""
+    """A stock in numbers, all in mm. ``clearance`` is by fit class. Where it is ``routed`` the kerf is the cutter's.
+
+    ``kerf`` is what files make up for; on the faces of its sheets the ``walls`` of a cut are beside that.
+    """
 
     thickness: float
     spread: float
@@ -66,6 +96,7 @@ class StockFacts:
     sheets: tuple[SheetFacts, ...]
     bending: BendingFacts
     routed: bool = False
+    walls: Walls = STRAIGHT
 
 
 class UnknownFact(SizeError):  # noqa: N818 - it is a statement, and read as one
@@ -81,18 +112,34 @@ def facts(stock: Stock, machine: str = "", cutter: float | None = None) -> Stock
     readings = _readings(stock)
     thickness = sum(readings) / len(readings)
     known = stock.known(machine)
+    kerf, walls = _cut(known) if cutter is None else (cutter, STRAIGHT)
     return StockFacts(
         thickness=thickness,
         spread=max(readings) - min(readings),
         thickest=max(readings),
         readings=len(stock.readings),
-        kerf=kerf_width(known.kerf) if cutter is None else cutter,
+        kerf=kerf,
         smallest_web=_field("smallest web", stock.smallest_web),
         clearance=_clearances(known.clearances, thickness),
         sheets=_sheets(stock.sheets),
         bending=_bending(stock.bending, thickness, stock.material),
         routed=cutter is not None,
+        walls=walls,
     )
+
+
+#: How far from the upper face to the lower one parts are made for (common practice: the middle).
+_DOWN: Mapping[MadeFor, float] = {"the upper face": 0.0, "the middle": 0.5, "the lower face": 1.0}
+
+
+def _cut(known: Known) -> tuple[float, Walls]:
+    """The kerf that files make up for (mm), and how the walls of a cut lie beside it. Raises `UnknownFact`."""
+    above = kerf_width(known.kerf)
+    if known.below is None:
+        return above, STRAIGHT
+    below = kerf_width(known.below, "kerf on the lower face")
+    kerf = above + _DOWN[known.made_for] * (below - above)
+    return kerf, Walls(above - kerf, below - kerf)
 
 
 def thickness_of(stock: Stock) -> float:
@@ -208,13 +255,13 @@ def _clearances(clearances: Clearances, thickness: float) -> dict[Fit, float]:
     return found
 
 
-def kerf_width(kerf: Kerf) -> float:
+def kerf_width(kerf: Kerf, called: str = "kerf") -> float:
     """Full width of the cut in mm. Raises `UnknownFact` when it is not more than zero."""
     if isinstance(kerf, TypedKerf):
-        return _field("kerf", kerf.width)
+        return _field(called, kerf.width)
     width = kerf_from_strip(kerf) if isinstance(kerf, StripKerf) else kerf_from_plug(kerf)
     if width <= 0:
-        raise UnknownFact("kerf", f"the measured pieces leave {width:.3f} mm for it; measure them again")
+        raise UnknownFact(called, f"the measured pieces leave {width:.3f} mm for it; measure them again")
     return width
 
 

@@ -34,6 +34,7 @@ from ..proof.depth.dangers import Limits
 from ..proof.depth.passes import CutterSetting, Takes
 from ..proof.depth.sheet import Depths, prove_routed
 from ..proof.depth.swept import SweptCutter
+from ..proof.faces import prove_faces
 from ..proof.fault import Fault
 from ..proof.found import SheetProof
 from ..proof.sheet_proof import BeamProgram, called, prove_sheet
@@ -81,6 +82,7 @@ def proved(project: Project, result: Result, ready: Prepared, kind: str, files: 
         drawing = read_back(files[0], kind, ready)
         beam = _beam_program(ready, files[0]) if is_program(kind) else None
         proof = prove_sheet(ready.plan, drawing, result, beam)
+        prove_faces(ready.plan, drawing, result, ready.facts.walls, proof)
     if project.machine_of(project.machine) is None:
         # Which machine it is for is not known.
         return proof

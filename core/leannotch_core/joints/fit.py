@@ -34,6 +34,9 @@ class Mating:
     ``gap`` is finished opening less finished insert, as it is left: with what reliefs have ``eased`` it by, and without
     what the round corners of a slot take at its ``root``. ``tightest`` is the same with the thickest reading, and
     ``short`` how far from its floor such corners stop the insert.
+
+    ``flat`` ones lie in one plane, ``sunk`` ones in a pocket. Where the walls of cuts lean, the gap is by ``above`` and
+    ``below`` wider on the upper and the lower face of the opening, as that lies on its bed.
     """
 
     joint: str
@@ -50,6 +53,14 @@ class Mating:
     eased: float = 0.0
     root: float = 0.0
     short: float = 0.0
+    flat: bool = False
+    sunk: bool = False
+    above: float = 0.0
+    below: float = 0.0
+
+    @property
+    def leaning(self) -> bool:
+        return self.above != 0 or self.below != 0
 
     @property
     def gap(self) -> float:

@@ -2,32 +2,50 @@
 
 from __future__ import annotations
 
+from collections.abc import Set
+from dataclasses import replace
+
 from ..evaluate import Result
+from ..facts.stock import Walls
+from ..joints.fit import Mating
+from ..joints.walls import lying, with_walls
 from ..project.project import Project
 from .explained import explained
 from .sheets import earlier
 
+#: A gap (mm) on the upper and on the lower face of its opening.
+OnFaces = tuple[float, float]
 
-def measured_gaps(project: Project, result: Result) -> list[float | None]:
-    """The gap (mm) of each row of the ledger, in its order, as wide as the measured kerf made it.
+
+def measured_gaps(project: Project, result: Result) -> list[OnFaces | None]:
+    """The gaps of each row of the ledger, in its order, as wide as the measured kerf made them on both faces.
 
     An opening gains by how much the kerf is wider than its file was written for, an insert that is cut loses as much;
     None where nothing is known of a stock on the machine in use.
     """
-    wider = {stock.id: _wider(project, stock.id) for stock in project.stocks}
-    found: list[float | None] = []
-    for row in result.ledger:
-        ids = [row.opening_part, *([row.insert_part] if row.insert_at is not None else [])]
-        more = [wider.get(part.stock) if (part := project.part(one)) else None for one in ids]
-        known = [one for one in more if one is not None]
-        found.append(row.gap + sum(known) if len(known) == len(ids) else None)
-    return found
+    walls = {stock.id: found for stock in project.stocks if (found := _walls(project, result, stock.id))}
+    stocks = {
+        part.id: replace(result.stocks[part.stock], walls=walls[part.stock])
+        for part in project.parts
+        if part.stock in walls and part.stock in result.stocks
+    }
+    made = with_walls(result.ledger, stocks, lying(project.layout.placements))
+    return [(row.gap + row.above, row.gap + row.below) if _known(row, stocks.keys()) else None for row in made]
 
 
-def _wider(project: Project, stock: str) -> float | None:
-    """By how much (mm) the kerf of the parts that were measured last is wider than their file was written for."""
+def _known(row: Mating, parts: Set[str]) -> bool:
+    ids = {row.opening_part, *([row.insert_part] if row.insert_at is not None else [])}
+    return ids <= parts
+
+
+def _walls(project: Project, result: Result, stock: str) -> Walls | None:
+    """By how much (mm) the cuts that were measured last are wider on both faces than their file was written for."""
     sheets = [one for one in project.measured if (one.stock, one.machine) == (stock, project.machine)]
-    if not sheets:
+    if not sheets or stock not in result.stocks:
         return None
-    kerf = explained(sheets[-1], earlier(project, sheets[-1])).of("kerf")
-    return kerf.value if kerf.known else None
+    told = explained(sheets[-1], earlier(project, sheets[-1]))
+    kerf, taper = told.of("kerf"), told.of("taper")
+    if not kerf.known:
+        return None
+    above, below = result.stocks[stock].walls.faces
+    return Walls(kerf.value, kerf.value + (taper.value if taper.known else below - above))

@@ -9,6 +9,7 @@ from typing import NamedTuple
 from shapely import Point as ShapelyPoint
 from shapely import Polygon, STRtree
 
+from ..joints.walls import Face
 from .bends import ProvedLeg
 from .chords import Point
 from .fault import Code, Fault
@@ -54,7 +55,9 @@ class Check(NamedTuple):
 
 @dataclass(slots=True)
 class SheetProof:
-    """A sheet's proof. ``sunk`` is what a cutter clears without going through, on the sheet."""
+    """A sheet's proof. ``sunk`` is what a cutter clears without going through, on the sheet; ``faces`` are the copies
+    as they come out on each face, where the walls of cuts lean.
+    """
 
     proof: Proof
     parts: list[ProvedPart] = field(default_factory=list)
@@ -62,6 +65,7 @@ class SheetProof:
     notes: list[str] = field(default_factory=list)
     checks: list[Check] = field(default_factory=list)
     sunk: list[Polygon] = field(default_factory=list)
+    faces: dict[Face, list[ProvedPart]] = field(default_factory=dict)
 
     def check(self, code: Code, what: str, fault: str = "", at: Point | None = None) -> None:
         """Notes a cross-check of the file, and the fault where it failed."""

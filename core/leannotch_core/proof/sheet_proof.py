@@ -364,13 +364,14 @@ def caliper(shape: Polygon, gauge: Gauge) -> float | None:
 
 def proved_gap(mating: Mating, parts: Sequence[ProvedPart]) -> float | None:
     """The tightest gap (mm) among all copies of both parts; None if either did not come free."""
-    openings = _measured(mating.opening_at, parts)
-    inserts = _measured(mating.insert_at, parts) if mating.insert_at else [mating.insert]
+    openings = measured_at(mating.opening_at, parts)
+    inserts = measured_at(mating.insert_at, parts) if mating.insert_at else [mating.insert]
     # Calipers do not reach into round corners.
     return min(openings) - max(inserts) - mating.root if openings and inserts else None
 
 
-def _measured(gauge: Gauge, parts: Sequence[ProvedPart]) -> list[float]:
+def measured_at(gauge: Gauge, parts: Sequence[ProvedPart]) -> list[float]:
+    """What calipers would read (mm) at a gauge, of each copy that came free."""
     found = [caliper(_at(p, p.shape, gauge), gauge) for p in parts if p.part == gauge.part and p.shape is not None]
     return [width for width in found if width is not None]
 

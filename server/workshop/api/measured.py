@@ -16,6 +16,7 @@ from leannotch_core.project.project import Project
 from ninja import Router, Schema, Status
 
 from workshop.api.answers import Trouble, found
+from workshop.proofs import GapOnFaces
 from workshop.revisions import current_id, document_of, result_of
 
 router = Router()
@@ -99,9 +100,11 @@ class StockLengths(Schema):
 
 
 class MeasuredShown(Schema):
-    """``gaps`` are those of the fit ledger (mm), row by row, as the parts came off the machine."""
+    """``gaps`` are those of the fit ledger (mm), row by row, as the parts came off the machine: on the upper and on the
+    lower face of the opening.
+    """
 
-    gaps: list[float | None]
+    gaps: list[GapOnFaces | None]
     stocks: list[StockLengths]
     measured: list[SheetMeasured]
 
@@ -112,7 +115,7 @@ def get_measured(request: HttpRequest, slug: str) -> MeasuredShown:
     document, result = document_of(revision), result_of(revision)
     lengths = {stock.id: lengths_of_stock(document, result, stock.id) for stock in document.stocks}
     return MeasuredShown(
-        gaps=measured_gaps(document, result),
+        gaps=[row and GapOnFaces(above=row[0], below=row[1]) for row in measured_gaps(document, result)],
         stocks=[StockLengths(stock=stock, lengths=_shown(of, telling(of))) for stock, of in lengths.items() if of],
         measured=[_sheet(sheet, document, lengths.get(sheet.stock, [])) for sheet in document.measured],
     )

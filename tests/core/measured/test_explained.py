@@ -225,7 +225,7 @@ def test_gaps_are_as_much_wider_as_openings_gained_and_what_was_cut_into_them_lo
     assert wider == pytest.approx(0.05, abs=0.004)
     gaps = measured_gaps(document, result)
     fingers = [(row, gap) for row, gap in zip(result.ledger, gaps, strict=True) if row.kind == "finger"]
-    assert fingers and all(gap == pytest.approx(row.gap + 2 * wider) for row, gap in fingers)
+    assert fingers and all(gap == pytest.approx((row.gap + 2 * wider,) * 2) for row, gap in fingers)
     # Nothing was measured of the acrylic, and of no stock before.
     assert any(gap is None for row, gap in zip(result.ledger, gaps, strict=True) if row.kind != "finger")
     assert set(measured_gaps(demo(), result)) == {None}

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import { computed, nextTick, ref, useTemplateRef, watch } from 'vue'
 
-import { client } from '../api/client'
+import { client, type Schemas } from '../api/client'
 import { fine } from '../kit/units'
 import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 import RowsTable from '../kit/RowsTable.vue'
 
 /** One row for each opening and what goes into it: sizes, the gap as predicted and, where they are known, as proved and as measured. */
-const props = defineProps<{ proved?: (number | null)[] | null }>()
+type OnFaces = Schemas['GapOnFaces']
+const props = defineProps<{ proved?: (number | null)[] | null; faces?: OnFaces[] }>()
 const workshop = useWorkshop()
 const picked = useChoice()
 
@@ -24,7 +25,7 @@ watch(
 )
 
 /** The gaps of parts that were cut, by what was measured on them. */
-const measured = ref<(number | null)[]>([])
+const measured = ref<(OnFaces | null)[]>([])
 watch(
   () => [workshop.shown?.version, workshop.document?.measured.length],
   async () => {
@@ -40,6 +41,7 @@ const rows = computed(() =>
     opening: name(row.opening_part),
     insert: row.hardware || name(row.insert_part),
     proved: props.proved?.[index],
+    faces: props.faces?.[index],
     measured: measured.value[index],
   })),
 )
@@ -53,6 +55,13 @@ function off(proved: number | null | undefined, gap: number): boolean {
 }
 type Row = (typeof rows.value)[number]
 
+/** A gap on the upper and on the lower face of the opening; one number where they are the same. */
+function onFaces(gaps: OnFaces | null | undefined, none: string): string {
+  if (!gaps) return none
+  const [above, below] = [gaps.above, gaps.below].map((gap) => (gap === null ? none : fine(gap, workshop.unit)))
+  return above === below ? (above ?? none) : `${above} / ${below}`
+}
+
 /** What reliefs add to a gap and round corners take of it, where that is seen. */
 function corners({ eased, root, short }: Row['row']): string {
   const unit = workshop.unit
@@ -60,6 +69,8 @@ function corners({ eased, root, short }: Row['row']): string {
   if (root > LEAST) return `−${fine(root, unit)}`
   return short > LEAST ? `${fine(short, unit)} short` : ''
 }
+
+const leaning = computed(() => rows.value.some(({ row }) => row.above !== null))
 
 const columns = computed(() => {
   const figure = (key: string, title: string, width: number, text: (row: Row) => string) => ({ key, title, number: true, width, text })
@@ -74,8 +85,9 @@ const columns = computed(() => {
     figure('insert', 'insert', 70, ({ row }) => fine(row.insert, unit)),
     ...(rows.value.some(({ row }) => corners(row)) ? [figure('corners', 'by corners', 96, ({ row }) => corners(row))] : []),
     { ...figure('gap', 'gap', 74, ({ row }) => fine(row.gap, unit)), sorts: ({ row }: Row) => row.gap },
-    ...(props.proved ? [figure('proved', 'proved gap', 90, ({ proved }) => (typeof proved === 'number' ? fine(proved, unit) : 'not measured'))] : []),
-    ...(measured.value.some((gap) => gap !== null) ? [figure('measured', 'measured', 84, ({ measured: gap }) => (typeof gap === 'number' ? fine(gap, unit) : '–'))] : []),
+    ...(leaning.value ? [figure('faces', 'above / below', 110, ({ row: { above, below } }) => (above !== null && below !== null ? onFaces({ above, below }, '–') : '–'))] : []),
+    ...(props.proved ? [figure('proved', 'proved gap', leaning.value ? 110 : 90, ({ proved, faces }) => (leaning.value && faces && faces.above !== null ? onFaces(faces, 'not measured') : typeof proved === 'number' ? fine(proved, unit) : 'not measured'))] : []),
+    ...(measured.value.some((gap) => gap !== null) ? [figure('measured', 'measured', leaning.value ? 110 : 84, ({ measured: gaps }) => onFaces(gaps, '–'))] : []),
     figure('tightest', 'tightest', 74, ({ row }) => fine(row.tightest, unit)),
   ]
 })

@@ -6,6 +6,7 @@ import CouponHistory from './CouponHistory.vue'
 import CouponResults from './CouponResults.vue'
 import BendingFields from './BendingFields.vue'
 import BestSquare from './BestSquare.vue'
+import LowerFace from './LowerFace.vue'
 import NewCoupon from './NewCoupon.vue'
 import NewSettingsCoupon from './NewSettingsCoupon.vue'
 import PlainField from '../kit/PlainField.vue'
@@ -44,6 +45,8 @@ const FITS: { fit: Fit; feel: string }[] = [
 const stock = computed(() => picked.stock)
 const known = computed(() => picked.known)
 const facts = computed(() => (stock.value ? workshop.shown?.stocks[stock.value.id] : undefined))
+/** What was measured on the face that the beam comes in at; parts may be made for another one. */
+const above = computed(() => facts.value?.walls?.above ?? facts.value?.kerf ?? 0)
 const values = computed(() => stock.value?.readings.map(bareMillimetres) ?? [])
 
 onMounted(async () => {
@@ -97,7 +100,7 @@ function saveClearance(fit: Fit, size: Size): Promise<Refusal | null> {
 }
 
 function setKerfWay(how: string): void {
-  const width = facts.value?.kerf ?? 0.2
+  const width = above.value || 0.2
   const mm = (value: number): Size => ({ text: plain(value, 'mm'), unit: 'mm' })
   if (how === 'typed') void edits.told(setKerf({ how: 'typed', width: mm(width) }))
   // Ten pieces of 10 mm, and a 20 mm square: the sizes that give the kerf of now, to be overwritten.
@@ -197,21 +200,22 @@ function remove(): void {
           </section>
           <section>
             <h2>Kerf</h2>
-            <p v-if="facts" class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ picked.machine ? `, ${picked.machine.name}` : '' }}</small></p>
+            <p v-if="facts" class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ facts.walls ? ` on ${known.made_for}` : '' }}{{ picked.machine ? `, ${picked.machine.name}` : '' }}</small></p>
             <WayField label="How the kerf is known" :value="known.kerf.how" :options="['typed', 'strip', 'plug']" :names="{ strip: 'from a cut strip', plug: 'from a plug and its hole' }" :save="setKerfWay" />
             <div class="stack">
-              <SizeField v-if="known.kerf.how === 'typed'" label="Kerf" :size="known.kerf.width" :value="facts?.kerf" :save="(width) => setKerf({ how: 'typed', width })" />
+              <SizeField v-if="known.kerf.how === 'typed'" label="Kerf" :size="known.kerf.width" :value="above" :save="(width) => setKerf({ how: 'typed', width })" />
               <template v-if="known.kerf.how === 'strip'">
                 <SizeField label="Strip length" :size="known.kerf.strip" :save="(strip) => saveTestCut({ strip })" />
                 <SizeField label="Measured pieces" :size="pieces" :save="savePieces" class="wide" />
-                <p class="explain">(strip − all {{ known.kerf.pieces.length }} pieces) / {{ known.kerf.pieces.length }} = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
+                <p class="explain">(strip − all {{ known.kerf.pieces.length }} pieces) / {{ known.kerf.pieces.length }} = {{ withUnit(above, workshop.unit) }}</p>
               </template>
               <template v-if="known.kerf.how === 'plug'">
                 <SizeField label="Hole" :size="known.kerf.hole" :save="(hole) => saveTestCut({ hole })" />
                 <SizeField label="Plug" :size="known.kerf.plug" :save="(plug) => saveTestCut({ plug })" />
-                <p class="explain">(hole − plug) / 2 = {{ withUnit(facts?.kerf ?? 0, workshop.unit) }}</p>
+                <p class="explain">(hole − plug) / 2 = {{ withUnit(above, workshop.unit) }}</p>
               </template>
             </div>
+            <LowerFace v-if="facts" :stock="stock.id" :known="known" :facts="facts" />
             <p><GoLink :to="`/projects/${workshop.shown?.slug}/measured`">Measure parts that were cut</GoLink></p>
             <FoldSection title="Clearance by fit" :says="clearancesSay" name="clearances" folded>
               <div class="stack">

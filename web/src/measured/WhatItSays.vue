@@ -23,10 +23,15 @@ const found = computed(() => Math.round((props.sheet.kerf + (kerf.value?.value ?
 const taken = computed(() => {
   const stock = workshop.document?.stocks.find(({ id }) => id === props.sheet.stock)
   const known = stock?.on.find(({ machine }) => machine === props.sheet.machine) ?? stock
-  return known?.history.at(-1)?.kerf === found.value
+  const last = known?.history.at(-1)
+  const below = taper.value?.told ? Math.round((found.value + taper.value.value) * 1000) / 1000 : null
+  return last?.kerf === found.value && (below === null || last.below === below)
 })
 const scales = computed(() => (['scale x', 'scale y'] as const).map((cause) => ({ way: cause === 'scale x' ? 'x' : 'y', ...(of(cause) ?? { value: 0, sure: 0, told: false, known: false }) })))
 const taper = computed(() => of('taper'))
+/** In so thick a sheet (mm) a beam's wedge is felt: common practice, no source. */
+const THICK = 3
+const thick = computed(() => !props.sheet.routed && (workshop.shown?.stocks[props.sheet.stock]?.thickness ?? 0) >= THICK)
 const out = computed(() => props.sheet.reads.filter(({ left_out }) => left_out))
 const counted = computed(() => props.sheet.reads.length - out.value.length)
 const machine = computed(() => workshop.document?.machines.find(({ id }) => id === props.sheet.machine)?.name ?? 'this machine')
@@ -45,13 +50,14 @@ const machine = computed(() => workshop.document?.machines.find(({ id }) => id =
     </p>
     <p v-if="sheet.against" class="why">What was measured on {{ sheet.against }} says another kerf: the machine has changed since, or one of the two is wrong. It is not counted in.</p>
     <p v-if="taper?.told"><b>Taper</b>: below, the cut is {{ fine(Math.abs(taper.value)) }} {{ taper.value < 0 ? 'narrower' : 'wider' }} than above, ± {{ fine(taper.sure) }}.</p>
+    <p v-else-if="thick && taper && !taper.known">Whether the walls lean is not known: two of these, read on the lower face, would tell.</p>
     <p v-if="sheet.reads.length > 1">What is left scatters by {{ fine(sheet.spread) }}.</p>
     <p v-if="sheet.more">One more reading would tell most: <ActButton @click="$emit('pick', sheet.more)">{{ sheet.more.called }}</ActButton>.</p>
     <ul v-if="out.length" class="out">
       <li v-for="one in out" :key="keyOf(one)" class="why">{{ called.get(keyOf(one)) ?? 'A length' }}: {{ fine(one.value) }} where {{ fine(one.meant) }} was meant; left out, {{ one.left_out ? LEFT_OUT[one.left_out] : '' }}.</li>
     </ul>
     <p v-if="kerf?.known && !sheet.routed && (taken || Math.abs(kerf.value) >= 0.001)">
-      <ActButton v-if="!taken" :look="kerf.told ? 'main' : 'plain'" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take kerf {{ fine(found) }} from now on</ActButton>
+      <ActButton v-if="!taken" :look="kerf.told ? 'main' : 'plain'" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take kerf {{ fine(found) }}{{ taper?.told ? ` and ${fine(found + taper.value)} below` : '' }} from now on</ActButton>
       <span v-else role="status">Kerf {{ fine(found) }} is taken: every notch and slot has followed.</span>
     </p>
   </section>

@@ -160,7 +160,7 @@ watchEffect(() => {
         </RuledGround>
         <TabSheets v-model="table" class="tables" :tabs="TABLES">
           <template #parts><RowsTable label="Pieces against intent" tall :rows="rows" :columns="columns" :mark="(row) => (row.good ? '' : 'wrong')" /></template>
-          <template #ledger><FitLedger :proved="proof?.gaps ?? []" /></template>
+          <template #ledger><FitLedger :proved="proof?.gaps ?? []" :faces="proof?.faces ?? []" /></template>
         </TabSheets>
       </div>
     </template>

@@ -66,7 +66,7 @@ export const useEdits = defineStore('edits', () => {
   }
 
   /** Changes what is known of a stock on the machine in use. */
-  function editKnown(id: string, change: (known: Known) => Partial<Pick<Known, 'kerf' | 'clearances'>>): Promise<Refusal | null> {
+  function editKnown(id: string, change: (known: Known) => Omit<Extract<Command, { do: 'set known' }>, 'do' | 'stock'>): Promise<Refusal | null> {
     return edit((document) => {
       const stock = document.stocks.find((s) => s.id === id)
       const known = stock?.on.find(({ machine }) => machine === document.machine) ?? stock

@@ -85,6 +85,7 @@ def _mating(spec: HousingSpec, length: float, edged: Partner, faced: Partner) ->
         tightest=opening - edged.thickest,
         opening_at=Gauge(faced.id, spec.starts[0] + spec.along * length / 2, spec.along * 1j),
         insert_at=None,
+        sunk=True,
     )
 
 

@@ -140,6 +140,7 @@ def _mating(spec: SpliceSpec, middle: float, frame_a: SideFrame, frame_b: SideFr
         tightest=opening - insert,
         opening_at=Gauge(b.id, frame_b.point(middle, height), frame_b.along),
         insert_at=Gauge(a.id, frame_a.point(middle, spec.depth - height), frame_a.along),
+        flat=True,
     )
 
 
