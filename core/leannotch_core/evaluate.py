@@ -14,13 +14,15 @@ from .bends.folded import Folded, fold
 from .bends.laid import LaidBend
 from .document.limits import MOST_LINES
 from .document.model import Side
-from .document.sizes import names_in, shown
+from .document.sizes import names_in
 from .document.starter import NamedSize
-from .document.stock import NEVER_BURNED, Stock
+from .document.stock import Stock
 from .facts.cutters import NoCutter
 from .facts.findings import Finding, Place
 from .facts.reading import Reader
-from .facts.stock import StockFacts, UnknownFact, facts
+from .facts.stock import StockFacts, facts
+from .facts.stock_checks import check_stock
+from .facts.unknown import UnknownFact
 from .geometry.loop import Bounds, Loop, Outline
 from .joints.cutting import Joined, cut_joints
 from .joints.ends import EdgeOf
@@ -44,9 +46,6 @@ from .parts.sides import Beyond
 from .project.cutting import cutter_in_use
 from .project.project import Project
 from .step import Step
-
-#: Walls that lean by more degrees in sheets at least so thick (mm) are told: common practice, no source.
-LEANS, THICK = 1.0, 5.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -221,42 +220,7 @@ class _Evaluation:
         self._reader.names[f"{stock.id}.thickness"] = found.thickness
         self._reader.names[f"{stock.id}.kerf"] = found.kerf
         self._reader.names[f"{stock.id}.clearance"] = found.clearance[self._project.fit]
-        self._tell_lean(stock, found)
-        if self._cutter is None and found.kerf >= found.thickness:
-            self._reader.warn(
-                "kerf-over-thickness",
-                f"{stock.name}: a kerf of {shown(found.kerf)} is not less than the thickness of "
-                f"{shown(found.thickness)}; check which was measured",
-                Place(kind="stock", id=stock.id, field="kerf"),
-            )
-        machine = self._project.machine_of(self._project.machine)
-        why = NEVER_BURNED.get(stock.material)
-        if why and (machine is None or machine.kind == "beam"):
-            text = f"{stock.name} is {stock.material}, which is never cut by a beam: {why}"
-            self._reader.warn("never-burned", text, Place(kind="stock", id=stock.id, field="material"))
-        if machine and self._cutter is None and stock.known(machine.id) is stock:
-            text = (
-                f"{stock.name}: nothing is known of it on {machine.name}; its kerf of {shown(found.kerf)} is another's"
-            )
-            place = Place(kind="stock", id=stock.id, field="kerf")
-            # Where a cutter takes the kerf's place, a beam's kerf makes every part too small.
-            (self._reader.warn if machine.kind == "router" else self._reader.note)("not-known-on-machine", text, place)
-        if found.readings == 0:
-            self._reader.note(
-                "no-reading",
-                f"{stock.name} has no caliper reading; the nominal {shown(found.thickness)} is used",
-                Place(kind="stock", id=stock.id, field="readings"),
-            )
-
-    def _tell_lean(self, stock: Stock, found: StockFacts) -> None:
-        lean = found.walls.lean(found.thickness)
-        if lean > LEANS and found.thickness >= THICK:
-            text = (
-                f"{stock.name}: walls of cuts lean by {lean:.1f}° ({shown(found.kerf + found.walls.above)} above, "
-                f"{shown(found.kerf + found.walls.below)} below); glued edges meet along a line. "
-                "Look at the focus"
-            )
-            self._reader.note("walls-lean", text, Place(kind="stock", id=stock.id, field="kerf"))
+        check_stock(stock, found, self._project.machine_of(self._project.machine), self._reader)
 
     def _draw(self, part: Part, beyond: Beyond) -> None:
         stock = self._result.stocks.get(part.stock)

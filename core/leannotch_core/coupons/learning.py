@@ -7,7 +7,7 @@ from itertools import pairwise
 
 from ..document.model import Fit
 from ..document.sizes import Size
-from ..document.stock import MOST_RESULTS, Clearances, CouponResult, Feel, Felt, Kerf, Stock
+from ..document.stock import MOST_RESULTS, Clearances, CouponResult, Feel, Felt, Stock
 from ..facts.stock import facts
 from ..said import Said
 from .making import in_mm
@@ -42,18 +42,19 @@ def felt_clearances(felt: Sequence[Felt], shift: float = 0.0) -> dict[Fit, float
     return found
 
 
-def with_results(stock: Stock, date: str, machine: str, kerf: Kerf | None, felt: Sequence[Felt]) -> Stock:
-    """The stock with what a coupon showed of it on a machine, and a line of history.
+def with_results(stock: Stock, date: str, machine: str, felt: Sequence[Felt], **measured: object) -> Stock:
+    """The stock with what a coupon showed of it on a machine, and a line of history; ``measured`` are fields of what is
+    known, the kerf among them.
 
     The comb was cut with the old kerf: a larger one made its slots wider by the difference, which the clearances
     take up. Raises `Contradiction` or `SizeError`.
     """
     before = facts(stock, machine)
-    measured = stock if kerf is None else stock.with_known(machine, kerf=kerf)
-    shift = facts(measured, machine).kerf - before.kerf
+    known = stock.with_known(machine, **measured) if measured else stock
+    shift = facts(known, machine).kerf - before.kerf
     sizes: dict[str, Size] = {fit: in_mm(value) for fit, value in felt_clearances(felt, shift).items()}
     clearances: Clearances = stock.known(machine).clearances.model_copy(update=sizes)
-    changed = measured.with_known(machine, clearances=clearances)
+    changed = known.with_known(machine, clearances=clearances)
     after = facts(changed, machine)
     result = CouponResult(
         date=date,

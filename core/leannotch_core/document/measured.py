@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from .model import Day, Id, Model
+from .setting import CutAt
 from .sizes import LARGEST, Size
 
 Way = Literal["across", "up"]
@@ -46,11 +47,14 @@ class MeasuredLength(Reading):
 
 
 class MeasuredSheet(Model):
-    """What was measured on parts of one sheet, on which day, and the ``kerf`` (mm) that their file was written for."""
+    """What was measured on parts of one sheet, and on which day; the ``kerf`` (mm) that their file was written for, and
+    what a beam cut them ``at``.
+    """
 
     id: Id
     date: Day
     stock: Id
     machine: Literal[""] | Id = ""
     kerf: float = Field(gt=0, le=LARGEST)
+    at: CutAt | None = None
     lengths: list[MeasuredLength] = Field(max_length=60)

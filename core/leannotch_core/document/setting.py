@@ -10,6 +10,23 @@ from .model import PRINTABLE, Id, Model
 from .operations import Work
 
 
+class CutAt(Model):
+    """What a beam was set to when it cut: speed in mm/s, power in percent, and how often it went round."""
+
+    speed: float = Field(gt=0, le=5_000)
+    power: float = Field(ge=0, le=100_000)
+    passes: int = Field(default=1, ge=1, le=100)
+
+    @property
+    def dose(self) -> float:
+        """How much of the beam a millimetre of the cut gets, in percent of it for so many seconds."""
+        return self.power * self.passes / self.speed
+
+    def __str__(self) -> str:
+        times = f", {self.passes} times" if self.passes > 1 else ""
+        return f"{self.speed:g} mm/s, {self.power:g} %{times}"
+
+
 class Setting(Model):
     """Speed in mm/s, power in percent of a beam's or in revolutions of a spindle a minute, and how often.
 
@@ -30,3 +47,7 @@ class Setting(Model):
     gap: float = Field(default=0.1, ge=0.02, le=10)
     note: Annotated[str, Field(max_length=200), PRINTABLE] = ""
     tried: Annotated[str, Field(pattern=r"^(\d{4}-\d{2}-\d{2})?$")] = ""
+
+    @property
+    def at(self) -> CutAt:
+        return CutAt(speed=self.speed, power=self.power, passes=self.passes)

@@ -10,7 +10,7 @@ from pydantic import Field
 from .bend import Bending
 from .keep_out import KeepOut, SheetPoint
 from .model import Day, Id, Millimetres, Model, Name
-from .setting import Setting
+from .setting import CutAt, Setting
 from .sizes import LARGEST, Size
 
 Feel = Literal["falls apart", "holds until tapped", "firm", "stiff"]
@@ -110,8 +110,19 @@ class CouponResult(Model):
     press: Millimetres
 
 
+class KerfAt(Model):
+    """A kerf, on the lower face too where that was measured, of cuts that were made ``at`` other settings."""
+
+    kerf: Kerf
+    below: Kerf | None = None
+    at: CutAt
+
+
 #: So many of the latest results are kept.
 MOST_RESULTS = 60
+
+#: Of so many settings kerfs are known.
+MOST_KERFS = 20
 
 #: The face of a sheet on its bed on which parts come out as they were typed.
 MadeFor = Literal["the upper face", "the middle", "the lower face"]
@@ -121,12 +132,15 @@ class Known(Model):
     """What is known of cutting a stock: kerf and clearances, and what coupons showed, the latest last.
 
     ``kerf`` is that of the upper face, at which a beam comes in, and ``below`` that of the lower one; without it walls
-    are straight. Where both are known, parts measure what was typed on the face that they are ``made_for``.
+    are straight. Where both are known, parts measure what was typed on the face that they are ``made_for``. They were
+    measured of cuts ``at`` what the stock was cut with; ``kerfs`` are those of other settings.
     """
 
     kerf: Kerf
     below: Kerf | None = None
     made_for: MadeFor = "the middle"
+    at: CutAt | None = None
+    kerfs: list[KerfAt] = Field(default=[], max_length=MOST_KERFS)
     clearances: Clearances
     history: list[CouponResult] = Field(default=[], max_length=MOST_RESULTS)
 
@@ -136,6 +150,17 @@ class OnMachine(Known):
 
     machine: Id
     settings: list[Setting] = Field(default=[], max_length=60)
+
+    @property
+    def cut_now(self) -> CutAt | None:
+        """What a beam cuts it with; None where nothing was typed."""
+        return next((one.at for one in self.settings if one.operation == "cut" and not one.cutter), None)
+
+    def with_kerf(self, kerf: Kerf, at: CutAt | None) -> dict[str, object]:
+        """Fields of it with a kerf that was measured ``at`` some settings: what is known of other ones stays."""
+        before = [] if self.at is None else [KerfAt(kerf=self.kerf, below=self.below, at=self.at)]
+        others = [one for one in [*self.kerfs, *before] if one.at != at]
+        return {"kerf": kerf, "at": at, "kerfs": others[-MOST_KERFS:]}
 
 
 class Stock(Known):
@@ -157,7 +182,10 @@ class Stock(Known):
         return next((known for known in self.on if known.machine == machine), self)
 
     def with_known(self, machine: str, **changes: object) -> Stock:
-        """The stock with something else known on a machine; without one, on all that have nothing of their own."""
+        """The stock with something else known on a machine; without one, on all that have nothing of their own.
+
+        A kerf is that of the settings of now, unless it is said ``at`` which it was measured.
+        """
         if not machine:
             return self.model_copy(update=changes)
         known = self.known(machine)
@@ -165,7 +193,12 @@ class Stock(Known):
         if known is self:
             # Coupons that were cut elsewhere say nothing of this machine.
             own["history"] = []
-        changed = OnMachine(**{**own, "machine": machine, **changes})
+        changed = OnMachine(**{**own, "machine": machine})
+        kerf = changes.get("kerf")
+        if isinstance(kerf, TypedKerf | StripKerf | PlugKerf):
+            at = changes.get("at")
+            changes |= changed.with_kerf(kerf, at if isinstance(at, CutAt) else changed.cut_now)
+        changed = OnMachine(**{**dict(changed), **changes})
         kept = list(self.on)
         at = next((at for at, old in enumerate(kept) if old.machine == machine), len(kept))
         kept[at : at + 1] = [changed]

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from typing import Literal
 
+from pydantic import Field
+
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.machine import Machine
 from ..document.model import Id
 from ..document.operations import Work
 from ..document.setting import Setting
 from ..document.sizes import shown
-from ..document.stock import Clearances, Kerf, MadeFor, OnMachine, Stock
+from ..document.stock import MOST_KERFS, Clearances, Kerf, KerfAt, MadeFor, OnMachine, Stock
 from ..facts.cutters import cutter_facts
 from ..machining.settings import copied
 from ..project.project import Project
@@ -66,7 +68,8 @@ class RemoveMachine(Edit):
 class SetKnown(Edit):
     """Sets the kerf, that of the lower face, or the clearances of a stock on the machine in use.
 
-    With ``straight`` walls nothing is known of the lower face any more.
+    With ``straight`` walls nothing is known of the lower face any more; ``kerfs`` are those of other settings, all that
+    stay.
     """
 
     do: Literal["set known"]
@@ -75,6 +78,7 @@ class SetKnown(Edit):
     below: Kerf | None = None
     made_for: MadeFor | None = None
     straight: Literal[True] | None = None
+    kerfs: list[KerfAt] | None = Field(default=None, max_length=MOST_KERFS)
     clearances: Clearances | None = None
 
     def label(self, project: Project) -> str:
@@ -82,7 +86,7 @@ class SetKnown(Edit):
 
     def changes(self, project: Project) -> Changes:
         stock = stock_of(project, self.stock)
-        given = {name: getattr(self, name) for name in ("kerf", "below", "made_for", "clearances")}
+        given = {name: getattr(self, name) for name in ("kerf", "below", "made_for", "kerfs", "clearances")}
         said = {name: value for name, value in given.items() if value is not None}
         if self.straight:
             said["below"] = None

@@ -13,10 +13,10 @@ from ..document.edit import CannotApply, Changes, Edit
 from ..document.measured import LengthOf, MeasuredLength, MeasuredSheet, Reading
 from ..document.model import Day, Id
 from ..document.sizes import positive
-from ..document.stock import Kerf, Known, Stock, TypedKerf
+from ..document.stock import Kerf, Known, OnMachine, Stock, TypedKerf
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, evaluate
-from ..facts.stock import kerf_width
+from ..facts.kerf import kerf_width
 from ..measured.explained import Estimate, explained
 from ..measured.lengths import Length, lengths_of, turn_of
 from ..measured.sheets import earlier
@@ -49,9 +49,17 @@ class MeasureParts(Edit):
             raise CannotApply("These parts are of several stocks; what a machine does to each is measured by itself.")
         if before is not None:
             return {"measured": put(project.measured, before.model_copy(update={"lengths": lengths}))}
-        kerf = parts[self.readings[0].part].stock.kerf
+        cut = parts[self.readings[0].part]
+        stock = project.stock(cut.part.stock)
+        known = stock.known(project.machine) if stock and not cut.stock.routed else None
         sheet = MeasuredSheet(
-            id=self.id, date=self.date, stock=stocks.pop(), machine=project.machine, kerf=kerf, lengths=lengths
+            id=self.id,
+            date=self.date,
+            stock=stocks.pop(),
+            machine=project.machine,
+            kerf=cut.stock.kerf,
+            at=known.cut_now if isinstance(known, OnMachine) else None,
+            lengths=lengths,
         )
         return {"measured": put(project.measured, sheet)}
 
@@ -94,8 +102,11 @@ class TakeKerf(Edit):
         kerf = round(sheet.kerf + told.value, 3)
         if kerf <= 0:
             raise CannotApply(f"The readings leave {kerf:.3f} mm for the kerf; measure them again.")
-        stock = stock.with_known(sheet.machine, below=_below(stock.known(sheet.machine), kerf, says.of("taper")))
-        measured = with_results(stock, sheet.date, sheet.machine, TypedKerf(width=in_mm(kerf)), [])
+        told_too: dict[str, object] = {"below": _below(stock.known(sheet.machine), kerf, says.of("taper"))}
+        if sheet.at:
+            told_too["at"] = sheet.at
+        wide = TypedKerf(width=in_mm(kerf))
+        measured = with_results(stock, sheet.date, sheet.machine, [], kerf=wide, **told_too)
         return {"stocks": put(project.stocks, measured)}
 
     def _sheet(self, project: Project) -> MeasuredSheet:

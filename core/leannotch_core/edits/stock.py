@@ -56,7 +56,8 @@ class RecordCoupon(Edit):
         stock = project.stock(self.stock)
         if stock is None:
             raise CannotApply(f"“{self.stock}” is not in the project any more.")
-        measured = with_results(stock, self.date, project.machine, self.kerf, self.felt)
+        kerf = {"kerf": self.kerf} if self.kerf else {}
+        measured = with_results(stock, self.date, project.machine, self.felt, **kerf)
         return {"stocks": put(project.stocks, measured)}
 
     def stock_to_keep(self, after: Project) -> Stock | None:

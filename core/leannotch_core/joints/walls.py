@@ -14,8 +14,9 @@ from typing import Literal
 from ..document.sheet import Placement
 from ..document.sizes import shown
 from ..facts.findings import Place
+from ..facts.kerf import STRAIGHT, Walls
 from ..facts.reading import Reader
-from ..facts.stock import STRAIGHT, StockFacts, Walls
+from ..facts.stock import StockFacts
 from .fit import Mating
 
 #: Whether a part's copies lie with the drawn face up on their sheets, or on it.

@@ -6,7 +6,7 @@ from collections.abc import Set
 from dataclasses import replace
 
 from ..evaluate import Result
-from ..facts.stock import Walls
+from ..facts.kerf import Walls
 from ..joints.fit import Mating
 from ..joints.walls import lying, with_walls
 from ..project.project import Project

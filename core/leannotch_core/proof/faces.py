@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from ..drawings.drawing import Drawing
 from ..evaluate import Result
-from ..facts.stock import Walls
+from ..facts.kerf import Walls
 from ..joints.fit import Mating
 from ..joints.walls import FACES, Face, Lying, met_by
 from ..machining.plan import SheetPlan

@@ -6,7 +6,8 @@ from hypothesis import strategies as st
 from leannotch_core.document.sizes import Size, in_digits, length, positive, shown
 from leannotch_core.document.stock import PlugKerf, StripKerf, TypedKerf
 from leannotch_core.document.sums import SizeError
-from leannotch_core.facts.stock import facts, kerf_width
+from leannotch_core.facts.kerf import kerf_width
+from leannotch_core.facts.stock import facts
 
 from ...projects import stock
 

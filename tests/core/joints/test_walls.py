@@ -8,7 +8,8 @@ from leannotch_core.assembly.poses import assemble
 from leannotch_core.assembly.solids import all_clashes, leaning
 from leannotch_core.document.hand_over import HandOver
 from leannotch_core.evaluate import evaluate
-from leannotch_core.facts.stock import Walls, facts
+from leannotch_core.facts.kerf import Walls
+from leannotch_core.facts.stock import facts
 from leannotch_core.handover.proved import written
 from leannotch_core.joints.walls import FACES, lying
 from leannotch_core.machining.prepared import prepare

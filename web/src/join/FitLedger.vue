@@ -78,17 +78,17 @@ const columns = computed(() => {
   return [
     { key: 'kind', title: `Fit ledger, ${unit}`, least: 150, text: ({ row }: Row) => `${row.kind}, ${row.fit}` },
     { key: 'opening-in', title: 'opening in', least: 110, text: (row: Row) => row.opening },
-    figure('opening-thick', 'thick', 56, ({ row }) => fine(row.opening_thickness, unit)),
     { key: 'insert-of', title: 'insert', least: 110, text: (row: Row) => row.insert },
-    figure('insert-thick', 'thick', 56, ({ row }) => (row.hardware ? '–' : fine(row.insert_thickness, unit))),
-    figure('opening', 'opening', 70, ({ row }) => fine(row.opening, unit)),
-    figure('insert', 'insert', 70, ({ row }) => fine(row.insert, unit)),
-    ...(rows.value.some(({ row }) => corners(row)) ? [figure('corners', 'by corners', 96, ({ row }) => corners(row))] : []),
-    { ...figure('gap', 'gap', 74, ({ row }) => fine(row.gap, unit)), sorts: ({ row }: Row) => row.gap },
-    ...(leaning.value ? [figure('faces', 'above / below', 110, ({ row: { above, below } }) => (above !== null && below !== null ? onFaces({ above, below }, '–') : '–'))] : []),
-    ...(props.proved ? [figure('proved', 'proved gap', leaning.value ? 110 : 90, ({ proved, faces }) => (leaning.value && faces && faces.above !== null ? onFaces(faces, 'not measured') : typeof proved === 'number' ? fine(proved, unit) : 'not measured'))] : []),
-    ...(measured.value.some((gap) => gap !== null) ? [figure('measured', 'measured', leaning.value ? 110 : 84, ({ measured: gaps }) => onFaces(gaps, '–'))] : []),
-    figure('tightest', 'tightest', 74, ({ row }) => fine(row.tightest, unit)),
+    figure('opening', 'opening', 66, ({ row }) => fine(row.opening, unit)),
+    figure('insert', 'insert', 66, ({ row }) => fine(row.insert, unit)),
+    ...(rows.value.some(({ row }) => corners(row)) ? [figure('corners', 'by corners', 86, ({ row }) => corners(row))] : []),
+    { ...figure('gap', 'gap', 70, ({ row }) => fine(row.gap, unit)), sorts: ({ row }: Row) => row.gap },
+    ...(leaning.value ? [figure('faces', 'above / below', 98, ({ row: { above, below } }) => (above !== null && below !== null ? onFaces({ above, below }, '–') : '–'))] : []),
+    ...(props.proved ? [figure('proved', 'proved gap', 98, ({ proved, faces }) => (leaning.value && faces && faces.above !== null ? onFaces(faces, 'not measured') : typeof proved === 'number' ? fine(proved, unit) : 'not measured'))] : []),
+    ...(measured.value.some((gap) => gap !== null) ? [figure('measured', 'measured', leaning.value ? 98 : 84, ({ measured: gaps }) => onFaces(gaps, '–'))] : []),
+    figure('tightest', 'tightest', 70, ({ row }) => fine(row.tightest, unit)),
+    figure('opening-thick', 'opening thick', 90, ({ row }) => fine(row.opening_thickness, unit)),
+    figure('insert-thick', 'insert thick', 90, ({ row }) => (row.hardware ? '–' : fine(row.insert_thickness, unit))),
   ]
 })
 

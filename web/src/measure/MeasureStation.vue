@@ -200,7 +200,7 @@ function remove(): void {
           </section>
           <section>
             <h2>Kerf</h2>
-            <p v-if="facts" class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ facts.walls ? ` on ${known.made_for}` : '' }}{{ picked.machine ? `, ${picked.machine.name}` : '' }}</small></p>
+            <p v-if="facts" class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ facts.walls ? `, ${known.made_for === 'the middle' ? 'in' : 'on'} ${known.made_for}` : '' }}{{ picked.machine ? `, ${picked.machine.name}` : '' }}</small></p>
             <WayField label="How the kerf is known" :value="known.kerf.how" :options="['typed', 'strip', 'plug']" :names="{ strip: 'from a cut strip', plug: 'from a plug and its hole' }" :save="setKerfWay" />
             <div class="stack">
               <SizeField v-if="known.kerf.how === 'typed'" label="Kerf" :size="known.kerf.width" :value="above" :save="(width) => setKerf({ how: 'typed', width })" />

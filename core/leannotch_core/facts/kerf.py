@@ -1,0 +1,132 @@
+"""How wide a cut is: on both faces, by what was measured, at the speed and power that the stock is cut with."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+from ..document.setting import CutAt
+from ..document.stock import Kerf, Known, MadeFor, OnMachine, PlugKerf, StripKerf, TypedKerf
+from .unknown import UnknownFact, field_mm
+
+
+@dataclass(frozen=True, slots=True)
+class Walls:
+    """By how much (mm) a cut is wider on the upper and the lower face of a sheet than its file makes up for."""
+
+    above: float = 0.0
+    below: float = 0.0
+
+    @property
+    def leaning(self) -> bool:
+        return self.above != self.below
+
+    @property
+    def faces(self) -> tuple[float, float]:
+        return self.above, self.below
+
+    def lean(self, thickness: float) -> float:
+        """By how many degrees each wall of a cut leans in a sheet so thick (mm).
+
+        >>> round(Walls(-0.05, 0.05).lean(3.0), 2)
+        0.95
+        """
+        return math.degrees(math.atan2(abs(self.below - self.above) / 2, thickness))
+
+
+STRAIGHT = Walls()
+
+
+#: How far from the upper face to the lower one parts are made for (common practice: the middle).
+_DOWN: Mapping[MadeFor, float] = {"the upper face": 0.0, "the middle": 0.5, "the lower face": 1.0}
+
+
+@dataclass(frozen=True, slots=True)
+class Reckoned:
+    """What a kerf (mm) was reckoned of where its cuts are made ``at`` settings at which none was measured.
+
+    ``near`` are the measured ones beside them; of one alone, nothing was measured ``beyond``.
+    """
+
+    at: CutAt
+    near: tuple[tuple[CutAt, float], ...]
+
+    @property
+    def beyond(self) -> bool:
+        return len(self.near) == 1
+
+
+@dataclass(frozen=True, slots=True)
+class CutFacts:
+    """The kerf that files make up for (mm), how the walls of a cut lie beside it, and whether it was reckoned."""
+
+    kerf: float
+    walls: Walls
+    reckoned: Reckoned | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class _Measured:
+    at: CutAt
+    above: float
+    below: float
+
+
+def cut_of(known: Known) -> CutFacts:
+    """What a beam cuts away. Raises `UnknownFact`."""
+    now = known.cut_now if isinstance(known, OnMachine) else None
+    above, below = _faces(known.kerf, known.below)
+    reckoned = None
+    if now and known.at and now != known.at:
+        measured = [_Measured(known.at, above, below)]
+        measured += [_Measured(one.at, *_faces(one.kerf, one.below)) for one in known.kerfs]
+        above, below, reckoned = _reckoned(now, measured)
+    kerf = above + _DOWN[known.made_for] * (below - above)
+    return CutFacts(kerf, Walls(above - kerf, below - kerf), reckoned)
+
+
+def _faces(kerf: Kerf, below: Kerf | None) -> tuple[float, float]:
+    above = kerf_width(kerf)
+    return above, above if below is None else kerf_width(below, "kerf on the lower face")
+
+
+def _reckoned(now: CutAt, measured: Sequence[_Measured]) -> tuple[float, float, Reckoned | None]:
+    """Between the two measured cuts whose dose is next to that of now; beyond all of them, as the nearest.
+
+    That a kerf grows evenly with its dose between two that are near is common practice, no source.
+    """
+    same = next((one for one in measured if one.at == now), None)
+    if same:
+        return same.above, same.below, None
+    less = max((one for one in measured if one.at.dose <= now.dose), key=lambda one: one.at.dose, default=None)
+    more = min((one for one in measured if one.at.dose >= now.dose), key=lambda one: one.at.dose, default=None)
+    if less is None or more is None or less is more:
+        near = less or more
+        assert near
+        return near.above, near.below, Reckoned(now, ((near.at, near.above),))
+    apart = more.at.dose - less.at.dose
+    share = (now.dose - less.at.dose) / apart if apart else 0.5
+    above, below = (a + share * (b - a) for a, b in ((less.above, more.above), (less.below, more.below)))
+    return above, below, Reckoned(now, ((less.at, less.above), (more.at, more.above)))
+
+
+def kerf_width(kerf: Kerf, called: str = "kerf") -> float:
+    """Full width of the cut in mm. Raises `UnknownFact` when it is not more than zero."""
+    if isinstance(kerf, TypedKerf):
+        return field_mm(called, kerf.width)
+    width = kerf_from_strip(kerf) if isinstance(kerf, StripKerf) else kerf_from_plug(kerf)
+    if width <= 0:
+        raise UnknownFact(called, f"the measured pieces leave {width:.3f} mm for it; measure them again")
+    return width
+
+
+def kerf_from_strip(kerf: StripKerf) -> float:
+    """``(L - sum of pieces) / N``: N pieces between N + 1 cuts, of which the outer two give half each."""
+    pieces = [field_mm("measured piece", piece) for piece in kerf.pieces]
+    return (field_mm("strip length", kerf.strip) - sum(pieces)) / len(pieces)
+
+
+def kerf_from_plug(kerf: PlugKerf) -> float:
+    """``(H - P) / 2``: the hole gains half a kerf on each side, the plug loses as much."""
+    return (field_mm("hole", kerf.hole) - field_mm("plug", kerf.plug)) / 2
