@@ -43,7 +43,7 @@ from .parts.places import of
 from .parts.pocket import Pocket
 from .parts.shapes.shape import LineShape
 from .parts.sides import Beyond
-from .project.cutting import cutter_in_use
+from .project.cutting import check_width, cutter_in_use
 from .project.project import Project
 from .step import Step
 
@@ -129,7 +129,7 @@ class _Evaluation:
         self._result = Result(findings=self._reader.findings, values=self._reader.values, names=self._reader.names)
         self._drawn: dict[str, DrawnPart] = {}
         self._tried: set[str] = set()
-        self._cutter: float | None = None
+        self._no_cutter = False
 
     def run(self) -> Result:
         self._draw_parts({part.id for part in self._project.parts})
@@ -150,7 +150,7 @@ class _Evaluation:
     # Stocks, names and parts
 
     def _draw_parts(self, wanted: Set[str]) -> None:
-        self._choose_cutter()
+        self._check_cutter()
         for stock in self._project.stocks:
             self._stock(stock)
         self._names_in_turn()
@@ -201,17 +201,23 @@ class _Evaluation:
 
         return self._reader.size(f"names/{named.name}", named.size, self._reader.names, at)
 
-    def _choose_cutter(self) -> None:
-        """A cutter takes the kerf's place for every stock, whatever that was measured to be with a beam."""
+    def _cutter_in(self, stock: Stock) -> float | None:
+        """What a cutter, if one cuts, takes in the kerf's place, whatever that was measured to be with a beam."""
+        cutter = cutter_in_use(self._project, stock.id)
+        check_width(self._project, stock, self._reader)
+        return cutter.diameter if cutter else None
+
+    def _check_cutter(self) -> None:
         try:
-            cutter = cutter_in_use(self._project)
-            self._cutter = cutter.diameter if cutter else None
+            cutter_in_use(self._project)
         except NoCutter as error:
             self._reader.error("no-cutter", str(error).rstrip("."), Place(kind="project", field="cutter"))
+            self._no_cutter = True
 
     def _stock(self, stock: Stock) -> None:
         try:
-            found = facts(stock, self._project.machine, self._cutter)
+            cutter = None if self._no_cutter else self._cutter_in(stock)
+            found = facts(stock, self._project.machine, cutter)
         except UnknownFact as error:
             place = Place(kind="stock", id=stock.id, field=error.field)
             self._reader.error("stock-unreadable", f"{stock.name}, {error}", place)

@@ -233,9 +233,7 @@ def _gaps(result: Result, parts: Sequence[ProvedPart]) -> list[float | None]:
     return [proved_gap(mating, parts) for mating in _pairs(result)]
 
 
-def _on_faces(
-    document: Document, result: Result, faces: Mapping[Face, Sequence[ProvedPart]]
-) -> list[GapOnFaces]:
+def _on_faces(document: Document, result: Result, faces: Mapping[Face, Sequence[ProvedPart]]) -> list[GapOnFaces]:
     """The proved gaps on both faces; nothing where no walls lean."""
     lie = lying(document.layout.placements)
     rows = [proved_on_faces(mating, faces, lie) for mating in _pairs(result)] if faces else []

@@ -16,11 +16,15 @@ from leannotch_core.document.bend import Bend
 from leannotch_core.document.model import Fit
 from leannotch_core.document.operations import WORKS
 from leannotch_core.document.setting import Setting
+from leannotch_core.document.stock import OnMachine
 from leannotch_core.evaluate import EvaluatedPart, Result
+from leannotch_core.facts.cutters import NoCutter
 from leannotch_core.facts.findings import Finding
+from leannotch_core.facts.kerf import measured_kerfs
 from leannotch_core.facts.stock import StockFacts
 from leannotch_core.joints.fit import Mating
 from leannotch_core.machining.settings import setting_of
+from leannotch_core.project.cutting import cutter_in_use, goes_round
 from leannotch_core.project.project import Project as Document
 from leannotch_core.remembered import Remembered, remembered
 from leannotch_core.starters.in_place import drives_bend, drives_side
@@ -57,8 +61,26 @@ class WallsShown(BaseModel):
     lean: float
 
 
+class KerfShown(BaseModel):
+    """A kerf (mm) on both faces, and in words at what it was measured."""
+
+    at: str
+    above: float
+    below: float
+
+
+class WidthShown(BaseModel):
+    """A width that is known of the cutter in use, by its place among all: how it went round, and if it does so now."""
+
+    place: int
+    said: str
+    now: bool
+
+
 class StockShown(BaseModel):
-    """A stock in numbers (mm), as the machine in use cuts it, and its settings there."""
+    """A stock in numbers (mm), as the machine in use cuts it, and its settings there. ``kerfs`` were measured there at
+    other settings, after the one that is taken; ``shank`` is that of the cutter in use, ``goes`` how it goes round.
+    """
 
     thickness: float
     spread: float
@@ -69,6 +91,10 @@ class StockShown(BaseModel):
     clearance: dict[Fit, float]
     bending: BendingShown
     settings: list[Setting] = []
+    kerfs: list[KerfShown] = []
+    shank: float | None = None
+    goes: str = ""
+    widths: list[WidthShown] = []
 
 
 class LedgerRow(BaseModel):
@@ -169,7 +195,7 @@ def state_of(project: Project) -> dict[str, Any]:
         "variant_of": project.variant_of.slug if project.variant_of else "",
         "design": project.variant_of.name if project.variant_of else "",
         "stocks": {
-            stock_id: _stock(facts).model_copy(update={"settings": _settings(document, stock_id)})
+            stock_id: _stock(facts).model_copy(update=_on_machine(document, stock_id))
             for stock_id, facts in result_of(revision).stocks.items()
         },
         "sheets": [SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
@@ -181,6 +207,27 @@ def state_of(project: Project) -> dict[str, Any]:
         "undo": current.label if current and current.parent_id else None,
         "redo": Revision.objects.filter(parent_id=revision).values_list("label", flat=True).first(),
     }
+
+
+def _on_machine(document: Document, stock_id: str) -> dict[str, object]:
+    """What is known of a stock on the machine in use."""
+    found: dict[str, object] = {"settings": _settings(document, stock_id)}
+    stock = document.stock(stock_id)
+    known = stock.known(document.machine) if stock else None
+    if known is None:
+        return found
+    found["kerfs"] = [KerfShown(at=str(one.at), above=one.above, below=one.below) for one in measured_kerfs(known)]
+    try:
+        cutter = cutter_in_use(document)
+    except NoCutter:
+        return found
+    if cutter:
+        on_it = known if isinstance(known, OnMachine) else None
+        goes = goes_round(document, on_it, cutter.id)
+        own = [(place, one.at) for place, one in enumerate(on_it.widths if on_it else []) if one.at.cutter == cutter.id]
+        widths = [WidthShown(place=place, said=str(at), now=at == goes) for place, at in own]
+        found |= {"shank": cutter.shank, "goes": str(goes), "widths": widths}
+    return found
 
 
 def _stock(facts: StockFacts) -> StockShown:

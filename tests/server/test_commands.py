@@ -19,6 +19,7 @@ from pydantic import TypeAdapter
 
 from ..projects import demo, finger, part, project, stock
 from ..shell import of
+from ..shipped import on_router
 
 cut = of("cut")
 
@@ -503,6 +504,16 @@ DONE = [
         lambda d: not d.machines and not d.machine and d.stock("birch").on[0].machine == LASER,
     ),
     (
+        {
+            "do": "set known",
+            "stock": "birch",
+            "below": {"how": "plug", "hole": "40.2", "plug": "39.8"},
+            "made_for": "the lower face",
+        },
+        "Kerf of Birch ply 3 mm",
+        lambda d: abs(facts(d.stock("birch"), LASER).kerf - 0.2) < 1e-9,
+    ),
+    (
         {"do": "set known", "stock": "birch", "kerf": {"how": "typed", "width": "0.3"}},
         "Kerf of Birch ply 3 mm",
         lambda d: (facts(d.stock("birch"), LASER).kerf, facts(d.stock("birch")).kerf) == (0.3, 0.16),
@@ -682,13 +693,31 @@ def test_a_command_does_what_its_label_says_to_a_copy(typed, label, holds):
     assert before == kit() and Document.model_validate(after.model_dump()) == after
 
 
+#: What only a router can be asked.
+ROUTED = [
+    (
+        {"do": "set cutter width", "stock": "birch", "width": {"how": "typed", "width": "3.2"}},
+        "Width of cuts in Birch ply 3 mm",
+        lambda d: evaluate(d).stocks["birch"].kerf == 3.2,
+    ),
+]
+
+
+@pytest.mark.parametrize(("typed", "label", "holds"), ROUTED, ids=[typed["do"] for typed, _, _ in ROUTED])
+def test_a_command_for_a_router_does_what_its_label_says(typed, label, holds):
+    before = on_router(demo())
+    command = COMMANDS.validate_python(typed)
+    after = apply(before, command)
+    assert not holds(before) and holds(after) and command.label(before) == label
+
+
 def test_every_command_of_the_core_was_tried():
     known = {
         choice["properties"]["do"]["const"]
         for choice in COMMANDS.json_schema()["$defs"].values()
         if "do" in choice.get("properties", {})
     }
-    assert {typed["do"] for typed, _, _ in DONE} == known
+    assert {typed["do"] for typed, _, _ in (*DONE, *ROUTED)} == known
 
 
 @pytest.mark.parametrize(
@@ -696,6 +725,7 @@ def test_every_command_of_the_core_was_tried():
     [
         ({"do": "mirror part", "id": "gone"}, "“gone” is not in the project any more"),
         ({"do": "copy settings", "id": "gone"}, "“gone” is not in the project any more"),
+        ({"do": "set cutter width", "stock": "birch"}, "No cutter cuts parts out"),
         ({"do": "use machine", "machine": "gone"}, "“gone” is not in the project any more"),
         (
             {"do": "set setting", "stock": "birch", "setting": TRIED | {"power": 101}},

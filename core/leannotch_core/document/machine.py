@@ -40,11 +40,13 @@ class Telling(Model):
 
 
 class Lies(Model):
-    """How a machine for practice differs from what it is told: how wide it really cuts (mm), how much wider on the
-    lower face, and by which share what it makes is too long in x and y, and out of square.
+    """How a machine for practice differs from what it is told: how wide its beam cuts (mm), how much wider on the
+    lower face; by how much more than its shank a cutter does; by which share what it makes is too long in x and y,
+    and out of square.
     """
 
-    kerf: float = Field(gt=0, le=5)
+    kerf: float = Field(default=0.2, gt=0, le=5)
+    runout: float = Field(default=0, ge=-1, le=1)
     taper: float = Field(default=0, ge=-1, le=1)
     scale_x: float = Field(default=0, ge=-0.01, le=0.01)
     scale_y: float = Field(default=0, ge=-0.01, le=0.01)

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from .model import Day, Id, Model
+from .routing import RoutedAt
 from .setting import CutAt
 from .sizes import LARGEST, Size
 
@@ -48,7 +49,7 @@ class MeasuredLength(Reading):
 
 class MeasuredSheet(Model):
     """What was measured on parts of one sheet, and on which day; the ``kerf`` (mm) that their file was written for, and
-    what a beam cut them ``at``.
+    what a beam cut them ``at``, or how a cutter went round them.
     """
 
     id: Id
@@ -57,4 +58,5 @@ class MeasuredSheet(Model):
     machine: Literal[""] | Id = ""
     kerf: float = Field(gt=0, le=LARGEST)
     at: CutAt | None = None
+    routed: RoutedAt | None = None
     lengths: list[MeasuredLength] = Field(max_length=60)

@@ -14,6 +14,21 @@ Direction = Literal["climb", "conventional"]
 Entry = Literal["ramp", "helix", "straight"]
 
 
+class RoutedAt(Model):
+    """How a cutter went round: in which direction, by steps of so many mm (0 where nobody said), and whether the last
+    was taken in a pass of its own.
+    """
+
+    cutter: Id
+    direction: Direction
+    stepdown: float = Field(default=0, ge=0, le=200)
+    finished: bool = False
+
+    def __str__(self) -> str:
+        steps = f", steps of {self.stepdown:g} mm" if self.stepdown else ""
+        return f"{self.direction}{steps}{', with a finishing pass' if self.finished else ''}"
+
+
 class OnLine(Model):
     """Cuts of a part whose middle line the cutter follows, so that half its width is taken from the part."""
 

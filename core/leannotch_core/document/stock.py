@@ -10,6 +10,7 @@ from pydantic import Field
 from .bend import Bending
 from .keep_out import KeepOut, SheetPoint
 from .model import Day, Id, Millimetres, Model, Name
+from .routing import RoutedAt
 from .setting import CutAt, Setting
 from .sizes import LARGEST, Size
 
@@ -118,11 +119,21 @@ class KerfAt(Model):
     at: CutAt
 
 
+class CutterWidth(Model):
+    """How wide a cutter really cuts, with what it runs out and is bent aside."""
+
+    at: RoutedAt
+    width: Kerf
+
+
 #: So many of the latest results are kept.
 MOST_RESULTS = 60
 
 #: Of so many settings kerfs are known.
 MOST_KERFS = 20
+
+#: And of so many ways of cutters.
+MOST_WIDTHS = 60
 
 #: The face of a sheet on its bed on which parts come out as they were typed.
 MadeFor = Literal["the upper face", "the middle", "the lower face"]
@@ -146,10 +157,11 @@ class Known(Model):
 
 
 class OnMachine(Known):
-    """What is known of a stock on one machine, and the settings that it is worked with."""
+    """What is known of a stock on one machine, the settings that it is worked with, and how wide cutters cut in it."""
 
     machine: Id
     settings: list[Setting] = Field(default=[], max_length=60)
+    widths: list[CutterWidth] = Field(default=[], max_length=MOST_WIDTHS)
 
     @property
     def cut_now(self) -> CutAt | None:
@@ -203,6 +215,12 @@ class Stock(Known):
         at = next((at for at, old in enumerate(kept) if old.machine == machine), len(kept))
         kept[at : at + 1] = [changed]
         return self.model_copy(update={"on": kept})
+
+    def with_width(self, machine: str, width: CutterWidth) -> Stock:
+        """The stock with what a cutter cuts in it on a machine; what was known of it going round so is replaced."""
+        known = self.known(machine)
+        others = [one for one in known.widths if one.at != width.at] if isinstance(known, OnMachine) else []
+        return self.with_known(machine, widths=[*others, width][-MOST_WIDTHS:])
 
     @classmethod
     def begun(cls, stock_id: str, name: str) -> Stock:

@@ -15,7 +15,16 @@ from .cutter import PutCutter, RemoveCutter
 from .hand_over import SetHandOver
 from .joint import BeginJoint, CopySettings, JoinAllOffered, JoinAsOffered, PutJoint, RemoveJoint, SetFits
 from .layout import CutAgain, LayAgain, MoveSheet, PlaceExactly, PlaceParts, SetLayout, SetSpacing, SheetCut
-from .machine import LetSettingGo, PutMachine, RemoveMachine, SetKnown, SetSetting, SettingsAs, UseMachine
+from .machine import (
+    LetSettingGo,
+    PutMachine,
+    RemoveMachine,
+    SetCutterWidth,
+    SetKnown,
+    SetSetting,
+    SettingsAs,
+    UseMachine,
+)
 from .measured import MeasureParts, RemoveMeasured, TakeKerf
 from .names import MoveName, PutName, RemoveName, RenameName
 from .operation import SetOperation
@@ -60,6 +69,7 @@ Command = Annotated[
     | RemoveMachine
     | PutCutter
     | RemoveCutter
+    | SetCutterWidth
     | SetKnown
     | SetSetting
     | SettingsAs

@@ -12,9 +12,11 @@ from ..document.model import Id
 from ..document.operations import Work
 from ..document.setting import Setting
 from ..document.sizes import shown
-from ..document.stock import MOST_KERFS, Clearances, Kerf, KerfAt, MadeFor, OnMachine, Stock
+from ..document.stock import MOST_KERFS, Clearances, CutterWidth, Kerf, KerfAt, MadeFor, OnMachine, Stock
 from ..facts.cutters import cutter_facts
+from ..facts.kerf import kerf_width
 from ..machining.settings import copied
+from ..project.cutting import cutter_in_use, goes_round
 from ..project.project import Project
 from .items import known, put, without
 
@@ -91,6 +93,36 @@ class SetKnown(Edit):
         if self.straight:
             said["below"] = None
         return {"stocks": put(project.stocks, stock.with_known(project.machine, **said))}
+
+
+class SetCutterWidth(Edit):
+    """Sets how wide the cutter in use cuts a stock as it goes round now; without a width it cuts as its shank."""
+
+    do: Literal["set cutter width"]
+    stock: Id
+    width: Kerf | None = None
+
+    def label(self, project: Project) -> str:
+        return f"Width of cuts in {stock_of(project, self.stock).name}"
+
+    def changes(self, project: Project) -> Changes:
+        stock, cutter = stock_of(project, self.stock), cutter_in_use(project)
+        if cutter is None:
+            raise CannotApply("No cutter cuts parts out; choose one at Prepare.")
+        known = stock.known(project.machine)
+        on_it = known if isinstance(known, OnMachine) else None
+        at = goes_round(project, on_it, cutter.id)
+        if self.width is not None:
+            kerf_width(self.width, "width of the cut")
+            return {
+                "stocks": put(project.stocks, stock.with_width(project.machine, CutterWidth(at=at, width=self.width)))
+            }
+        others = [one for one in (on_it.widths if on_it else []) if one.at.cutter != cutter.id]
+        return {"stocks": put(project.stocks, stock.with_known(project.machine, widths=others))}
+
+    def stock_to_keep(self, after: Project) -> Stock | None:
+        """What a machine does to a stock is worth knowing everywhere."""
+        return after.stock(self.stock)
 
 
 class SetSetting(Edit):

@@ -12,14 +12,17 @@ from ..coupons.making import in_mm
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.measured import LengthOf, MeasuredLength, MeasuredSheet, Reading
 from ..document.model import Day, Id
+from ..document.routing import RoutedAt
+from ..document.setting import CutAt
 from ..document.sizes import positive
-from ..document.stock import Kerf, Known, OnMachine, Stock, TypedKerf
+from ..document.stock import CutterWidth, Kerf, Known, OnMachine, Stock, TypedKerf
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, evaluate
 from ..facts.kerf import kerf_width
 from ..measured.explained import Estimate, explained
 from ..measured.lengths import Length, lengths_of, turn_of
 from ..measured.sheets import earlier
+from ..project.cutting import cutter_in_use, goes_round
 from ..project.project import Project
 from .items import put, without
 
@@ -50,16 +53,16 @@ class MeasureParts(Edit):
         if before is not None:
             return {"measured": put(project.measured, before.model_copy(update={"lengths": lengths}))}
         cut = parts[self.readings[0].part]
-        stock = project.stock(cut.part.stock)
-        known = stock.known(project.machine) if stock and not cut.stock.routed else None
+        at, routed = _cut_with(project, cut.part.stock)
         sheet = MeasuredSheet(
             id=self.id,
             date=self.date,
             stock=stocks.pop(),
             machine=project.machine,
             kerf=cut.stock.kerf,
-            at=known.cut_now if isinstance(known, OnMachine) else None,
             lengths=lengths,
+            at=at,
+            routed=routed,
         )
         return {"measured": put(project.measured, sheet)}
 
@@ -89,9 +92,6 @@ class TakeKerf(Edit):
         stock = project.stock(sheet.stock)
         if stock is None:
             raise CannotApply("The stock of these readings is not in the project any more.")
-        machine = project.machine_of(sheet.machine)
-        if machine is not None and machine.kind == "router":
-            raise CannotApply("The kerf of a router is its cutter: measure the shank, and type that in its rack.")
         says = explained(sheet, earlier(project, sheet))
         told = says.of("kerf")
         if not told.known:
@@ -102,6 +102,9 @@ class TakeKerf(Edit):
         kerf = round(sheet.kerf + told.value, 3)
         if kerf <= 0:
             raise CannotApply(f"The readings leave {kerf:.3f} mm for the kerf; measure them again.")
+        machine = project.machine_of(sheet.machine)
+        if machine is not None and machine.kind == "router":
+            return {"stocks": put(project.stocks, _with_width(stock, sheet, kerf))}
         told_too: dict[str, object] = {"below": _below(stock.known(sheet.machine), kerf, says.of("taper"))}
         if sheet.at:
             told_too["at"] = sheet.at
@@ -118,6 +121,25 @@ class TakeKerf(Edit):
     def stock_to_keep(self, after: Project) -> Stock | None:
         """What a machine does to a stock is worth knowing everywhere."""
         return after.stock(self._sheet(after).stock)
+
+
+def _cut_with(project: Project, stock_id: str) -> tuple[CutAt | None, RoutedAt | None]:
+    """What a beam was set to for parts of a stock, or how a cutter went round them."""
+    stock = project.stock(stock_id)
+    known = stock.known(project.machine) if stock else None
+    on_it = known if isinstance(known, OnMachine) else None
+    cutter = cutter_in_use(project, stock_id)
+    if cutter is not None:
+        return None, goes_round(project, on_it, cutter.id)
+    return on_it.cut_now if on_it else None, None
+
+
+def _with_width(stock: Stock, sheet: MeasuredSheet, width: float) -> Stock:
+    """The stock with what a cutter really cuts in it (mm), in place of what was known of it going round so."""
+    if sheet.routed is None:
+        raise CannotApply("Nobody knows which cutter cut these parts; measure them again with the cutter chosen.")
+    new = CutterWidth(at=sheet.routed, width=TypedKerf(width=in_mm(width)))
+    return stock.with_width(sheet.machine, new)
 
 
 def _below(known: Known, kerf: float, taper: Estimate) -> Kerf | None:

@@ -56,7 +56,7 @@ class SetPreparation(Edit):
     def changes(self, project: Project) -> Changes:
         after = project.model_copy(update={"preparation": self.preparation})
         read(self.preparation.routing, self.preparation.holding)
-        rack_of(after)
+        rack_of(after, "")
         return {"preparation": self.preparation}
 
 

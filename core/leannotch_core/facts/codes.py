@@ -29,6 +29,7 @@ FindingCode = Literal[
     "crosses-itself",
     "crosses-keep-out",
     "cut-too-early",
+    "cutter-width-elsewhere",
     "deep-step",
     "does-not-meet",
     "even-fingers",

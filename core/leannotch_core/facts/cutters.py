@@ -45,7 +45,10 @@ class NoCutter(Said):
 
 @dataclass(frozen=True, slots=True)
 class CutterFacts:
-    """A cutter in numbers (mm, degrees). ``angle`` is the whole angle of a V."""
+    """A cutter in numbers (mm, degrees). ``angle`` is the whole angle of a V.
+
+    ``diameter`` is what it cuts, ``shank`` what calipers read of it: the same, but where its cuts were measured.
+    """
 
     id: str
     name: str
@@ -56,6 +59,7 @@ class CutterFacts:
     cutting_length: float
     plunges: bool
     top_rpm: float
+    shank: float
 
     @property
     def radius(self) -> float:
@@ -88,16 +92,18 @@ def cutter_facts(cutter: Cutter) -> CutterFacts:
         raise NoCutter(f"{cutter.name}, angle: {error}.") from error
     if cutter.tip == "V" and not 5 <= angle <= 170:
         raise NoCutter(f"{cutter.name} has an angle of {angle:g} degrees; that of a V lies between 5 and 170.")
+    across = sum(readings) / len(readings)
     return CutterFacts(
         cutter.id,
         cutter.name,
         cutter.tip,
-        sum(readings) / len(readings),
+        across,
         angle,
         cutter.flutes,
         read("cutting length", cutter.cutting_length),
         cutter.plunges,
         cutter.top_rpm,
+        across,
     )
 
 

@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..document.setting import CutAt
-from ..document.stock import Kerf, Known, MadeFor, OnMachine, PlugKerf, StripKerf, TypedKerf
+from ..document.stock import Kerf, KerfAt, Known, MadeFor, OnMachine, PlugKerf, StripKerf, TypedKerf
 from .unknown import UnknownFact, field_mm
 
 
@@ -67,7 +67,9 @@ class CutFacts:
 
 
 @dataclass(frozen=True, slots=True)
-class _Measured:
+class MeasuredKerf:
+    """A kerf (mm) on both faces, of cuts that were made ``at`` some settings."""
+
     at: CutAt
     above: float
     below: float
@@ -79,11 +81,15 @@ def cut_of(known: Known) -> CutFacts:
     above, below = _faces(known.kerf, known.below)
     reckoned = None
     if now and known.at and now != known.at:
-        measured = [_Measured(known.at, above, below)]
-        measured += [_Measured(one.at, *_faces(one.kerf, one.below)) for one in known.kerfs]
-        above, below, reckoned = _reckoned(now, measured)
+        above, below, reckoned = _reckoned(now, measured_kerfs(known))
     kerf = above + _DOWN[known.made_for] * (below - above)
     return CutFacts(kerf, Walls(above - kerf, below - kerf), reckoned)
+
+
+def measured_kerfs(known: Known) -> list[MeasuredKerf]:
+    """The kerfs of which it is known at what they were measured, the one that is taken first. Raises `UnknownFact`."""
+    taken = [KerfAt(kerf=known.kerf, below=known.below, at=known.at)] if known.at else []
+    return [MeasuredKerf(one.at, *_faces(one.kerf, one.below)) for one in (*taken, *known.kerfs)]
 
 
 def _faces(kerf: Kerf, below: Kerf | None) -> tuple[float, float]:
@@ -91,7 +97,7 @@ def _faces(kerf: Kerf, below: Kerf | None) -> tuple[float, float]:
     return above, above if below is None else kerf_width(below, "kerf on the lower face")
 
 
-def _reckoned(now: CutAt, measured: Sequence[_Measured]) -> tuple[float, float, Reckoned | None]:
+def _reckoned(now: CutAt, measured: Sequence[MeasuredKerf]) -> tuple[float, float, Reckoned | None]:
     """Between the two measured cuts whose dose is next to that of now; beyond all of them, as the nearest.
 
     That a kerf grows evenly with its dose between two that are near is common practice, no source.

@@ -89,7 +89,8 @@ def _cutters(ready: Prepared) -> Iterator[str]:
         step = max(run.setting.stepdown or cutter.diameter for run in runs)
         turns = runs[0].setting.power
         least = f"stands out at least {shown(out)} and cuts {shown(cutter.cutting_length)}"
-        yield f"{cutter.name}, {shown(cutter.diameter)}: {least}; steps of {shown(step)}; {turns:g} rpm"
+        cuts = "" if cutter.diameter == cutter.shank else f", cuts {shown(cutter.diameter)}"
+        yield f"{cutter.name}, {shown(cutter.shank)}{cuts}: {least}; steps of {shown(step)}; {turns:g} rpm"
 
 
 #: A collet stays so far (mm) above the sheet: common practice, no source.

@@ -92,7 +92,7 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     try:
         edges, width = Edges(project.preparation), width_of(project.preparation.holding)
         lead = length(project.preparation.lead, {})
-        rack = rack_of(project)
+        rack = rack_of(project, sheet.stock)
     except (NotHeld, SizeError, NoCutter) as error:
         raise CannotPlan(str(error)) from error
     in_file = project.hand_over.kerf == "in the file"

@@ -16,9 +16,14 @@ from .lengths import Length
 _HAND = 0.01
 
 
-def picked_up(lies: Lies, lengths: Sequence[Length], kerf: float, day: str, face: CutFace = "top") -> list[float]:
-    """Readings (mm) of lengths whose file was written for a kerf (mm); on the same ``day`` always the same ones."""
-    truth = np.array([lies.kerf - kerf, lies.scale_x, lies.scale_y, lies.square, lies.taper])
+def picked_up(
+    lies: Lies, lengths: Sequence[Length], kerf: float, day: str, face: CutFace = "top", shank: float | None = None
+) -> list[float]:
+    """Readings (mm) of lengths whose file was written for a kerf (mm), cut by a beam or a cutter with such a ``shank``;
+    on the same ``day`` always the same ones.
+    """
+    wide = lies.kerf if shank is None else shank + lies.runout
+    truth = np.array([wide - kerf, lies.scale_x, lies.scale_y, lies.square, lies.taper])
     found: list[float] = []
     for one in lengths:
         hand = random.Random(f"{day} {one.part} {one.cut_out} {one.way} {face}")

@@ -41,9 +41,9 @@ KINDS: dict[str, tuple[StarterKind, Callable[[Making], None]]] = {
 }
 
 
-def _cutter(project: Project) -> float | None:
-    """The diameter (mm) of the cutter in the kerf's place. Raises `NoCutter`."""
-    cutter = cutter_in_use(project)
+def _cutter(project: Project, stock: str) -> float | None:
+    """What (mm) a cutter takes in the kerf's place. Raises `NoCutter`."""
+    cutter = cutter_in_use(project, stock)
     return cutter.diameter if cutter else None
 
 
@@ -54,7 +54,7 @@ def make(project: Project, starter: Starter) -> Made:
     sheets: dict[str, float] = {}
     for stock in project.stocks:
         try:
-            found = facts(stock, project.machine, _cutter(project))
+            found = facts(stock, project.machine, _cutter(project, stock.id))
         except SizeError as error:
             raise CannotMake(f"{stock.name}, {error}.") from error
         known |= {f"{stock.id}.thickness": found.thickness, f"{stock.id}.kerf": found.kerf}

@@ -12,6 +12,7 @@ from leannotch_core.measured.gaps import measured_gaps
 from leannotch_core.measured.lengths import Length, lengths_of_stock
 from leannotch_core.measured.picked_up import picked_up
 from leannotch_core.measured.sheets import earlier
+from leannotch_core.project.cutting import cutter_in_use
 from leannotch_core.project.project import Project
 from ninja import Router, Schema, Status
 
@@ -135,7 +136,8 @@ def pick_up(request: HttpRequest, slug: str, stock: str, id: str, face: CutFace 
         return Status(404, Trouble(message="There is no part of this stock to pick up."))
     known = next((sheet.kerf for sheet in document.measured if sheet.id == id), None)
     kerf = result.parts[asked[0].part].stock.kerf if known is None else known
-    readings = picked_up(machine.lies, asked, kerf, id, face)
+    cutter = cutter_in_use(document)
+    readings = picked_up(machine.lies, asked, kerf, id, face, cutter.shank if cutter else None)
     return [
         PickedUp(part=one.part, cut_out=one.cut_out, way=one.way, reading=f"{reading:.2f}")
         for one, reading in zip(asked, readings, strict=True)

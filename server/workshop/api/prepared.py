@@ -68,7 +68,7 @@ def get_facing(request: HttpRequest, slug: str, wanted: Query[Facing]) -> Any:
 
 def facing_program(document: Project, wanted: Facing) -> bytes:
     """Raises `NoCutter`."""
-    machine, rack = document.machine_of(document.machine), rack_of(document)
+    machine, rack = document.machine_of(document.machine), rack_of(document, "")
     cutter = document.cutter(wanted.cutter)
     if machine is None or rack is None or cutter is None or not document.stocks:
         raise NoCutter("Facing needs a router and a cutter of its rack; choose both at Prepare.")

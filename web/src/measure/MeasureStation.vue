@@ -6,6 +6,8 @@ import CouponHistory from './CouponHistory.vue'
 import CouponResults from './CouponResults.vue'
 import BendingFields from './BendingFields.vue'
 import BestSquare from './BestSquare.vue'
+import CutterWidth from './CutterWidth.vue'
+import KerfBySetting from './KerfBySetting.vue'
 import LowerFace from './LowerFace.vue'
 import NewCoupon from './NewCoupon.vue'
 import NewSettingsCoupon from './NewSettingsCoupon.vue'
@@ -200,22 +202,26 @@ function remove(): void {
           </section>
           <section>
             <h2>Kerf</h2>
-            <p v-if="facts" class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ facts.walls ? `, ${known.made_for === 'the middle' ? 'in' : 'on'} ${known.made_for}` : '' }}{{ picked.machine ? `, ${picked.machine.name}` : '' }}</small></p>
-            <WayField label="How the kerf is known" :value="known.kerf.how" :options="['typed', 'strip', 'plug']" :names="{ strip: 'from a cut strip', plug: 'from a plug and its hole' }" :save="setKerfWay" />
-            <div class="stack">
-              <SizeField v-if="known.kerf.how === 'typed'" label="Kerf" :size="known.kerf.width" :value="above" :save="(width) => setKerf({ how: 'typed', width })" />
-              <template v-if="known.kerf.how === 'strip'">
-                <SizeField label="Strip length" :size="known.kerf.strip" :save="(strip) => saveTestCut({ strip })" />
-                <SizeField label="Measured pieces" :size="pieces" :save="savePieces" class="wide" />
-                <p class="explain">(strip − all {{ known.kerf.pieces.length }} pieces) / {{ known.kerf.pieces.length }} = {{ withUnit(above, workshop.unit) }}</p>
-              </template>
-              <template v-if="known.kerf.how === 'plug'">
-                <SizeField label="Hole" :size="known.kerf.hole" :save="(hole) => saveTestCut({ hole })" />
-                <SizeField label="Plug" :size="known.kerf.plug" :save="(plug) => saveTestCut({ plug })" />
-                <p class="explain">(hole − plug) / 2 = {{ withUnit(above, workshop.unit) }}</p>
-              </template>
-            </div>
-            <LowerFace v-if="facts" :stock="stock.id" :known="known" :facts="facts" />
+            <CutterWidth v-if="facts?.shank" :stock="stock" :facts="facts" />
+            <template v-else>
+              <p v-if="facts" class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ facts.walls ? `, ${known.made_for === 'the middle' ? 'in' : 'on'} ${known.made_for}` : '' }}{{ picked.machine ? `, ${picked.machine.name}` : '' }}</small></p>
+              <WayField label="How the kerf is known" :value="known.kerf.how" :options="['typed', 'strip', 'plug']" :names="{ strip: 'from a cut strip', plug: 'from a plug and its hole' }" :save="setKerfWay" />
+              <div class="stack">
+                <SizeField v-if="known.kerf.how === 'typed'" label="Kerf" :size="known.kerf.width" :value="above" :save="(width) => setKerf({ how: 'typed', width })" />
+                <template v-if="known.kerf.how === 'strip'">
+                  <SizeField label="Strip length" :size="known.kerf.strip" :save="(strip) => saveTestCut({ strip })" />
+                  <SizeField label="Measured pieces" :size="pieces" :save="savePieces" class="wide" />
+                  <p class="explain">(strip − all {{ known.kerf.pieces.length }} pieces) / {{ known.kerf.pieces.length }} = {{ withUnit(above, workshop.unit) }}</p>
+                </template>
+                <template v-if="known.kerf.how === 'plug'">
+                  <SizeField label="Hole" :size="known.kerf.hole" :save="(hole) => saveTestCut({ hole })" />
+                  <SizeField label="Plug" :size="known.kerf.plug" :save="(plug) => saveTestCut({ plug })" />
+                  <p class="explain">(hole − plug) / 2 = {{ withUnit(above, workshop.unit) }}</p>
+                </template>
+              </div>
+              <LowerFace v-if="facts" :stock="stock.id" :known="known" :facts="facts" />
+              <KerfBySetting v-if="facts?.kerfs.length" :stock="stock.id" :known="known" :facts="facts" />
+            </template>
             <p><GoLink :to="`/projects/${workshop.shown?.slug}/measured`">Measure parts that were cut</GoLink></p>
             <FoldSection title="Clearance by fit" :says="clearancesSay" name="clearances" folded>
               <div class="stack">

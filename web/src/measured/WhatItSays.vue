@@ -3,6 +3,7 @@ import { computed } from 'vue'
 
 import ActButton from '../kit/ActButton.vue'
 import { fine as toThousandths } from '../kit/units'
+import type { Stock } from '../api/client'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 import { keyOf, LEFT_OUT, percent, type Length, type SheetMeasured } from './lengths'
@@ -23,10 +24,16 @@ const found = computed(() => Math.round((props.sheet.kerf + (kerf.value?.value ?
 const taken = computed(() => {
   const stock = workshop.document?.stocks.find(({ id }) => id === props.sheet.stock)
   const known = stock?.on.find(({ machine }) => machine === props.sheet.machine) ?? stock
+  if (props.sheet.routed) return !!stock && isWidth(stock, found.value)
   const last = known?.history.at(-1)
   const below = taper.value?.told ? Math.round((found.value + taper.value.value) * 1000) / 1000 : null
   return last?.kerf === found.value && (below === null || last.below === below)
 })
+/** Whether it is what the cutter is said to cut, that was put last. */
+function isWidth(stock: Stock, width: number): boolean {
+  const last = stock.on.find(({ machine }) => machine === props.sheet.machine)?.widths.at(-1)?.width
+  return last?.how === 'typed' && Number(last.width.text) === width
+}
 const scales = computed(() => (['scale x', 'scale y'] as const).map((cause) => ({ way: cause === 'scale x' ? 'x' : 'y', ...(of(cause) ?? { value: 0, sure: 0, told: false, known: false }) })))
 const taper = computed(() => of('taper'))
 /** In so thick a sheet (mm) a beam's wedge is felt: common practice, no source. */
@@ -56,9 +63,9 @@ const machine = computed(() => workshop.document?.machines.find(({ id }) => id =
     <ul v-if="out.length" class="out">
       <li v-for="one in out" :key="keyOf(one)" class="why">{{ called.get(keyOf(one)) ?? 'A length' }}: {{ fine(one.value) }} where {{ fine(one.meant) }} was meant; left out, {{ one.left_out ? LEFT_OUT[one.left_out] : '' }}.</li>
     </ul>
-    <p v-if="kerf?.known && !sheet.routed && (taken || Math.abs(kerf.value) >= 0.001)">
-      <ActButton v-if="!taken" :look="kerf.told ? 'main' : 'plain'" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take kerf {{ fine(found) }}{{ taper?.told ? ` and ${fine(found + taper.value)} below` : '' }} from now on</ActButton>
-      <span v-else role="status">Kerf {{ fine(found) }} is taken: every notch and slot has followed.</span>
+    <p v-if="kerf?.known && (taken || Math.abs(kerf.value) >= 0.001)">
+      <ActButton v-if="!taken" :look="kerf.told ? 'main' : 'plain'" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take {{ sheet.routed ? 'width' : 'kerf' }} {{ fine(found) }}{{ taper?.told ? ` and ${fine(found + taper.value)} below` : '' }} from now on</ActButton>
+      <span v-else role="status">{{ sheet.routed ? 'Width' : 'Kerf' }} {{ fine(found) }} is taken: every notch and slot has followed.</span>
     </p>
   </section>
 </template>

@@ -68,14 +68,14 @@ class Rack:
         return list({one.id: one for one in found if one}.values())
 
 
-def rack_of(project: Project) -> Rack | None:
-    """What a sheet is routed with; None with a beam, or where no cutter is chosen. Raises `NoCutter`."""
+def rack_of(project: Project, stock: str) -> Rack | None:
+    """What a sheet of a stock is routed with; None with a beam, or where no cutter is chosen. Raises `NoCutter`."""
     if not is_routed(project):
         return None
     routing = project.preparation.routing
 
     def cutter(cutter_id: str) -> CutterFacts:
-        return cutter_of(project, cutter_id or routing.cutter)
+        return cutter_of(project, cutter_id or routing.cutter, stock)
 
     numbers = read(routing, project.preparation.holding)
     return Rack(
