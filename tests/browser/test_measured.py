@@ -4,7 +4,8 @@ import re
 
 from playwright.sync_api import expect
 
-from .conftest import Maker
+from ..projects import ROOT
+from .conftest import Maker, choose, fold
 
 
 def read_all(page, kerf):
@@ -98,3 +99,81 @@ def test_a_machine_for_practice_is_cut_with_measured_and_learnt_of_twice(maker, 
     # It cuts 0.214 wide, whatever it is told.
     maker.open("measure")
     expect(maker.facts()).to_contain_text(re.compile(r"kerf 0\.2[12]"))
+
+
+def on(page, machine):
+    """Takes a machine of the library from the facts line."""
+    page.get_by_role("button", name="Machine", exact=True).click()
+    page.get_by_role("button", name=re.compile(f"^{machine}, .* of the library$")).click()
+    page.keyboard.press("Escape")
+
+
+def test_read_on_both_faces_the_walls_lean_and_the_ledger_has_both(maker, page):
+    maker.open("measure")
+    on(page, "Practice laser")
+    page.get_by_role("link", name="Measure parts that were cut").click()
+    says = page.get_by_role("region", name="What they say together")
+    page.get_by_role("button", name="Pick up the parts and read them").click()
+    expect(says).to_contain_text("Whether the walls lean is not known")
+    page.get_by_role("radio", name="lower face").check(force=True)
+    page.get_by_role("button", name="Pick up the parts and read them").click()
+    expect(says).to_contain_text("12 readings")
+    expect(says).to_contain_text(re.compile(r"below, the cut is 0\.0[345]\d mm narrower than above"))
+    page.get_by_role("button", name=re.compile(r"^Take kerf 0\.\d+ mm and 0\.\d+ mm below from now on")).click()
+    expect(says.get_by_text("is taken: every notch and slot has followed")).to_be_visible()
+    maker.open("measure")
+    fold(page, "Lower face")
+    expect(page.get_by_role("textbox", name="Cut below")).to_have_value("0.186")
+    expect(maker.facts()).to_contain_text("kerf 0.21")
+    choose(page.get_by_role("combobox", name="Made for"), "the lower face")
+    expect(maker.facts()).to_contain_text("kerf 0.19")
+    maker.open("join")
+    ledger = page.get_by_role("group", name="Fit ledger")
+    expect(ledger.get_by_role("columnheader", name="above / below")).to_be_visible()
+    # Made for the lower face, where less is cut, the fingers are as tight as asked there and looser above.
+    row = ledger.get_by_role("row", name=re.compile("^finger, glue")).first
+    expect(row).to_contain_text(re.compile(r"0\.1[34]\d / 0\.100"))
+    maker.open("measure")
+    page.get_by_role("button", name="Walls are straight").click()
+    expect(page.get_by_role("textbox", name="Cut below")).to_have_count(0)
+
+
+def test_a_month_of_a_lens_that_got_dirty_is_seen_and_told(page):
+    page.goto("/projects/lens-stand/measured")
+    plot = page.get_by_role("region", name="Kerf so far").get_by_role("img")
+    expect(plot).to_have_accessible_name(
+        re.compile(r"2026-11-19: 0\.196 mm, 2026-11-24: 0\.162 mm, 2026-11-20: Lens cleaned")
+    )
+    fold(page, "Care of the machine")
+    page.get_by_label("What was done").fill("Belt tightened")
+    page.get_by_role("button", name="Note it").click()
+    expect(page.get_by_text(": Belt tightened")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Forget Belt tightened of")).click()
+    expect(page.get_by_text(": Belt tightened")).to_have_count(0)
+    fold(page, "When it does not fit")
+    said = (ROOT / "docs" / "handbook" / "when-it-does-not-fit.md").read_text()
+    for words in re.findall(r"\*\*([^*]+)\*\*", said.replace("\n   ", " ").replace("\n  ", " ")):
+        expect(page.locator("strong", has_text=words)).to_be_visible()
+
+
+def test_a_routed_rack_teaches_what_its_cutter_cuts(page):
+    page.goto("/projects/boot-rack/measure")
+    on(page, "Practice router")
+    expect(page.get_by_text("what 6.35 upcut cuts, climb")).to_be_visible()
+    page.get_by_role("link", name="Measure parts that were cut").click()
+    page.get_by_role("button", name="Pick up the parts and read them").click()
+    says = page.get_by_role("region", name="What they say together")
+    expect(says).to_contain_text(re.compile(r"The cutter cuts 6\.4[2-8]\d"))
+    page.get_by_role("button", name=re.compile(r"^Take width 6\.4\d+ mm from now on")).click()
+    expect(says.get_by_text("is taken: every notch and slot has followed")).to_be_visible()
+    page.goto("/projects/boot-rack/measure")
+    expect(page.get_by_text(re.compile(r"^6\.4[2-8]\d* mm what 6\.35 upcut cuts"))).to_be_visible()
+    expect(page.get_by_text("Its shank measures 6.35 mm")).to_be_visible()
+    page.get_by_text("from a plug and its hole", exact=True).click()
+    page.get_by_label("Hole", exact=True).fill("46.4")
+    page.get_by_label("Hole", exact=True).press("Enter")
+    page.get_by_label("Plug", exact=True).fill("33.6")
+    page.get_by_label("Plug", exact=True).press("Enter")
+    expect(page.get_by_text("(hole − plug) / 2 = 6.4 mm")).to_be_visible()
+    page.get_by_role("button", name="Forget all its widths").click()
+    expect(page.get_by_text(re.compile(r"^6\.35 mm what 6\.35 upcut cuts"))).to_be_visible()

@@ -8,7 +8,7 @@ from pydantic import Field, model_validator
 
 from .formats import Reads, is_program
 from .keep_out import KeepOut
-from .model import PRINTABLE, Id, Model, Name
+from .model import PRINTABLE, Day, Id, Model, Name
 from .operations import Work
 from .sizes import Size
 from .sums import Unit
@@ -53,6 +53,13 @@ class Lies(Model):
     square: float = Field(default=0, ge=-0.01, le=0.01)
 
 
+class Tended(Model):
+    """A day on which something was done to a machine that changes how it cuts: a lens cleaned, a bearing renewed."""
+
+    date: Day
+    what: Name
+
+
 class Machine(Model):
     """A machine that cuts. Its coordinates run from the ``datum``, a corner of the bed as one stands before it.
 
@@ -64,7 +71,7 @@ class Machine(Model):
     Its programs are in a ``unit``, with arcs as such or as short chords; the radii at both ends of an arc may differ by
     ``radii`` mm, or by what the program's own digits leave open where nothing is said. A cutter is changed by the word
     for it, or in a pause; a spindle waits ``spins_up`` s until it turns, and a cutter may go ``spoilboard`` below the
-    sheet. One for practice ``lies``.
+    sheet. One for practice ``lies``. What was measured before a day on which it was ``tended`` says nothing of now.
     """
 
     id: Id
@@ -101,6 +108,7 @@ class Machine(Model):
     ends: list[Words] = Field(default=[], max_length=20)
     keep_outs: list[KeepOut] = Field(default=[], max_length=40)
     lies: Lies | None = None
+    tended: list[Tended] = Field(default=[], max_length=60)
     note: Annotated[str, Field(max_length=400), PRINTABLE] = ""
 
     @property

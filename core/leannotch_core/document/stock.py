@@ -219,8 +219,10 @@ class Stock(Known):
     def with_width(self, machine: str, width: CutterWidth) -> Stock:
         """The stock with what a cutter cuts in it on a machine; what was known of it going round so is replaced."""
         known = self.known(machine)
-        others = [one for one in known.widths if one.at != width.at] if isinstance(known, OnMachine) else []
-        return self.with_known(machine, widths=[*others, width][-MOST_WIDTHS:])
+        kept = list(known.widths) if isinstance(known, OnMachine) else []
+        at = next((at for at, one in enumerate(kept) if one.at == width.at), len(kept))
+        kept[at : at + 1] = [width]
+        return self.with_known(machine, widths=kept[-MOST_WIDTHS:])
 
     @classmethod
     def begun(cls, stock_id: str, name: str) -> Stock:

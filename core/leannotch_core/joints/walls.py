@@ -54,20 +54,22 @@ def with_walls(ledger: Sequence[Mating], stocks: Mapping[str, StockFacts], lie: 
 def check_walls(
     straight: Sequence[Mating], leaning: Sequence[Mating], names: Mapping[str, str], reader: Reader
 ) -> None:
-    """Warns where an insert goes into its opening by what is made up for, and not on one of its faces."""
-    for before, mating in zip(straight, leaning, strict=True):
-        if not (mating.gap >= 0 and before.tightest >= 0 > mating.tightest):
-            continue
-        face = "upper" if mating.above < mating.below else "lower"
-        text = (
-            f"{mating.kind}: the walls of cuts lean, and on its {face} face the {shown(mating.opening)} opening in "
-            f"{names[mating.opening_part]} is {shown(-mating.tightest)} too tight for "
-            f"{mating.hardware or names[mating.insert_part]}. Make parts for the face where cuts are narrower, or "
-            "choose a looser fit"
-        )
-        at = mating.opening_at.point
-        place = Place(kind="joint", id=mating.joint, part=mating.opening_part, x=at.real, y=at.imag, field="fit")
-        reader.warn("walls-too-tight", text, place)
+    """Warns of inserts that go into their openings by what is made up for, and not on one of the faces."""
+    pairs = zip(straight, leaning, strict=True)
+    tight = [mating for before, mating in pairs if mating.gap >= 0 and before.tightest >= 0 > mating.tightest]
+    if not tight:
+        return
+    mating = min(tight, key=lambda one: one.tightest)
+    more = f", and {len(tight) - 1} more pairs are too tight" if len(tight) > 1 else ""
+    text = (
+        f"{mating.kind}: the walls of cuts lean, and on its {'upper' if mating.above < mating.below else 'lower'} face "
+        f"the {shown(mating.opening)} opening in {names[mating.opening_part]} is {shown(-mating.tightest)} too "
+        f"tight for {mating.hardware or names[mating.insert_part]}{more}. Make parts for the face where cuts are narrower, or "
+        "choose a looser fit"
+    )
+    at = mating.opening_at.point
+    place = Place(kind="joint", id=mating.joint, part=mating.opening_part, x=at.real, y=at.imag, field="fit")
+    reader.warn("walls-too-tight", text, place)
 
 
 def _with_walls(mating: Mating, stocks: Mapping[str, StockFacts], lie: Mapping[str, Lying]) -> Mating:

@@ -15,15 +15,16 @@ const props = defineProps<{ stock: Stock; facts: Schemas['StockShown'] }>()
 const workshop = useWorkshop()
 const edits = useEdits()
 
-const all = computed(() => props.stock.on.find(({ machine }) => machine === workshop.document?.machine)?.widths ?? [])
 const cutter = computed(() => workshop.document?.cutters.find(({ id }) => id === workshop.document?.preparation.routing.cutter)?.name ?? 'the cutter')
 const own = computed(() => props.facts.widths)
 const others = computed(() => own.value.filter(({ now: goes }) => !goes))
+const place = computed(() => own.value.find(({ now: goes }) => goes)?.place ?? -1)
 /** That of how it goes now, if it was measured so. */
-const now = computed(() => {
-  const place = own.value.find(({ now: goes }) => goes)?.place
-  return place === undefined ? null : (all.value[place]?.width ?? null)
-})
+const now = computed(() => widthsOf(props.stock)[place.value]?.width ?? null)
+
+function widthsOf(stock: Stock | undefined): Stock['on'][number]['widths'] {
+  return stock?.on.find(({ machine }) => machine === workshop.document?.machine)?.widths ?? []
+}
 
 const mm = (value: number): Size => ({ text: plain(value, 'mm'), unit: 'mm' })
 function put(width: Stock['kerf'] | null): Promise<Refusal | null> {
@@ -38,9 +39,12 @@ function setWay(how: string): void {
   if (how === 'plug') void edits.told(put({ how: 'plug', hole: mm(40 + kerf), plug: mm(40 - kerf) }))
 }
 
+/** Changes one measure of the plug and its hole, whichever of the two is still on its way. */
 function saveCut(change: Partial<Record<'hole' | 'plug', Size>>): Promise<Refusal | null> {
-  const width = now.value
-  return put(width?.how === 'plug' ? { ...width, ...change } : null)
+  return edits.edit(({ stocks }) => {
+    const width = widthsOf(stocks.find(({ id }) => id === props.stock.id))[place.value]?.width
+    return width?.how === 'plug' ? { do: 'set cutter width', stock: props.stock.id, width: { ...width, ...change } } : null
+  })
 }
 </script>
 

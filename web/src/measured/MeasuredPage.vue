@@ -5,8 +5,10 @@ import { useRoute } from 'vue-router'
 import { client, sentence, type Schemas, type Size } from '../api/client'
 import RuledGround from '../drawing/RuledGround.vue'
 import PageHead from '../frame/PageHead.vue'
+import { writtenPage } from '../frame/handbook/pages'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
+import FoldSection from '../kit/FoldSection.vue'
 import SizeField from '../kit/SizeField.vue'
 import WayField from '../kit/WayField.vue'
 import { fine, plain } from '../kit/units'
@@ -17,6 +19,7 @@ import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
 import KerfSoFar from './KerfSoFar.vue'
 import { beside, keyOf, type Face, type Length } from './lengths'
+import TendedDays from './TendedDays.vue'
 import WhatItSays from './WhatItSays.vue'
 
 /** Parts that were cut, measured: the lengths that tell most, typed one after another, and what they say together. */
@@ -136,6 +139,10 @@ function pick(length: Length): void {
   more.value = [...more.value, keyOf(length)]
 }
 
+/** Our own words alone: nothing of a maker's is read as a page. */
+const page = ref('')
+void writtenPage('when-it-does-not-fit').then((html) => { page.value = html })
+
 const column = ref<HTMLElement | null>(null)
 function focus(index: number): void {
   column.value?.querySelectorAll<HTMLInputElement>('.reading input')[index]?.focus()
@@ -179,6 +186,11 @@ function focus(index: number): void {
         </div>
         <WhatItSays v-if="now" :sheet="now" :lengths="stock.lengths" :stock-name="names[stock.stock] ?? ''" @pick="pick" />
         <KerfSoFar :stock="stock.stock" :machine="machine" />
+        <TendedDays :machine="machine" />
+        <FoldSection title="When it does not fit" name="when-it-does-not-fit" folded>
+          <!-- eslint-disable-next-line vue/no-v-html -->
+          <div class="handbook" v-html="page"></div>
+        </FoldSection>
         <template v-if="kept.length > (now ? 1 : 0)">
           <h3>Measured before</h3>
           <ul class="before">
@@ -198,6 +210,9 @@ function focus(index: number): void {
 .reading { display: grid; grid-template-columns: minmax(0, 1fr) 92px; align-items: center; gap: 8px; }
 .meant { color: var(--soft-ink); font-size: 12px; text-align: right; }
 .explain { color: var(--soft-ink); font-size: 12px; }
+.handbook :deep(h1) { display: none; }
+.handbook :deep(h2) { font-size: 14px; margin: 10px 0 4px; }
+.handbook :deep(ol), .handbook :deep(ul) { padding-left: 18px; margin: 0; }
 .before { margin: 0; padding-left: 16px; }
 .part { stroke: var(--ink); stroke-width: 1.2; pointer-events: none; }
 .length line { stroke: var(--accent); stroke-width: 1.6; }

@@ -29,10 +29,12 @@ const taken = computed(() => {
   const below = taper.value?.told ? Math.round((found.value + taper.value.value) * 1000) / 1000 : null
   return last?.kerf === found.value && (below === null || last.below === below)
 })
-/** Whether it is what the cutter is said to cut, that was put last. */
+/** Whether it is what the cutter is said to cut, going round as it did. */
 function isWidth(stock: Stock, width: number): boolean {
-  const last = stock.on.find(({ machine }) => machine === props.sheet.machine)?.widths.at(-1)?.width
-  return last?.how === 'typed' && Number(last.width.text) === width
+  const routed = JSON.stringify(workshop.document?.measured.find(({ id }) => id === props.sheet.id)?.routed)
+  const widths = stock.on.find(({ machine }) => machine === props.sheet.machine)?.widths ?? []
+  const known = widths.find(({ at }) => JSON.stringify(at) === routed)?.width
+  return known?.how === 'typed' && Number(known.width.text) === width
 }
 const scales = computed(() => (['scale x', 'scale y'] as const).map((cause) => ({ way: cause === 'scale x' ? 'x' : 'y', ...(of(cause) ?? { value: 0, sure: 0, told: false, known: false }) })))
 const taper = computed(() => of('taper'))

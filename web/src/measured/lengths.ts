@@ -36,5 +36,5 @@ export const LEFT_OUT: Record<NonNullable<SheetMeasured['reads'][number]['left_o
 
 /** How many of a hundred a share is, with its sign. */
 export function percent(share: number): string {
-  return `${share > 0 ? '+' : ''}${(100 * share).toFixed(2)} %`
+  return `${share > 0 ? '+' : share < 0 ? '−' : ''}${Math.abs(100 * share).toFixed(2)} %`
 }

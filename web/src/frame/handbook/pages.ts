@@ -3,6 +3,12 @@ import type { StationKey } from '../stations'
 /** A page of the handbook for each station, as it was written. */
 const PAGES = import.meta.glob<string>('../../../../docs/handbook/*.md', { query: '?raw', import: 'default' })
 
+/** A page by its name, as HTML. */
+export async function writtenPage(name: string): Promise<string> {
+  const { marked } = await import('marked')
+  return marked.parse((await PAGES[`../../../../docs/handbook/${name}.md`]?.()) ?? '')
+}
+
 export async function pageOf(station: StationKey): Promise<string> {
   return (await PAGES[`../../../../docs/handbook/${station}.md`]?.()) ?? ''
 }
