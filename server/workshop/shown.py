@@ -41,7 +41,7 @@ from workshop.starters import StarterFacts
 
 class BendingShown(BaseModel):
     """How a stock is bent, in mm, typed or assumed; ``k`` is that of a bend of its own radius, ``deduction`` what a
-    square one takes.
+    square one takes, and ``square`` the angle that is set for one. ``by_die``: its radius follows from the die.
     """
 
     radius: float
@@ -51,6 +51,8 @@ class BendingShown(BaseModel):
     assumed: bool
     k: float
     deduction: float
+    by_die: bool
+    square: float | None
 
 
 class WallsShown(BaseModel):
@@ -234,6 +236,7 @@ def _stock(facts: StockFacts) -> StockShown:
     bending = {field.name: getattr(facts.bending, field.name) for field in fields(facts.bending)}
     k = facts.bending.k_at(facts.bending.radius, facts.thickness)
     bending |= {"k": k, "deduction": Allowance(90, facts.bending.radius, k, facts.thickness).deduction}
+    bending["square"] = facts.bending.put(90)
     given = {field.name: getattr(facts, field.name) for field in fields(facts)}
     above, below = (facts.kerf + wider for wider in facts.walls.faces)
     lean = facts.walls.lean(facts.thickness)

@@ -124,10 +124,18 @@ class StripBent(Model):
 Neutral = Annotated[KFromTable | KTyped | DeductionMeasured | StripBent, Field(discriminator="how")]
 
 
+class Sprung(Model):
+    """A bend of which calipers read another angle than was ``put`` at the press, both turned from flat."""
+
+    put: Angle
+    got: Angle
+
+
 class Bending(Model):
     """How a stock is bent. ``radius`` is the inside radius that its tool gives, as large as the sheet is thick where
     nothing is said; ``least_radius`` the smallest that it bears. ``die`` is the opening of the die (eight times the
     thickness where nothing is said, common practice), ``least_flange`` the shortest outside leg that rests on it.
+    ``springs`` is how far bends sprang back over that die. Where a die and no radius is said, that follows from it.
     """
 
     radius: Size | None = None
@@ -135,3 +143,4 @@ class Bending(Model):
     die: Size | None = None
     least_flange: Size | None = None
     neutral: Neutral = KFromTable()
+    springs: list[Sprung] = Field(default=[], max_length=12)

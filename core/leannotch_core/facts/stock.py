@@ -7,12 +7,11 @@ import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from ..bends.allowance import NoSuchBend, k_from_deduction, k_from_strip, k_from_table
-from ..document.bend import Bending, DeductionMeasured, KAt, KTyped, Neutral, StripBent
 from ..document.keep_out import Barring, KeepOut
 from ..document.model import Fit
-from ..document.sizes import Size, length, number
-from ..document.stock import Clearances, Material, Sheet, Stock
+from ..document.sizes import Size, length
+from ..document.stock import Clearances, Sheet, Stock
+from .bending import BendingFacts, bending_facts
 from .kerf import STRAIGHT, CutFacts, Reckoned, Walls, cut_of
 from .unknown import UnknownFact, field_mm
 
@@ -30,27 +29,6 @@ class SheetFacts:
     at_hand: int | None = None
     outline: tuple[complex, ...] = ()
     barred: tuple[tuple[Barring, tuple[complex, ...]], ...] = ()
-
-
-@dataclass(frozen=True, slots=True)
-class BendingFacts:
-    """How a stock is bent, mm. ``k`` holds for all radii; without it K goes by the ``rows``.
-
-    ``least_radius`` and ``least_flange`` are what it takes; ``assumed`` is whether no die was typed. ``breaks`` is
-    what it is made of where that breaks along a bend.
-    """
-
-    radius: float
-    least_radius: float
-    die: float
-    least_flange: float
-    rows: tuple[KAt, ...]
-    k: float | None
-    assumed: bool
-    breaks: str
-
-    def k_at(self, radius: float, thickness: float) -> float:
-        return k_from_table(self.rows, radius / thickness) if self.k is None else self.k
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,7 +67,7 @@ def facts(stock: Stock, machine: str = "", cutter: float | None = None) -> Stock
         smallest_web=field_mm("smallest web", stock.smallest_web),
         clearance=_clearances(known.clearances, thickness),
         sheets=_sheets(stock.sheets),
-        bending=_bending(stock.bending, thickness, stock.material),
+        bending=bending_facts(stock.bending, thickness, stock.material),
         routed=cutter is not None,
         walls=cut.walls,
         reckoned=cut.reckoned,
@@ -100,50 +78,6 @@ def thickness_of(stock: Stock) -> float:
     """The mean of the caliper readings, mm. Raises `UnknownFact`."""
     readings = _readings(stock)
     return sum(readings) / len(readings)
-
-
-#: The opening of a die in thicknesses, and the share of it that a flange must reach over: common practice, no source.
-_DIE, _REACH = 8.0, 0.7
-
-
-#: Boards that break along a bend at a press: common practice, no source.
-_BREAKS = ("plywood", "solid wood", "MDF")
-
-
-def _bending(bending: Bending, thickness: float, material: Material) -> BendingFacts:
-    def read(what: str, size: Size | None, otherwise: float) -> float:
-        return otherwise if size is None else field_mm(what, size)
-
-    die = read("die opening", bending.die, _DIE * thickness)
-    neutral = bending.neutral
-    return BendingFacts(
-        radius=read("bend radius", bending.radius, thickness),
-        least_radius=read("least bend radius", bending.least_radius, 0.0),
-        die=die,
-        least_flange=read("least flange", bending.least_flange, _REACH * die),
-        rows=() if isinstance(neutral, KTyped | DeductionMeasured | StripBent) else tuple(neutral.rows),
-        k=_k(neutral, thickness),
-        assumed=bending.die is None and bending.least_flange is None,
-        breaks=material if material in _BREAKS else "",
-    )
-
-
-def _k(neutral: Neutral, thickness: float) -> float | None:
-    """The K that was typed or measured; None where it goes by a table. Raises `UnknownFact`."""
-    if isinstance(neutral, KTyped):
-        return neutral.k
-    try:
-        if isinstance(neutral, DeductionMeasured):
-            taken = field_mm("bend deduction", neutral.deduction, length)
-            angle, radius = number(neutral.angle), field_mm("bend radius", neutral.radius)
-            return k_from_deduction(taken, angle, radius, thickness)
-        if isinstance(neutral, StripBent):
-            legs = field_mm("leg of the strip", neutral.legs[0]), field_mm("leg of the strip", neutral.legs[1])
-            angle, radius = number(neutral.angle), field_mm("bend radius", neutral.radius)
-            return k_from_strip(field_mm("flat strip", neutral.flat), legs, angle, radius, thickness)
-    except NoSuchBend as error:
-        raise UnknownFact("K factor", str(error)) from error
-    return None
 
 
 def _readings(stock: Stock) -> list[float]:

@@ -153,7 +153,10 @@ def _row(ready: Prepared, number: int, row: PreparedRow) -> tuple[str, ...]:
 
 
 #: Where the columns of the bend table begin, and what stands over them, mm.
-_COLUMNS = ((0, "part"), (45, "bend"), (85, "angle"), (103, "way"), (117, "radius"), (137, "K"), (151, "deduction"))
+_COLUMNS = (
+    *((0, "part"), (42, "bend"), (78, "angle"), (92, "set to"), (107, "way")),
+    *((119, "radius"), (138, "K"), (152, "deduction")),
+)
 
 
 def _bend_table(ready: Prepared) -> Iterator[str | Words]:
@@ -180,4 +183,6 @@ def _bend_rows(ready: Prepared) -> Iterator[tuple[str, ...]]:
             numbers, way = bend.bend, "up" if bend.up else "down"
             name = f"{turn.index(bend.id) + 1}  {bend.name}" if turn else bend.name
             angle, radius = f"{numbers.angle:g}°", shown(numbers.radius)
-            yield part.part.name, name, angle, way, radius, f"{numbers.k:.3f}", shown(numbers.deduction)
+            put = part.stock.bending.put(numbers.angle)
+            sets = "as it is" if put is None else f"{put:.1f}°"
+            yield part.part.name, name, angle, sets, way, radius, f"{numbers.k:.3f}", shown(numbers.deduction)

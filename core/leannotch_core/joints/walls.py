@@ -61,11 +61,12 @@ def check_walls(
         return
     mating = min(tight, key=lambda one: one.tightest)
     more = f", and {len(tight) - 1} more pairs are too tight" if len(tight) > 1 else ""
+    face = "upper" if mating.above < mating.below else "lower"
+    insert = mating.hardware or names[mating.insert_part]
     text = (
-        f"{mating.kind}: the walls of cuts lean, and on its {'upper' if mating.above < mating.below else 'lower'} face "
-        f"the {shown(mating.opening)} opening in {names[mating.opening_part]} is {shown(-mating.tightest)} too "
-        f"tight for {mating.hardware or names[mating.insert_part]}{more}. Make parts for the face where cuts are narrower, or "
-        "choose a looser fit"
+        f"{mating.kind}: the walls of cuts lean, and on its {face} face the {shown(mating.opening)} opening in "
+        f"{names[mating.opening_part]} is {shown(-mating.tightest)} too tight for {insert}{more}. Make parts for the "
+        "face where cuts are narrower, or choose a looser fit"
     )
     at = mating.opening_at.point
     place = Place(kind="joint", id=mating.joint, part=mating.opening_part, x=at.real, y=at.imag, field="fit")

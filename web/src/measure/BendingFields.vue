@@ -56,6 +56,25 @@ function as(how: Neutral['how']): void {
   now({ neutral: begun[how] as Neutral })
 }
 
+type Sprung = NonNullable<Bending['springs']>[number]
+function springs(change: (before: Sprung[]) => Sprung[]): Promise<Refusal | null> {
+  return set({ springs: change(bending.value.springs ?? []) })
+}
+
+function spring(index: number, change: Partial<Sprung>): Promise<Refusal | null> {
+  return springs((before) => before.map((old, at) => (at === index ? { ...old, ...change } : old)))
+}
+
+/** A square one to begin with, to be overwritten by what was set and read. */
+function addSpring(): void {
+  const angle = { text: '90', unit: 'mm' as const }
+  void springs((before) => [...before, { put: angle, got: angle }])
+}
+
+function forgetSpring(index: number): void {
+  void springs((before) => before.filter((_, at) => at !== index))
+}
+
 function putRow(index: number, field: 'ratio' | 'k', text: string): void {
   if (neutral.value.how !== 'table') return
   const number = Number(text.replace(',', '.'))
@@ -65,7 +84,7 @@ function putRow(index: number, field: 'ratio' | 'k', text: string): void {
 
 <template>
   <div class="stack">
-    <SizeField :label="`Inside radius${bending.radius ? '' : ` (assumed ${withUnit(facts?.radius ?? 0, workshop.unit)})`}`" :size="bending.radius ?? none" :save="(size) => own('radius', size)" />
+    <SizeField :label="`Inside radius${bending.radius ? '' : ` (assumed ${withUnit(facts?.radius ?? 0, workshop.unit)}${facts?.by_die ? ', by the die' : ''})`}`" :size="bending.radius ?? none" :save="(size) => own('radius', size)" />
     <SizeField label="Least radius it bears" :size="bending.least_radius ?? none" :save="(size) => own('least_radius', size)" />
     <SizeField :label="`Opening of the die${bending.die ? '' : ` (assumed ${withUnit(facts?.die ?? 0, workshop.unit)})`}`" :size="bending.die ?? none" :save="(size) => own('die', size)" />
     <SizeField :label="`Least flange outside${bending.least_flange ? '' : ` (so ${withUnit(facts?.least_flange ?? 0, workshop.unit)})`}`" :size="bending.least_flange ?? none" :save="(size) => own('least_flange', size)" />
@@ -91,6 +110,14 @@ function putRow(index: number, field: 'ratio' | 'k', text: string): void {
         <PlainField :label="`K ${index + 1}`" :value="String(row.k)" :save="(text) => putRow(index, 'k', text)" />
       </div>
     </template>
+    <h4>Springback</h4>
+    <div v-for="(one, at) in bending.springs" :key="at" class="in-line sprung">
+      <SizeField :label="`Set to, degrees ${at + 1}`" :size="one.put" bare small :save="(put_) => spring(at, { put: put_ })" />
+      <SizeField :label="`Came out, degrees ${at + 1}`" :size="one.got" bare small :save="(got) => spring(at, { got })" />
+      <ActButton :aria-label="`Forget angle ${at + 1}`" @click="forgetSpring(at)">forget</ActButton>
+    </div>
+    <p><ActButton @click="addSpring">Add an angle that was measured</ActButton></p>
+    <p v-if="facts && facts.square !== null" class="follows">For 90° set {{ facts.square.toFixed(1) }}°: the setup sheet has the angle to set for every bend.</p>
     <p v-if="facts" class="follows">A bend of {{ withUnit(facts.radius, workshop.unit) }} has K {{ facts.k.toFixed(3) }}.</p>
     <p v-if="bending.radius || bending.die || bending.least_flange"><ActButton @click="now({ radius: null, least_radius: null, die: null, least_flange: null })">Assume them all again</ActButton></p>
   </div>
