@@ -234,7 +234,7 @@ def _on_machine(document: Document, stock_id: str) -> dict[str, object]:
 
 def _stock(facts: StockFacts) -> StockShown:
     bending = {field.name: getattr(facts.bending, field.name) for field in fields(facts.bending)}
-    k = facts.bending.k_at(facts.bending.radius, facts.thickness)
+    k = facts.bending.own_k(facts.thickness)
     bending |= {"k": k, "deduction": Allowance(90, facts.bending.radius, k, facts.thickness).deduction}
     bending["square"] = facts.bending.put(90)
     given = {field.name: getattr(facts, field.name) for field in fields(facts)}

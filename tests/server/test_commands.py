@@ -124,6 +124,12 @@ HINGE = {
     "bends": [FLAP, {**FLAP, "id": "lip", "of": "flap", "length": "40"}],
     "cutouts": [{"id": "pin", "hole": ROUND, "x": "30", "y": "38"}],
 }
+#: Its legs as they came out where each of its bends took 0.2 mm more of the flat.
+SHORTER = [
+    {"part": "hinge", "cut_out": "flap", "way": "before", "reading": "49.9"},
+    {"part": "hinge", "cut_out": "flap", "way": "onward", "reading": "29.8"},
+    {"part": "hinge", "cut_out": "lip", "way": "onward", "reading": "39.9"},
+]
 
 
 def bends(document):
@@ -155,6 +161,7 @@ def kit():
         {"do": "put name", "name": {"name": "spare_size", "size": "5"}},
         {"do": "put cutter", "cutter": {"id": "fine", "name": "Fine mill", "diameter": "3"}},
         {"do": "measure parts", "id": "cut_before", "date": "2026-11-20", "readings": WIDER},
+        {"do": "measure parts", "id": "bent_before", "date": "2026-11-21", "readings": SHORTER},
     ):
         document = apply(document, COMMANDS.validate_python(command))
     first = next(iter(nest(document, evaluate(document), 0)))
@@ -402,12 +409,18 @@ DONE = [
     (
         {"do": "measure parts", "id": "cut_now", "date": "2026-11-27", "readings": WIDER[:1]},
         "Measured on 2026-11-27",
-        lambda d: [(len(one.lengths), one.lengths[0].meant, one.kerf) for one in d.measured[1:]] == [(1, 240, 0.16)],
+        lambda d: [(len(one.lengths), one.lengths[0].meant, one.kerf) for one in d.measured[2:]] == [(1, 240, 0.16)],
     ),
     (
         {"do": "remove measured", "id": "cut_before"},
         "Readings of cut parts removed",
-        lambda d: not d.measured,
+        lambda d: "cut_before" not in ids(d.measured),
+    ),
+    (
+        {"do": "take measured K", "id": "bent_before"},
+        "K of bent parts taken",
+        # 0.2 mm of pi/2 x 3.07 mm.
+        lambda d: abs(facts(d.stock("birch"), d.machine).bending.own_k(3.07) - 0.325 - 0.041) < 0.006,
     ),
     (
         {"do": "take measured kerf", "id": "cut_before"},

@@ -42,7 +42,7 @@ class Telling(Model):
 class Lies(Model):
     """How a machine for practice differs from what it is told: how wide its beam cuts (mm), how much wider on the
     lower face; by how much more than its shank a cutter does; by which share what it makes is too long in x and y,
-    and out of square.
+    and out of square; and by how much K is larger where its parts are bent.
     """
 
     kerf: float = Field(default=0.2, gt=0, le=5)
@@ -51,6 +51,7 @@ class Lies(Model):
     scale_x: float = Field(default=0, ge=-0.01, le=0.01)
     scale_y: float = Field(default=0, ge=-0.01, le=0.01)
     square: float = Field(default=0, ge=-0.01, le=0.01)
+    neutral: float = Field(default=0, ge=-0.3, le=0.3)
 
 
 class Tended(Model):

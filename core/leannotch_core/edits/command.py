@@ -25,7 +25,7 @@ from .machine import (
     SettingsAs,
     UseMachine,
 )
-from .measured import MeasureParts, RemoveMeasured, TakeKerf
+from .measured import MeasureParts, RemoveMeasured, TakeK, TakeKerf
 from .names import MoveName, PutName, RemoveName, RenameName
 from .operation import SetOperation
 from .part import (
@@ -80,6 +80,7 @@ Command = Annotated[
     | RecordCoupon
     | MeasureParts
     | RemoveMeasured
+    | TakeK
     | TakeKerf
     | SetOperation
     | PutPart

@@ -9,6 +9,7 @@ from pydantic import Field
 
 from ..coupons.learning import with_results
 from ..coupons.making import in_mm
+from ..document.bend import KAt, KFromTable, KTyped
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.measured import LengthOf, MeasuredLength, MeasuredSheet, Reading
 from ..document.model import Day, Id
@@ -19,6 +20,7 @@ from ..document.stock import CutterWidth, Kerf, Known, OnMachine, Stock, TypedKe
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, evaluate
 from ..facts.kerf import kerf_width
+from ..facts.stock import facts
 from ..measured.explained import Estimate, explained
 from ..measured.lengths import Length, lengths_of, turn_of
 from ..measured.sheets import earlier
@@ -60,6 +62,7 @@ class MeasureParts(Edit):
             stock=stocks.pop(),
             machine=project.machine,
             kerf=cut.stock.kerf,
+            k=cut.stock.bending.own_k(cut.stock.thickness),
             lengths=lengths,
             at=at,
             routed=routed,
@@ -88,7 +91,7 @@ class TakeKerf(Edit):
         return "Kerf of cut parts taken"
 
     def changes(self, project: Project) -> Changes:
-        sheet = self._sheet(project)
+        sheet = sheet_of(project, self.id)
         stock = project.stock(sheet.stock)
         if stock is None:
             raise CannotApply("The stock of these readings is not in the project any more.")
@@ -112,15 +115,53 @@ class TakeKerf(Edit):
         measured = with_results(stock, sheet.date, sheet.machine, [], kerf=wide, **told_too)
         return {"stocks": put(project.stocks, measured)}
 
-    def _sheet(self, project: Project) -> MeasuredSheet:
-        found = next((sheet for sheet in project.measured if sheet.id == self.id), None)
-        if found is None:
-            raise CannotApply("These readings are not in the project any more.")
-        return found
-
     def stock_to_keep(self, after: Project) -> Stock | None:
         """What a machine does to a stock is worth knowing everywhere."""
-        return after.stock(self._sheet(after).stock)
+        return after.stock(sheet_of(after, self.id).stock)
+
+
+class TakeK(Edit):
+    """Takes over to their stock by how much its K factor is another than was thought, as legs of bent parts tell."""
+
+    do: Literal["take measured K"]
+    id: Id
+
+    def label(self, project: Project) -> str:
+        return "K of bent parts taken"
+
+    def changes(self, project: Project) -> Changes:
+        sheet = sheet_of(project, self.id)
+        stock = project.stock(sheet.stock)
+        if stock is None:
+            raise CannotApply("The stock of these readings is not in the project any more.")
+        told = explained(sheet, earlier(project, sheet)).of("K")
+        if not told.known:
+            raise CannotApply(
+                f"The readings do not tell K yet: it is no surer than ± {told.sure:.3f}. Measure legs of bent parts."
+            )
+        now = facts(stock, sheet.machine)
+        by = sheet.k + told.value - now.bending.own_k(now.thickness)
+        neutral = stock.bending.neutral
+        rows = neutral.rows if isinstance(neutral, KFromTable) else [KAt(ratio=1, k=now.bending.own_k(now.thickness))]
+        shifted = [round(row.k + by, 3) for row in rows]
+        if not all(0 < k < 1 for k in shifted):
+            raise CannotApply(f"The readings put K at {min(shifted):.3f}, outside the sheet; measure the legs again.")
+        moved = [row.model_copy(update={"k": k}) for row, k in zip(rows, shifted, strict=True)]
+        taken = KFromTable(rows=moved) if isinstance(neutral, KFromTable) else KTyped(k=shifted[0])
+        bending = stock.bending.model_copy(update={"neutral": taken})
+        return {"stocks": put(project.stocks, stock.model_copy(update={"bending": bending}))}
+
+    def stock_to_keep(self, after: Project) -> Stock | None:
+        """How a stock is bent is worth knowing everywhere."""
+        return after.stock(sheet_of(after, self.id).stock)
+
+
+def sheet_of(project: Project, sheet_id: str) -> MeasuredSheet:
+    """Readings by their id. Raises `CannotApply`."""
+    found = next((sheet for sheet in project.measured if sheet.id == sheet_id), None)
+    if found is None:
+        raise CannotApply("These readings are not in the project any more.")
+    return found
 
 
 def _cut_with(project: Project, stock_id: str) -> tuple[CutAt | None, RoutedAt | None]:
@@ -159,15 +200,15 @@ def _measured(
     """A reading with what its length was meant to be: as it was kept before, else as the part is now."""
     known = next((one for one in before.lengths if one.which == reading.which), None) if before else None
     if known is None:
-        length = _found(project, parts, reading)
-        meant, along = length.meant, length.along
+        length: Length | MeasuredLength = _found(project, parts, reading)
     else:
-        meant, along = known.meant, known.along
+        length = known
     try:
         positive(reading.reading, {})
     except SizeError as error:
-        raise CannotApply(f"The reading of {meant:.2f} mm: {error}.") from error
-    return MeasuredLength(**dict(reading), meant=meant, along=along)
+        raise CannotApply(f"The reading of {length.meant:.2f} mm: {error}.") from error
+    kept = {name: getattr(length, name) for name in ("meant", "along", "edges", "bent")}
+    return MeasuredLength(**dict(reading), **kept)
 
 
 def _found(project: Project, parts: Mapping[str, EvaluatedPart], wanted: LengthOf) -> Length:

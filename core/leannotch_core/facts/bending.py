@@ -34,6 +34,10 @@ class BendingFacts:
     by_die: bool = False
     springs: tuple[tuple[float, float], ...] = ()
 
+    def own_k(self, thickness: float) -> float:
+        """The K of a bend of its own radius."""
+        return self.k_at(self.radius, thickness)
+
     def put(self, angle: float) -> float | None:
         """The angle (degrees from flat) to set so that another comes out; None where no springback was measured.
 

@@ -2,9 +2,11 @@
 
 A length L that ran along an angle a of the machine reads ``L (1 + ex cos²a + ey sin²a + g sin a cos a) + s d``: s is
 -1 for an outside, which loses half a kerf at each end, and 1 for an opening, which gains it; d is by how much the kerf
-is wider than was thought. On the lower face d is larger by the taper. All are found by least squares over all readings
-and what is usual beforehand (linear regression with a normal prior), so that what the readings cannot tell apart stays
-as unsure as it was.
+is wider than was thought. On the lower face d is larger by the taper. A leg is shorter by half of ``A t`` at each of
+its bends, were K one more: so much more of the flat went into the bend.
+
+All are found by least squares over all readings and what is usual beforehand (linear regression with a normal prior),
+so that what the readings cannot tell apart stays as unsure as it was.
 """
 
 from __future__ import annotations
@@ -21,10 +23,17 @@ from ..document.measured import MeasuredLength, MeasuredSheet
 from ..document.sizes import positive
 from .lengths import Length
 
-Cause = Literal["kerf", "scale x", "scale y", "squareness", "taper"]
+Cause = Literal["kerf", "scale x", "scale y", "squareness", "taper", "K"]
 
 #: What each cause is usually off by (one standard deviation; mm, or mm in a mm): common practice, no source.
-USUAL: dict[Cause, float] = {"kerf": 0.3, "scale x": 0.002, "scale y": 0.002, "squareness": 0.002, "taper": 0.1}
+USUAL: dict[Cause, float] = {
+    "kerf": 0.3,
+    "scale x": 0.002,
+    "scale y": 0.002,
+    "squareness": 0.002,
+    "taper": 0.1,
+    "K": 0.1,
+}
 
 #: A hand's readings of one length scatter by so much (mm), known as well as from so many of them: common practice, no
 #: source.
@@ -99,6 +108,7 @@ class Explained:
 Rows = npt.NDArray[np.float64]
 
 CAUSES: tuple[Cause, ...] = tuple(USUAL)
+_K = CAUSES.index("K")
 
 
 @dataclass(frozen=True, slots=True)
@@ -125,10 +135,11 @@ class _Looked:
     def kept(self) -> list[int]:
         return [at for at in range(len(self.values)) if at not in self.left]
 
-    def against(self, kerf: float) -> tuple[Rows, Rows]:
-        """What was kept, as if its file had been written for another kerf (mm)."""
+    def against(self, sheet: MeasuredSheet) -> tuple[Rows, Rows]:
+        """What was kept, as if its file had been written for the kerf of another sheet, and with its K."""
         rows = self.rows[self.kept].reshape(-1, len(CAUSES))
-        return rows, self.off[self.kept] + rows[:, 0] * (self.sheet.kerf - kerf)
+        off = self.off[self.kept] + rows[:, 0] * (self.sheet.kerf - sheet.kerf)
+        return rows, off + rows[:, _K] * (self.sheet.k - sheet.k)
 
 
 def explained(measured: MeasuredSheet, earlier: Sequence[MeasuredSheet] = ()) -> Explained:
@@ -137,9 +148,9 @@ def explained(measured: MeasuredSheet, earlier: Sequence[MeasuredSheet] = ()) ->
     Raises `SizeError` where a reading is none.
     """
     looked = _looked(measured)
-    alone = _fitted(*looked.against(measured.kerf))
+    alone = _fitted(*looked.against(measured))
     beside, against = _agreeing(measured, alone, earlier)
-    together = [one.against(measured.kerf) for one in (looked, *beside)]
+    together = [one.against(measured) for one in (looked, *beside)]
     fitted = _fitted(np.vstack([rows for rows, _ in together]), np.concatenate([off for _, off in together]))
     reads = tuple(
         Read(one, value, one.meant + float(row @ fitted.values), looked.left.get(at))
@@ -157,7 +168,7 @@ def _looked(measured: MeasuredSheet) -> _Looked:
     values = [positive(length.reading, {}) for length in measured.lengths]
     far = {at: _far_off(length, values[at], measured.lengths) for at, length in enumerate(measured.lengths)}
     left: dict[int, Why] = {at: why for at, why in far.items() if why}
-    rows = [row_of(one.meant, one.along, not one.cut_out, one.face == "bottom") for one in measured.lengths]
+    rows = [row_of(one.meant, one.along, one.grows, one.face == "bottom", one.bent) for one in measured.lengths]
     off = [value - one.meant for value, one in zip(values, measured.lengths, strict=True)]
     looked = _Looked(measured, tuple(values), np.array(rows).reshape(-1, len(CAUSES)), np.array(off), left)
     while (odd := _odd_one(looked.rows, looked.off, looked.kept)) is not None:
@@ -172,7 +183,7 @@ def _agreeing(
     beside: list[_Looked] = []
     for sheet in reversed(earlier):
         looked = _looked(sheet)
-        fitted = _fitted(*looked.against(measured.kerf))
+        fitted = _fitted(*looked.against(measured))
         apart = abs(float(fitted.values[0] - alone.values[0]))
         unsure = math.sqrt(float(fitted.covariance[0, 0] + alone.covariance[0, 0]))
         if apart > _student(min(fitted.freedom, alone.freedom)) * unsure:
@@ -181,11 +192,13 @@ def _agreeing(
     return beside, None
 
 
-def row_of(meant: float, along: float, outside: bool, below: bool = False) -> list[float]:
-    """By how much (mm) each cause, one of it, changes a length (mm) that ran along so many degrees."""
+def row_of(meant: float, along: float, grows: float, below: bool = False, bent: float = 0.0) -> list[float]:
+    """By how much (mm) each cause, one of it, changes a length (mm) that ran along so many degrees.
+
+    ``grows`` is by how much of a wider kerf, ``bent`` by how much with K.
+    """
     across, up = math.cos(math.radians(along)), math.sin(math.radians(along))
-    sign = -1.0 if outside else 1.0
-    return [sign, meant * across**2, meant * up**2, meant * across * up, sign * below]
+    return [grows, meant * across**2, meant * up**2, meant * across * up, grows * below, bent]
 
 
 def _far_off(length: MeasuredLength, value: float, all_of_them: Sequence[MeasuredLength]) -> Why | None:
@@ -245,7 +258,9 @@ def _student(freedom: float) -> float:
 
 def telling(lengths: Sequence[Length], most: int = 6) -> list[Length]:
     """The lengths that together tell most of kerf and scale: at most so many, the most telling first."""
-    rows = np.array([row_of(one.meant, one.along, one.outside) for one in lengths]).reshape(-1, len(CAUSES))
+    rows = np.array([row_of(one.meant, one.along, one.grows, bent=one.bent) for one in lengths]).reshape(
+        -1, len(CAUSES)
+    )
     known = np.diag([USUAL[cause] ** -2.0 for cause in CAUSES])
     chosen: list[int] = []
     while len(chosen) < min(most, len(lengths)):
@@ -262,23 +277,24 @@ def one_more(measured: Sequence[MeasuredLength], lengths: Sequence[Length]) -> L
     taken = {one.which for one in measured}
     known = np.diag([USUAL[cause] ** -2.0 for cause in CAUSES])
     for one in measured:
-        row = np.array(row_of(one.meant, one.along, not one.cut_out, one.face == "bottom"))
+        row = np.array(row_of(one.meant, one.along, one.grows, one.face == "bottom", one.bent))
         known = known + np.outer(row, row) / HAND**2
     now = float(np.linalg.inv(known)[0, 0])
     then: list[tuple[float, int]] = []
     for at, length in enumerate(lengths):
         if length.which not in taken:
-            row = np.array(row_of(length.meant, length.along, length.outside))
+            row = np.array(row_of(length.meant, length.along, length.grows, bent=length.bent))
             then.append((float(np.linalg.inv(known + np.outer(row, row) / HAND**2)[0, 0]), at))
     best, at = min(then, default=(now, -1))
     return lengths[at] if best < now / 2.25 else None
 
 
-#: Lengths that parts are put together by are about so long (mm).
-_LONG = 80.0
+#: Lengths that parts are put together by are about so long (mm), and a square bend takes so much more of the flat (mm)
+#: were K one more: that of a sheet of 2 mm.
+_LONG, _BENT = 80.0, 3.0
 
 
 def _unsure(known: Rows) -> float:
-    """How unsure (mm²) what is cut would be: a gap, of which a kerf makes up twice its own, and a length both ways."""
-    kerf, x, y = np.diag(np.linalg.inv(known))[:3]
-    return float(4 * kerf + _LONG**2 * (x + y))
+    """How unsure (mm²) what is cut would be: a gap, twice as wide as its kerf, a length both ways, and a bend."""
+    kerf, x, y, *_, bend = np.diag(np.linalg.inv(known))
+    return float(4 * kerf + _LONG**2 * (x + y) + _BENT**2 * bend)

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass
+from typing import Literal
 
-from ..document.measured import Way
+from ..bends.legs import legs_of
+from ..document.measured import LengthOf, Way, grows
 from ..evaluate import EvaluatedPart, Result
 from ..geometry.loop import Loop
 from ..geometry.segment import Line, Point
@@ -24,7 +27,8 @@ _SAME = 1e-6
 class Length:
     """A length of a part from ``start`` to ``end`` in its frame (mm), which ran ``along`` the machine (degrees).
 
-    ``cut_out`` is empty where it is an ``outside``; ``called`` is what to call it.
+    ``cut_out`` is empty where it is an outside, and that of a leg its bend; ``called`` is what to call it. ``edges``
+    and ``bent`` are those of a `MeasuredLength`.
     """
 
     part: str
@@ -35,10 +39,13 @@ class Length:
     along: float
     start: Point
     end: Point
+    edges: Literal[0, 1, 2] = 2
+    bent: float = 0.0
 
     @property
-    def outside(self) -> bool:
-        return not self.cut_out
+    def grows(self) -> float:
+        """By how much of a wider kerf it grows."""
+        return grows(LengthOf(part=self.part, cut_out=self.cut_out, way=self.way), self.edges)
 
     @property
     def which(self) -> tuple[str, str, Way]:
@@ -49,14 +56,36 @@ class Length:
 def lengths_of(part: EvaluatedPart, turn: float = 0.0) -> list[Length]:
     """All lengths of a part, which lay turned by so many degrees on the machine."""
     name, called = part.part.name, names_of(part.part.cutouts)
-    found = list(_of_loop(part, "", f"{name}: ", part.outline.outer, turn))
+    flat = ", flat" if part.folded else ""
+    found = list(_of_loop(part, "", f"{name}{flat}: ", part.outline.outer, turn))
     inner = {_box(loop): loop for loop in part.outline.cutouts}
     for shape in part.cutouts:
         loop = inner.get(_box(shape.loops[0].outer)) if shape.does == "cut out" and shape.loops else None
         if loop is not None:
             sizes = _of_loop(part, shape.id, f"{name}, {called[shape.id]}: ", loop, turn)
             found += [length for length in sizes if length.meant >= _INNER]
-    return found
+    return [*found, *_legs(part, turn)]
+
+
+def _legs(part: EvaluatedPart, turn: float) -> Iterator[Length]:
+    """The legs of a bent part, each once: one between two bends is that of the first."""
+    seen: set[frozenset[str]] = set()
+    for leg in legs_of(part.folded) if part.folded else ():
+        ends = [one for one in (leg.bend, leg.beyond) if one]
+        between = frozenset(one.id for one in ends)
+        if len(ends) == 2 and between in seen:
+            continue
+        seen.add(between)
+        out = leg.bend.onward if leg.onward else -leg.bend.onward
+        begins = leg.bend.middle + out * leg.bend.half
+        called = f"{part.part.name}, {leg.bend.name}: leg {'onward' if leg.onward else 'before'}"
+        along = turn + math.degrees(math.atan2(out.imag, out.real))
+        # Half of what each bend takes more of the flat is missing at either of its legs.
+        bent = -sum(math.radians(one.bend.angle) * one.bend.thickness / 2 for one in ends)
+        edges: Literal[0, 1] = 1 if leg.at_edge else 0
+        way: Way = "onward" if leg.onward else "before"
+        place = begins, begins + out * leg.straight
+        yield Length(part.part.id, leg.bend.id, way, called, leg.outside, along, *place, edges, bent)
 
 
 def turn_of(project: Project, part_id: str) -> float:

@@ -23,10 +23,10 @@ def picked_up(
     on the same ``day`` always the same ones.
     """
     wide = lies.kerf if shank is None else shank + lies.runout
-    truth = np.array([wide - kerf, lies.scale_x, lies.scale_y, lies.square, lies.taper])
+    truth = np.array([wide - kerf, lies.scale_x, lies.scale_y, lies.square, lies.taper, lies.neutral])
     found: list[float] = []
     for one in lengths:
         hand = random.Random(f"{day} {one.part} {one.cut_out} {one.way} {face}")
-        true = one.meant + float(np.array(row_of(one.meant, one.along, one.outside, face == "bottom")) @ truth)
+        true = one.meant + float(np.array(row_of(one.meant, one.along, one.grows, face == "bottom", one.bent)) @ truth)
         found.append(round(round((true + hand.gauss(0, _HAND)) / STEP) * STEP, 4))
     return found

@@ -75,6 +75,7 @@ class SheetMeasured(Schema):
     stock: str
     machine: str
     kerf: float
+    k: float
     routed: bool
     spread: float
     beside: list[str]
@@ -168,6 +169,7 @@ def _sheet(sheet: MeasuredSheet, document: Project, lengths: Sequence[Length]) -
         stock=sheet.stock,
         machine=sheet.machine,
         kerf=sheet.kerf,
+        k=sheet.k,
         routed=machine is not None and machine.kind == "router",
         spread=told.spread,
         beside=list(told.beside),

@@ -32,10 +32,10 @@ def tray_lengths():
 
 def cut_with(lengths, rng, kerf=0.0, x=0.0, y=0.0, hand=0.015, step=0.01):
     """What a caliper reads, in a hand that scatters, of lengths that came off a machine with such errors."""
-    truth = np.array([kerf, x, y, 0, 0])
+    truth = np.array([kerf, x, y, 0, 0, 0])
     reads = []
     for one in lengths:
-        true = one.meant + np.array(row_of(one.meant, one.along, one.outside)) @ truth
+        true = one.meant + np.array(row_of(one.meant, one.along, one.grows)) @ truth
         reading = round((true + rng.normal(0, hand)) / step) * step
         reads.append(read(one.meant, reading, one.cut_out, one.along, way=one.way, of=one.part))
     return sheet(*reads)
@@ -74,10 +74,10 @@ def test_it_is_what_the_least_squares_of_scipy_are_with_the_usual_as_readings_mo
     lengths = [read(meant, meant + off, "hole" if opening else "", along) for meant, off, opening, along in rows]
     told = explained(sheet(*lengths))
     kept = [one for one in told.reads if one.left_out is None]
-    matrix = [row_of(one.length.meant, one.length.along, not one.length.cut_out) for one in kept]
+    matrix = [row_of(one.length.meant, one.length.along, one.length.grows) for one in kept]
     off = [one.value - one.length.meant for one in kept]
-    usual = [[told.spread / USUAL[cause] * (at == of) for of in range(5)] for at, cause in enumerate(CAUSES)]
-    judged = lsq_linear(np.array([*matrix, *usual]), np.array([*off, *([0.0] * 5)]))
+    usual = [[told.spread / USUAL[cause] * (at == of) for of in range(len(CAUSES))] for at, cause in enumerate(CAUSES)]
+    judged = lsq_linear(np.array([*matrix, *usual]), np.array([*off, *([0.0] * len(CAUSES))]))
     for at, cause in enumerate(CAUSES):
         assert told.of(cause).value == pytest.approx(judged.x[at], abs=1e-7)
 
@@ -126,10 +126,10 @@ def test_what_cannot_be_is_left_out_and_said_and_changes_nothing(reading, why):
 def test_an_opening_is_asked_for_where_outsides_alone_cannot_tell_kerf_from_scale():
     result = evaluate(demo())
     lengths = tray_lengths()
-    outsides = [one for one in lengths if one.outside]
+    outsides = [one for one in lengths if one.grows < 0]
     chosen = telling(outsides, 3)
     more = one_more([read(one.meant, one.meant, along=one.along, way=one.way, of=one.part) for one in chosen], lengths)
-    assert more is not None and not more.outside and more.part in result.parts
+    assert more is not None and not more.grows < 0 and more.part in result.parts
     # Once it is measured nothing tells so much more.
     again = [*chosen, more]
     reads = [read(one.meant, one.meant, one.cut_out, one.along, way=one.way, of=one.part) for one in again]
@@ -139,7 +139,7 @@ def test_an_opening_is_asked_for_where_outsides_alone_cannot_tell_kerf_from_scal
 def test_the_most_telling_lengths_are_both_ways_both_kinds_and_long():
     chosen = telling(tray_lengths())
     assert len(chosen) == 6
-    assert {one.outside for one in chosen} == {True, False}
+    assert {one.grows < 0 for one in chosen} == {True, False}
     assert {one.way for one in chosen} == {"across", "up"}
     assert max(one.meant for one in chosen) == pytest.approx(240)
 
@@ -173,7 +173,7 @@ def test_whatever_the_size_a_length_is_as_long_as_its_ends_are_apart_and_they_li
     assert len(found) == 3
     for one in found:
         assert abs(one.end - one.start) == pytest.approx(one.meant, abs=1e-9)
-        loop = made.outline.outer if one.outside else made.outline.cutouts[0]
+        loop = made.outline.outer if one.grows < 0 else made.outline.cutouts[0]
         left, bottom, right, top = loop.bounds
         assert left - 1e-9 <= one.start.real <= right + 1e-9 and bottom - 1e-9 <= one.end.imag <= top + 1e-9
 
