@@ -177,3 +177,30 @@ def test_a_routed_rack_teaches_what_its_cutter_cuts(page):
     expect(page.get_by_text("(hole − plug) / 2 = 6.4 mm")).to_be_visible()
     page.get_by_role("button", name="Forget all its widths").click()
     expect(page.get_by_text(re.compile(r"^6\.35 mm what 6\.35 upcut cuts"))).to_be_visible()
+
+
+def test_a_bent_rest_teaches_where_its_sheet_neither_stretches_nor_shrinks(page):
+    page.goto("/projects/tide-gauge-rest/measured")
+    fields = page.get_by_role("region", name="Readings").get_by_role("textbox", name=re.compile(r"^\d\. "))
+    expect(fields).to_have_count(6)
+    for at in range(6):
+        row = fields.nth(at).locator("xpath=ancestor::div[contains(@class, 'reading')]").inner_text()
+        meant = float(re.search(r"meant ([\d.]+)", row).group(1))
+        # Each leg at an edge a tenth short: its bend takes 0.2 mm more of the flat, 0.064 of pi/2 x 1.99 mm.
+        fields.nth(at).fill(f"{meant - (0.1 if 'leg' in row else 0):.2f}")
+        fields.nth(at).press("Tab")
+    says = page.get_by_role("region", name="What they say together")
+    expect(says).to_contain_text("6 readings")
+    expect(says).to_contain_text(re.compile(r"K 0\.4[4-8]\d ± 0\.0\d\d, thought to be 0\.414"))
+    page.get_by_role("button", name=re.compile(r"^Take K 0\.4")).click()
+    expect(says.get_by_text("is taken: every flat length has followed")).to_be_visible()
+    page.get_by_role("link", name="Back to it").click()
+    fold(page, "How it is bent")
+    expect(page.get_by_label("K", exact=True)).to_have_value(re.compile(r"^0\.4[4-8]"))
+    page.get_by_role("button", name="Add an angle that was measured").click()
+    came = page.get_by_label("Came out, degrees 1")
+    came.fill("87.5")
+    came.press("Enter")
+    expect(page.get_by_text("For 90° set 92.6°")).to_be_visible()
+    page.get_by_role("button", name="Forget angle 1").click()
+    expect(came).to_have_count(0)

@@ -19,6 +19,9 @@ from ..project.project import Project
 #: practice, no source.
 _JAW, _INNER = 2.0, 5.0
 
+#: Legs are shown at such a share of their bend.
+_BESIDE = 0.25
+
 #: Sides that differ by less (mm) are one.
 _SAME = 1e-6
 
@@ -77,7 +80,8 @@ def _legs(part: EvaluatedPart, turn: float) -> Iterator[Length]:
             continue
         seen.add(between)
         out = leg.bend.onward if leg.onward else -leg.bend.onward
-        begins = leg.bend.middle + out * leg.bend.half
+        # Beside the middle, where outsides are shown.
+        begins = leg.bend.start + (leg.bend.end - leg.bend.start) * _BESIDE + out * leg.bend.half
         called = f"{part.part.name}, {leg.bend.name}: leg {'onward' if leg.onward else 'before'}"
         along = turn + math.degrees(math.atan2(out.imag, out.real))
         # Half of what each bend takes more of the flat is missing at either of its legs.

@@ -110,7 +110,7 @@ function putRow(index: number, field: 'ratio' | 'k', text: string): void {
         <PlainField :label="`K ${index + 1}`" :value="String(row.k)" :save="(text) => putRow(index, 'k', text)" />
       </div>
     </template>
-    <h4>Springback</h4>
+    <h3>Springback</h3>
     <div v-for="(one, at) in bending.springs" :key="at" class="in-line sprung">
       <SizeField :label="`Set to, degrees ${at + 1}`" :size="one.put" bare small :save="(put_) => spring(at, { put: put_ })" />
       <SizeField :label="`Came out, degrees ${at + 1}`" :size="one.got" bare small :save="(got) => spring(at, { got })" />

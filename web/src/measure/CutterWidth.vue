@@ -49,7 +49,7 @@ function saveCut(change: Partial<Record<'hole' | 'plug', Size>>): Promise<Refusa
 </script>
 
 <template>
-  <p class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>what {{ cutter }} cuts, {{ facts.goes }}</small></p>
+  <p class="big-number">{{ withUnit(facts.kerf, workshop.unit) }} <small>what {{ cutter }} cuts, {{ facts.goes }}</small></p>
   <WayField label="How its width is known" :value="now?.how ?? (own.length ? '' : 'shank')" :options="['shank', 'typed', 'plug']" :names="{ shank: 'as its shank', plug: 'from a plug and its hole' }" :save="setWay" />
   <div class="stack">
     <SizeField v-if="now?.how === 'typed'" label="It cuts" :size="now.width" :save="(width) => put({ how: 'typed', width })" />

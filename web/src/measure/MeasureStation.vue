@@ -184,7 +184,7 @@ function remove(): void {
         <div v-else-if="known" class="columns">
           <section>
             <h2>Thickness</h2>
-            <p v-if="facts" class="big">
+            <p v-if="facts" class="big-number">
               {{ withUnit(facts.thickness, workshop.unit) }}
               <small v-if="facts.readings">mean of {{ facts.readings }} · spread {{ withUnit(facts.spread, workshop.unit) }} · thickest {{ withUnit(facts.thickest, workshop.unit) }}</small>
               <small v-else>nominal; no reading yet</small>
@@ -204,7 +204,7 @@ function remove(): void {
             <h2>Kerf</h2>
             <CutterWidth v-if="facts?.shank" :stock="stock" :facts="facts" />
             <template v-else>
-              <p v-if="facts" class="big">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ facts.walls ? `, ${known.made_for === 'the middle' ? 'in' : 'on'} ${known.made_for}` : '' }}{{ picked.machine ? `, ${picked.machine.name}` : '' }}</small></p>
+              <p v-if="facts" class="big-number">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ facts.walls ? `, ${known.made_for === 'the middle' ? 'in' : 'on'} ${known.made_for}` : '' }}{{ picked.machine ? `, ${picked.machine.name}` : '' }}</small></p>
               <WayField label="How the kerf is known" :value="known.kerf.how" :options="['typed', 'strip', 'plug']" :names="{ strip: 'from a cut strip', plug: 'from a plug and its hole' }" :save="setKerfWay" />
               <div class="stack">
                 <SizeField v-if="known.kerf.how === 'typed'" label="Kerf" :size="known.kerf.width" :value="above" :save="(width) => setKerf({ how: 'typed', width })" />
@@ -284,8 +284,6 @@ function remove(): void {
 .stock i { width: 22px; height: 14px; border: 1px solid var(--ink); flex: none; }
 .kept { width: 150px; }
 .columns { display: grid; grid-template-columns: 1fr 1fr; gap: 36px; padding-top: 14px; }
-.big { font-size: 24px; font-stretch: 84%; margin: 2px 0 8px; }
-.big small { font-size: 12px; color: var(--soft-ink); display: block; font-stretch: 100%; }
 .readings { display: grid; gap: 3px; margin-bottom: 12px; }
 .readings :deep(.size-field.small) { grid-template-columns: 92px 84px; }
 .ways { margin-bottom: 8px; gap: 12px; }
