@@ -11,15 +11,16 @@ from .routing import RoutedAt
 from .setting import CutAt
 from .sizes import LARGEST, Size
 
-Way = Literal["across", "up", "before", "onward"]
+Way = Literal["across", "up", "rising", "falling", "before", "onward", "opening", "insert"]
 
 #: Which face of a sheet on its bed: the ``top`` is the one that the beam comes in at.
 CutFace = Literal["top", "bottom"]
 
 
 class LengthOf(Model):
-    """Which length of a part: its width (``across``) or height, or that of a shape that is cut out of it; or the leg
-    ``before`` the bend of that id, or from there ``onward``, outside.
+    """Which length of a part: its width (``across``), height or diagonal, or one of a shape that is cut out of it; the
+    leg ``before`` the bend of that id, or from there ``onward``, outside; or its ``opening`` or ``insert`` in the joint
+    of that id.
     """
 
     part: Id
@@ -42,29 +43,20 @@ class Reading(LengthOf):
 class MeasuredLength(Reading):
     """A reading with what the length was ``meant`` to be when it was cut (mm).
 
-    It ran ``along`` so many degrees from the x of the machine. As many of its ends are cut ``edges``; a K factor that
-    is 1 larger makes a leg longer by ``bent`` mm.
+    It ran ``along`` so many degrees from the x of the machine. ``grows`` is by how much of a wider kerf it grows: an
+    opening by all of it, an outside by that much less where nothing is said. A K factor that is 1 larger makes a leg
+    longer by ``bent`` mm.
     """
 
     meant: float = Field(gt=0, le=LARGEST)
     along: float = Field(ge=-3600, le=3600)
-    edges: Literal[0, 1, 2] = 2
+    grows: float | None = Field(default=None, ge=-2, le=2)
     bent: float = Field(default=0, ge=-LARGEST, le=LARGEST)
 
     @property
-    def grows(self) -> float:
-        """By how much of a wider kerf it grows: an opening by all of it, an outside by half of it less at each edge."""
-        return grows(self, self.edges)
-
-
-def grows(of: LengthOf, edges: int) -> float:
-    """By how much of a wider kerf a length with so many cut ends grows.
-
-    >>> grows(LengthOf(part="plate", way="up"), 2), grows(LengthOf(part="plate", cut_out="bend_1", way="before"), 1)
-    (-1.0, -0.5)
-    """
-    is_opening = bool(of.cut_out) and of.way in ("across", "up")
-    return 1.0 if is_opening else -edges / 2
+    def gains(self) -> float:
+        """By how much of a wider kerf it grows."""
+        return self.grows if self.grows is not None else 1.0 if self.cut_out else -1.0
 
 
 class MeasuredSheet(Model):

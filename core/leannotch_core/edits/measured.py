@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from typing import Literal
 
 from pydantic import Field
@@ -18,7 +17,7 @@ from ..document.setting import CutAt
 from ..document.sizes import positive
 from ..document.stock import CutterWidth, Kerf, Known, OnMachine, Stock, TypedKerf
 from ..document.sums import SizeError
-from ..evaluate import EvaluatedPart, evaluate
+from ..evaluate import Result, evaluate
 from ..facts.kerf import kerf_width
 from ..facts.stock import facts
 from ..measured.explained import Estimate, explained
@@ -47,8 +46,9 @@ class MeasureParts(Edit):
         if not self.readings:
             raise CannotApply("Nothing was measured yet; type a reading first.")
         before = next((sheet for sheet in project.measured if sheet.id == self.id), None)
-        parts = evaluate(project).parts
-        lengths = [_measured(project, parts, before, reading) for reading in self.readings]
+        result = evaluate(project)
+        parts = result.parts
+        lengths = [_measured(project, result, before, reading) for reading in self.readings]
         stocks = {part.stock for reading in self.readings if (part := project.part(reading.part))}
         if len(stocks | ({before.stock} if before else set())) > 1:
             raise CannotApply("These parts are of several stocks; what a machine does to each is measured by itself.")
@@ -194,26 +194,24 @@ def _below(known: Known, kerf: float, taper: Estimate) -> Kerf | None:
     return TypedKerf(width=in_mm(round(kerf + wider, 3))) if wider else None
 
 
-def _measured(
-    project: Project, parts: Mapping[str, EvaluatedPart], before: MeasuredSheet | None, reading: Reading
-) -> MeasuredLength:
+def _measured(project: Project, result: Result, before: MeasuredSheet | None, reading: Reading) -> MeasuredLength:
     """A reading with what its length was meant to be: as it was kept before, else as the part is now."""
     known = next((one for one in before.lengths if one.which == reading.which), None) if before else None
     if known is None:
-        length: Length | MeasuredLength = _found(project, parts, reading)
+        length: Length | MeasuredLength = _found(project, result, reading)
     else:
         length = known
     try:
         positive(reading.reading, {})
     except SizeError as error:
         raise CannotApply(f"The reading of {length.meant:.2f} mm: {error}.") from error
-    kept = {name: getattr(length, name) for name in ("meant", "along", "edges", "bent")}
+    kept = {name: getattr(length, name) for name in ("meant", "along", "grows", "bent")}
     return MeasuredLength(**dict(reading), **kept)
 
 
-def _found(project: Project, parts: Mapping[str, EvaluatedPart], wanted: LengthOf) -> Length:
-    part = parts.get(wanted.part)
-    for length in lengths_of(part, turn_of(project, wanted.part)) if part else []:
+def _found(project: Project, result: Result, wanted: LengthOf) -> Length:
+    part = result.parts.get(wanted.part)
+    for length in lengths_of(part, turn_of(project, wanted.part), result.ledger) if part else []:
         if length.which == wanted.which:
             return length
     raise CannotApply("This length is not on the parts any more; choose another one.")

@@ -168,7 +168,7 @@ def _looked(measured: MeasuredSheet) -> _Looked:
     values = [positive(length.reading, {}) for length in measured.lengths]
     far = {at: _far_off(length, values[at], measured.lengths) for at, length in enumerate(measured.lengths)}
     left: dict[int, Why] = {at: why for at, why in far.items() if why}
-    rows = [row_of(one.meant, one.along, one.grows, one.face == "bottom", one.bent) for one in measured.lengths]
+    rows = [row_of(one.meant, one.along, one.gains, one.face == "bottom", one.bent) for one in measured.lengths]
     off = [value - one.meant for value, one in zip(values, measured.lengths, strict=True)]
     looked = _Looked(measured, tuple(values), np.array(rows).reshape(-1, len(CAUSES)), np.array(off), left)
     while (odd := _odd_one(looked.rows, looked.off, looked.kept)) is not None:
@@ -277,7 +277,7 @@ def one_more(measured: Sequence[MeasuredLength], lengths: Sequence[Length]) -> L
     taken = {one.which for one in measured}
     known = np.diag([USUAL[cause] ** -2.0 for cause in CAUSES])
     for one in measured:
-        row = np.array(row_of(one.meant, one.along, one.grows, one.face == "bottom", one.bent))
+        row = np.array(row_of(one.meant, one.along, one.gains, one.face == "bottom", one.bent))
         known = known + np.outer(row, row) / HAND**2
     now = float(np.linalg.inv(known)[0, 0])
     then: list[tuple[float, int]] = []

@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 from ..bends.legs import legs_of
-from ..document.measured import LengthOf, Way, grows
+from ..document.measured import Way
 from ..evaluate import EvaluatedPart, Result
 from ..geometry.loop import Loop
 from ..geometry.segment import Line, Point
+from ..joints.fit import Gauge, Mating
 from ..parts.cut_out import names_of
 from ..project.project import Project
 
@@ -30,8 +30,8 @@ _SAME = 1e-6
 class Length:
     """A length of a part from ``start`` to ``end`` in its frame (mm), which ran ``along`` the machine (degrees).
 
-    ``cut_out`` is empty where it is an outside, and that of a leg its bend; ``called`` is what to call it. ``edges``
-    and ``bent`` are those of a `MeasuredLength`.
+    ``cut_out`` is empty where it is an outside, and that of a leg its bend, of a finger or a notch its joint;
+    ``called`` is what to call it. For ``grows`` and ``bent`` see `MeasuredLength`.
     """
 
     part: str
@@ -42,13 +42,8 @@ class Length:
     along: float
     start: Point
     end: Point
-    edges: Literal[0, 1, 2] = 2
+    grows: float
     bent: float = 0.0
-
-    @property
-    def grows(self) -> float:
-        """By how much of a wider kerf it grows."""
-        return grows(LengthOf(part=self.part, cut_out=self.cut_out, way=self.way), self.edges)
 
     @property
     def which(self) -> tuple[str, str, Way]:
@@ -56,18 +51,62 @@ class Length:
         return self.part, self.cut_out, self.way
 
 
-def lengths_of(part: EvaluatedPart, turn: float = 0.0) -> list[Length]:
-    """All lengths of a part, which lay turned by so many degrees on the machine."""
+def lengths_of(part: EvaluatedPart, turn: float = 0.0, ledger: Sequence[Mating] = ()) -> list[Length]:
+    """All lengths of a part, which lay turned by so many degrees on the machine; ``ledger`` are its project's pairs."""
     name, called = part.part.name, names_of(part.part.cutouts)
     flat = ", flat" if part.folded else ""
     found = list(_of_loop(part, "", f"{name}{flat}: ", part.outline.outer, turn))
+    found += _diagonals(part, f"{name}{flat}: ", turn)
     inner = {_box(loop): loop for loop in part.outline.cutouts}
     for shape in part.cutouts:
         loop = inner.get(_box(shape.loops[0].outer)) if shape.does == "cut out" and shape.loops else None
         if loop is not None:
             sizes = _of_loop(part, shape.id, f"{name}, {called[shape.id]}: ", loop, turn)
             found += [length for length in sizes if length.meant >= _INNER]
-    return [*found, *_legs(part, turn)]
+    return [*found, *_legs(part, turn), *_in_joints(part, ledger, turn)]
+
+
+def _diagonals(part: EvaluatedPart, of: str, turn: float) -> Iterator[Length]:
+    """From corner to corner of its box, where the part has them: they tell whether the machine is square."""
+    left, bottom, right, top = part.outline.bounds
+    corners = {(round(s.start.real, 6), round(s.start.imag, 6)) for s in part.outline.outer}
+    ways: tuple[tuple[Way, Point, Point], ...] = (
+        ("rising", complex(left, bottom), complex(right, top)),
+        ("falling", complex(left, top), complex(right, bottom)),
+    )
+    for way, a, b in ways:
+        if {(round(end.real, 6), round(end.imag, 6)) for end in (a, b)} <= corners:
+            out = (b - a) / abs(b - a)
+            # Both sides of a corner come in by half a kerf.
+            grows, angle = -(abs(out.real) + abs(out.imag)), math.degrees(math.atan2(out.imag, out.real))
+            yield Length(part.part.id, "", way, f"{of}diagonal, {way}", abs(b - a), turn + angle, a, b, grows)
+
+
+def _in_joints(part: EvaluatedPart, ledger: Sequence[Mating], turn: float) -> Iterator[Length]:
+    """The openings and inserts of its joints, one of each joint and each place."""
+    seen: set[object] = set()
+    for row in ledger:
+        both: tuple[tuple[Way, str, float, Gauge | None, float], ...] = (
+            ("opening", "opening", row.opening, row.opening_at, 1.0),
+            ("insert", row.kind, row.insert, row.insert_at, -1.0),
+        )
+        for way, what, meant, at, grows in both:
+            if at is None or at.part != part.part.id or row.sunk or meant < (_INNER if way == "opening" else _JAW):
+                continue
+            half, angle = at.direction * meant / 2, math.degrees(math.atan2(at.direction.imag, at.direction.real))
+            place = {(row.joint, way), (way, round(at.point.real, 3), round(at.point.imag, 3))}
+            if not place & seen:
+                called = f"{part.part.name}: {what} {_side(part, at.point)}"
+                ends = at.point - half, at.point + half
+                yield Length(part.part.id, row.joint, way, called, meant, turn + angle, *ends, grows)
+            seen |= place
+
+
+def _side(part: EvaluatedPart, at: Point) -> str:
+    """At which side of its part a place is."""
+    left, bottom, right, top = part.outline.bounds
+    off = {"left": at.real - left, "bottom": at.imag - bottom, "right": right - at.real, "top": top - at.imag}
+    return f"at the {min(off, key=lambda side: off[side])}"
 
 
 def _legs(part: EvaluatedPart, turn: float) -> Iterator[Length]:
@@ -86,10 +125,11 @@ def _legs(part: EvaluatedPart, turn: float) -> Iterator[Length]:
         along = turn + math.degrees(math.atan2(out.imag, out.real))
         # Half of what each bend takes more of the flat is missing at either of its legs.
         bent = -sum(math.radians(one.bend.angle) * one.bend.thickness / 2 for one in ends)
-        edges: Literal[0, 1] = 1 if leg.at_edge else 0
         way: Way = "onward" if leg.onward else "before"
         place = begins, begins + out * leg.straight
-        yield Length(part.part.id, leg.bend.id, way, called, leg.outside, along, *place, edges, bent)
+        yield Length(
+            part.part.id, leg.bend.id, way, called, leg.outside, along, *place, -0.5 if leg.at_edge else 0.0, bent
+        )
 
 
 def turn_of(project: Project, part_id: str) -> float:
@@ -100,7 +140,7 @@ def turn_of(project: Project, part_id: str) -> float:
 def lengths_of_stock(project: Project, result: Result, stock: str) -> list[Length]:
     """All lengths of the parts of a stock that could be built, as their first copies lie."""
     parts = (result.parts.get(part.id) for part in project.parts if part.stock == stock)
-    return [one for made in parts if made for one in lengths_of(made, turn_of(project, made.part.id))]
+    return [one for made in parts if made for one in lengths_of(made, turn_of(project, made.part.id), result.ledger)]
 
 
 def _box(loop: Loop) -> tuple[float, ...]:
@@ -108,16 +148,19 @@ def _box(loop: Loop) -> tuple[float, ...]:
 
 
 def _of_loop(part: EvaluatedPart, cut_out: str, of: str, loop: Loop, turn: float) -> Iterator[Length]:
+    grows = 1.0 if cut_out else -1.0
     if round_one := loop.circle():
         centre, radius = round_one
         ends = centre - radius, centre + radius
-        yield Length(part.part.id, cut_out, "across", f"{of}diameter", 2 * radius, turn, *ends)
+        yield Length(part.part.id, cut_out, "across", f"{of}diameter", 2 * radius, turn, *ends, grows)
         return
     ways: tuple[tuple[Way, str, float], ...] = (("across", "width", turn), ("up", "height", turn + 90))
     for way, called, along in ways:
         between = _between_sides(loop, 1 if way == "across" else 1j)
         if between is not None:
-            yield Length(part.part.id, cut_out, way, f"{of}{called}", abs(between[1] - between[0]), along, *between)
+            yield Length(
+                part.part.id, cut_out, way, f"{of}{called}", abs(between[1] - between[0]), along, *between, grows
+            )
 
 
 def _between_sides(loop: Loop, way: complex) -> tuple[Point, Point] | None:

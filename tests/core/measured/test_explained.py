@@ -74,7 +74,7 @@ def test_it_is_what_the_least_squares_of_scipy_are_with_the_usual_as_readings_mo
     lengths = [read(meant, meant + off, "hole" if opening else "", along) for meant, off, opening, along in rows]
     told = explained(sheet(*lengths))
     kept = [one for one in told.reads if one.left_out is None]
-    matrix = [row_of(one.length.meant, one.length.along, one.length.grows) for one in kept]
+    matrix = [row_of(one.length.meant, one.length.along, one.length.gains) for one in kept]
     off = [one.value - one.length.meant for one in kept]
     usual = [[told.spread / USUAL[cause] * (at == of) for of in range(len(CAUSES))] for at, cause in enumerate(CAUSES)]
     judged = lsq_linear(np.array([*matrix, *usual]), np.array([*off, *([0.0] * len(CAUSES))]))
@@ -158,10 +158,45 @@ def test_lengths_are_those_between_straight_sides_and_round_holes():
     made = evaluate(project([part("plate", 100, 60, cutouts=cuts)])).parts["plate"]
     found = {(one.cut_out, one.way): one for one in lengths_of(made, 90)}
     assert {key: round(one.meant, 6) for key, one in found.items()} == {
-        ("", "across"): 100, ("", "up"): 60, ("round", "across"): 12, ("slot", "across"): 20, ("slot", "up"): 6,
+        ("", "across"): 100, ("", "up"): 60, ("", "rising"): 116.619038, ("", "falling"): 116.619038,
+        ("round", "across"): 12, ("slot", "across"): 20, ("slot", "up"): 6,
     }  # fmt: skip
     assert found["", "across"].along == 90 and found["", "up"].along == 180
     assert abs(found["slot", "across"].end - found["slot", "across"].start) == pytest.approx(20)
+
+
+def test_by_hand_a_wider_kerf_takes_both_sides_off_the_corners_of_a_diagonal():
+    made = evaluate(project([part("plate", 40, 30)])).parts["plate"]
+    smaller = evaluate(project([part("plate", 39.9, 29.9)])).parts["plate"]
+    (was, now) = ({one.way: one for one in lengths_of(plate)} for plate in (made, smaller))
+    for way in ("rising", "falling"):
+        assert was[way].meant == pytest.approx(50) and was[way].grows == pytest.approx(-1.4)
+        assert now[way].meant - was[way].meant == pytest.approx(-0.14, abs=1e-4)
+
+
+def test_diagonals_tell_a_machine_that_is_out_of_square():
+    told = explained(
+        sheet(
+            *[read(300, 300), read(200, 200, along=90, way="up")],
+            *[read(360.555, 360.63, along=33.69, way="rising"), read(360.555, 360.48, along=-33.69, way="falling")],
+            *[read(20, 20, "hole"), read(20, 20, "slot", along=90)],
+        )
+    )
+    # g sin a cos a of 360.6 mm is 166 g: 0.075 mm is 0.00045.
+    assert told.of("squareness").value == pytest.approx(0.00045, abs=0.00004) and told.of("squareness").told
+    assert not told.of("scale x").told and not told.of("kerf").told
+
+
+def test_fingers_and_notches_are_among_the_lengths_with_the_side_that_they_are_at():
+    document = demo()
+    result = evaluate(document)
+    floor = {one.called: one for one in lengths_of(result.parts["floor"], 0, result.ledger)}
+    openings = {row.opening for row in result.ledger if row.opening_part == "floor"}
+    for side in ("left", "bottom", "right", "top"):
+        assert floor[f"Floor: opening at the {side}"].meant in openings
+        assert floor[f"Floor: finger at the {side}"].grows == -1 and floor[f"Floor: opening at the {side}"].grows == 1
+    places = [(one.way, one.start) for one in floor.values()]
+    assert len(set(places)) == len(places)
 
 
 @settings(max_examples=40, deadline=None)
@@ -170,7 +205,7 @@ def test_whatever_the_size_a_length_is_as_long_as_its_ends_are_apart_and_they_li
     round_one = cut("hole", {"kind": "round", "diameter": f"{hole:.3f}"}, 0, 0)
     made = evaluate(project([part("plate", round(wide, 3), round(high, 3), cutouts=[round_one])])).parts["plate"]
     found = lengths_of(made)
-    assert len(found) == 3
+    assert len(found) == 5
     for one in found:
         assert abs(one.end - one.start) == pytest.approx(one.meant, abs=1e-9)
         loop = made.outline.outer if one.grows < 0 else made.outline.cutouts[0]

@@ -40,7 +40,7 @@ def test_each_leg_is_asked_for_once_and_as_long_as_it_is_outside():
     between = [leg for leg in all_of_them if not leg.at_edge]
     assert len(legs) == len(all_of_them) - len(between) // 2
     assert {round(one.meant, 6) for one in legs} == {round(leg.outside, 6) for leg in all_of_them}
-    assert all(one.edges == (1 if one.grows else 0) for one in legs)
+    assert {one.grows for one in legs} == {0.0, -0.5}
     assert any(one.way in ("before", "onward") for one in telling(lengths_of(part)))
 
 
@@ -48,7 +48,7 @@ def test_by_hand_a_larger_k_makes_the_legs_of_a_square_bend_short():
     part = evaluate(REST).parts[REST.parts[0].id]
     legs = [one for one in lengths_of(part) if one.way in ("before", "onward")]
     bend = next(one for one in part.bends if one.bend.angle == 90)
-    ends = [one for one in legs if one.cut_out == bend.id and one.edges == 1]
+    ends = [one for one in legs if one.cut_out == bend.id and one.grows]
     # A square bend of 2 mm takes pi/2 x 2 mm more of the flat were K one more, half of it from either leg.
     assert ends and all(one.bent == pytest.approx(-math.pi / 2 * bend.bend.thickness / 2) for one in ends)
 
