@@ -20,7 +20,7 @@ from .document.stock import Stock
 from .facts.cutters import NoCutter
 from .facts.findings import Finding, Place
 from .facts.reading import Reader
-from .facts.stock import StockFacts, facts
+from .facts.stock import StockFacts, facts, of_part
 from .facts.stock_checks import check_stock
 from .facts.unknown import UnknownFact
 from .geometry.loop import Bounds, Loop, Outline
@@ -130,6 +130,7 @@ class _Evaluation:
         self._drawn: dict[str, DrawnPart] = {}
         self._tried: set[str] = set()
         self._no_cutter = False
+        self._stocks: dict[str, StockFacts | None] = {}
 
     def run(self) -> Result:
         self._draw_parts({part.id for part in self._project.parts})
@@ -154,6 +155,7 @@ class _Evaluation:
         for stock in self._project.stocks:
             self._stock(stock)
         self._names_in_turn()
+        self._stocks = {part.id: self._stock_of(part) for part in self._project.parts}
         beyond = self._beyond()
         for part in self._project.parts:
             if part.id in wanted:
@@ -228,8 +230,19 @@ class _Evaluation:
         self._reader.names[f"{stock.id}.clearance"] = found.clearance[self._project.fit]
         check_stock(stock, found, self._project.machine_of(self._project.machine), self._reader)
 
+    def _stock_of(self, part: Part) -> StockFacts | None:
+        """The stock of a part, as thick as the part."""
+        found, stock = self._result.stocks.get(part.stock), self._project.stock(part.stock)
+        if found is None or stock is None or part.thickness is None:
+            return found
+        try:
+            return of_part(stock, found, part.thickness)
+        except UnknownFact as error:
+            self._reader.error("size-unreadable", f"{part.name}, {error}", of(part, "thickness"))
+            return found
+
     def _draw(self, part: Part, beyond: Beyond) -> None:
-        stock = self._result.stocks.get(part.stock)
+        stock = self._stocks.get(part.id)
         if stock is None:
             if self._project.stock(part.stock) is None:
                 self._reader.error(
@@ -246,7 +259,7 @@ class _Evaluation:
     def _beyond(self) -> dict[str, Beyond]:
         """What joints drawn at the inside face add to each part: the thickness of the other, and what stands out."""
         sides: dict[str, dict[Side, float]] = defaultdict(dict)
-        stocks = {part.id: self._result.stocks.get(part.stock) for part in self._project.parts}
+        stocks = self._stocks
         for joint in self._project.joints:
             proud = joint.drawn_inside(self._reader.names)
             if proud is None:

@@ -22,8 +22,10 @@ from leannotch_core.facts.cutters import NoCutter
 from leannotch_core.facts.findings import Finding
 from leannotch_core.facts.kerf import measured_kerfs
 from leannotch_core.facts.stock import StockFacts
+from leannotch_core.facts.unknown import UnknownFact
 from leannotch_core.joints.fit import Mating
 from leannotch_core.machining.settings import setting_of
+from leannotch_core.measured.over_sheet import where_parts_lie
 from leannotch_core.project.cutting import cutter_in_use, goes_round
 from leannotch_core.project.project import Project as Document
 from leannotch_core.remembered import Remembered, remembered
@@ -79,9 +81,19 @@ class WidthShown(BaseModel):
     now: bool
 
 
+class WhereShown(BaseModel):
+    """What a part measures (mm) where its copies lie: the mean, and from where to where."""
+
+    part: str
+    mean: float
+    least: float
+    most: float
+
+
 class StockShown(BaseModel):
     """A stock in numbers (mm), as the machine in use cuts it, and its settings there. ``kerfs`` were measured there at
     other settings, after the one that is taken; ``shank`` is that of the cutter in use, ``goes`` how it goes round.
+    ``where`` is how thick parts are where they lie, if the sheet was read in several places.
     """
 
     thickness: float
@@ -97,6 +109,7 @@ class StockShown(BaseModel):
     shank: float | None = None
     goes: str = ""
     widths: list[WidthShown] = []
+    where: list[WhereShown] = []
 
 
 class LedgerRow(BaseModel):
@@ -197,7 +210,9 @@ def state_of(project: Project) -> dict[str, Any]:
         "variant_of": project.variant_of.slug if project.variant_of else "",
         "design": project.variant_of.name if project.variant_of else "",
         "stocks": {
-            stock_id: _stock(facts).model_copy(update=_on_machine(document, stock_id))
+            stock_id: _stock(facts).model_copy(
+                update={**_on_machine(document, stock_id), "where": _where(document, revision, stock_id)}
+            )
             for stock_id, facts in result_of(revision).stocks.items()
         },
         "sheets": [SheetShown.model_validate(sheet, from_attributes=True) for sheet in layout.sheets],
@@ -209,6 +224,15 @@ def state_of(project: Project) -> dict[str, Any]:
         "undo": current.label if current and current.parent_id else None,
         "redo": Revision.objects.filter(parent_id=revision).values_list("label", flat=True).first(),
     }
+
+
+def _where(document: Document, revision: int, stock_id: str) -> list[WhereShown]:
+    stock = document.stock(stock_id)
+    try:
+        found = where_parts_lie(document, result_of(revision), stock) if stock else []
+    except UnknownFact:
+        return []
+    return [WhereShown.model_validate(one, from_attributes=True) for one in found]
 
 
 def _on_machine(document: Document, stock_id: str) -> dict[str, object]:

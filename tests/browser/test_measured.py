@@ -204,3 +204,23 @@ def test_a_bent_rest_teaches_where_its_sheet_neither_stretches_nor_shrinks(page)
     expect(page.get_by_text("For 90° set 92.6°")).to_be_visible()
     page.get_by_role("button", name="Forget angle 1").click()
     expect(came).to_have_count(0)
+
+
+def test_slots_are_fitted_to_a_sheet_that_is_not_of_one_thickness(maker, page):
+    maker.open("measure")
+    fold(page, "Place by place")
+    for place, thick in (("Top left", "2.95"), ("Bottom left", "2.95"), ("Top right", "3.2"), ("Bottom right", "3.2")):
+        page.get_by_label(place, exact=True).fill(thick)
+        page.get_by_label(place, exact=True).press("Enter")
+    expect(page.get_by_text(re.compile(r"^Floor: 3\.0\d\d where it lies, from 2\.9\d\d to 3\.1\d\d$"))).to_be_visible()
+    page.get_by_role("button", name="Fit slots to where parts lie").click()
+    expect(page.get_by_role("button", name=re.compile("^Place by place 3 parts go by it"))).to_be_visible()
+    maker.open("join")
+    row = page.get_by_role("group", name="Fit ledger").get_by_role(
+        "row", name=re.compile("^finger, glue Long wall End wall")
+    )
+    # Either is as thick as the place where it lies.
+    expect(row.first).to_contain_text(re.compile(r"(3\.0|3\.1|2\.9)\d0 (?!3\.070)\d\.\d\d0$"))
+    maker.open("measure")
+    page.get_by_role("button", name="All by the mean again").click()
+    expect(page.get_by_role("button", name=re.compile("^Place by place 4 of 5 places read"))).to_be_visible()

@@ -145,11 +145,16 @@ WIDER = [
 ]
 
 
+#: The sheet in hand is thin at the left and thick at the right.
+OVER = [{"x": 0, "y": 0.5, "reading": "3.02"}, {"x": 1, "y": 0.5, "reading": "3.12"}]
+
+
 def kit():
     """The demo laid out, with a starter's bracket, brought parts, and a stock that nothing is cut from."""
     document = demo()
     for command in (
         {"do": "put stock", "stock": stock("spare").model_dump()},
+        {"do": "put stock", "stock": {**document.stock("birch").model_dump(), "over": OVER}},
         {
             "do": "put starter",
             "starter": {"id": "bracket_1", "kind": "bracket", "stock": "birch", "second_stock": "birch"},
@@ -429,6 +434,11 @@ DONE = [
             abs(facts(d.stock("birch"), d.machine).kerf - 0.21) < 0.002
             and d.stock("birch").known(d.machine).history[-1].date == "2026-11-20"
         ),
+    ),
+    (
+        {"do": "take thickness", "stock": "birch"},
+        "Thickness where parts lie",
+        lambda d: d.part("floor").thickness is not None and 3.0 < float(d.part("floor").thickness.text) < 3.2,
     ),
     (
         {"do": "take apart", "part": "gauge", "id": "pair"},

@@ -175,14 +175,26 @@ class OnMachine(Known):
         return {"kerf": kerf, "at": at, "kerfs": others[-MOST_KERFS:]}
 
 
+class ThicknessAt(Model):
+    """A caliper reading at a place of the sheet: its shares of the width from the left and of the height from below."""
+
+    x: float = Field(ge=0, le=1)
+    y: float = Field(ge=0, le=1)
+    reading: Size
+
+
 class Stock(Known):
-    """A sheet material as measured. What is known of it holds for machines that have nothing of their own ``on`` it."""
+    """A sheet material as measured. What is known of it holds for machines that have nothing of their own ``on`` it.
+
+    ``readings`` are those that its thickness is the mean of, ``over`` those of the sheet that is cut next, by place.
+    """
 
     id: Id
     name: Name
     material: Material
     nominal: Size
     readings: list[Size] = Field(max_length=40)
+    over: list[ThicknessAt] = Field(default=[], max_length=40)
     grain: Literal["none", "along width", "along height"] = "none"
     sheets: list[Sheet] = Field(min_length=1, max_length=12)
     smallest_web: Size

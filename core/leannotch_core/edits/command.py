@@ -54,6 +54,7 @@ from .shapes.placing import LeaveOut, PlaceFrom, SetGap
 from .shapes.references import SetToScale, TakeHoles
 from .starter import LetGo, PutStarter, RemoveStarter
 from .stock import BeginStock, PutStock, RecordCoupon, RemoveStock
+from .thickness import TakeThickness
 
 Command = Annotated[
     SetValue
@@ -82,6 +83,7 @@ Command = Annotated[
     | RemoveMeasured
     | TakeK
     | TakeKerf
+    | TakeThickness
     | SetOperation
     | PutPart
     | BeginPart

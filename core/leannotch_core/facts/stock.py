@@ -5,7 +5,7 @@ from __future__ import annotations
 import cmath
 import math
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..document.keep_out import Barring, KeepOut
 from ..document.model import Fit
@@ -72,6 +72,13 @@ def facts(stock: Stock, machine: str = "", cutter: float | None = None) -> Stock
         walls=cut.walls,
         reckoned=cut.reckoned,
     )
+
+
+def of_part(stock: Stock, found: StockFacts, thickness: Size) -> StockFacts:
+    """A stock in numbers for a part with a thickness of its own. Raises `UnknownFact`."""
+    own = field_mm("thickness of the part", thickness)
+    bending = bending_facts(stock.bending, own, stock.material)
+    return replace(found, thickness=own, thickest=own, spread=0.0, readings=1, bending=bending)
 
 
 def thickness_of(stock: Stock) -> float:

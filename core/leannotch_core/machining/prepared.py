@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 
 from shapely import Polygon
 
@@ -51,7 +52,7 @@ def prepare(project: Project, result: Result, index: int) -> Prepared:
     except NoBed as error:
         raise CannotPlan(str(error)) from error
     settings = settings_of(project, stock, machine, plan.rack)
-    facts, frame = result.stocks[stock.id], lies.then(bed.axes)
+    facts, frame = facts_of_sheet(plan, result, stock), lies.then(bed.axes)
     clips = _clips(project, index, machine, lies)
     parked: Parking | None = None
     runs: list[CutterRun] = []
@@ -123,6 +124,13 @@ def settings_of(project: Project, stock: Stock, machine: Machine, rack: Rack | N
     return lambda part, operation, cutter: own.get((part, operation, cutter)) or common[operation, cutter]
 
 
+def facts_of_sheet(plan: SheetPlan, result: Result, stock: Stock) -> StockFacts:
+    """The stock of a sheet, as thick at the most as the thickest part that lies on it."""
+    found = result.stocks[stock.id]
+    thickest = max((result.parts[one.part].stock.thickest for one in plan.placements), default=found.thickest)
+    return replace(found, thickest=max(found.thickest, thickest))
+
+
 def deepest(facts: StockFacts, machine: Machine) -> float:
     """How far (mm) it is from the face to the sheet's back: where it is thickest, but for one who counts from there."""
     return facts.thickness if machine.z_datum == "the spoilboard" else facts.thickest
@@ -131,7 +139,7 @@ def deepest(facts: StockFacts, machine: Machine) -> float:
 def _runs(
     plan: SheetPlan, rack: Rack, result: Result, stock: Stock, machine: Machine, settings: RoutedSettings
 ) -> list[CutterRun]:
-    facts = result.stocks[stock.id]
+    facts = facts_of_sheet(plan, result, stock)
     kept = [placed(result.parts[p.part].outline, p) for p in plan.placements]
     by_copy = {(p.part, p.copy_number): p for p in plan.placements}
     places = {job.key: by_copy[job.key.part, job.key.copy_number] for job in plan.jobs}

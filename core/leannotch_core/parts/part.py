@@ -43,6 +43,9 @@ class Part(Model):
     ``bends`` are made after it is cut: its shape is drawn flat, but for flanges, whose sides are drawn where they stand
     bent.
 
+    ``thickness`` is its own, where it was read on it or where it lies on its sheet: what mates with it goes by that in
+    place of the mean of its stock.
+
     ``edge`` is what is done along its outline: one that is not cut stays in the sheet. ``settings`` are its own, in
     place of those of its stock.
 
@@ -53,6 +56,7 @@ class Part(Model):
     id: Id
     name: Name
     stock: Id
+    thickness: Size | None = None
     count: int = Field(default=1, ge=1, le=MOST_OF_A_PART)
     shape: Shape
     rim: Rim = Rim()

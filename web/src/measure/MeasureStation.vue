@@ -20,6 +20,7 @@ import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
+import OverSheet from './OverSheet.vue'
 import ReadingsScale from './ReadingsScale.vue'
 import StationFrame from '../frame/StationFrame.vue'
 import ActButton from '../kit/ActButton.vue'
@@ -199,6 +200,7 @@ function remove(): void {
               <SizeField :key="stock.id" label="Add a reading" :size="{ text: '', unit: workshop.unit }" :save="addReading" small />
             </div>
             <SizeField label="Nominal thickness" :size="stock.nominal" :save="(size) => put({ nominal: size })" />
+            <OverSheet v-if="facts" :stock="stock" :facts="facts" />
           </section>
           <section>
             <h2>Kerf</h2>
