@@ -51,8 +51,8 @@ class TakeThickness(Edit):
 
 
 def _laid(project: Project, was: Result, now: Result) -> list[LaidPart]:
-    """The parts as they were laid out. Those that lay as they were lie as they are: slots change by less than the gap, and
-    the parts lie where they were read.
+    """The parts as they were laid out. Those that lay as they were lie as they are: slots change by less than the gap,
+    and the parts lie where they were read.
     """
     before = {one.part: one for one in laid_parts(was)}
     after = {one.part: one for one in laid_parts(now)}
