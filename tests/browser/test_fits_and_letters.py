@@ -79,7 +79,7 @@ def proved_and_handed_over(maker, page):
     proved = ledger(page)
     assert len(proved) == 5
     # The gaps stand behind what corners take or add of them.
-    assert [float(row[9]) for row in proved] == pytest.approx([float(row[8]) for row in proved], abs=0.0011)
+    assert [float(row[7]) for row in proved] == pytest.approx([float(row[6]) for row in proved], abs=0.0011)
     maker.station("Hand over")
     path = download(page, "as DXF")
     layers = {e.dxf.layer for e in recover.readfile(path)[0].modelspace()}

@@ -94,7 +94,7 @@ def test_every_command_has_its_own_word():
 
 
 def test_every_field_of_a_machine_is_typed_in_the_browser():
-    fields = "".join(path.read_text() for path in (WEB / "prepare").rglob("*.vue"))
+    fields = "".join(path.read_text() for room in ("prepare", "measured") for path in (WEB / room).rglob("*.vue"))
     assert [name for name in Machine.model_fields if not re.search(rf"\b{name}\b", fields)] == []
 
 

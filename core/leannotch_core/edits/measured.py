@@ -91,10 +91,7 @@ class TakeKerf(Edit):
         return "Kerf of cut parts taken"
 
     def changes(self, project: Project) -> Changes:
-        sheet = sheet_of(project, self.id)
-        stock = project.stock(sheet.stock)
-        if stock is None:
-            raise CannotApply("The stock of these readings is not in the project any more.")
+        sheet, stock = _read_of(project, self.id)
         says = explained(sheet, earlier(project, sheet))
         told = says.of("kerf")
         if not told.known:
@@ -130,10 +127,7 @@ class TakeK(Edit):
         return "K of bent parts taken"
 
     def changes(self, project: Project) -> Changes:
-        sheet = sheet_of(project, self.id)
-        stock = project.stock(sheet.stock)
-        if stock is None:
-            raise CannotApply("The stock of these readings is not in the project any more.")
+        sheet, stock = _read_of(project, self.id)
         told = explained(sheet, earlier(project, sheet)).of("K")
         if not told.known:
             raise CannotApply(
@@ -162,6 +156,15 @@ def sheet_of(project: Project, sheet_id: str) -> MeasuredSheet:
     if found is None:
         raise CannotApply("These readings are not in the project any more.")
     return found
+
+
+def _read_of(project: Project, sheet_id: str) -> tuple[MeasuredSheet, Stock]:
+    """Readings by their id, and the stock that they are of. Raises `CannotApply`."""
+    sheet = sheet_of(project, sheet_id)
+    stock = project.stock(sheet.stock)
+    if stock is None:
+        raise CannotApply("The stock of these readings is not in the project any more.")
+    return sheet, stock
 
 
 def _cut_with(project: Project, stock_id: str) -> tuple[CutAt | None, RoutedAt | None]:

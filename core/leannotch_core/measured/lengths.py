@@ -83,7 +83,7 @@ def _diagonals(part: EvaluatedPart, of: str, turn: float) -> Iterator[Length]:
 
 
 def _in_joints(part: EvaluatedPart, ledger: Sequence[Mating], turn: float) -> Iterator[Length]:
-    """The openings and inserts of its joints, one of each joint and each place."""
+    """The openings and inserts of its joints, one of each joint and each place; the flanks of a splice lean."""
     seen: set[object] = set()
     for row in ledger:
         both: tuple[tuple[Way, str, float, Gauge | None, float], ...] = (
@@ -91,7 +91,8 @@ def _in_joints(part: EvaluatedPart, ledger: Sequence[Mating], turn: float) -> It
             ("insert", row.kind, row.insert, row.insert_at, -1.0),
         )
         for way, what, meant, at, grows in both:
-            if at is None or at.part != part.part.id or row.sunk or meant < (_INNER if way == "opening" else _JAW):
+            least = _INNER if way == "opening" else _JAW
+            if at is None or at.part != part.part.id or row.sunk or row.flat or meant < least:
                 continue
             half, angle = at.direction * meant / 2, math.degrees(math.atan2(at.direction.imag, at.direction.real))
             place = {(row.joint, way), (way, round(at.point.real, 3), round(at.point.imag, 3))}

@@ -49,7 +49,7 @@ function straight(): void {
 <template>
   <FoldSection title="Lower face" :says="says" name="lower-face" folded>
     <div class="stack">
-      <WayField label="How the lower face is known" :value="known.below?.how ?? ''" :options="['typed', 'plug']" :names="{ typed: 'typed', plug: 'from a plug and its hole, read below' }" :save="setWay" />
+      <WayField label="How the lower face is known" :value="known.below?.how ?? ''" :options="['typed', 'plug']" :names="{ typed: 'typed', plug: 'of a plug, read below' }" :save="setWay" />
       <SizeField v-if="known.below?.how === 'typed'" label="Cut below" :size="known.below.width" :save="(width) => put({ how: 'typed', width })" />
       <template v-if="known.below?.how === 'plug'">
         <SizeField label="Below, in the hole" :size="known.below.hole" :save="(hole) => saveCut({ hole })" />
