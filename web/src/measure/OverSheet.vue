@@ -29,7 +29,7 @@ const own = computed(() => (workshop.document?.parts ?? []).filter((part) => par
 const where = computed(() => props.facts.where)
 const says = computed(() => {
   if (own.value.length) return `${own.value.length} parts go by it`
-  return over.value.length ? `${over.value.length} of 5 places read` : 'of one thickness'
+  return over.value.length ? `${over.value.length} of 5 places read` : 'taken as even'
 })
 
 function readingAt(x: number, y: number): Size {
