@@ -108,6 +108,11 @@ class Result:
     names: dict[str, float] = field(default_factory=dict)
 
     @property
+    def pairs(self) -> list[Mating]:
+        """The rows of the ledger whose parts are both there."""
+        return [row for row in self.ledger if row.opening_part in self.parts and row.insert_part in self.parts]
+
+    @property
     def errors(self) -> list[Finding]:
         return [finding for finding in self.findings if finding.level == "error"]
 

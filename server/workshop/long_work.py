@@ -18,7 +18,6 @@ from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import Result
 from leannotch_core.facts.findings import Finding
 from leannotch_core.handover.proof_told import ProofCheck, SheetProved, fault_told, sheet_told
-from leannotch_core.joints.fit import Mating
 from leannotch_core.joints.walls import Face, lying
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting, nest
@@ -230,16 +229,11 @@ def _fit(run: Run) -> None:
 
 
 def _gaps(result: Result, parts: Sequence[ProvedPart]) -> list[float | None]:
-    return [proved_gap(mating, parts) for mating in _pairs(result)]
+    return [proved_gap(mating, parts) for mating in result.pairs]
 
 
 def _on_faces(document: Document, result: Result, faces: Mapping[Face, Sequence[ProvedPart]]) -> list[GapOnFaces]:
     """The proved gaps on both faces; nothing where no walls lean."""
     lie = lying(document.layout.placements)
-    rows = [proved_on_faces(mating, faces, lie) for mating in _pairs(result)] if faces else []
+    rows = [proved_on_faces(mating, faces, lie) for mating in result.pairs] if faces else []
     return [GapOnFaces(above=above, below=below) for above, below in rows]
-
-
-def _pairs(result: Result) -> list[Mating]:
-    """The pairs of the ledger whose parts are both there."""
-    return [row for row in result.ledger if row.opening_part in result.parts and row.insert_part in result.parts]

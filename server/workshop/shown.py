@@ -304,9 +304,8 @@ def _driven(document: Document, result: Result, part: EvaluatedPart) -> Drives:
 def ledger_of(result: Result) -> dict[str, list[Mating]]:
     """The mating pairs of each joint that are both there."""
     found: dict[str, list[Mating]] = {}
-    for mating in result.ledger:
-        if mating.opening_part in result.parts and mating.insert_part in result.parts:
-            found.setdefault(mating.joint, []).append(mating)
+    for mating in result.pairs:
+        found.setdefault(mating.joint, []).append(mating)
     return found
 
 

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping, Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 
 from ..document.setting import CutAt
-from ..document.stock import Kerf, KerfAt, Known, MadeFor, OnMachine, PlugKerf, StripKerf, TypedKerf
+from ..document.stock import Kerf, Known, MadeFor, OnMachine, PlugKerf, StripKerf, TypedKerf
 from .unknown import UnknownFact, field_mm
 
 
@@ -87,9 +88,15 @@ def cut_of(known: Known) -> CutFacts:
 
 
 def measured_kerfs(known: Known) -> list[MeasuredKerf]:
-    """The kerfs of which it is known at what they were measured, the one that is taken first. Raises `UnknownFact`."""
-    taken = [KerfAt(kerf=known.kerf, below=known.below, at=known.at)] if known.at else []
-    return [MeasuredKerf(one.at, *_faces(one.kerf, one.below)) for one in (*taken, *known.kerfs)]
+    """The kerfs of which it is known at what they were measured, the one that is taken first. Raises `UnknownFact`.
+
+    An earlier one that cannot be read says nothing.
+    """
+    found = [MeasuredKerf(known.at, *_faces(known.kerf, known.below))] if known.at else []
+    for one in known.kerfs:
+        with suppress(UnknownFact):
+            found.append(MeasuredKerf(one.at, *_faces(one.kerf, one.below)))
+    return found
 
 
 def _faces(kerf: Kerf, below: Kerf | None) -> tuple[float, float]:

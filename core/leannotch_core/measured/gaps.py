@@ -29,7 +29,7 @@ def measured_gaps(project: Project, result: Result) -> list[OnFaces | None]:
         for part in project.parts
         if part.stock in walls and part.stock in result.stocks
     }
-    made = with_walls(result.ledger, stocks, lying(project.layout.placements))
+    made = with_walls(result.pairs, stocks, lying(project.layout.placements))
     return [(row.gap + row.above, row.gap + row.below) if _known(row, stocks.keys()) else None for row in made]
 
 

@@ -5,8 +5,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from leannotch_core.coupons.learning import with_results
 from leannotch_core.document.setting import CutAt, Setting
-from leannotch_core.document.stock import TypedKerf
+from leannotch_core.document.stock import PlugKerf, TypedKerf
 from leannotch_core.evaluate import evaluate
+from leannotch_core.facts.kerf import measured_kerfs
 from leannotch_core.facts.stock import facts
 from numpy import interp
 
@@ -84,3 +85,11 @@ def test_it_is_what_numpy_reads_off_the_line_through_all_that_was_measured(cuts,
     doses = sorted((70 / one, kerf) for one, kerf in zip(cuts, kerfs, strict=True))
     known = set_to(measured(*zip(cuts, kerfs, strict=True)), speed)
     assert facts(known, "laser").kerf == pytest.approx(interp(70 / speed, *zip(*doses, strict=True)), abs=1e-9)
+
+
+def test_a_kerf_that_could_not_be_read_says_nothing_at_other_settings():
+    known = set_to(stock().with_known("laser", clearances=stock().clearances), 20)
+    wrong = known.with_known("laser", kerf=PlugKerf(hole="19", plug="20"))
+    right = set_to(wrong, 10).with_known("laser", kerf=TypedKerf(width="0.2"))
+    assert [one.above for one in measured_kerfs(right.known("laser"))] == [0.2]
+    assert facts(set_to(right, 15), "laser").kerf == 0.2 and "nor beyond it" in told(set_to(right, 15))["kerf-beyond"]
