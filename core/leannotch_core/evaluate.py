@@ -238,10 +238,11 @@ class _Evaluation:
     def _stock_of(self, part: Part) -> StockFacts | None:
         """The stock of a part, as thick as the part."""
         found, stock = self._result.stocks.get(part.stock), self._project.stock(part.stock)
-        if found is None or stock is None or part.thickness is None:
+        own = part.thickness
+        if found is None or stock is None or own is None or own.stock != stock.id:
             return found
         try:
-            return of_part(stock, found, part.thickness)
+            return of_part(stock, found, own.size)
         except UnknownFact as error:
             self._reader.error("size-unreadable", f"{part.name}, {error}", of(part, "thickness"))
             return found

@@ -16,7 +16,6 @@ from leannotch_core.document.bend import Bend
 from leannotch_core.document.model import Fit
 from leannotch_core.document.operations import WORKS
 from leannotch_core.document.setting import Setting
-from leannotch_core.document.stock import OnMachine
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.facts.cutters import NoCutter
 from leannotch_core.facts.findings import Finding
@@ -239,19 +238,18 @@ def _on_machine(document: Document, stock_id: str) -> dict[str, object]:
     """What is known of a stock on the machine in use."""
     found: dict[str, object] = {"settings": _settings(document, stock_id)}
     stock = document.stock(stock_id)
-    known = stock.known(document.machine) if stock else None
-    if known is None:
+    if stock is None:
         return found
-    found["kerfs"] = [KerfShown(at=str(one.at), above=one.above, below=one.below) for one in measured_kerfs(known)]
+    kerfs = measured_kerfs(stock.known(document.machine))
+    found["kerfs"] = [KerfShown(at=str(one.at), above=one.above, below=one.below) for one in kerfs]
     try:
         cutter = cutter_in_use(document)
     except NoCutter:
         return found
     if cutter:
-        on_it = known if isinstance(known, OnMachine) else None
-        goes = goes_round(document, on_it, cutter.id)
-        own = [(place, one.at) for place, one in enumerate(on_it.widths if on_it else []) if one.at.cutter == cutter.id]
-        widths = [WidthShown(place=place, said=str(at), now=at == goes) for place, at in own]
+        goes, own = goes_round(document, stock, cutter.id), stock.own(document.machine)
+        ways = [(place, one.at) for place, one in enumerate(own.widths if own else []) if one.at.cutter == cutter.id]
+        widths = [WidthShown(place=place, said=str(at), now=at == goes) for place, at in ways]
         found |= {"shank": cutter.shank, "goes": str(goes), "widths": widths}
     return found
 

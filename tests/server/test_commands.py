@@ -438,7 +438,7 @@ DONE = [
     (
         {"do": "take thickness", "stock": "birch"},
         "Thickness where parts lie",
-        lambda d: d.part("floor").thickness is not None and 3.0 < float(d.part("floor").thickness.text) < 3.2,
+        lambda d: d.part("floor").thickness is not None and 3.0 < float(d.part("floor").thickness.size.text) < 3.2,
     ),
     (
         {"do": "take apart", "part": "gauge", "id": "pair"},

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-
 import manifold3d
 import numpy as np
 import numpy.typing as npt
@@ -57,8 +55,7 @@ def seated(result: Result, assembly: Assembly) -> dict[tuple[Copy, Copy], Shift]
     for meeting, a, b in assembly.joined:
         off = np.zeros(3)
         for contact, copy, sign in ((meeting.a, a, -1.0), (meeting.b, b, 1.0)):
-            for inward in _seats(contact, result.parts[copy.part]):
-                off += sign * (assembly.poses[copy][:3, :3] @ inward)
+            off += sign * (assembly.poses[copy][:3, :3] @ _seat(contact, result.parts[copy.part]))
         if any(result.parts[copy.part].stock.walls.leaning for copy in (a, b)):
             first, second, way = (a, b, 1.0) if order[a] < order[b] else (b, a, -1.0)
             known = np.array(found.get((first, second), (0.0, 0.0, 0.0)))
@@ -68,8 +65,9 @@ def seated(result: Result, assembly: Assembly) -> dict[tuple[Copy, Copy], Shift]
     return found
 
 
-def _seats(contact: Contact, part: EvaluatedPart) -> Iterator[npt.NDArray[np.float64]]:
+def _seat(contact: Contact, part: EvaluatedPart) -> npt.NDArray[np.float64]:
     """By how much (mm, in its own frame) an edge or a slot of a part is less deep than it was meant to be."""
-    if contact.hold.what != "line":
-        less = max(0.0, -part.stock.walls.above, -part.stock.walls.below) / 2
-        yield less * np.array(in_plane(side_frame(part.width, part.height, contact.hold.side).inward))
+    if contact.hold.what == "line":
+        return np.zeros(3)
+    less = max(0.0, -part.stock.walls.above, -part.stock.walls.below) / 2
+    return less * np.array(in_plane(side_frame(part.width, part.height, contact.hold.side).inward))

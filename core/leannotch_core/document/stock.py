@@ -201,9 +201,13 @@ class Stock(Known):
     bending: Bending = Bending()
     on: list[OnMachine] = Field(default=[], max_length=12)
 
+    def own(self, machine: str) -> OnMachine | None:
+        """What is known of it on a machine alone."""
+        return next((known for known in self.on if known.machine == machine), None)
+
     def known(self, machine: str) -> Known:
         """What is known of it on a machine."""
-        return next((known for known in self.on if known.machine == machine), self)
+        return self.own(machine) or self
 
     def with_known(self, machine: str, **changes: object) -> Stock:
         """The stock with something else known on a machine; without one, on all that have nothing of their own.
@@ -230,8 +234,8 @@ class Stock(Known):
 
     def with_width(self, machine: str, width: CutterWidth) -> Stock:
         """The stock with what a cutter cuts in it on a machine; what was known of it going round so is replaced."""
-        known = self.known(machine)
-        kept = list(known.widths) if isinstance(known, OnMachine) else []
+        own = self.own(machine)
+        kept = list(own.widths) if own else []
         at = next((at for at, one in enumerate(kept) if one.at == width.at), len(kept))
         kept[at : at + 1] = [width]
         return self.with_known(machine, widths=kept[-MOST_WIDTHS:])

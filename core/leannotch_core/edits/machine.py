@@ -10,9 +10,10 @@ from ..document.edit import CannotApply, Changes, Edit
 from ..document.machine import Machine
 from ..document.model import Id
 from ..document.operations import Work
+from ..document.routing import RoutedAt
 from ..document.setting import Setting
 from ..document.sizes import shown
-from ..document.stock import MOST_KERFS, Clearances, CutterWidth, Kerf, KerfAt, MadeFor, OnMachine, Stock
+from ..document.stock import MOST_KERFS, Clearances, CutterWidth, Kerf, KerfAt, MadeFor, Stock
 from ..facts.cutters import cutter_facts
 from ..facts.kerf import kerf_width
 from ..machining.settings import copied
@@ -96,11 +97,14 @@ class SetKnown(Edit):
 
 
 class SetCutterWidth(Edit):
-    """Sets how wide the cutter in use cuts a stock as it goes round now; without a width it cuts as its shank."""
+    """Sets how wide the cutter in use cuts a stock, as it goes round now or ``at`` another way; without a width nothing
+    is known of that way any more.
+    """
 
     do: Literal["set cutter width"]
     stock: Id
     width: Kerf | None = None
+    at: RoutedAt | None = None
 
     def label(self, project: Project) -> str:
         return f"Width of cuts in {stock_of(project, self.stock).name}"
@@ -109,16 +113,15 @@ class SetCutterWidth(Edit):
         stock, cutter = stock_of(project, self.stock), cutter_in_use(project)
         if cutter is None:
             raise CannotApply("No cutter cuts parts out; choose one at Prepare.")
-        known = stock.known(project.machine)
-        on_it = known if isinstance(known, OnMachine) else None
-        at = goes_round(project, on_it, cutter.id)
+        at = self.at or goes_round(project, stock, cutter.id)
         if self.width is not None:
             kerf_width(self.width, "width of the cut")
-            return {
-                "stocks": put(project.stocks, stock.with_width(project.machine, CutterWidth(at=at, width=self.width)))
-            }
-        others = [one for one in (on_it.widths if on_it else []) if one.at.cutter != cutter.id]
-        return {"stocks": put(project.stocks, stock.with_known(project.machine, widths=others))}
+            changed = stock.with_width(project.machine, CutterWidth(at=at, width=self.width))
+        else:
+            own = stock.own(project.machine)
+            others = [one for one in (own.widths if own else []) if one.at != at]
+            changed = stock.with_known(project.machine, widths=others)
+        return {"stocks": put(project.stocks, changed)}
 
     def stock_to_keep(self, after: Project) -> Stock | None:
         """What a machine does to a stock is worth knowing everywhere."""
@@ -215,8 +218,8 @@ def with_setting(stock: Stock, machine: str, setting: Setting) -> Stock:
 
 
 def _settings(stock: Stock, machine: str) -> list[Setting]:
-    known = stock.known(machine)
-    return known.settings if isinstance(known, OnMachine) else []
+    own = stock.own(machine)
+    return own.settings if own else []
 
 
 def stock_of(project: Project, stock_id: str) -> Stock:

@@ -15,7 +15,7 @@ from ..document.model import Day, Id
 from ..document.routing import RoutedAt
 from ..document.setting import CutAt
 from ..document.sizes import positive
-from ..document.stock import CutterWidth, Kerf, Known, OnMachine, Stock, TypedKerf
+from ..document.stock import CutterWidth, Kerf, Known, Stock, TypedKerf
 from ..document.sums import SizeError
 from ..evaluate import Result, evaluate
 from ..facts.kerf import kerf_width
@@ -169,13 +169,11 @@ def _read_of(project: Project, sheet_id: str) -> tuple[MeasuredSheet, Stock]:
 
 def _cut_with(project: Project, stock_id: str) -> tuple[CutAt | None, RoutedAt | None]:
     """What a beam was set to for parts of a stock, or how a cutter went round them."""
-    stock = project.stock(stock_id)
-    known = stock.known(project.machine) if stock else None
-    on_it = known if isinstance(known, OnMachine) else None
-    cutter = cutter_in_use(project, stock_id)
+    stock, cutter = project.stock(stock_id), cutter_in_use(project, stock_id)
     if cutter is not None:
-        return None, goes_round(project, on_it, cutter.id)
-    return on_it.cut_now if on_it else None, None
+        return None, goes_round(project, stock, cutter.id)
+    own = stock.own(project.machine) if stock else None
+    return own.cut_now if own else None, None
 
 
 def _with_width(stock: Stock, sheet: MeasuredSheet, width: float) -> Stock:

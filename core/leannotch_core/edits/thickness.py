@@ -8,10 +8,10 @@ from ..coupons.making import in_mm
 from ..document.edit import CannotApply, Changes, Edit
 from ..document.model import Id
 from ..document.sheet import LaidPart
-from ..document.sizes import Size
 from ..evaluate import Result, evaluate
 from ..layout.sheets import laid_parts
 from ..measured.over_sheet import where_parts_lie
+from ..parts.part import OwnThickness
 from ..project.project import Project
 
 
@@ -33,11 +33,12 @@ class TakeThickness(Edit):
         if stock is None:
             raise CannotApply(f"“{self.stock}” is not in the project any more.")
         was = evaluate(project)
-        taken: dict[str, Size | None] = {}
+        taken: dict[str, OwnThickness | None] = {}
         if self.mean:
             taken = {part.id: None for part in project.parts if part.stock == stock.id}
         else:
-            taken = {one.part: in_mm(round(one.mean, 2)) for one in where_parts_lie(project, was, stock)}
+            lie = where_parts_lie(project, was, stock)
+            taken = {one.part: OwnThickness(stock=stock.id, size=in_mm(round(one.mean, 2))) for one in lie}
         if not taken:
             raise CannotApply(
                 f"{stock.name}: read the sheet in several places and lay its parts out; then what is there is known."

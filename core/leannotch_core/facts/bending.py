@@ -20,7 +20,7 @@ class BendingFacts:
 
     ``least_radius`` and ``least_flange`` are what it takes; ``assumed`` is whether no die was typed. ``breaks`` is
     what it is made of where that breaks along a bend. ``by_die`` is whether the radius follows from the die's opening.
-    ``springs`` are angles that came out beside those that were set.
+    ``springs`` are angles that came out beside those that were set, ``misread`` those that no sheet does.
     """
 
     radius: float
@@ -33,6 +33,7 @@ class BendingFacts:
     breaks: str
     by_die: bool = False
     springs: tuple[tuple[float, float], ...] = ()
+    misread: tuple[tuple[float, float], ...] = ()
 
     def own_k(self, thickness: float) -> float:
         """The K of a bend of its own radius."""
@@ -69,7 +70,7 @@ def bending_facts(bending: Bending, thickness: float, material: Material) -> Ben
         return otherwise if size is None else field_mm(what, size)
 
     die = read("die opening", bending.die, _DIE * thickness)
-    neutral = bending.neutral
+    neutral, (springs, misread) = bending.neutral, _springs(bending)
     return BendingFacts(
         radius=read("bend radius", bending.radius, _radius(bending, die, thickness, material)),
         least_radius=read("least bend radius", bending.least_radius, 0.0),
@@ -80,7 +81,8 @@ def bending_facts(bending: Bending, thickness: float, material: Material) -> Ben
         assumed=bending.die is None and bending.least_flange is None,
         breaks=material if material in _BREAKS else "",
         by_die=bending.radius is None and bending.die is not None,
-        springs=_springs(bending),
+        springs=springs,
+        misread=misread,
     )
 
 
@@ -103,14 +105,15 @@ def _degrees(size: Size, _: Mapping[str, float]) -> float:
     return number(size)
 
 
-def _springs(bending: Bending) -> tuple[tuple[float, float], ...]:
-    found = []
+def _springs(bending: Bending) -> tuple[tuple[tuple[float, float], ...], tuple[tuple[float, float], ...]]:
+    """Angles that came out beside those that were set: the sound ones, by what came out, and the others."""
+    sound: list[tuple[float, float]] = []
+    misread: list[tuple[float, float]] = []
     for one in bending.springs:
         put, got = field_mm("angle set", one.put, _degrees), field_mm("angle that came out", one.got, _degrees)
-        if not (0 < put <= MOST_TURNED and _SPRINGS[0] <= got / put <= _SPRINGS[1]):
-            raise UnknownFact("springback", f"{got:g}° came out of {put:g}°, which no sheet does; measure it again")
-        found.append((got, put))
-    return tuple(sorted(found))
+        good = 0 < put <= MOST_TURNED and _SPRINGS[0] <= got / put <= _SPRINGS[1]
+        (sound if good else misread).append((got, put))
+    return tuple(sorted(sound)), tuple(misread)
 
 
 def _k(neutral: Neutral, thickness: float) -> float | None:

@@ -103,6 +103,7 @@ FindingCode = Literal[
     "sheet-off-bed",
     "size-unreadable",
     "slot-too-wide",
+    "spring-misread",
     "stock-missing",
     "stock-unreadable",
     "stretched",

@@ -26,6 +26,9 @@ def check_stock(stock: Stock, found: StockFacts, machine: Machine | None, reader
         text = f"{stock.name}: nothing is known of it on {machine.name}; its kerf of {shown(found.kerf)} is another's"
         # Where a cutter takes the kerf's place, a beam's kerf makes every part too small.
         (reader.warn if machine.kind == "router" else reader.note)("not-known-on-machine", text, _at(stock, "kerf"))
+    for got, put in found.bending.misread:
+        text = f"{stock.name}: {got:g}° came out of {put:g}°, which no sheet does; it is left out. Measure it again"
+        reader.warn("spring-misread", text, _at(stock, "springback"))
     if found.readings == 0:
         text = f"{stock.name} has no caliper reading; the nominal {shown(found.thickness)} is used"
         reader.note("no-reading", text, _at(stock, "readings"))

@@ -107,7 +107,9 @@ def _planned(project: Project, result: Result, index: int) -> SheetPlan:
     parts = [part for part_id, part in result.parts.items() if part_id in ids]
     told = (machine.name, machine.sequence) if machine else ("", [])
     called = project.name, told, is_routed(project), project.cutters
-    widths = getattr(stock.known(project.machine), "widths", []) if (stock := project.stock(sheet.stock)) else []
+    stock = project.stock(sheet.stock)
+    own = stock.own(project.machine) if stock else None
+    widths = own.widths if own else []
     given = (index, called, widths, other, project.hand_over, lying, parts, result.stocks.get(sheet.stock))
     return _PLANS.of(sheet, given, lambda: plan_sheet(project, result, index))
 

@@ -9,7 +9,7 @@ from ..document.machine import Machine
 from ..document.operations import BY_NAME, MARKS, WORKS, Work
 from ..document.setting import Setting
 from ..document.sizes import Size
-from ..document.stock import Material, OnMachine, Stock
+from ..document.stock import Material, Stock
 from ..facts.cutters import DEEP, TURNS, USUAL_TURNS, chip_load, cutter_facts, feed
 from ..facts.stock import thickness_of
 
@@ -36,8 +36,8 @@ def setting_of(
 
     Raises `SizeError` where the stock's thickness cannot be read, `NoCutter` where the cutter cannot.
     """
-    known = stock.known(machine.id)
-    own = known.settings if isinstance(known, OnMachine) else []
+    known = stock.own(machine.id)
+    own = known.settings if known else []
     with_it = cutter.id if cutter else ""
     typed = next((s for s in own if s.operation == operation and s.cutter == with_it), None)
     return typed or starting(stock, machine, operation, cutter, depth)
@@ -102,8 +102,8 @@ def copied(like: Stock, stock: Stock, machine: Machine) -> list[Setting]:
     """
     if machine.kind == "router":
         # A cutter takes as much with each tooth however thick the sheet is.
-        known = like.known(machine.id)
-        own = known.settings if isinstance(known, OnMachine) else []
+        known = like.own(machine.id)
+        own = known.settings if known else []
         return [setting.model_copy(update={"note": f"as {like.name}"[:200], "tried": ""}) for setting in own]
     slower = thickness_of(like) / thickness_of(stock)
     found = []

@@ -31,6 +31,13 @@ class Border(Model):
     margin: Size
 
 
+class OwnThickness(Model):
+    """How thick a part is where it lies on a sheet of a stock."""
+
+    stock: Id
+    size: Size
+
+
 class Part(Model):
     """A flat part. ``face`` is the one that its drawing shows, once it is put together with others.
 
@@ -43,8 +50,8 @@ class Part(Model):
     ``bends`` are made after it is cut: its shape is drawn flat, but for flanges, whose sides are drawn where they stand
     bent.
 
-    ``thickness`` is its own, where it was read on it or where it lies on its sheet: what mates with it goes by that in
-    place of the mean of its stock.
+    ``thickness`` is its own in a stock, as it was read where it lies on its sheet: what mates with it goes by that in
+    place of the mean, as long as it is of that stock.
 
     ``edge`` is what is done along its outline: one that is not cut stays in the sheet. ``settings`` are its own, in
     place of those of its stock.
@@ -56,7 +63,7 @@ class Part(Model):
     id: Id
     name: Name
     stock: Id
-    thickness: Size | None = None
+    thickness: OwnThickness | None = None
     count: int = Field(default=1, ge=1, le=MOST_OF_A_PART)
     shape: Shape
     rim: Rim = Rim()

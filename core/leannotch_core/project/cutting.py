@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from ..document.routing import RoutedAt
 from ..document.sizes import length, shown
-from ..document.stock import OnMachine, Stock
+from ..document.stock import Stock
 from ..document.sums import SizeError
 from ..facts.cut_width import CutWidth, cut_width
 from ..facts.cutters import CutterFacts, NoCutter, cutter_facts
@@ -38,16 +38,17 @@ def cutter_of(project: Project, cutter_id: str, stock: str = "") -> CutterFacts:
 def width_in(project: Project, cutter: CutterFacts, stock_id: str) -> CutWidth:
     """How wide a cutter cuts a stock with the routing of now. Raises `UnknownFact`."""
     stock = project.stock(stock_id)
-    known = stock.known(project.machine) if stock else None
-    if not isinstance(known, OnMachine) or not known.widths:
+    own = stock.own(project.machine) if stock else None
+    if own is None or not own.widths:
         return CutWidth(cutter.shank)
-    return cut_width(known.widths, goes_round(project, known, cutter.id), cutter.shank)
+    return cut_width(own.widths, goes_round(project, stock, cutter.id), cutter.shank)
 
 
-def goes_round(project: Project, known: OnMachine | None, cutter: str) -> RoutedAt:
+def goes_round(project: Project, stock: Stock | None, cutter: str) -> RoutedAt:
     """How a cutter goes round parts of a stock with the routing of now."""
+    own = stock.own(project.machine) if stock else None
     routing = project.preparation.routing
-    settings = known.settings if known else []
+    settings = own.settings if own else []
     steps = (one.stepdown for one in settings if (one.operation, one.cutter) == ("cut", cutter))
     try:
         finished = length(routing.finishing, {}) > 0
@@ -59,14 +60,13 @@ def goes_round(project: Project, known: OnMachine | None, cutter: str) -> Routed
 def check_width(project: Project, stock: Stock, reader: Reader) -> None:
     """Notes where what a cutter cuts was measured otherwise than it goes now."""
     cutter = project.cutter(project.preparation.routing.cutter) if is_routed(project) else None
-    known = stock.known(project.machine)
-    if cutter is None or not isinstance(known, OnMachine):
+    if cutter is None:
         return
     plain = cutter_facts(cutter)
     found = width_in(project, plain, stock.id)
     if found.elsewhere is None:
         return
-    now = goes_round(project, known, cutter.id)
+    now = goes_round(project, stock, cutter.id)
     taken = "its shank" if found.width == plain.shank else "that width"
     text = (
         f"{stock.name}: what {cutter.name} cuts was measured {found.elsewhere}, and it goes {now}; {taken} of "

@@ -9,7 +9,6 @@ from leannotch_core.document.bend import Bending
 from leannotch_core.document.hand_over import HandOver
 from leannotch_core.evaluate import evaluate
 from leannotch_core.facts.bending import bending_facts
-from leannotch_core.facts.unknown import UnknownFact
 from leannotch_core.handover.setup_sheet import write_setup_sheet
 from leannotch_core.machining.prepared import prepare
 from pypdf import PdfReader
@@ -60,12 +59,16 @@ def test_what_was_measured_comes_out_again_whatever_it_was(measured):
 
 
 @pytest.mark.parametrize(("got", "good"), [(60, True), (59.9, False), (110, True), (110.1, False)])
-def test_what_no_sheet_does_is_refused_from_both_sides(got, good):
-    if good:
-        assert bent((100, got)).put(got) == pytest.approx(100)
-    else:
-        with pytest.raises(UnknownFact, match="which no sheet does"):
-            bent((100, got))
+def test_what_no_sheet_does_is_left_out_and_told_from_both_sides(got, good):
+    facts = bent((100, got), (90, 87))
+    assert facts.misread == (() if good else ((got, 100.0),))
+    assert len(facts.springs) == (2 if good else 1)
+    rest = projects()["tide_gauge_rest"]
+    springs = [{"put": "100", "got": str(got)}]
+    bending = rest.stocks[0].bending.model_validate({**rest.stocks[0].bending.model_dump(), "springs": springs})
+    made = rest.model_copy(update={"stocks": [rest.stocks[0].model_copy(update={"bending": bending})]})
+    told = [one.text for one in evaluate(made).findings if one.code == "spring-misread"]
+    assert bool(told) != good and evaluate(made).parts.keys() == evaluate(rest).parts.keys()
 
 
 def test_the_radius_is_measured_else_by_the_die_else_the_thickness():

@@ -93,6 +93,9 @@ def test_another_direction_or_a_finishing_pass_is_another_width_and_that_is_told
         both = width(changed, "6.4")
         assert cutter_in_use(both, stock_of(made)).diameter == 6.4 and told(both) is None
         assert len(both.stock(stock_of(made)).known(LIAR.id).widths) == 2
+        # What is not known any more of the one way is still known of the other.
+        one_way = apply(both, SetCutterWidth(do="set cutter width", stock=stock_of(made)))
+        assert [str(one.at) for one in one_way.stock(stock_of(made)).own(LIAR.id).widths] == ["climb"]
 
 
 def stepped(made, stepdown):

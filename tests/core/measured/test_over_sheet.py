@@ -14,6 +14,7 @@ from leannotch_core.handover.proved import written
 from leannotch_core.layout.sheets import laid_parts
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.measured.over_sheet import thickness_at, where_parts_lie
+from leannotch_core.parts.part import OwnThickness
 
 from ...projects import demo, part, project, stock, tab
 from ...shipped import laid_out, on_router
@@ -70,12 +71,12 @@ def test_a_slot_is_as_wide_as_its_part_is_thick_where_that_lies_and_the_ledger_s
     assert where["fin"].least <= where["fin"].mean <= where["fin"].most
     taken = apply(made, TakeThickness(do="take thickness", stock="ply"))
     now = evaluate(taken)
-    own = float(taken.part("fin").thickness.text)
+    own = float(taken.part("fin").thickness.size.text)
     assert own == pytest.approx(where["fin"].mean, abs=0.005)
     slot, before = (next(row for row in result.ledger if row.insert_at is None) for result in (now, was))
     assert slot.insert == own and slot.gap == pytest.approx(before.gap)
     assert slot.opening - before.opening == pytest.approx(own - was.stocks["ply"].thickness)
-    assert now.parts["base"].stock.thickness == float(taken.part("base").thickness.text)
+    assert now.parts["base"].stock.thickness == float(taken.part("base").thickness.size.text)
     # It lies as it was read: that its slots follow is no reason to lay it out anew.
     assert {one.part: one for one in taken.layout.laid} == {one.part: one for one in laid_parts(now)}
     # The stock itself is what it was, and so is all of it again.
@@ -87,7 +88,7 @@ def test_a_slot_is_as_wide_as_its_part_is_thick_where_that_lies_and_the_ledger_s
 def test_a_through_cut_goes_by_the_thickest_part_of_its_sheet():
     def through(thickness):
         made = on_router(project([part("plate", 100, 60)], stocks=[stock(readings=("3.0",))]))
-        plate = made.parts[0].model_copy(update={"thickness": thickness})
+        plate = made.parts[0].model_copy(update={"thickness": thickness and OwnThickness(stock="ply", size=thickness)})
         made = laid_out(made.model_copy(update={"parts": [plate]}))
         ready = prepare(made, evaluate(made), 0)
         assert not written(made, evaluate(made), ready, "nc", HandOver()).proof.faults
@@ -105,8 +106,18 @@ def test_without_readings_or_before_it_is_laid_out_nothing_is_taken():
 
 
 def test_a_thickness_that_is_none_is_told_and_the_mean_goes_on():
-    wrong = demo().parts[0].model_copy(update={"thickness": stock(readings=("0",)).readings[0]})
+    none = OwnThickness(stock=demo().parts[0].stock, size="0")
+    wrong = demo().parts[0].model_copy(update={"thickness": none})
     made = demo().model_copy(update={"parts": [wrong, *demo().parts[1:]]})
     found = [one for one in evaluate(made).findings if one.code == "size-unreadable"]
     assert [one.place.id for one in found] == [wrong.id] and "thickness of the part" in found[0].text
     assert wrong.id in evaluate(made).parts
+
+
+def test_a_part_that_is_of_another_stock_since_is_as_thick_as_that():
+    own = OwnThickness(stock="ply", size="3.2")
+    plate = project([part("plate", 50, 50)], stocks=[stock(), stock("card", readings=("5",))])
+    for of, thick in (("ply", 3.2), ("card", 5)):
+        moved = plate.parts[0].model_copy(update={"thickness": own, "stock": of})
+        found = evaluate(plate.model_copy(update={"parts": [moved]}))
+        assert found.parts["plate"].stock.thickness == thick

@@ -56,23 +56,18 @@ function as(how: Neutral['how']): void {
   now({ neutral: begun[how] as Neutral })
 }
 
-type Sprung = NonNullable<Bending['springs']>[number]
-function springs(change: (before: Sprung[]) => Sprung[]): Promise<Refusal | null> {
-  return set({ springs: change(bending.value.springs ?? []) })
-}
-
-function spring(index: number, change: Partial<Sprung>): Promise<Refusal | null> {
-  return springs((before) => before.map((old, at) => (at === index ? { ...old, ...change } : old)))
+function spring(index: number, change: Partial<Bending['springs'][number]>): Promise<Refusal | null> {
+  return set({ springs: bending.value.springs.map((old, at) => (at === index ? { ...old, ...change } : old)) })
 }
 
 /** A square one to begin with, to be overwritten by what was set and read. */
 function addSpring(): void {
   const angle = { text: '90', unit: 'mm' as const }
-  void springs((before) => [...before, { put: angle, got: angle }])
+  now({ springs: [...bending.value.springs, { put: angle, got: angle }] })
 }
 
 function forgetSpring(index: number): void {
-  void springs((before) => before.filter((_, at) => at !== index))
+  now({ springs: bending.value.springs.filter((_, at) => at !== index) })
 }
 
 function putRow(index: number, field: 'ratio' | 'k', text: string): void {
@@ -111,7 +106,7 @@ function putRow(index: number, field: 'ratio' | 'k', text: string): void {
       </div>
     </template>
     <h3>Springback</h3>
-    <div v-for="(one, at) in bending.springs" :key="at" class="in-line sprung">
+    <div v-for="(one, at) in bending.springs" :key="at" class="in-line">
       <SizeField :label="`Set to, degrees ${at + 1}`" :size="one.put" bare small :save="(put_) => spring(at, { put: put_ })" />
       <SizeField :label="`Came out, degrees ${at + 1}`" :size="one.got" bare small :save="(got) => spring(at, { got })" />
       <ActButton :aria-label="`Forget angle ${at + 1}`" @click="forgetSpring(at)">forget</ActButton>

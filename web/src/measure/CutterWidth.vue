@@ -16,9 +16,8 @@ const workshop = useWorkshop()
 const edits = useEdits()
 
 const cutter = computed(() => workshop.document?.cutters.find(({ id }) => id === workshop.document?.preparation.routing.cutter)?.name ?? 'the cutter')
-const own = computed(() => props.facts.widths)
-const others = computed(() => own.value.filter(({ now: goes }) => !goes))
-const place = computed(() => own.value.find(({ now: goes }) => goes)?.place ?? -1)
+const others = computed(() => props.facts.widths.filter(({ now: goes }) => !goes))
+const place = computed(() => props.facts.widths.find(({ now: goes }) => goes)?.place ?? -1)
 /** That of how it goes now, if it was measured so. */
 const now = computed(() => widthsOf(props.stock)[place.value]?.width ?? null)
 
@@ -29,6 +28,10 @@ function widthsOf(stock: Stock | undefined): Stock['on'][number]['widths'] {
 const mm = (value: number): Size => ({ text: plain(value, 'mm'), unit: 'mm' })
 function put(width: Stock['kerf'] | null): Promise<Refusal | null> {
   return edits.edit({ do: 'set cutter width', stock: props.stock.id, width })
+}
+
+function forget(other: number): void {
+  void edits.change({ do: 'set cutter width', stock: props.stock.id, at: widthsOf(props.stock)[other]?.at ?? null })
 }
 
 function setWay(how: string): void {
@@ -50,7 +53,7 @@ function saveCut(change: Partial<Record<'hole' | 'plug', Size>>): Promise<Refusa
 
 <template>
   <p class="big-number">{{ withUnit(facts.kerf, workshop.unit) }} <small>what {{ cutter }} cuts, {{ facts.goes }}</small></p>
-  <WayField label="How its width is known" :value="now?.how ?? (own.length ? '' : 'shank')" :options="['shank', 'typed', 'plug']" :names="{ shank: 'as its shank', plug: 'from a plug and its hole' }" :save="setWay" />
+  <WayField label="How its width is known" :value="now?.how ?? (facts.kerf === facts.shank ? 'shank' : '')" :options="['shank', 'typed', 'plug']" :names="{ shank: 'as its shank', plug: 'from a plug and its hole' }" :save="setWay" />
   <div class="stack">
     <SizeField v-if="now?.how === 'typed'" label="It cuts" :size="now.width" :save="(width) => put({ how: 'typed', width })" />
     <template v-if="now?.how === 'plug'">
@@ -60,9 +63,8 @@ function saveCut(change: Partial<Record<'hole' | 'plug', Size>>): Promise<Refusa
     </template>
     <p class="explain">Its shank measures {{ withUnit(facts.shank ?? 0, workshop.unit) }}. A cutter runs out and is bent aside, more in deeper steps, and otherwise climbing than not: each way has its own width.</p>
     <ul v-if="others.length" class="others">
-      <li v-for="(one, at) in others" :key="at">also measured {{ one.said }}</li>
+      <li v-for="one in others" :key="one.place">measured {{ one.said }} too <ActButton :aria-label="`Forget the width ${one.said}`" @click="forget(one.place)">forget</ActButton></li>
     </ul>
-    <p v-if="own.length"><ActButton @click="setWay('shank')">Forget all its widths</ActButton></p>
   </div>
 </template>
 

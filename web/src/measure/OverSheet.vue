@@ -5,7 +5,7 @@ import type { Schemas, Size, Stock } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import FoldSection from '../kit/FoldSection.vue'
 import SizeField from '../kit/SizeField.vue'
-import { fine } from '../kit/units'
+import { bareMillimetres, fine } from '../kit/units'
 import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
@@ -25,10 +25,10 @@ const PLACES = [
 ]
 
 const over = computed(() => props.stock.over ?? [])
-const own = computed(() => (workshop.document?.parts ?? []).filter((part) => part.stock === props.stock.id && part.thickness))
+const own = computed(() => (workshop.document?.parts ?? []).filter((part) => part.thickness?.stock === props.stock.id && part.stock === props.stock.id))
 const where = computed(() => props.facts.where)
 const says = computed(() => {
-  if (own.value.length) return `${own.value.length} parts go by it`
+  if (own.value.length) return own.value.length === 1 ? 'one part goes by it' : `${own.value.length} parts go by it`
   return over.value.length ? `${over.value.length} of 5 places read` : 'taken as even'
 })
 
@@ -43,6 +43,13 @@ function save(x: number, y: number, reading: Size): Promise<Refusal | null> {
   }))
 }
 
+/** What slots are made for, where it is not what the part measures now that it lies elsewhere. */
+function ownOf(id: string): string {
+  const size = own.value.find((part) => part.id === id)?.thickness?.size
+  const lies = where.value.find(({ part }) => part === id)
+  return size && lies && Math.abs(bareMillimetres(size) - lies.mean) > 0.011 ? mm(bareMillimetres(size)) : ''
+}
+
 const mm = (value: number): string => fine(value, workshop.unit)
 function name(id: string): string {
   return workshop.document?.parts.find((part) => part.id === id)?.name ?? id
@@ -55,7 +62,7 @@ function name(id: string): string {
       <SizeField v-for="{ name: called, x, y } in PLACES" :key="called" :label="called" :size="readingAt(x, y)" :save="(size) => save(x, y, size)" small />
     </div>
     <ul v-if="where.length" class="where">
-      <li v-for="one in where" :key="one.part">{{ name(one.part) }}: {{ mm(one.mean) }} where it lies<template v-if="one.most - one.least > 0.02">, from {{ mm(one.least) }} to {{ mm(one.most) }}</template></li>
+      <li v-for="one in where" :key="one.part">{{ name(one.part) }}: {{ mm(one.mean) }} where it lies<template v-if="one.most - one.least > 0.02">, from {{ mm(one.least) }} to {{ mm(one.most) }}</template><template v-if="ownOf(one.part)">; slots are made for {{ ownOf(one.part) }}</template></li>
     </ul>
     <p class="in-line">
       <ActButton v-if="where.length" @click="edits.change({ do: 'take thickness', stock: stock.id })">Fit slots to where parts lie</ActButton>

@@ -139,7 +139,6 @@ function pick(length: Length): void {
   more.value = [...more.value, keyOf(length)]
 }
 
-/** Our own words alone: nothing of a maker's is read as a page. */
 const page = ref('')
 void writtenPage('when-it-does-not-fit').then((html) => { page.value = html })
 

@@ -42,7 +42,7 @@ async function add(): Promise<void> {
       <li v-for="(one, at) in tended" :key="at">{{ one.date }}: {{ one.what }} <ActButton :aria-label="`Forget ${one.what} of ${one.date}`" @click="save((before) => before.filter((_, other) => other !== at))">forget</ActButton></li>
     </ul>
     <DateField v-model="date" label="Day of care" />
-    <p class="in-line"><TextInput v-model="what" label="What was done" placeholder="lens cleaned, belt tightened …" :most="80" @keydown.enter="add" /> <ActButton @click="add">Note it</ActButton></p>
+    <p class="in-line"><TextInput v-model="what" label="What was done" placeholder="lens cleaned, belt tightened …" :most="80" @keydown.enter="add" /> <ActButton :disabled="!what.trim()" @click="add">Note it</ActButton></p>
     <p class="explain">Readings from before such a day are not counted in with those after it.</p>
   </FoldSection>
 </template>

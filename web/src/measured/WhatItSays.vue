@@ -38,9 +38,6 @@ function isWidth(stock: Stock, width: number): boolean {
 }
 const scales = computed(() => (['scale x', 'scale y'] as const).map((cause) => ({ way: cause === 'scale x' ? 'x' : 'y', ...(of(cause) ?? { value: 0, sure: 0, told: false, known: false }) })))
 const taper = computed(() => of('taper'))
-/** In so thick a sheet (mm) a beam's wedge is felt: common practice, no source. */
-const THICK = 3
-const thick = computed(() => !props.sheet.routed && (workshop.shown?.stocks[props.sheet.stock]?.thickness ?? 0) >= THICK)
 /** Where legs of bent parts were read. */
 const bend = computed(() => of('K'))
 const bendTaken = computed(() => {
@@ -65,7 +62,7 @@ const machine = computed(() => workshop.document?.machines.find(({ id }) => id =
     </p>
     <p v-if="sheet.against" class="why">What was measured on {{ sheet.against }} says another kerf: the machine has changed since, or one of the two is wrong. It is not counted in.</p>
     <p v-if="taper?.told"><b>Taper</b>: below, the cut is {{ fine(Math.abs(taper.value)) }} {{ taper.value < 0 ? 'narrower' : 'wider' }} than above, ± {{ fine(taper.sure) }}.</p>
-    <p v-else-if="thick && taper && !taper.known">Whether the walls lean is not known: two of these, read on the lower face, would tell.</p>
+    <p v-else-if="!sheet.routed && taper && !taper.known">Whether the walls lean is not known: two of these, read on the lower face, would tell.</p>
     <p v-if="bend?.known"><b v-if="bend.told">K {{ (sheet.k + bend.value).toFixed(3) }} ± {{ bend.sure.toFixed(3) }}</b><template v-else>K {{ (sheet.k + bend.value).toFixed(3) }} at the best, ± {{ bend.sure.toFixed(3) }}</template>, thought to be {{ sheet.k.toFixed(3) }}: so long come its legs out.</p>
     <p v-if="sheet.reads.length > 1">What is left scatters by {{ fine(sheet.spread) }}.</p>
     <p v-if="sheet.more">One more reading would tell most: <ActButton @click="$emit('pick', sheet.more)">{{ sheet.more.called }}</ActButton>.</p>
@@ -73,7 +70,7 @@ const machine = computed(() => workshop.document?.machines.find(({ id }) => id =
       <li v-for="one in out" :key="keyOf(one)" class="why">{{ called.get(keyOf(one)) ?? 'A length' }}: {{ fine(one.value) }} where {{ fine(one.meant) }} was meant; left out, {{ one.left_out ? LEFT_OUT[one.left_out] : '' }}.</li>
     </ul>
     <p v-if="kerf?.known && (taken || Math.abs(kerf.value) >= 0.001)">
-      <ActButton v-if="!taken" :look="kerf.told ? 'main' : 'plain'" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take {{ sheet.routed ? 'width' : 'kerf' }} {{ fine(found) }}{{ taper?.told ? ` and ${fine(found + taper.value)} below` : '' }} from now on</ActButton>
+      <ActButton v-if="!taken" :look="kerf.told ? 'main' : 'plain'" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take {{ sheet.routed ? 'width' : 'kerf' }} {{ fine(found) }}{{ taper?.told && !sheet.routed ? ` and ${fine(found + taper.value)} below` : '' }} from now on</ActButton>
       <span v-else role="status">{{ sheet.routed ? 'Width' : 'Kerf' }} {{ fine(found) }} is taken: every notch and slot has followed.</span>
     </p>
     <p v-if="bend?.known">

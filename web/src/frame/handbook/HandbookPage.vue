@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { marked } from 'marked'
 import { computed, ref, useTemplateRef, watch } from 'vue'
 import { useRoute } from 'vue-router'
 
@@ -7,7 +6,7 @@ import { STATIONS } from '../stations'
 import ActButton from '../../kit/ActButton.vue'
 import GoLink from '../../kit/GoLink.vue'
 import { handbookIsOpen } from './open'
-import { pageOf } from './pages'
+import { writtenPage } from './pages'
 
 /** The page of the station that is open: what it is for, what to try there, and what goes wrong. */
 const route = useRoute()
@@ -18,8 +17,7 @@ const page = useTemplateRef<HTMLElement>('page')
 
 watch(at, async (index) => {
   const station = STATIONS[index]
-  // Our own words alone: nothing of a maker's is read as a page.
-  html.value = station ? await marked.parse(await pageOf(station.key)) : ''
+  html.value = station ? await writtenPage(station.key) : ''
   page.value?.scrollTo({ top: 0 })
 }, { immediate: true })
 </script>
