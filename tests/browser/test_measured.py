@@ -175,7 +175,7 @@ def test_a_routed_rack_teaches_what_its_cutter_cuts(page):
     page.get_by_label("Plug", exact=True).fill("33.6")
     page.get_by_label("Plug", exact=True).press("Enter")
     expect(page.get_by_text("(hole − plug) / 2 = 6.4 mm")).to_be_visible()
-    page.get_by_role("radio", name="as its shank").check(force=True)
+    page.get_by_text("as its shank", exact=True).click()
     expect(page.get_by_text(re.compile(r"^6\.35 mm what 6\.35 upcut cuts"))).to_be_visible()
 
 
