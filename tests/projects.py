@@ -22,7 +22,7 @@ def stock(stock_id="ply", readings=("3.07",), kerf="0.16", glue="0.1", **more) -
             "readings": list(readings),
             "sheets": [{"width": "600", "height": "400"}],
             "smallest_web": "1",
-            "kerf": {"how": "typed", "width": kerf},
+            "kerf": {"how": "typed", "width": kerf} if isinstance(kerf, str) else kerf,
             "clearances": {"loose": "0.3", "sliding": "0.2", "glue": glue, "press": "-0.05"},
             **more,
         }

@@ -64,8 +64,16 @@ class WallsShown(BaseModel):
     lean: float
 
 
+class WaysShown(BaseModel):
+    """The kerf (mm) along x and along y of the machine, and whether readings tell that the two are not one."""
+
+    across: float
+    up: float
+    told: bool
+
+
 class KerfShown(BaseModel):
-    """A kerf (mm) on both faces, and in words at what it was measured."""
+    """A kerf (mm, the mean of both ways) on both faces, and in words at what it was measured."""
 
     at: str
     above: float
@@ -101,6 +109,7 @@ class StockShown(BaseModel):
     readings: int
     kerf: float
     walls: WallsShown | None = None
+    ways: WaysShown | None = None
     clearance: dict[Fit, float]
     bending: BendingShown
     settings: list[Setting] = []
@@ -241,7 +250,7 @@ def _on_machine(document: Document, stock_id: str) -> dict[str, object]:
     if stock is None:
         return found
     kerfs = measured_kerfs(stock.known(document.machine))
-    found["kerfs"] = [KerfShown(at=str(one.at), above=one.above, below=one.below) for one in kerfs]
+    found["kerfs"] = [KerfShown(at=str(one.at), above=one.cut.above, below=one.cut.below) for one in kerfs]
     try:
         cutter = cutter_in_use(document)
     except NoCutter:
@@ -263,6 +272,10 @@ def _stock(facts: StockFacts) -> StockShown:
     above, below = (facts.kerf + wider for wider in facts.walls.faces)
     lean = facts.walls.lean(facts.thickness)
     given["walls"] = WallsShown(above=above, below=below, lean=lean) if facts.walls.leaning else None
+    if facts.even:
+        given["ways"] = WaysShown(across=facts.even[0], up=facts.even[1], told=False)
+    elif facts.oval:
+        given["ways"] = WaysShown(across=above - facts.oval / 2, up=above + facts.oval / 2, told=True)
     return StockShown.model_validate({**given, "bending": bending})
 
 

@@ -40,13 +40,14 @@ class Telling(Model):
 
 
 class Lies(Model):
-    """How a machine for practice differs from what it is told: how wide its beam cuts (mm), how much wider on the
-    lower face; by how much more than its shank a cutter does; by which share what it makes is too long in x and y,
-    and out of square; and by how much K is larger where its parts are bent.
+    """How a machine for practice differs from what it is told: how wide its beam cuts (mm), how much wider along y than
+    along x, and on the lower face; by how much more than its shank a cutter does; by which share what it makes is too
+    long in x and y, and out of square; and by how much K is larger where its parts are bent.
     """
 
     kerf: float = Field(default=0.2, gt=0, le=5)
     runout: float = Field(default=0, ge=-1, le=1)
+    oval: float = Field(default=0, ge=-0.5, le=0.5)
     taper: float = Field(default=0, ge=-1, le=1)
     scale_x: float = Field(default=0, ge=-0.01, le=0.01)
     scale_y: float = Field(default=0, ge=-0.01, le=0.01)

@@ -60,8 +60,9 @@ class MeasuredLength(Reading):
 
 
 class MeasuredSheet(Model):
-    """What was measured on parts of one sheet, and on which day; the ``kerf`` (mm) and K that their file was written
-    for, and what a beam cut them ``at``, or how a cutter went round them.
+    """What was measured on parts of one sheet, and on which day; the ``kerf`` (mm), by how much more along y than along
+    x (``oval``), and the K that their file was written for, and what a beam cut them ``at``, or how a cutter went round
+    them.
     """
 
     id: Id
@@ -69,6 +70,7 @@ class MeasuredSheet(Model):
     stock: Id
     machine: Literal[""] | Id = ""
     kerf: float = Field(gt=0, le=LARGEST)
+    oval: float = Field(default=0, ge=-LARGEST, le=LARGEST)
     k: float = Field(default=0, ge=0, le=1)
     at: CutAt | None = None
     routed: RoutedAt | None = None

@@ -112,9 +112,12 @@ class CouponResult(Model):
 
 
 class KerfAt(Model):
-    """A kerf, on the lower face too where that was measured, of cuts that were made ``at`` other settings."""
+    """A kerf, along y of the machine and on the lower face too where that was measured, of cuts that were made ``at``
+    other settings.
+    """
 
     kerf: Kerf
+    up: Kerf | None = None
     below: Kerf | None = None
     at: CutAt
 
@@ -142,12 +145,14 @@ MadeFor = Literal["the upper face", "the middle", "the lower face"]
 class Known(Model):
     """What is known of cutting a stock: kerf and clearances, and what coupons showed, the latest last.
 
-    ``kerf`` is that of the upper face, at which a beam comes in, and ``below`` that of the lower one; without it walls
-    are straight. Where both are known, parts measure what was typed on the face that they are ``made_for``. They were
+    ``kerf`` is that of the upper face, at which a beam comes in. It is measured along x of the machine where another
+    was measured ``up``, along its y; else both ways. ``below`` is that of the lower face; without it walls are
+    straight. Where both are known, parts measure what was typed on the face that they are ``made_for``. They were
     measured of cuts ``at`` what the stock was cut with; ``kerfs`` are those of other settings.
     """
 
     kerf: Kerf
+    up: Kerf | None = None
     below: Kerf | None = None
     made_for: MadeFor = "the middle"
     at: CutAt | None = None
@@ -170,7 +175,7 @@ class OnMachine(Known):
 
     def with_kerf(self, kerf: Kerf, at: CutAt | None) -> dict[str, object]:
         """Fields of it with a kerf that was measured ``at`` some settings: what is known of other ones stays."""
-        before = [] if self.at is None else [KerfAt(kerf=self.kerf, below=self.below, at=self.at)]
+        before = [] if self.at is None else [KerfAt(kerf=self.kerf, up=self.up, below=self.below, at=self.at)]
         others = [one for one in [*self.kerfs, *before] if one.at != at]
         return {"kerf": kerf, "at": at, "kerfs": others[-MOST_KERFS:]}
 

@@ -69,18 +69,20 @@ class RemoveMachine(Edit):
 
 
 class SetKnown(Edit):
-    """Sets the kerf, that of the lower face, or the clearances of a stock on the machine in use.
+    """Sets the kerf, that along y, that of the lower face, or the clearances of a stock on the machine in use.
 
-    With ``straight`` walls nothing is known of the lower face any more; ``kerfs`` are those of other settings, all that
-    stay.
+    With ``straight`` walls nothing is known of the lower face any more, and ``evenly`` cut nothing of y; ``kerfs``
+    are those of other settings, all that stay.
     """
 
     do: Literal["set known"]
     stock: Id
     kerf: Kerf | None = None
+    up: Kerf | None = None
     below: Kerf | None = None
     made_for: MadeFor | None = None
     straight: Literal[True] | None = None
+    evenly: Literal[True] | None = None
     kerfs: list[KerfAt] | None = Field(default=None, max_length=MOST_KERFS)
     clearances: Clearances | None = None
 
@@ -89,10 +91,12 @@ class SetKnown(Edit):
 
     def changes(self, project: Project) -> Changes:
         stock = stock_of(project, self.stock)
-        given = {name: getattr(self, name) for name in ("kerf", "below", "made_for", "kerfs", "clearances")}
+        given = {name: getattr(self, name) for name in ("kerf", "up", "below", "made_for", "kerfs", "clearances")}
         said = {name: value for name, value in given.items() if value is not None}
         if self.straight:
             said["below"] = None
+        if self.evenly:
+            said["up"] = None
         return {"stocks": put(project.stocks, stock.with_known(project.machine, **said))}
 
 

@@ -21,7 +21,7 @@ from ..evaluate import Result, evaluate
 from ..facts.kerf import kerf_width
 from ..facts.stock import facts
 from ..measured.explained import Estimate, explained
-from ..measured.lengths import Length, lengths_of, turn_of
+from ..measured.lengths import Length, as_it_lies
 from ..measured.sheets import earlier
 from ..project.cutting import cutter_in_use, goes_round
 from ..project.project import Project
@@ -62,6 +62,7 @@ class MeasureParts(Edit):
             stock=stocks.pop(),
             machine=project.machine,
             kerf=cut.stock.kerf,
+            oval=cut.stock.oval,
             k=cut.stock.bending.own_k(cut.stock.thickness),
             lengths=lengths,
             at=at,
@@ -108,7 +109,9 @@ class TakeKerf(Edit):
         told_too: dict[str, object] = {"below": _below(stock.known(sheet.machine), kerf, says.of("taper"))}
         if sheet.at:
             told_too["at"] = sheet.at
-        wide = TypedKerf(width=in_mm(kerf))
+        oval = oval_taken(sheet, says.of("oval"))
+        wide, up = (TypedKerf(width=in_mm(round(kerf + by, 4))) for by in (-oval / 2, oval / 2))
+        told_too["up"] = up if oval else None
         measured = with_results(stock, sheet.date, sheet.machine, [], kerf=wide, **told_too)
         return {"stocks": put(project.stocks, measured)}
 
@@ -184,6 +187,13 @@ def _with_width(stock: Stock, sheet: MeasuredSheet, width: float) -> Stock:
     return stock.with_width(sheet.machine, new)
 
 
+def oval_taken(sheet: MeasuredSheet, told: Estimate) -> float:
+    """By how much (mm) a cut is wider along y than along x, as readings tell; where they do not, as it was thought."""
+    if told.told:
+        return round(sheet.oval + told.value, 3)
+    return sheet.oval
+
+
 def _below(known: Known, kerf: float, taper: Estimate) -> Kerf | None:
     """The kerf of the lower face beside a new one (mm) of the upper: by the taper that was measured, else as before."""
     if taper.known:
@@ -212,7 +222,7 @@ def _measured(project: Project, result: Result, before: MeasuredSheet | None, re
 
 def _found(project: Project, result: Result, wanted: LengthOf) -> Length:
     part = result.parts.get(wanted.part)
-    for length in lengths_of(part, turn_of(project, wanted.part), result.ledger) if part else []:
+    for length in as_it_lies(project, result, part) if part else []:
         if length.which == wanted.which:
             return length
     raise CannotApply("This length is not on the parts any more; choose another one.")

@@ -41,12 +41,15 @@ class BeginStock(Edit):
 
 
 class RecordCoupon(Edit):
-    """Takes over what a coupon cut on the machine in use showed: a kerf measured on it, and how its pairs felt."""
+    """Takes over what a coupon cut on the machine in use showed: a kerf measured on it, along y too where it was read
+    so, and how its pairs felt.
+    """
 
     do: Literal["record coupon"]
     stock: Id
     date: Day
     kerf: Kerf | None = None
+    up: Kerf | None = None
     felt: list[Felt] = Field(default=[], max_length=40)
 
     def label(self, project: Project) -> str:
@@ -56,7 +59,7 @@ class RecordCoupon(Edit):
         stock = project.stock(self.stock)
         if stock is None:
             raise CannotApply(f"“{self.stock}” is not in the project any more.")
-        kerf = {"kerf": self.kerf} if self.kerf else {}
+        kerf = {"kerf": self.kerf, "up": self.up} if self.kerf else {}
         measured = with_results(stock, self.date, project.machine, self.felt, **kerf)
         return {"stocks": put(project.stocks, measured)}
 

@@ -43,6 +43,7 @@ FindingCode = Literal[
     "in-margin",
     "joint-left-out",
     "kerf-beyond",
+    "kerf-even",
     "kerf-over-thickness",
     "kerf-reckoned",
     "leaves-bed",

@@ -5,10 +5,10 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from contextlib import suppress
-from dataclasses import dataclass
+from dataclasses import astuple, dataclass
 
 from ..document.setting import CutAt
-from ..document.stock import Kerf, Known, MadeFor, OnMachine, PlugKerf, StripKerf, TypedKerf
+from ..document.stock import Kerf, KerfAt, Known, MadeFor, OnMachine, PlugKerf, StripKerf, TypedKerf
 from .unknown import UnknownFact, field_mm
 
 
@@ -38,6 +38,12 @@ class Walls:
 
 STRAIGHT = Walls()
 
+#: A hand's readings of one length scatter by so much (mm, one standard deviation): common practice, no source.
+HAND = 0.02
+
+#: So many standard deviations apart things are surely another (95 %).
+SURE = 2.0
+
 
 #: How far from the upper face to the lower one parts are made for (common practice: the middle).
 _DOWN: Mapping[MadeFor, float] = {"the upper face": 0.0, "the middle": 0.5, "the lower face": 1.0}
@@ -60,31 +66,48 @@ class Reckoned:
 
 @dataclass(frozen=True, slots=True)
 class CutFacts:
-    """The kerf that files make up for (mm), how the walls of a cut lie beside it, and whether it was reckoned."""
+    """The kerf that files make up for (mm), how the walls of a cut lie beside it, and whether it was reckoned.
+
+    ``kerf`` is the mean of that along x of the machine and of that along y, which is more by ``oval``. Where readings
+    of the two are no further apart than they scatter, ``even`` are both, and neither way is wider.
+    """
 
     kerf: float
     walls: Walls
     reckoned: Reckoned | None = None
+    oval: float = 0.0
+    even: tuple[float, float] | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class WideCut:
+    """How wide a cut is (mm) on both faces, the mean of both ways, and by how much wider along y than along x."""
+
+    above: float
+    below: float
+    oval: float = 0.0
 
 
 @dataclass(frozen=True, slots=True)
 class MeasuredKerf:
-    """A kerf (mm) on both faces, of cuts that were made ``at`` some settings."""
+    """A kerf that was measured on cuts that were made ``at`` some settings."""
 
     at: CutAt
-    above: float
-    below: float
+    cut: WideCut
 
 
 def cut_of(known: Known) -> CutFacts:
     """What a beam cuts away. Raises `UnknownFact`."""
     now = known.cut_now if isinstance(known, OnMachine) else None
-    above, below = _faces(known.kerf, known.below)
-    reckoned = None
+    cut, reckoned = _wide(known), None
     if now and known.at and now != known.at:
-        above, below, reckoned = _reckoned(now, measured_kerfs(known))
-    kerf = above + _DOWN[known.made_for] * (below - above)
-    return CutFacts(kerf, Walls(above - kerf, below - kerf), reckoned)
+        cut, reckoned = _reckoned(now, measured_kerfs(known))
+    kerf = cut.above + _DOWN[known.made_for] * (cut.below - cut.above)
+    even = None
+    if known.up is not None and not cut.oval:
+        along = kerf_width(known.kerf), kerf_width(known.up, _UP)
+        even = along if along[0] != along[1] else None
+    return CutFacts(kerf, Walls(cut.above - kerf, cut.below - kerf), reckoned, cut.oval, even)
 
 
 def measured_kerfs(known: Known) -> list[MeasuredKerf]:
@@ -92,36 +115,58 @@ def measured_kerfs(known: Known) -> list[MeasuredKerf]:
 
     An earlier one that cannot be read says nothing.
     """
-    found = [MeasuredKerf(known.at, *_faces(known.kerf, known.below))] if known.at else []
+    found = [MeasuredKerf(known.at, _wide(known))] if known.at else []
     for one in known.kerfs:
         with suppress(UnknownFact):
-            found.append(MeasuredKerf(one.at, *_faces(one.kerf, one.below)))
+            found.append(MeasuredKerf(one.at, _wide(one)))
     return found
 
 
-def _faces(kerf: Kerf, below: Kerf | None) -> tuple[float, float]:
-    above = kerf_width(kerf)
-    return above, above if below is None else kerf_width(below, "kerf on the lower face")
+_UP = "kerf along y"
 
 
-def _reckoned(now: CutAt, measured: Sequence[MeasuredKerf]) -> tuple[float, float, Reckoned | None]:
+def _wide(one: Known | KerfAt) -> WideCut:
+    """A cut as it was measured. It is no wider one way where the readings do not tell it."""
+    across = kerf_width(one.kerf)
+    up = across if one.up is None else kerf_width(one.up, _UP)
+    apart = up - across
+    told = one.up is not None and abs(apart) > SURE * math.hypot(unsure(one.kerf), unsure(one.up))
+    above = (across + up) / 2
+    below = above if one.below is None else kerf_width(one.below, "kerf on the lower face")
+    return WideCut(above, below, round(apart, 9) if told else 0.0)
+
+
+def unsure(kerf: Kerf) -> float:
+    """How far a kerf may be off (mm, one standard deviation), as readings of a hand scatter; 0 where it was typed.
+
+    Both sizes of a plug scatter, and half their difference is the kerf; so do all pieces of a strip, and the strip.
+    """
+    if isinstance(kerf, TypedKerf):
+        return 0.0
+    if isinstance(kerf, PlugKerf):
+        return HAND / math.sqrt(2)
+    return HAND * math.sqrt(len(kerf.pieces) + 1) / len(kerf.pieces)
+
+
+def _reckoned(now: CutAt, measured: Sequence[MeasuredKerf]) -> tuple[WideCut, Reckoned | None]:
     """Between the two measured cuts whose dose is next to that of now; beyond all of them, as the nearest.
 
     That a kerf grows evenly with its dose between two that are near is common practice, no source.
     """
     same = next((one for one in measured if one.at == now), None)
     if same:
-        return same.above, same.below, None
+        return same.cut, None
     less = max((one for one in measured if one.at.dose <= now.dose), key=lambda one: one.at.dose, default=None)
     more = min((one for one in measured if one.at.dose >= now.dose), key=lambda one: one.at.dose, default=None)
     if less is None or more is None or less is more:
         near = less or more
         assert near
-        return near.above, near.below, Reckoned(now, ((near.at, near.above),))
+        return near.cut, Reckoned(now, ((near.at, near.cut.above),))
     apart = more.at.dose - less.at.dose
     share = (now.dose - less.at.dose) / apart if apart else 0.5
-    above, below = (a + share * (b - a) for a, b in ((less.above, more.above), (less.below, more.below)))
-    return above, below, Reckoned(now, ((less.at, less.above), (more.at, more.above)))
+    both = zip(astuple(less.cut), astuple(more.cut), strict=True)
+    cut = WideCut(*(a + share * (b - a) for a, b in both))
+    return cut, Reckoned(now, ((less.at, less.cut.above), (more.at, more.cut.above)))
 
 
 def kerf_width(kerf: Kerf, called: str = "kerf") -> float:

@@ -35,7 +35,8 @@ class SheetFacts:
 class StockFacts:
     """A stock in numbers, all in mm. ``clearance`` is by fit class. Where it is ``routed`` the kerf is the cutter's.
 
-    ``kerf`` is what files make up for; on the faces of its sheets the ``walls`` of a cut are beside that.
+    ``kerf`` is what files make up for, ``oval`` by how much more along y of the machine than along x; readings of both
+    that are too near to tell are ``even``. On the faces of its sheets the ``walls`` of a cut are beside the kerf.
     """
 
     thickness: float
@@ -50,6 +51,8 @@ class StockFacts:
     routed: bool = False
     walls: Walls = STRAIGHT
     reckoned: Reckoned | None = None
+    oval: float = 0.0
+    even: tuple[float, float] | None = None
 
 
 def facts(stock: Stock, machine: str = "", cutter: float | None = None) -> StockFacts:
@@ -71,6 +74,8 @@ def facts(stock: Stock, machine: str = "", cutter: float | None = None) -> Stock
         routed=cutter is not None,
         walls=cut.walls,
         reckoned=cut.reckoned,
+        oval=cut.oval,
+        even=cut.even,
     )
 
 

@@ -46,6 +46,13 @@ def _check_kerf(stock: Stock, found: StockFacts, reader: Reader) -> None:
         above, below = (shown(found.kerf + wider) for wider in found.walls.faces)
         text = f"{stock.name}: walls of cuts lean by {lean:.1f}°, {above} above and {below} below. Look at the focus"
         reader.note("walls-lean", text, _at(stock, "kerf"))
+    if found.even:
+        across, up = (shown(width) for width in found.even)
+        text = (
+            f"{stock.name}: a kerf of {across} along x and {up} along y are no further apart than readings scatter; "
+            f"{shown(found.kerf)} is used both ways. Measure parts that were cut, several each way"
+        )
+        reader.note("kerf-even", text, _at(stock, "kerf"))
     if found.reckoned:
         _tell_reckoned(stock, found.kerf, found.reckoned, reader)
 

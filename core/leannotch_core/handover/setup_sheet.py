@@ -64,6 +64,9 @@ def _facts(ready: Prepared, wanted: HandOver) -> Iterator[str]:
     yield f"{ready.stock.name}, {shown(ready.thickness)}; sheet {shown(plan.width)} x {shown(plan.height)}"
     yield f"{machine.name}; its datum is at the {machine.datum}; the sheet's lower left corner lies at {at}"
     yield f"Kerf {shown(plan.kerf)}, made up for {wanted.kerf}"
+    if plan.beam.oval:
+        across, up = (shown(plan.kerf + by) for by in (-plan.beam.oval / 2, plan.beam.oval / 2))
+        yield f"The beam is wider one way: {across} along x of the machine, {up} along y"
     if ready.facts.walls.leaning:
         above, below = (shown(plan.kerf + wider) for wider in ready.facts.walls.faces)
         yield f"Walls lean: {above} on the upper face, {below} on the lower"

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 
 from ..document.preparation import EdgePlace, Preparation
 from ..evaluate import EvaluatedPart
+from ..geometry.beam import Oval
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Point
 from .edge import OnEdge, found, point_of
@@ -23,13 +24,13 @@ class Edges:
         self._starts: dict[str, list[EdgePlace]] = defaultdict(list)
         for start in preparation.starts:
             self._starts[start.part].append(start.at)
-        self._lines: dict[str, list[CutPath]] = {}
+        self._lines: dict[tuple[str, float | Oval], list[CutPath]] = {}
 
-    def cut_lines(self, part: EvaluatedPart, cut: Outline) -> list[CutPath]:
-        """The lines of a part's outline and cut-outs, in its frame."""
-        known = self._lines.get(part.part.id)
+    def cut_lines(self, part: EvaluatedPart, cut: Outline, beam: float | Oval = 0.0) -> list[CutPath]:
+        """The lines of a part's outline and cut-outs as they were ``cut`` for a beam, in its frame."""
+        known = self._lines.get((part.part.id, beam))
         if known is None:
-            known = self._lines[part.part.id] = self._made(part, cut.loops)
+            known = self._lines[part.part.id, beam] = self._made(part, cut.loops)
         return known
 
     def _made(self, part: EvaluatedPart, loops: Sequence[Loop]) -> list[CutPath]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import cmath
+import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import NamedTuple
@@ -9,6 +11,7 @@ from typing import NamedTuple
 from ..document.operations import STAGES, TURN, Stage
 from ..document.sheet import Placement
 from ..evaluate import EvaluatedPart
+from ..geometry.beam import Oval
 from ..geometry.loop import Loop, Outline
 from ..geometry.offset import Corner, grow
 from ..geometry.shallow import without_shallow
@@ -43,44 +46,69 @@ _LINED: Mapping[str, Stage] = {stage: stage for stage, row in STAGES.items() if 
 
 
 @remembered(most=2048)
-def compensated(outline: Outline, kerf: float, corner: Corner = "sharp") -> Outline:
-    """The cut line of a finished outline: outsides move out by half a kerf, cut-outs in.
+def compensated(outline: Outline, beam: float | Oval, corner: Corner = "sharp") -> Outline:
+    """The cut line of a finished outline: outsides move out by the beam's radius (mm) or as far as an oval one reaches,
+    cut-outs in.
 
-    A cut-out narrower than the kerf closes up and is missing from the answer.
+    A cut-out narrower than the beam closes up and is missing from the answer.
     """
-    return grow([outline], kerf / 2, corner)[0]
+    return grow([outline], beam, corner)[0]
 
 
-def loses_something(part: EvaluatedPart, kerf: float, rack: Rack | None = None) -> bool:
-    """Whether a cut-out or a pocket of the part is too narrow for the kerf or the cutter (mm)."""
+@dataclass(frozen=True, slots=True)
+class BeamOnSheet:
+    """How wide a beam or cutter cuts (mm): ``kerf`` is the mean, and by ``oval`` it is wider across than along a way
+    that lies ``turned`` so many degrees from the sheet's x.
+    """
+
+    kerf: float
+    oval: float = 0.0
+    turned: float = 0.0
+
+    def on(self, placement: Placement) -> float | Oval:
+        """Its radius (mm), or as it lies in the frame of a part that lies so."""
+        if not self.oval:
+            return self.kerf / 2
+        own = motion(placement).back
+        way = own(cmath.rect(1.0, math.radians(self.turned))) - own(0)
+        along, across = (self.kerf - self.oval / 2) / 2, (self.kerf + self.oval / 2) / 2
+        return Oval(along, across, math.degrees(cmath.phase(way)))
+
+
+#: What a file makes up for that leaves it to the machine.
+ON_THE_LINE = BeamOnSheet(0.0)
+
+
+def loses_something(part: EvaluatedPart, placement: Placement, beam: BeamOnSheet, rack: Rack | None = None) -> bool:
+    """Whether a cut-out or a pocket of a copy is too narrow for the beam or the cutter."""
     _, outline = drilled_apart(part.outline, rack)
-    whole = len(cut_line(part, outline, kerf, rack).cutouts) == len(outline.cutouts)
+    whole = len(cut_line(part, outline, beam.on(placement), rack).cutouts) == len(outline.cutouts)
     return not whole or any(
-        not grow([pocket.outline], -(rack.pockets.diameter if rack else kerf) / 2) for pocket in part.pockets
+        not grow([pocket.outline], -(rack.pockets.diameter if rack else beam.kerf) / 2) for pocket in part.pockets
     )
 
 
 def jobs_of(
     part: EvaluatedPart,
     placement: Placement,
-    kerf: float,
+    beam: BeamOnSheet,
     named: bool,
     inside: int,
     edges: Edges,
     rack: Rack | None = None,
 ) -> Iterator[Job]:
-    """All that is done to a copy, in the order of the trade. ``kerf`` (mm) is what the lines make up for; with a
+    """All that is done to a copy, in the order of the trade. The ``beam`` is what the lines make up for; with a
     ``rack`` it is a router that does it.
     """
     place = motion(placement)
-    lined = [*marks(part), *(name_of(part, placement) if named else ()), *pockets(part, kerf)]
+    lined = [*marks(part), *(name_of(part, placement) if named else ()), *pockets(part, beam.kerf)]
     drilled, whole = drilled_apart(part.outline, rack)
     by_stage: dict[Stage, list[CutPath]] = {stage: [] for stage in _LINED.values()}
     for path in (*lined, *drilled):
         by_stage[_LINED[path.operation]].append(path)
     if rack and by_stage["pocket"] and has_rest(part.pockets, rack):
         by_stage["rest"] = by_stage["pocket"]
-    outer, *inner = edges.cut_lines(part, cut_line(part, whole, kerf, rack))
+    outer, *inner = edges.cut_lines(part, cut_line(part, whole, beam.on(placement), rack), beam.on(placement))
     by_stage["inner"] = inner
     if part.part.edge == "cut":
         by_stage["outer"] = [outer]
@@ -110,9 +138,9 @@ def drilled_apart(outline: Outline, rack: Rack | None) -> tuple[list[CutPath], O
     return [CutPath("drill", loop.segments, True) for loop in found], Outline(outline.outer, tuple(left))
 
 
-def cut_line(part: EvaluatedPart, outline: Outline, kerf: float, rack: Rack | None) -> Outline:
+def cut_line(part: EvaluatedPart, outline: Outline, beam: float | Oval, rack: Rack | None) -> Outline:
     """What is followed for a part's edges: beside them, but for those that the cutter runs on."""
-    beside = compensated(outline, kerf, "round" if rack and rack.routing.corners == "round" else "sharp")
+    beside = compensated(outline, beam, "round" if rack and rack.routing.corners == "round" else "sharp")
     on = {one.stage for one in rack.routing.on_line if one.part == part.part.id} if rack else set()
     outer = outline.outer if "outer" in on else beside.outer
     return Outline(outer, outline.cutouts if "inner" in on else beside.cutouts)

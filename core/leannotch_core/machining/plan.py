@@ -14,6 +14,7 @@ from ..document.stock import NEVER_BURNED
 from ..document.sums import SizeError
 from ..evaluate import EvaluatedPart, Result
 from ..facts.cutters import NoCutter
+from ..facts.stock import StockFacts
 from ..geometry.arrangement import contains
 from ..geometry.segment import Line, Point, Source
 from ..layout.sheets import motion, placed
@@ -24,7 +25,7 @@ from .bend_lines import WrittenWords, bend_lines, bend_words
 from .common_lines import with_common_lines
 from .edges import Edges
 from .holding import LeftOut, NotHeld, opened, width_of, with_tabs_apart
-from .jobs import Job, JobKey, jobs_of, loses_something
+from .jobs import ON_THE_LINE, BeamOnSheet, Job, JobKey, jobs_of, loses_something
 from .leads import with_leads
 from .path import CutPath
 from .routed.rack import Rack, rack_of
@@ -52,7 +53,8 @@ class SheetPlan:
     waste in the sheet, each ``tab_width`` mm wide. With a ``rack`` a router cuts: lines run over its tabs, and only in
     the program is it lifted there. ``bent`` are copies to be bent afterwards, ``words`` what is written for that.
     ``names`` are those of the parts by their ids, ``gap_for_tabs`` (mm) is how far apart a router's parts lie that hang
-    on tabs, and ``sequence`` is that of a machine that has its own.
+    on tabs, and ``sequence`` is that of a machine that has its own, and the ``beam`` is
+    what a compensated file makes up for.
     """
 
     name: str
@@ -72,6 +74,7 @@ class SheetPlan:
     words: tuple[WrittenWords, ...] = ()
     names: Mapping[str, str] = field(default_factory=dict)
     gap_for_tabs: float = 0.0
+    beam: BeamOnSheet = ON_THE_LINE
     sequence: tuple[str, ...] = ()
 
     @property
@@ -87,7 +90,8 @@ class CannotPlan(Said):
 def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     """The plan of sheet ``index`` as the project's hand-over asks for it. Raises `CannotPlan`."""
     sheet = project.layout.sheets[index]
-    kerf = _kerf(project, result, index)
+    stock = _stock(project, result, index)
+    kerf = stock.kerf
     _refuse_what_is_never_burned(project, sheet.stock)
     try:
         edges, width = Edges(project.preparation), width_of(project.preparation.holding)
@@ -96,6 +100,7 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     except (NotHeld, SizeError, NoCutter) as error:
         raise CannotPlan(str(error)) from error
     in_file = project.hand_over.kerf == "in the file"
+    beam = BeamOnSheet(kerf, stock.oval, -project.preparation.on_bed.turn) if in_file else ON_THE_LINE
     named = project.hand_over.names == "score"
     placements = tuple(
         p
@@ -106,15 +111,13 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     jobs = [
         job
         for placement, outside in zip(placements, around, strict=True)
-        for job in jobs_of(
-            result.parts[placement.part], placement, kerf if in_file else 0.0, named, len(outside), edges, rack
-        )
+        for job in jobs_of(result.parts[placement.part], placement, beam, named, len(outside), edges, rack)
     ]
     bent = tuple((p, result.parts[p.part]) for p in placements if result.parts[p.part].folded)
     bends = project.hand_over.bends
     tangents = bends == "centre and tangents"
     drawn = [line for p, part in bent if bends != "leave out" for line in bend_lines(part, p, tangents)]
-    lost = [p for p in placements if in_file and loses_something(result.parts[p.part], kerf, rack)]
+    lost = [p for p in placements if in_file and loses_something(result.parts[p.part], p, beam, rack)]
     followed, tabs = _followed(in_order(jobs, project.preparation), width + kerf, lifted=rack is not None)
     if rack is None:
         # A cutter that goes round outer corners leaves no line in common, and it has leads of its own.
@@ -142,7 +145,8 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
         bent=bent,
         words=tuple(w for p, part in bent if project.hand_over.bend_words for w in bend_words(part, p)),
         names={p.part: result.parts[p.part].part.name for p in placements},
-        gap_for_tabs=room_for_tabs(kerf, result.stocks[sheet.stock].smallest_web)[1] if rack and tabs else 0.0,
+        beam=beam,
+        gap_for_tabs=room_for_tabs(kerf, stock.smallest_web)[1] if rack and tabs else 0.0,
         sequence=tuple(machine.sequence) if (machine := project.machine_of(project.machine)) else (),
     )
 
@@ -194,10 +198,10 @@ def _machine(project: Project) -> list[str]:
     return [machine.name] if machine else []
 
 
-def _kerf(project: Project, result: Result, index: int) -> float:
+def _stock(project: Project, result: Result, index: int) -> StockFacts:
     stock_id = project.layout.sheets[index].stock
     if stock_id in result.stocks:
-        return result.stocks[stock_id].kerf
+        return result.stocks[stock_id]
     stock = project.stock(stock_id)
     if stock is None:
         raise CannotPlan(f"Sheet {index + 1} is of a stock “{stock_id}” that is not in the project; lay out again.")

@@ -99,8 +99,13 @@ _PLANS = Remembered[SheetPlan]()
 
 
 def _planned(project: Project, result: Result, index: int) -> SheetPlan:
-    """The plan of a sheet: settings and where it lies do not change it, so it is kept from one edit to the next."""
-    other = project.preparation.model_copy(update={"on_bed": OnBed(), "gathered": []})
+    """The plan of a sheet: settings and where it lies do not change it, so it is kept from one edit to the next.
+
+    How it lies turned does where a beam is wider one way.
+    """
+    facts = result.stocks.get(project.layout.sheets[index].stock)
+    turned = OnBed(turn=project.preparation.on_bed.turn) if facts and facts.oval else OnBed()
+    other = project.preparation.model_copy(update={"on_bed": turned, "gathered": []})
     machine = project.machine_of(project.machine)
     sheet, lying = project.layout.sheets[index], [p for p in project.layout.placements if p.sheet == index]
     ids = {placement.part for placement in lying}
@@ -110,7 +115,7 @@ def _planned(project: Project, result: Result, index: int) -> SheetPlan:
     stock = project.stock(sheet.stock)
     own = stock.own(project.machine) if stock else None
     widths = own.widths if own else []
-    given = (index, called, widths, other, project.hand_over, lying, parts, result.stocks.get(sheet.stock))
+    given = (index, called, widths, other, project.hand_over, lying, parts, facts)
     return _PLANS.of(sheet, given, lambda: plan_sheet(project, result, index))
 
 

@@ -2,7 +2,8 @@
 
 A length L that ran along an angle a of the machine reads ``L (1 + ex cos²a + ey sin²a + g sin a cos a) + s d``: s is
 -1 for an outside, which loses half a kerf at each end, and 1 for an opening, which gains it; d is by how much the kerf
-is wider than was thought. On the lower face d is larger by the taper. A leg is shorter by half of ``A t`` at each of
+is wider than was thought. On the lower face d is larger by the taper, along y by half of ``oval`` and along x as much
+smaller. A leg is shorter by half of ``A t`` at each of
 its bends, were K one more: so much more of the flat went into the bend.
 
 All are found by least squares over all readings and what is usual beforehand (linear regression with a normal prior),
@@ -21,9 +22,10 @@ import numpy.typing as npt
 
 from ..document.measured import MeasuredLength, MeasuredSheet
 from ..document.sizes import positive
+from ..facts.kerf import HAND
 from .lengths import Length
 
-Cause = Literal["kerf", "scale x", "scale y", "squareness", "taper", "K"]
+Cause = Literal["kerf", "scale x", "scale y", "squareness", "taper", "K", "oval"]
 
 #: What each cause is usually off by (one standard deviation; mm, or mm in a mm): common practice, no source.
 USUAL: dict[Cause, float] = {
@@ -33,11 +35,11 @@ USUAL: dict[Cause, float] = {
     "squareness": 0.002,
     "taper": 0.1,
     "K": 0.1,
+    "oval": 0.05,
 }
 
-#: A hand's readings of one length scatter by so much (mm), known as well as from so many of them: common practice, no
-#: source.
-HAND, HANDS = 0.02, 4
+#: How far a hand's readings scatter is known as well as from so many of them: common practice, no source.
+HANDS = 4
 
 #: Least step of a caliper (mm), and its share in a reading's uncertainty: evenly spread over a step (JCGM 100:2008,
 #: F.2.2.1).
@@ -108,7 +110,10 @@ class Explained:
 Rows = npt.NDArray[np.float64]
 
 CAUSES: tuple[Cause, ...] = tuple(USUAL)
-_K = CAUSES.index("K")
+_K, _OVAL = CAUSES.index("K"), CAUSES.index("oval")
+
+#: Takes what is said of the direction out of rows.
+_EVENLY = np.array([cause != "oval" for cause in CAUSES], dtype=np.float64)
 
 
 @dataclass(frozen=True, slots=True)
@@ -136,9 +141,10 @@ class _Looked:
         return [at for at in range(len(self.values)) if at not in self.left]
 
     def against(self, sheet: MeasuredSheet) -> tuple[Rows, Rows]:
-        """What was kept, as if its file had been written for the kerf of another sheet, and with its K."""
+        """What was kept, as if its file had been written for the kerf of another sheet, as oval, and with its K."""
         rows = self.rows[self.kept].reshape(-1, len(CAUSES))
         off = self.off[self.kept] + rows[:, 0] * (self.sheet.kerf - sheet.kerf)
+        off = off + rows[:, _OVAL] * (self.sheet.oval - sheet.oval)
         return rows, off + rows[:, _K] * (self.sheet.k - sheet.k)
 
 
@@ -198,7 +204,8 @@ def row_of(meant: float, along: float, grows: float, below: bool = False, bent: 
     ``grows`` is by how much of a wider kerf, ``bent`` by how much with K.
     """
     across, up = math.cos(math.radians(along)), math.sin(math.radians(along))
-    return [grows, meant * across**2, meant * up**2, meant * across * up, grows * below, bent]
+    oval = grows * (up**2 - across**2) / 2
+    return [grows, meant * across**2, meant * up**2, meant * across * up, grows * below, bent, oval]
 
 
 def _far_off(length: MeasuredLength, value: float, all_of_them: Sequence[MeasuredLength]) -> Why | None:
@@ -216,6 +223,15 @@ def _far_off(length: MeasuredLength, value: float, all_of_them: Sequence[Measure
 
 
 def _fitted(rows: Rows, off: Rows) -> _Fitted:
+    """What readings say. That a cut is wider one way is looked for only where they can tell it from all else: a few
+    lengths would leave the kerf, too, as unsure as that.
+    """
+    fitted = _least_squares(rows, off)
+    sure = _student(fitted.freedom) * math.sqrt(float(fitted.covariance[_OVAL, _OVAL]))
+    return fitted if sure < USUAL["oval"] / 2 else _least_squares(rows * _EVENLY, off)
+
+
+def _least_squares(rows: Rows, off: Rows) -> _Fitted:
     """Least squares over readings and what is usual; the scatter is that of the hand, made better by what is left."""
     spread, freedom = HAND, float(HANDS)
     for _ in range(4):
@@ -258,9 +274,8 @@ def _student(freedom: float) -> float:
 
 def telling(lengths: Sequence[Length], most: int = 6) -> list[Length]:
     """The lengths that together tell most of kerf and scale: at most so many, the most telling first."""
-    rows = np.array([row_of(one.meant, one.along, one.grows, bent=one.bent) for one in lengths]).reshape(
-        -1, len(CAUSES)
-    )
+    all_rows = [row_of(one.meant, one.along, one.grows, bent=one.bent) for one in lengths]
+    rows = np.array(all_rows).reshape(-1, len(CAUSES)) * _EVENLY
     known = np.diag([USUAL[cause] ** -2.0 for cause in CAUSES])
     chosen: list[int] = []
     while len(chosen) < min(most, len(lengths)):
@@ -277,13 +292,13 @@ def one_more(measured: Sequence[MeasuredLength], lengths: Sequence[Length]) -> L
     taken = {one.which for one in measured}
     known = np.diag([USUAL[cause] ** -2.0 for cause in CAUSES])
     for one in measured:
-        row = np.array(row_of(one.meant, one.along, one.gains, one.face == "bottom", one.bent))
+        row = np.array(row_of(one.meant, one.along, one.gains, one.face == "bottom", one.bent)) * _EVENLY
         known = known + np.outer(row, row) / HAND**2
     now = float(np.linalg.inv(known)[0, 0])
     then: list[tuple[float, int]] = []
     for at, length in enumerate(lengths):
         if length.which not in taken:
-            row = np.array(row_of(length.meant, length.along, length.grows, bent=length.bent))
+            row = np.array(row_of(length.meant, length.along, length.grows, bent=length.bent)) * _EVENLY
             then.append((float(np.linalg.inv(known + np.outer(row, row) / HAND**2)[0, 0]), at))
     best, at = min(then, default=(now, -1))
     return lengths[at] if best < now / 2.25 else None
@@ -296,5 +311,5 @@ _LONG, _BENT = 80.0, 3.0
 
 def _unsure(known: Rows) -> float:
     """How unsure (mm²) what is cut would be: a gap, twice as wide as its kerf, a length both ways, and a bend."""
-    kerf, x, y, *_, bend = np.diag(np.linalg.inv(known))
+    kerf, x, y, _square, _taper, bend, _oval = np.diag(np.linalg.inv(known))
     return float(4 * kerf + _LONG**2 * (x + y) + _BENT**2 * bend)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ..bends.legs import legs_of
 from ..document.measured import Way
@@ -51,8 +51,12 @@ class Length:
         return self.part, self.cut_out, self.way
 
 
-def lengths_of(part: EvaluatedPart, turn: float = 0.0, ledger: Sequence[Mating] = ()) -> list[Length]:
-    """All lengths of a part, which lay turned by so many degrees on the machine; ``ledger`` are its project's pairs."""
+def lengths_of(
+    part: EvaluatedPart, turn: float = 0.0, ledger: Sequence[Mating] = (), mirrored: bool = False
+) -> list[Length]:
+    """All lengths of a part, which lay turned by so many degrees on the machine, ``mirrored`` on its face; ``ledger``
+    are its project's pairs.
+    """
     name, called = part.part.name, names_of(part.part.cutouts)
     flat = ", flat" if part.folded else ""
     found = list(_of_loop(part, "", f"{name}{flat}: ", part.outline.outer, turn))
@@ -63,7 +67,8 @@ def lengths_of(part: EvaluatedPart, turn: float = 0.0, ledger: Sequence[Mating] 
         if loop is not None:
             sizes = _of_loop(part, shape.id, f"{name}, {called[shape.id]}: ", loop, turn)
             found += [length for length in sizes if length.meant >= _INNER]
-    return [*found, *_legs(part, turn), *_in_joints(part, ledger, turn)]
+    found = [*found, *_legs(part, turn), *_in_joints(part, ledger, turn)]
+    return [replace(one, along=2 * turn - one.along) for one in found] if mirrored else found
 
 
 def _diagonals(part: EvaluatedPart, of: str, turn: float) -> Iterator[Length]:
@@ -133,15 +138,17 @@ def _legs(part: EvaluatedPart, turn: float) -> Iterator[Length]:
         )
 
 
-def turn_of(project: Project, part_id: str) -> float:
-    """How the first copy of a part lies turned on its sheet (degrees); 0 where it lies on none."""
-    return next((placed.turn for placed in project.layout.placements if placed.part == part_id), 0.0)
+def as_it_lies(project: Project, result: Result, part: EvaluatedPart) -> list[Length]:
+    """All lengths of a part as its first copy lies on the bed; as it is drawn where it lies on no sheet."""
+    lying = next((one for one in project.layout.placements if one.part == part.part.id), None)
+    turn = (lying.turn if lying else 0.0) + project.preparation.on_bed.turn
+    return lengths_of(part, turn, result.ledger, mirrored=lying is not None and lying.mirrored)
 
 
 def lengths_of_stock(project: Project, result: Result, stock: str) -> list[Length]:
     """All lengths of the parts of a stock that could be built, as their first copies lie."""
     parts = (result.parts.get(part.id) for part in project.parts if part.stock == stock)
-    return [one for made in parts if made for one in lengths_of(made, turn_of(project, made.part.id), result.ledger)]
+    return [one for made in parts if made for one in as_it_lies(project, result, made)]
 
 
 def _box(loop: Loop) -> tuple[float, ...]:

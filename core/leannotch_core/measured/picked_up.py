@@ -17,13 +17,20 @@ _HAND = 0.01
 
 
 def picked_up(
-    lies: Lies, lengths: Sequence[Length], kerf: float, day: str, face: CutFace = "top", shank: float | None = None
+    lies: Lies,
+    lengths: Sequence[Length],
+    kerf: float,
+    day: str,
+    face: CutFace = "top",
+    shank: float | None = None,
+    oval: float = 0.0,
 ) -> list[float]:
-    """Readings (mm) of lengths whose file was written for a kerf (mm), cut by a beam or a cutter with such a ``shank``;
-    on the same ``day`` always the same ones.
+    """Readings (mm) of lengths whose file was written for a kerf (mm), so much wider along y, cut by a beam or a cutter
+    with such a ``shank``; on the same ``day`` always the same ones.
     """
     wide = lies.kerf if shank is None else shank + lies.runout
-    truth = np.array([wide - kerf, lies.scale_x, lies.scale_y, lies.square, lies.taper, lies.neutral])
+    wider = lies.oval - oval if shank is None else 0.0
+    truth = np.array([wide - kerf, lies.scale_x, lies.scale_y, lies.square, lies.taper, lies.neutral, wider])
     found: list[float] = []
     for one in lengths:
         hand = random.Random(f"{day} {one.part} {one.cut_out} {one.way} {face}")

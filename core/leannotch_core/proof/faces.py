@@ -12,6 +12,7 @@ from ..joints.fit import Mating
 from ..joints.walls import FACES, Face, Lying, met_by
 from ..machining.plan import SheetPlan
 from .found import PiecesTaken, ProvedPart, SheetProof
+from .oval import SweptOval
 from .sheet_proof import came_free, measured_at
 from .sweep import prove
 
@@ -23,7 +24,8 @@ def prove_faces(plan: SheetPlan, drawing: Drawing, result: Result, walls: Walls,
     if not walls.leaning or not plan.compensated:
         return
     for face, wider in zip(FACES, walls.faces, strict=True):
-        swept = prove(drawing, plan.kerf + wider, [tab.middle for tab in plan.tabs])
+        oval = SweptOval(plan.beam.oval, plan.beam.turned)
+        swept = prove(drawing, plan.kerf + wider, [tab.middle for tab in plan.tabs], oval)
         here = SheetProof(swept)
         taken = PiecesTaken([piece for piece in swept.pieces if piece.kind == "part"])
         for placement in plan.placements:

@@ -35,6 +35,7 @@ from .chords import Point, as_line, as_polygon
 from .depth.program import ReadProgram
 from .fault import Fault
 from .found import ALLOWED, Check, PiecesTaken, ProvedPart, SheetProof, check_left
+from .oval import SweptOval
 from .round_beam import TOLERANCE, quarter
 from .sweep import Proof, in_turn, prove
 
@@ -60,7 +61,8 @@ class BeamProgram:
 def prove_sheet(plan: SheetPlan, drawing: Drawing, result: Result, program: BeamProgram | None = None) -> SheetProof:
     """Proves a sheet from the drawing that was read back from its written file; of a program with all that it does."""
     meant = any(path.operation == "cut" for path in plan.paths)
-    proof = prove(drawing, plan.kerf if plan.compensated else 0.0, [tab.middle for tab in plan.tabs])
+    oval = SweptOval(plan.beam.oval, plan.beam.turned)
+    proof = prove(drawing, plan.beam.kerf, [tab.middle for tab in plan.tabs], oval)
     # Where nothing is meant to be cut, that no line is cut is no fault.
     found = SheetProof(proof, faults=[f for f in proof.faults if meant or f.code != "no-cuts"], notes=list(proof.notes))
     _check_words(plan, drawing, found)
@@ -226,9 +228,10 @@ def prove_part(
         return proved
     inner = placed(part.outline, placement).representative_point()
     name, at = f"{proved.name} {proved.copy_number}", complex(inner.x, inner.y)
-    beam = beam_of(part, plan)
-    off = apart(left_by(part.outline, beam), proved.shape)
     place = motion(placement)
+    oval = SweptOval(plan.beam.oval, plan.beam.turned).turned_by(place.turn, place.mirrored)
+    beam = beam_of(part, plan)._replace(oval=oval)
+    off = apart(left_by(part.outline, beam), proved.shape)
     openings, meant = len(proved.shape.interiors), len(part.outline.cutouts)
     if openings != meant:
         found.fault(

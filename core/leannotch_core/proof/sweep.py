@@ -25,6 +25,7 @@ from .against.order import WorkedLine
 from .chords import Point, as_lines
 from .fault import Fault
 from .hanging import Hanging, without_gaps
+from .oval import ROUND, SweptOval
 from .round_beam import TOLERANCE, quarter
 from .shared import bounded, joined, outlines
 
@@ -82,8 +83,9 @@ class Proof:
     notes: list[str] = field(default_factory=list)
 
 
-def prove(drawing: Drawing, kerf: float, tabs: Sequence[Point] = ()) -> Proof:
-    """Sweeps a beam of width ``kerf`` (mm) along every cut line of a drawing; ``tabs`` are where some are meant.
+def prove(drawing: Drawing, kerf: float, tabs: Sequence[Point] = (), oval: SweptOval = ROUND) -> Proof:
+    """Sweeps a beam of width ``kerf`` (mm), the mean where it is ``oval``, along every cut line of a drawing; ``tabs``
+    are where some are meant.
 
     A kerf of 0 measures the lines as they stand, for a file whose kerf is left to the machine. Raises `BrokenFile`
     where lines cross one another more often than can be swept.
@@ -109,7 +111,7 @@ def prove(drawing: Drawing, kerf: float, tabs: Sequence[Point] = ()) -> Proof:
         proof.faults.append(_open_fault(chain))
     closed = proof.closed = [chain for chain in chains if chain.closed]
     _check_crossings(closed, proof)
-    found = _drilled(_pieces([*chains, *lead_chains], closed, shared, kerf), drawing)
+    found = _drilled(_pieces([*chains, *lead_chains], closed, shared, kerf, oval), drawing)
     proof.pieces = [_held(piece, proof.hanging, kerf) for piece in found]
     proof.slits = _slits(proof)
     return proof
@@ -175,9 +177,12 @@ def _check_crossings(closed: Sequence[Chain], proof: Proof) -> None:
             proof.faults.append(Fault("crossing", f"Two outlines cross at {_spot(at)}", at))
 
 
-def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], shared: Sequence[Chain], kerf: float) -> list[Piece]:
+def _pieces(
+    chains: Sequence[Chain], closed: Sequence[Chain], shared: Sequence[Chain], kerf: float, oval: SweptOval
+) -> list[Piece]:
     """The faces that the lines bound, less what the beam takes along their edges and along lines that end in them."""
     drawn = joined(_lines(chains), shared) if shared else _lines(chains)
+    drawn = oval.stretched(drawn, kerf)
     faces, bridges, ends, _ = shapely.polygonize_full([shapely.node(shapely.multilinestrings(drawn))])
     left = shapely.get_parts(faces)
     if kerf > 0:
@@ -186,6 +191,7 @@ def _pieces(chains: Sequence[Chain], closed: Sequence[Chain], shared: Sequence[C
         left = shapely.get_parts(
             _swept(left, np.concatenate([shapely.get_parts(bridges), shapely.get_parts(ends)]), kerf)
         )
+    left = oval.drawn_back(left, kerf)
     left = left[shapely.area(left) >= DUST]
     if not len(left) or not closed:
         return []

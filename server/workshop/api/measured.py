@@ -75,6 +75,7 @@ class SheetMeasured(Schema):
     stock: str
     machine: str
     kerf: float
+    oval: float
     k: float
     routed: bool
     spread: float
@@ -135,10 +136,10 @@ def pick_up(request: HttpRequest, slug: str, stock: str, id: str, face: CutFace 
     asked = telling(lengths_of_stock(document, result, stock))
     if not asked:
         return Status(404, Trouble(message="There is no part of this stock to pick up."))
-    known = next((sheet.kerf for sheet in document.measured if sheet.id == id), None)
-    kerf = result.parts[asked[0].part].stock.kerf if known is None else known
+    known = next((sheet for sheet in document.measured if sheet.id == id), None)
+    written = known or result.parts[asked[0].part].stock
     cutter = cutter_in_use(document)
-    readings = picked_up(machine.lies, asked, kerf, id, face, cutter.shank if cutter else None)
+    readings = picked_up(machine.lies, asked, written.kerf, id, face, cutter.shank if cutter else None, written.oval)
     return [
         PickedUp(part=one.part, cut_out=one.cut_out, way=one.way, reading=f"{reading:.2f}")
         for one, reading in zip(asked, readings, strict=True)
@@ -169,6 +170,7 @@ def _sheet(sheet: MeasuredSheet, document: Project, lengths: Sequence[Length]) -
         stock=sheet.stock,
         machine=sheet.machine,
         kerf=sheet.kerf,
+        oval=sheet.oval,
         k=sheet.k,
         routed=machine is not None and machine.kind == "router",
         spread=told.spread,

@@ -91,5 +91,5 @@ def test_a_kerf_that_could_not_be_read_says_nothing_at_other_settings():
     known = set_to(stock().with_known("laser", clearances=stock().clearances), 20)
     wrong = known.with_known("laser", kerf=PlugKerf(hole="19", plug="20"))
     right = set_to(wrong, 10).with_known("laser", kerf=TypedKerf(width="0.2"))
-    assert [one.above for one in measured_kerfs(right.known("laser"))] == [0.2]
+    assert [one.cut.above for one in measured_kerfs(right.known("laser"))] == [0.2]
     assert facts(set_to(right, 15), "laser").kerf == 0.2 and "nor beyond it" in told(set_to(right, 15))["kerf-beyond"]

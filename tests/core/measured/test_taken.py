@@ -53,3 +53,23 @@ def test_a_taper_that_was_known_stays_where_only_one_face_was_read_and_goes_wher
     straight = taken(cut_and_read(0.20, 0.20, **known)).stocks[0]
     assert straight.below is None
     assert taken(cut_and_read(0.20, 0.20, faces=("top",))).stocks[0].below is None
+
+
+def test_a_cut_that_is_wider_along_y_is_taken_by_direction_and_stays_where_later_readings_do_not_tell():
+    sizes = {("plate", "", "across"): 160, ("plate", "", "up"): 120, ("plate", "hole", "across"): 40,
+             ("plate", "hole", "up"): 20, ("fin", "", "across"): 80}  # fmt: skip
+    made = cut_and_read(0.20, 0.20, faces=("top",))
+    readings = [
+        {"part": of, "cut_out": cut, "way": way, "reading": f"{size + (1 if cut else -1) * wider:.2f}"}
+        for (of, cut, way), size in sizes.items()
+        for wider in [0.00 if way == "across" else 0.10]
+        for _ in range(6)
+    ]
+    made = apply(made, MeasureParts(do="measure parts", id="first", date="2026-11-03", readings=readings))
+    known = taken(made).stocks[0]
+    across, up = float(known.kerf.width.text), float(known.up.width.text)
+    assert (across, up) == pytest.approx((0.16, 0.26), abs=0.03) and facts(known).oval == pytest.approx(up - across)
+    after = taken(made)
+    few = [one for one in readings[:2]]
+    again = apply(after, MeasureParts(do="measure parts", id="second", date="2026-11-04", readings=few))
+    assert again.measured[-1].oval == pytest.approx(facts(known).oval)

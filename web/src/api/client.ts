@@ -17,7 +17,7 @@ export type Repeat = CutOut['repeat']
 export type Bend = Part['bends'][number]
 export type Stock = Schemas['Stock']
 /** What is known of cutting a stock, on a machine or on any. */
-export type Known = Pick<Stock, 'kerf' | 'below' | 'made_for' | 'kerfs' | 'clearances' | 'history'>
+export type Known = Pick<Stock, 'kerf' | 'up' | 'below' | 'made_for' | 'kerfs' | 'clearances' | 'history'>
 export type Machine = Schemas['Machine']
 export type Setting = Schemas['Setting']
 export type Joint = Document['joints'][number]

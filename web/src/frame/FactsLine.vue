@@ -55,7 +55,7 @@ function saveReadings(size: Size): Promise<Refusal | null> {
 }
 
 function saveKerf(size: Size): Promise<Refusal | null> {
-  return edits.edit({ do: 'set known', stock: stock.value?.id ?? '', kerf: { how: 'typed', width: size } })
+  return edits.edit({ do: 'set known', stock: stock.value?.id ?? '', kerf: { how: 'typed', width: size }, evenly: true })
 }
 
 const kerfSize = computed<Size>(() => {

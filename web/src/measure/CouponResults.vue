@@ -21,13 +21,15 @@ const DateField = defineAsyncComponent(() => import('../kit/DateField.vue'))
 
 type Feel = Schemas['Felt']['feel']
 type KerfWay = 'not measured' | 'strip' | 'plug'
+type Typed = 'total' | 'hole' | 'plug' | 'holeUp' | 'plugUp'
+const NOTHING: Size = { text: '', unit: 'mm' }
 const FEELS: Feel[] = ['stiff', 'firm', 'holds until tapped', 'falls apart']
 const USUAL = [-0.1, -0.05, 0, 0.05, 0.1, 0.15, 0.2, 0.25, 0.3]
 
 const today = (): string => new Date().toLocaleDateString('sv-SE')
 const date = ref(today())
 const way = ref<KerfWay>('not measured')
-const measured = reactive<Record<'total' | 'hole' | 'plug', Size>>({ total: { text: '', unit: 'mm' }, hole: { text: '', unit: 'mm' }, plug: { text: '', unit: 'mm' } })
+const measured = reactive<Record<Typed, Size>>({ total: NOTHING, hole: NOTHING, plug: NOTHING, holeUp: NOTHING, plugUp: NOTHING })
 const felt = ref<Record<string, Feel>>({})
 const refusal = ref('')
 const done = ref('')
@@ -45,7 +47,7 @@ watch(() => props.stock.id, () => {
   way.value = 'not measured'
 })
 
-function keep(which: 'total' | 'hole' | 'plug', size: Size): Promise<null> {
+function keep(which: Typed, size: Size): Promise<null> {
   measured[which] = size
   return Promise.resolve(null)
 }
@@ -57,6 +59,12 @@ function kerf(): Stock['kerf'] | null {
   return { how: 'strip', strip: { text: '100', unit: 'mm' }, pieces: Array.from({ length: 10 }, () => tenth) }
 }
 
+/** The same square along y of the machine, where it was read both ways. */
+function up(): Stock['kerf'] | null {
+  const read = way.value === 'plug' && (measured.holeUp.text || measured.plugUp.text)
+  return read ? { how: 'plug', hole: measured.holeUp, plug: measured.plugUp } : null
+}
+
 async function record(): Promise<void> {
   const answers = Object.entries(felt.value).map(([clearance, feel]) => ({ clearance: Number(clearance), feel }))
   const measuredKerf = kerf()
@@ -64,7 +72,7 @@ async function record(): Promise<void> {
     refusal.value = 'Nothing is entered yet: say how a pair felt, or measure the kerf.'
     return
   }
-  const command = { do: 'record coupon', stock: props.stock.id, date: date.value, kerf: measuredKerf, felt: answers } as const
+  const command = { do: 'record coupon', stock: props.stock.id, date: date.value, kerf: measuredKerf, up: up(), felt: answers } as const
   refusal.value = (await edits.edit(command))?.message ?? ''
   if (refusal.value) return
   done.value = 'Taken over: kerf and clearances of this stock follow from it, here and in the library.'
@@ -82,6 +90,9 @@ async function record(): Promise<void> {
       <template v-if="way === 'plug'">
         <SizeField label="Hole measures" :size="measured.hole" :save="(size) => keep('hole', size)" />
         <SizeField label="Square measures" :size="measured.plug" :save="(size) => keep('plug', size)" />
+        <p class="explain">Read it along y of the machine too, and the kerf is known by direction.</p>
+        <SizeField label="Hole, along y" :size="measured.holeUp" :save="(size) => keep('holeUp', size)" />
+        <SizeField label="Square, along y" :size="measured.plugUp" :save="(size) => keep('plugUp', size)" />
       </template>
     </div>
     <div class="pairs">

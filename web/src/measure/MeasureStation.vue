@@ -8,6 +8,7 @@ import BendingFields from './BendingFields.vue'
 import BestSquare from './BestSquare.vue'
 import CutterWidth from './CutterWidth.vue'
 import KerfBySetting from './KerfBySetting.vue'
+import KerfByDirection from './KerfByDirection.vue'
 import LowerFace from './LowerFace.vue'
 import NewCoupon from './NewCoupon.vue'
 import NewSettingsCoupon from './NewSettingsCoupon.vue'
@@ -49,7 +50,7 @@ const stock = computed(() => picked.stock)
 const known = computed(() => picked.known)
 const facts = computed(() => (stock.value ? workshop.shown?.stocks[stock.value.id] : undefined))
 /** What was measured on the face that the beam comes in at; parts may be made for another one. */
-const above = computed(() => facts.value?.walls?.above ?? facts.value?.kerf ?? 0)
+const above = computed(() => facts.value?.ways?.across ?? facts.value?.walls?.above ?? facts.value?.kerf ?? 0)
 const values = computed(() => stock.value?.readings.map(bareMillimetres) ?? [])
 
 onMounted(async () => {
@@ -209,7 +210,7 @@ function remove(): void {
               <p v-if="facts" class="big-number">{{ withUnit(facts.kerf, workshop.unit) }} <small>full width of the cut{{ facts.walls ? `, ${known.made_for === 'the middle' ? 'in' : 'on'} ${known.made_for}` : '' }}{{ picked.machine ? `, ${picked.machine.name}` : '' }}</small></p>
               <WayField label="How the kerf is known" :value="known.kerf.how" :options="['typed', 'strip', 'plug']" :names="{ strip: 'from a cut strip', plug: 'from a plug and its hole' }" :save="setKerfWay" />
               <div class="stack">
-                <SizeField v-if="known.kerf.how === 'typed'" label="Kerf" :size="known.kerf.width" :value="above" :save="(width) => setKerf({ how: 'typed', width })" />
+                <SizeField v-if="known.kerf.how === 'typed'" :label="known.up ? 'Kerf along x' : 'Kerf'" :size="known.kerf.width" :value="above" :save="(width) => setKerf({ how: 'typed', width })" />
                 <template v-if="known.kerf.how === 'strip'">
                   <SizeField label="Strip length" :size="known.kerf.strip" :save="(strip) => saveTestCut({ strip })" />
                   <SizeField label="Measured pieces" :size="pieces" :save="savePieces" class="wide" />
@@ -221,6 +222,7 @@ function remove(): void {
                   <p class="explain">(hole − plug) / 2 = {{ withUnit(above, workshop.unit) }}</p>
                 </template>
               </div>
+              <KerfByDirection v-if="facts" :stock="stock.id" :known="known" :facts="facts" />
               <LowerFace v-if="facts" :stock="stock.id" :known="known" :facts="facts" />
               <KerfBySetting v-if="facts?.kerfs.length" :stock="stock.id" :known="known" :facts="facts" />
             </template>

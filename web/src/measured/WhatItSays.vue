@@ -27,7 +27,8 @@ const taken = computed(() => {
   if (props.sheet.routed) return !!stock && isWidth(stock, found.value)
   const last = known?.history.at(-1)
   const below = taper.value?.told ? Math.round((found.value + taper.value.value) * 1000) / 1000 : null
-  return last?.kerf === found.value && (below === null || last.below === below)
+  const wide = !oval.value?.told || !!known?.up
+  return wide && last?.kerf === found.value && (below === null || last.below === below)
 })
 /** Whether it is what the cutter is said to cut, going round as it did. */
 function isWidth(stock: Stock, width: number): boolean {
@@ -38,6 +39,9 @@ function isWidth(stock: Stock, width: number): boolean {
 }
 const scales = computed(() => (['scale x', 'scale y'] as const).map((cause) => ({ way: cause === 'scale x' ? 'x' : 'y', ...(of(cause) ?? { value: 0, sure: 0, told: false, known: false }) })))
 const taper = computed(() => of('taper'))
+/** By how much the cut is wider along y, with what the file made up for already. */
+const oval = computed(() => of('oval'))
+const ovalNow = computed(() => props.sheet.oval + (oval.value?.value ?? 0))
 /** Where legs of bent parts were read. */
 const bend = computed(() => of('K'))
 const bendTaken = computed(() => {
@@ -63,14 +67,15 @@ const machine = computed(() => workshop.document?.machines.find(({ id }) => id =
     <p v-if="sheet.against" class="why">What was measured on {{ sheet.against }} says another kerf: the machine has changed since, or one of the two is wrong. It is not counted in.</p>
     <p v-if="taper?.told"><b>Taper</b>: below, the cut is {{ fine(Math.abs(taper.value)) }} {{ taper.value < 0 ? 'narrower' : 'wider' }} than above, ± {{ fine(taper.sure) }}.</p>
     <p v-else-if="!sheet.routed && taper && !taper.known">Whether the walls lean is not known: two of these, read on the lower face, would tell.</p>
+    <p v-if="oval?.told"><b>By direction</b>: along y, the cut is {{ fine(Math.abs(ovalNow)) }} {{ ovalNow < 0 ? 'narrower' : 'wider' }} than along x, ± {{ fine(oval.sure) }}.</p>
     <p v-if="bend?.known"><b v-if="bend.told">K {{ (sheet.k + bend.value).toFixed(3) }} ± {{ bend.sure.toFixed(3) }}</b><template v-else>K {{ (sheet.k + bend.value).toFixed(3) }} at the best, ± {{ bend.sure.toFixed(3) }}</template>, thought to be {{ sheet.k.toFixed(3) }}: so long come its legs out.</p>
     <p v-if="sheet.reads.length > 1">What is left scatters by {{ fine(sheet.spread) }}.</p>
     <p v-if="sheet.more">One more reading would tell most: <ActButton @click="$emit('pick', sheet.more)">{{ sheet.more.called }}</ActButton>.</p>
     <ul v-if="out.length" class="out">
       <li v-for="one in out" :key="keyOf(one)" class="why">{{ called.get(keyOf(one)) ?? 'A length' }}: {{ fine(one.value) }} where {{ fine(one.meant) }} was meant; left out, {{ one.left_out ? LEFT_OUT[one.left_out] : '' }}.</li>
     </ul>
-    <p v-if="kerf?.known && (taken || Math.abs(kerf.value) >= 0.001)">
-      <ActButton v-if="!taken" :look="kerf.told ? 'main' : 'plain'" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take {{ sheet.routed ? 'width' : 'kerf' }} {{ fine(found) }}{{ taper?.told && !sheet.routed ? ` and ${fine(found + taper.value)} below` : '' }} from now on</ActButton>
+    <p v-if="kerf?.known && (taken || oval?.told || Math.abs(kerf.value) >= 0.001)">
+      <ActButton v-if="!taken" :look="kerf.told ? 'main' : 'plain'" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take {{ sheet.routed ? 'width' : 'kerf' }} {{ fine(found) }}{{ taper?.told && !sheet.routed ? ` and ${fine(found + taper.value)} below` : '' }} {{ oval?.told && !sheet.routed ? ', by direction,' : '' }} from now on</ActButton>
       <span v-else role="status">{{ sheet.routed ? 'Width' : 'Kerf' }} {{ fine(found) }} is taken: every notch and slot has followed.</span>
     </p>
     <p v-if="bend?.known">

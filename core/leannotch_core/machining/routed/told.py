@@ -160,7 +160,7 @@ def _of_openings(say: _Say, plan: SheetPlan, rack: Rack, result: Result) -> Iter
     for part_id, placement in _first_places(plan).items():
         part = result.parts[part_id]
         _, outline = drilled_apart(part.outline, rack)
-        lost = len(cut_line(part, outline, rack.cut.diameter, rack).cutouts) < len(outline.cutouts)
+        lost = len(cut_line(part, outline, rack.cut.radius, rack).cutouts) < len(outline.cutouts)
         loops = outline.cutouts if lost else ()
         narrow = [loop for loop in loops if not grow([Outline(loop.reversed())], -rack.cut.radius)]
         for loop in narrow[:FEW]:

@@ -19,6 +19,7 @@ from shapely.geometry.polygon import orient
 
 from ...remembered import remembered
 from ..chords import Point, RingedShape, as_lines
+from ..oval import ROUND, SweptOval
 from ..round_beam import TOLERANCE, quarter
 
 Ends = npt.NDArray[np.float64]
@@ -41,7 +42,7 @@ class Outlined(RingedShape, Hashable, Protocol):
 class Beam(NamedTuple):
     """What cuts: its radius (mm), those diameters (mm) that it drills, whether its middle follows the outer or the
     inner edges themselves, and whether it goes round outer corners to a point. Those points keep it further out of what
-    is narrow beside them.
+    is narrow beside them. One that is ``oval`` has its mean radius, and its way in the frame of the outline.
     """
 
     radius: float
@@ -49,19 +50,21 @@ class Beam(NamedTuple):
     on_outer: bool = False
     on_inner: bool = False
     sharp: bool = False
+    oval: SweptOval = ROUND
 
 
 @remembered(most=1024)
 def left_by(shape: Outlined, beam: Beam) -> BaseGeometry:
     """What a round beam or cutter leaves of an outline, in its own frame."""
     rings = [Polygon(ring.coords) for ring in as_lines([r.segments for r in (shape.outer, *shape.cutouts)], TOLERANCE)]
-    outer, holes = rings[0], rings[1:]
+    outer, *holes = beam.oval.stretched(np.array(rings, dtype=object), 2 * beam.radius)
     whole = _grown(outer, -beam.radius, beam) if beam.on_outer else _closed(outer, beam)
     taken = [_grown(hole, beam.radius, beam) if beam.on_inner else _opened(hole, beam) for hole in holes]
     drilled = [
         shapely.Point(at.real, at.imag).buffer(width / 2, quad_segs=quarter(width / 2)) for at, width in beam.drilled
     ]
-    return whole.difference(shapely.union_all([*taken, *drilled])) if taken or drilled else whole
+    left = whole.difference(shapely.union_all([*taken, *drilled])) if taken or drilled else whole
+    return beam.oval.drawn_back(left, 2 * beam.radius)
 
 
 def _grown(shape: BaseGeometry, by: float, beam: Beam) -> BaseGeometry:
