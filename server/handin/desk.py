@@ -22,8 +22,9 @@ from leannotch_core.handin.steps import OVER
 from leannotch_core.handover.gcode import cutters_of
 from leannotch_core.handover.proved import WrittenSheet, written
 from leannotch_core.handover.svg import path_data
-from leannotch_core.machining.prepared import machine_for, prepare
+from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.ready import Prepared
+from leannotch_core.project.cutting import machine_for
 from leannotch_core.project.project import Project, read_project, write_project
 from leannotch_core.remembered import remembered
 from pydantic import BaseModel

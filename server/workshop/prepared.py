@@ -18,7 +18,7 @@ from leannotch_core.handover.svg import path_data
 from leannotch_core.layout.sheets import motion
 from leannotch_core.machining.jobs import JobKey
 from leannotch_core.machining.played import Played, played
-from leannotch_core.machining.prepared import prepare
+from leannotch_core.machining.prepared import cooled, prepare
 from leannotch_core.machining.ready import Prepared, WorkedBy
 from leannotch_core.machining.routed.told import unreached
 from leannotch_core.machining.walk import Round, walk_round
@@ -93,6 +93,18 @@ class OnEdgeShown(BaseModel):
     along_y: float
 
 
+class CooledShown(BaseModel):
+    """What keeping cuts beside thin webs apart costs (s), and how many neighbours of how many are cut before the other
+    has rested for ``rests`` s; ``else_soon`` would be.
+    """
+
+    seconds: float
+    rests: float
+    soon: int
+    else_soon: int
+    pairs: int
+
+
 class PreparedShown(BaseModel):
     """A sheet on the bed.
 
@@ -128,6 +140,7 @@ class PreparedShown(BaseModel):
     clips_tall: float | None
     cutters: list[CutterShown]
     routed: bool
+    cooled: CooledShown | None
     unreached: str
 
 
@@ -205,7 +218,19 @@ def prepared_shown(revision_id: int, index: int, version: int) -> PreparedShown:
         clips_tall=ready.plan.rack.clips if ready.plan.rack else None,
         cutters=[CutterShown(width=one.diameter, flutes=one.flutes) for one in cutters_of(ready)],
         routed=ready.plan.rack is not None,
+        cooled=_cooled(revision_id, index, ready),
         unreached=_unreached(ready, revision_id),
+    )
+
+
+def _cooled(revision_id: int, index: int, ready: Prepared) -> CooledShown | None:
+    document = document_of(revision_id)
+    found = cooled(document, result_of(revision_id), ready, index)
+    if found is None:
+        return None
+    soon, of = found.soon
+    return CooledShown(
+        seconds=found.seconds, rests=ready.facts.heat.rests, soon=soon, else_soon=found.else_soon.soon, pairs=of
     )
 
 

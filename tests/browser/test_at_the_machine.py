@@ -2,10 +2,13 @@
 
 import re
 
+import pytest
 from leannotch_core.drawings.gcode import read_gcode
+from leannotch_core.geometry.segment import cross
 from playwright.sync_api import expect
 
-from .conftest import choose
+from .conftest import choose, fold
+from .test_first_path import download
 
 
 def row(page, name):
@@ -162,6 +165,26 @@ def lay_on_the_offcut(maker, page):
     expect(page.get_by_role("navigation", name="Sheets").get_by_role("button").first).to_contain_text("Birch ply 3 mm")
     page.goto("/shelf")
     expect(page.get_by_role("img", name=re.compile("Offcut of")).first).to_be_visible()
+
+
+def test_edges_that_show_are_begun_on_the_waste_and_thin_webs_cool_at_a_price_that_is_told(maker, page):
+    maker.open("prepare")
+    choose(page.get_by_role("combobox", name="Cuts begin"), "away from corners")
+    page.get_by_text("Thin webs cool: cuts beside them").click()
+    expect(
+        page.get_by_text(re.compile(r"more( time)?: \d+ of 4 neighbours follow within 8 s, 3 would else"))
+    ).to_be_visible()
+    fold(page, "Edges that show")
+    page.get_by_text("Long wall", exact=True).last.click()
+    expect(page.get_by_text("of 1 part", exact=True)).to_be_visible()
+    maker.station("Hand over")
+    lines = read_gcode(download(page, "as G-code").read_bytes()).lines
+    leads = [line.segments[0] for line in lines if line.lead]
+    # Both long walls, a millimetre long each; each begins in the middle of something straight.
+    assert [lead.length for lead in leads] == pytest.approx([1, 1], abs=0.001)
+    begun = [line.segments for line in lines if line.layer == "cut" and not line.lead]
+    joined = [abs(cross(path[0].start_tangent, path[-1].end_tangent)) < 1e-4 for path in begun]
+    assert all(joined), joined
 
 
 def test_a_photographed_scrap_becomes_a_sheet_to_lay_on(maker, page, tmp_path):

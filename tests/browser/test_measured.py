@@ -2,10 +2,14 @@
 
 import re
 
+import pytest
+from leannotch_core.drawings.svg import read_svg
+from leannotch_core.geometry.loop import Loop
 from playwright.sync_api import expect
 
 from ..projects import ROOT
 from .conftest import Maker, choose, fold
+from .test_first_path import download
 
 
 def read_all(page, kerf):
@@ -136,6 +140,28 @@ def test_read_on_both_faces_the_walls_lean_and_the_ledger_has_both(maker, page):
     maker.open("measure")
     page.get_by_role("button", name="Walls are straight").click()
     expect(page.get_by_role("textbox", name="Cut below")).to_have_count(0)
+
+
+def cut_loops(path):
+    return [Loop(line.segments) for line in read_svg(path.read_bytes()).lines if line.layer == "cut"]
+
+
+def test_a_square_read_both_ways_shifts_each_line_by_what_its_direction_takes(maker, page):
+    maker.open("measure")
+    fold(page, "By direction")
+    page.get_by_text("of a square, read along y").click()
+    for name, read in (("Along y, inside", "20.24"), ("Along y, over it", "19.74")):
+        page.get_by_role("textbox", name=name).fill(read)
+        page.get_by_role("textbox", name=name).press("Enter")
+    expect(page.get_by_text("0.160 along x, 0.250 along y")).to_be_visible()
+    expect(maker.facts()).to_contain_text("kerf 0.21")
+    maker.station("Hand over")
+    floor = next(loop for loop in cut_loops(download(page, "as SVG")) if loop.area > 240 * 150)
+    left, bottom, right, top = floor.bounds
+    long, short = sorted((right - left, top - bottom), reverse=True)
+    # The kerf along x was 0.16, and along y it is 0.25: of a floor of 240 by 180, however it lies.
+    grown = (0.25, 0.16) if top - bottom > right - left else (0.16, 0.25)
+    assert (long, short) == pytest.approx((240 + grown[0], 180 + grown[1]), abs=0.002)
 
 
 def test_a_month_of_a_lens_that_got_dirty_is_seen_and_told(page):

@@ -80,6 +80,9 @@ class OnBed(Model):
 class Preparation(Model):
     """``order`` are tasks that were put in an order by hand; all others come by the rule among them.
 
+    Cuts are ``begun`` where the way is short, at corners or clear of these. With ``cooling`` those beside thin webs are
+    kept apart in time.
+
     ``gathered`` are the copies that have been found and laid together after they were cut.
     """
 
@@ -87,6 +90,8 @@ class Preparation(Model):
     order: list[Task] = Field(default=[], max_length=20_000)
     starts: list[StartPoint] = Field(default=[], max_length=2000)
     lead: Size = Size(text="0")
+    begun: Literal["at corners", "away from corners"] = "at corners"
+    cooling: bool = False
     common_lines: bool = False
     holding: Holding = Holding()
     held: list[HeldPart] = Field(default=[], max_length=1000)

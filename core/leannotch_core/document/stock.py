@@ -142,6 +142,24 @@ MOST_WIDTHS = 60
 MadeFor = Literal["the upper face", "the middle", "the lower face"]
 
 
+#: At which side of a part, as it is drawn, its cuts are begun.
+LeadSide = Literal["any", "left", "right", "bottom", "top"]
+
+
+class Heat(Model):
+    """What a stock wants of the heat of a beam; values to begin with are common practice, no source.
+
+    Parts whose edges show are begun with a ``lead``-in from the waste, at a ``side`` of them. Beside a thin web the
+    beam cuts again once it has rested for ``rests`` s. Between two cuts ``web`` mm are left for each percent second a
+    millimetre that they get of the beam (`CutAt.dose`): what is narrower is scorched or warps.
+    """
+
+    lead: Size = Size(text="1")
+    side: LeadSide = "any"
+    rests: float = Field(default=8, ge=0, le=600)
+    web: float = Field(default=0.2, ge=0, le=20)
+
+
 class Known(Model):
     """What is known of cutting a stock: kerf and clearances, and what coupons showed, the latest last.
 
@@ -204,6 +222,7 @@ class Stock(Known):
     sheets: list[Sheet] = Field(min_length=1, max_length=12)
     smallest_web: Size
     bending: Bending = Bending()
+    heat: Heat = Heat()
     on: list[OnMachine] = Field(default=[], max_length=12)
 
     def own(self, machine: str) -> OnMachine | None:

@@ -32,6 +32,8 @@ _CALLED = {
     "order": "Running order changed",
     "starts": "Start points moved",
     "lead": "Lead-in changed",
+    "begun": "Cuts begun elsewhere",
+    "cooling": "Thin webs let cool",
     "common_lines": "Common lines changed",
     "holding": "Holding tabs changed",
     "held": "Holding tabs put by hand",

@@ -122,5 +122,6 @@ FindingCode = Literal[
     "unequal-thickness",
     "walls-lean",
     "walls-too-tight",
+    "web-too-hot",
     "wide-rings",
 ]

@@ -12,6 +12,7 @@ from ..document.model import Fit
 from ..document.sizes import Size, length
 from ..document.stock import Clearances, Sheet, Stock
 from .bending import BendingFacts, bending_facts
+from .heat import HeatFacts, heat_facts
 from .kerf import STRAIGHT, CutFacts, Reckoned, Walls, cut_of
 from .unknown import UnknownFact, field_mm
 
@@ -48,6 +49,7 @@ class StockFacts:
     clearance: Mapping[Fit, float]
     sheets: tuple[SheetFacts, ...]
     bending: BendingFacts
+    heat: HeatFacts
     routed: bool = False
     walls: Walls = STRAIGHT
     reckoned: Reckoned | None = None
@@ -76,6 +78,7 @@ def facts(stock: Stock, machine: str = "", cutter: float | None = None) -> Stock
         reckoned=cut.reckoned,
         oval=cut.oval,
         even=cut.even,
+        heat=heat_facts(stock.heat),
     )
 
 

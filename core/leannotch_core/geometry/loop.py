@@ -119,6 +119,15 @@ def circle(centre: Point, radius: float, source: Source) -> Loop:
 
 def simplified(segments: Sequence[Segment]) -> Loop:
     """The loop with neighbours of one source on one line or circle joined into one segment again."""
+    kept = rejoined(segments)
+    while len(kept) > 2 and (joined := _joined(kept[-1], kept[0])):
+        kept[0] = joined
+        kept.pop()
+    return Loop(tuple(kept))
+
+
+def rejoined(segments: Sequence[Segment]) -> list[Segment]:
+    """Segments that follow each other, neighbours joined as `simplified` does; they begin and end where they did."""
     kept: list[Segment] = []
     for segment in segments:
         joined = _joined(kept[-1], segment) if kept else None
@@ -126,10 +135,7 @@ def simplified(segments: Sequence[Segment]) -> Loop:
             kept[-1] = joined
         else:
             kept.append(segment)
-    while len(kept) > 2 and (joined := _joined(kept[-1], kept[0])):
-        kept[0] = joined
-        kept.pop()
-    return Loop(tuple(kept))
+    return kept
 
 
 def _joined(first: Segment, second: Segment) -> Segment | None:

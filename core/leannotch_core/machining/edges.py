@@ -10,6 +10,7 @@ from ..evaluate import EvaluatedPart
 from ..geometry.beam import Oval
 from ..geometry.loop import Loop, Outline
 from ..geometry.segment import Point
+from .begun import at_side, halved
 from .edge import OnEdge, found, point_of
 from .holding import TabSizes, clear_of_ends, held, spread, width_of
 from .path import CutPath
@@ -40,8 +41,13 @@ class Edges:
             clear = clear_of_ends(loops, at, self._width)
             if clear:
                 tabs[at.loop].append(point_of(loops, clear))
-        starts = {at.loop: at for at in _there(loops, self._starts[part.part.id])}
-        return [_line(loop, tuple(tabs[number]), starts.get(number)) for number, loop in enumerate(loops)]
+        away = self._preparation.begun == "away from corners"
+        heat = part.stock.heat
+        starts: dict[int, OnEdge] = {}
+        if part.part.shows and heat.side != "any" and not part.stock.routed:
+            starts = {number: at_side(number, loop, heat.side, away) for number, loop in enumerate(loops)}
+        starts |= {at.loop: at for at in _there(loops, self._starts[part.part.id])}
+        return [_line(loop, tuple(tabs[number]), starts.get(number), away) for number, loop in enumerate(loops)]
 
 
 def tabs_of(preparation: Preparation, part: EvaluatedPart, loops: Sequence[Loop]) -> list[OnEdge]:
@@ -61,7 +67,10 @@ def _there(loops: Sequence[Loop], places: Sequence[EdgePlace]) -> list[OnEdge]:
     return [at for at in (found(loops, place) for place in places) if at is not None]
 
 
-def _line(loop: Loop, tabs: tuple[Point, ...], start: OnEdge | None) -> CutPath:
+def _line(loop: Loop, tabs: tuple[Point, ...], start: OnEdge | None, away: bool) -> CutPath:
+    if start is None and away:
+        halves, begins = halved(loop)
+        return CutPath("cut", halves, True, tabs=tabs, begins=begins)
     if start is None:
         return CutPath("cut", loop.segments, True, tabs=tabs)
     segments, at = loop.segments, start.segment

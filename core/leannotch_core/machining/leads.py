@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from shapely import LineString, Polygon, STRtree
@@ -15,17 +15,15 @@ from .path import CutPath
 NEAR = 1e-3
 
 
-def with_leads(jobs: Sequence[Job], kept: Sequence[Polygon], lead: float, kerf: float) -> list[Job]:
-    """The jobs with a lead-in of so many mm to each cut that has room for one.
+def with_leads(jobs: Sequence[Job], kept: Sequence[Polygon], lead_of: Callable[[str], float], kerf: float) -> list[Job]:
+    """The jobs with a lead-in, so many mm long for a part, to each cut that has room for one.
 
     ``kept`` are the finished parts on the sheet: none of them may be burnt, nor what stands across a narrow cut-out.
     """
-    if lead <= 0:
-        return list(jobs)
     tree = STRtree(list(kept))
     return [
         replace(job, paths=tuple(_led(path, tree, lead, kerf) for path in job.paths))
-        if job.key.stage in ("inner", "outer")
+        if job.key.stage in ("inner", "outer") and (lead := lead_of(job.key.part)) > 0
         else job
         for job in jobs
     ]

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from ..geometry.loop import rejoined
 from ..geometry.segment import Motion, Point, Segment
 from .way import corners
 
@@ -13,7 +14,8 @@ from .way import corners
 class CutPath:
     """A line of the plan, closed or open, in the frame of the sheet (mm). ``depth`` is that of a pocket.
 
-    One that is ``pinned`` is begun with its first segment, wherever others come before it. ``tabs`` are the middles of
+    One that is ``pinned`` is begun with its first segment, wherever others come before it; else with one of its
+    ``begins``, at corners where there are none. ``tabs`` are the middles of
     the holding tabs on it, and ``lead`` is where the beam comes on before it, on the waste.
     """
 
@@ -22,6 +24,7 @@ class CutPath:
     closed: bool
     depth: float | None = None
     pinned: bool = False
+    begins: tuple[int, ...] = ()
     tabs: tuple[Point, ...] = ()
     lead: Point | None = None
 
@@ -45,19 +48,26 @@ class CutPath:
     @property
     def starts(self) -> list[int]:
         """The segments that it may begin with."""
-        return corners(self.segments) if self.closed and not self.pinned else [0]
+        if not self.closed or self.pinned:
+            return [0]
+        return list(self.begins) or corners(self.segments)
 
     def moved(self, place: Motion) -> CutPath:
         """The path elsewhere. A closed one that is turned over still has its material on the same hand."""
         segments = tuple(segment.moved(place) for segment in self.segments)
+        begins = self.begins
         if place.mirrored and self.closed:
             segments = tuple(segment.reversed() for segment in reversed(segments))
+            begins = tuple(sorted(-first % len(segments) for first in begins))
         lead = None if self.lead is None else place(self.lead)
-        return replace(self, segments=segments, tabs=tuple(place(tab) for tab in self.tabs), lead=lead)
+        return replace(self, segments=segments, begins=begins, tabs=tuple(place(tab) for tab in self.tabs), lead=lead)
 
     def begun(self, first: int) -> CutPath:
         """The same closed path, begun with another of its segments."""
-        return replace(self, segments=(*self.segments[first:], *self.segments[:first]))
+        segments = (*self.segments[first:], *self.segments[:first])
+        if not self.begins:
+            return replace(self, segments=segments)
+        return replace(self, segments=tuple(rejoined(segments)), begins=(), pinned=True)
 
 
 def travel(paths: Sequence[CutPath], here: Point = 0) -> float:

@@ -23,6 +23,7 @@ from ..project.project import Project
 from ..said import Said
 from .bend_lines import WrittenWords, bend_lines, bend_words
 from .common_lines import with_common_lines
+from .cooling import Cooling, cooling_of
 from .edges import Edges
 from .holding import LeftOut, NotHeld, opened, width_of, with_tabs_apart
 from .jobs import ON_THE_LINE, BeamOnSheet, Job, JobKey, jobs_of, loses_something
@@ -118,12 +119,16 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     tangents = bends == "centre and tangents"
     drawn = [line for p, part in bent if bends != "leave out" for line in bend_lines(part, p, tangents)]
     lost = [p for p in placements if in_file and loses_something(result.parts[p.part], p, beam, rack)]
-    followed, tabs = _followed(in_order(jobs, project.preparation), width + kerf, lifted=rack is not None)
+    cooling = None if rack else cooling_of(project, stock, sheet.stock)
+    ordered = in_order(jobs, project.preparation, cooling)
+    followed, tabs = _followed(ordered, width + kerf, rack is not None, cooling)
     if rack is None:
         # A cutter that goes round outer corners leaves no line in common, and it has leads of its own.
         followed = with_common_lines(followed) if project.preparation.common_lines else followed
-        kept = [placed(result.parts[p.part].outline, p) for p in placements] if lead > 0 else []
-        followed = with_leads(followed, kept, lead, kerf)
+        leads = {p.part: _lead(result.parts[p.part], lead) for p in placements}
+        if max(leads.values(), default=0.0) > 0:
+            kept = [placed(result.parts[p.part].outline, p) for p in placements]
+            followed = with_leads(followed, kept, leads.__getitem__, kerf)
     return SheetPlan(
         name=", ".join([project.name, f"sheet {index + 1}", *_machine(project)]),
         width=sheet.width,
@@ -151,6 +156,11 @@ def plan_sheet(project: Project, result: Result, index: int) -> SheetPlan:
     )
 
 
+def _lead(part: EvaluatedPart, lead: float) -> float:
+    """How long (mm) the lead-ins of a part are: where its edges show, at least as its stock wants them."""
+    return max(lead, part.stock.heat.lead) if part.part.shows else lead
+
+
 def _refuse_what_is_never_burned(project: Project, stock_id: str) -> None:
     stock, machine = project.stock(stock_id), project.machine_of(project.machine)
     why = NEVER_BURNED.get(stock.material) if stock else None
@@ -161,7 +171,7 @@ def _refuse_what_is_never_burned(project: Project, stock_id: str) -> None:
         )
 
 
-def _followed(jobs: Sequence[Job], gap: float, lifted: bool) -> tuple[list[Job], list[Tab]]:
+def _followed(jobs: Sequence[Job], gap: float, lifted: bool, cooling: Cooling | None) -> tuple[list[Job], list[Tab]]:
     """The jobs with their lines as they are followed, each from where the one before it ends, and their tabs.
 
     ``gap`` (mm) is how much of a line is left out for a holding tab; what is ``lifted`` over them runs on.
@@ -169,7 +179,7 @@ def _followed(jobs: Sequence[Job], gap: float, lifted: bool) -> tuple[list[Job],
     here, found, tabs = 0j, [], []
     for job in jobs:
         lines: list[CutPath] = []
-        for line in lines_of(job, here):
+        for line in lines_of(job, here, cooling):
             apart = with_tabs_apart(line, gap)
             stretches, gaps = opened(apart, gap)
             lines += [apart] if lifted else stretches

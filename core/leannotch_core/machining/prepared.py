@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 
 from shapely import Polygon
 
@@ -14,29 +14,24 @@ from ..document.stock import Stock
 from ..evaluate import Result
 from ..facts.bed import Bed, NoBed, bed_of, lying
 from ..facts.cutters import NoCutter, chip_load, chip_of, cutting_speed
-from ..facts.profiles.shipped import shipped
 from ..facts.stock import StockFacts, corners_of
 from ..geometry.segment import Motion
 from ..layout.sheets import placed
-from ..project.cutting import is_routed
+from ..project.cutting import is_routed, machine_for
 from ..project.project import Project
 from ..remembered import Remembered
+from .cooling import TooSoon, cooling_of
 from .plan import CannotPlan, SheetPlan, plan_sheet
 from .program import Move, moves, times
 from .ready import Prepared, PreparedRow, WorkedBy
-from .ready_checks import bed_findings, order_findings, tab_findings
+from .ready_checks import bed_findings, heat_findings, order_findings, tab_findings
 from .routed.moves import routed_moves, routed_times
 from .routed.parking import Parking, parking
 from .routed.rack import Rack, depth_of
 from .routed.told import routed_findings
 from .routed.work import CutterRun, RoutedSettings, SheetDepth, Workshop
-from .running_order import rows
+from .running_order import CUTS, rows
 from .settings import plunge_speed, ramp_speed, setting_of
-
-
-def machine_for(project: Project) -> Machine:
-    """The machine in use; without one, the laser that ships: what is told of it holds for one like it."""
-    return project.machine_of(project.machine) or shipped()["laser"]
 
 
 def prepare(project: Project, result: Result, index: int) -> Prepared:
@@ -89,7 +84,9 @@ def prepare(project: Project, result: Result, index: int) -> Prepared:
         order_findings(ready, result, index),
         tab_findings(ready, result, index),
         bed_findings(ready, index, clips),
-        routed_findings(plan, plan.rack, result, project, stock, index, runs) if plan.rack else (),
+        routed_findings(plan, plan.rack, result, project, stock, index, runs)
+        if plan.rack
+        else heat_findings(ready, result, index),
     )
     ready.findings = [finding for some in told for finding in some]
     return ready
@@ -115,8 +112,35 @@ def _planned(project: Project, result: Result, index: int) -> SheetPlan:
     stock = project.stock(sheet.stock)
     own = stock.own(project.machine) if stock else None
     widths = own.widths if own else []
-    given = (index, called, widths, other, project.hand_over, lying, parts, facts)
+    cooling = cooling_of(project, facts, sheet.stock) if facts else None
+    given = (index, called, widths, cooling, other, project.hand_over, lying, parts, facts)
     return _PLANS.of(sheet, given, lambda: plan_sheet(project, result, index))
+
+
+@dataclass(frozen=True, slots=True)
+class Cooled:
+    """What it costs (s) to keep cuts beside thin webs apart in time, and how many pairs of them follow too soon all the
+    same; ``else_soon`` would, were the way short.
+    """
+
+    seconds: float
+    soon: TooSoon
+    else_soon: TooSoon
+
+
+def cooled(project: Project, result: Result, ready: Prepared, index: int) -> Cooled | None:
+    """What cooling costs and gives on a sheet; None where cuts are not kept apart."""
+    stock = project.layout.sheets[index].stock
+    cooling = cooling_of(project, ready.facts, stock)
+    if cooling is None or ready.plan.rack:
+        return None
+    at_once = project.preparation.model_copy(update={"cooling": False})
+    other = prepare(project.model_copy(update={"preparation": at_once}), result, index)
+    soon, else_soon = (
+        cooling.too_soon([p.segments for job in one.plan.jobs for p in job.paths if job.key.stage in CUTS])
+        for one in (ready, other)
+    )
+    return Cooled(ready.seconds - other.seconds, soon, else_soon)
 
 
 def settings_of(project: Project, stock: Stock, machine: Machine, rack: Rack | None = None) -> RoutedSettings:

@@ -14,6 +14,7 @@ from ..evaluate import Result
 from ..facts.codes import FindingCode
 from ..facts.findings import Finding, Place
 from ..geometry.chords import as_lines
+from ..layout.sheets import motion
 from .jobs import Job, JobKey
 from .ready import Prepared, called
 from .running_order import too_early
@@ -56,6 +57,23 @@ def _finding(index: int, code: FindingCode, text: str, ready: Prepared, key: Job
     start = job.paths[0].start if job else None
     x, y = (None, None) if start is None else (start.real, start.imag)
     return Finding(level="warning", code=code, text=text, place=Place(kind="preparation", id=str(index), x=x, y=y))
+
+
+def heat_findings(ready: Prepared, result: Result, index: int) -> Iterator[Finding]:
+    """Webs that the beam heats from both sides more than their stock stands, the narrowest of each part."""
+    first = {placement.part: placement for placement in reversed(ready.plan.placements)}
+    for part_id, placement in first.items():
+        finished, name = result.parts[part_id].finished, result.parts[part_id].part.name
+        needed = ready.facts.heat.web_at(ready.settings(part_id, "cut", "").at.dose)
+        if finished.web is not None and finished.web < needed - 1e-6:
+            text = (
+                f"{name}: a web of {shown(finished.web)} is heated from both sides; at this speed and power "
+                f"{shown(needed)} stay whole. Cut it faster or weaker in more passes, or let it cool between"
+            )
+            at = None if finished.web_at is None else motion(placement)(finished.web_at)
+            x, y = (None, None) if at is None else (at.real, at.imag)
+            place = Place(kind="preparation", id=str(index), x=x, y=y)
+            yield Finding(level="note", code="web-too-hot", text=text, place=place)
 
 
 def bed_findings(ready: Prepared, index: int, clips: Sequence[Polygon]) -> Iterator[Finding]:

@@ -13,29 +13,35 @@ from itertools import groupby
 from ..document.operations import TURN
 from ..document.preparation import Preparation, Task
 from ..geometry.segment import Point
+from .cooling import Cooling
 from .jobs import Job, JobKey
 from .path import CutPath
 from .way import shortest_way
+
+#: What goes through the sheet.
+CUTS = ("inner", "outer")
 
 #: A copy of a part: its id, and its number.
 Copy = tuple[str, int]
 
 
-def in_order(jobs: Sequence[Job], preparation: Preparation) -> list[Job]:
-    """The jobs as they are done: by the rule, but for those that were put in an order by hand."""
-    return by_hand(_by_rule(jobs, preparation.arrange), preparation.order)
+def in_order(jobs: Sequence[Job], preparation: Preparation, cooling: Cooling | None = None) -> list[Job]:
+    """The jobs as they are done: by the rule, but for those that were put in an order by hand; cuts that lie near each
+    other are kept apart in time by a ``cooling``.
+    """
+    return by_hand(_by_rule(jobs, preparation.arrange, cooling), preparation.order)
 
 
-def _by_rule(jobs: Sequence[Job], arrange: str) -> list[Job]:
+def _by_rule(jobs: Sequence[Job], arrange: str, cooling: Cooling | None) -> list[Job]:
     """Operation after operation all over the sheet, or one part after the other."""
     groups: dict[int, list[Job]] = {}
     if arrange == "part":
-        return _part_by_part(jobs)
+        return _part_by_part(jobs, cooling)
     for job in jobs:
         groups.setdefault(_rank(job), []).append(job)
     ordered: list[Job] = []
     for rank in sorted(groups):
-        ordered += _short(groups[rank], ordered[-1].paths[-1].end if ordered else 0)
+        ordered += _short(groups[rank], ordered[-1].paths[-1].end if ordered else 0, cooling)
     return ordered
 
 
@@ -45,7 +51,7 @@ def _rank(job: Job) -> int:
     return stage if job.key.stage not in ("inner", "outer") else 1000 - 2 * job.inside + (job.key.stage == "outer")
 
 
-def _part_by_part(jobs: Sequence[Job]) -> list[Job]:
+def _part_by_part(jobs: Sequence[Job], cooling: Cooling | None) -> list[Job]:
     copies: dict[Copy, list[Job]] = {}
     for job in jobs:
         copies.setdefault((job.key.part, job.key.copy_number), []).append(job)
@@ -54,18 +60,21 @@ def _part_by_part(jobs: Sequence[Job]) -> list[Job]:
     ordered: list[Job] = []
     for inside in sorted({job.inside for job in jobs}, reverse=True):
         level = [done[-1] for done in copies.values() if done[-1].inside == inside]
-        for job in _short(level, ordered[-1].paths[-1].end if ordered else 0):
+        for job in _short(level, ordered[-1].paths[-1].end if ordered else 0, cooling):
             ordered += last[job.key]
     return ordered
 
 
-def _short(jobs: Sequence[Job], here: Point) -> list[Job]:
+def _short(jobs: Sequence[Job], here: Point, cooling: Cooling | None) -> list[Job]:
     """The jobs in an order that makes the way between them short; one of many lines may be begun at any of these."""
     segments = [[segment for path in job.paths for segment in path.segments] for job in jobs]
     choices = [_starts(job.paths) for job in jobs]
     # One of many lines is left somewhere near where it is begun.
     closed = [len(job.paths) > 1 or job.paths[0].closed for job in jobs]
-    way = shortest_way(segments, choices, closed, here)
+    if cooling and jobs[0].key.stage in CUTS:
+        way = cooling.kept_apart(segments, choices, here)
+    else:
+        way = shortest_way(segments, choices, closed, here)
     # What is one line is begun where the whole way is shortest with it.
     return [_begun(jobs[at], first) if len(jobs[at].paths) == 1 else jobs[at] for at, first in way]
 
@@ -103,12 +112,18 @@ def by_hand(jobs: Sequence[Job], wanted: Sequence[Task]) -> list[Job]:
     return found
 
 
-def lines_of(job: Job, here: Point) -> list[CutPath]:
-    """The lines of a job in an order, and begun at places, that make the way between them short."""
+def lines_of(job: Job, here: Point, cooling: Cooling | None = None) -> list[CutPath]:
+    """The lines of a job in an order, and begun at places, that make the way between them short; a ``cooling`` keeps
+    cuts apart in time that lie near each other.
+    """
     paths = job.paths
-    if len(paths) == 1:
+    if len(paths) == 1 and not paths[0].begins:
         return list(paths)
-    way = shortest_way([p.segments for p in paths], [p.starts for p in paths], [p.closed for p in paths], here)
+    segments, choices = [p.segments for p in paths], [p.starts for p in paths]
+    if cooling and job.key.stage in CUTS:
+        way = cooling.kept_apart(segments, choices, here)
+    else:
+        way = shortest_way(segments, choices, [p.closed for p in paths], here)
     return [paths[at].begun(first) for at, first in way]
 
 

@@ -42,8 +42,8 @@ class Part(Model):
     """A flat part. ``face`` is the one that its drawing shows, once it is put together with others.
 
     Parts of one ``group`` should lie on one sheet: of one job, one owner, one colour; those of one ``heading`` are
-    listed under it. One that is good on
-    ``both_faces`` may be cut lying on either.
+    listed under it. One that is good on ``both_faces`` may be cut lying on either. Cuts of one whose edges ``shows``
+    are begun on the waste, where its stock wants it.
 
     ``corners`` are those of its outline that are taken off, wherever its shapes meet.
 
@@ -73,6 +73,7 @@ class Part(Model):
     bends: list[Bend] = Field(default=[], max_length=40)
     turns: Literal["grain", "180", "90", "45", "any"] = "90"
     both_faces: bool = False
+    shows: bool = False
     group: Annotated[str, Field(max_length=60), PRINTABLE] = ""
     heading: Annotated[str, Field(max_length=60), PRINTABLE] = ""
     starter: Owner = ""

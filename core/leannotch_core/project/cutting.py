@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from ..document.machine import Machine
 from ..document.routing import RoutedAt
 from ..document.sizes import length, shown
 from ..document.stock import Stock
@@ -11,8 +12,14 @@ from ..document.sums import SizeError
 from ..facts.cut_width import CutWidth, cut_width
 from ..facts.cutters import CutterFacts, NoCutter, cutter_facts
 from ..facts.findings import Place
+from ..facts.profiles.shipped import shipped
 from ..facts.reading import Reader
 from .project import Project
+
+
+def machine_for(project: Project) -> Machine:
+    """The machine in use; without one, the laser that ships: what is told of it holds for one like it."""
+    return project.machine_of(project.machine) or shipped()["laser"]
 
 
 def is_routed(project: Project) -> bool:

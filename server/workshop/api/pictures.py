@@ -12,9 +12,9 @@ from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.bounds import Bounds
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.facts.bed import bed_of
-from leannotch_core.machining.prepared import machine_for
 from leannotch_core.pictures.marks import Mark, laid_flat, to_scale
 from leannotch_core.pictures.picture import LARGEST, flattened, kept_apart, read_picture
+from leannotch_core.project.cutting import machine_for
 from ninja import Router, Schema, Status
 from pydantic import Field
 

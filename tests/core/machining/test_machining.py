@@ -246,10 +246,10 @@ def test_a_lead_in_comes_no_nearer_to_a_kept_part_than_half_its_kerf(free, led):
     corners = [0, 40, 40 + 40j, 40j, 0]
     square = CutPath("cut", tuple(Line(a, b, Source("plate", "side")) for a, b in pairwise(corners)), True)
     job = Job(JobKey("outer", "plate", 1), (square,))
-    end = with_leads([job], [], 4, 0.2)[0].paths[0].lead
+    end = with_leads([job], [], lambda part: 4, 0.2)[0].paths[0].lead
     assert abs(end) == pytest.approx(4)
     below = shapely.box(-20, -20, 20, end.imag - 0.1 - free)
-    assert (with_leads([job], [below], 4, 0.2)[0].paths[0].lead is not None) == led
+    assert (with_leads([job], [below], lambda part: 4, 0.2)[0].paths[0].lead is not None) == led
 
 
 def test_tabs_keep_away_from_corners_and_joints():

@@ -8,6 +8,7 @@ import BendingFields from './BendingFields.vue'
 import BestSquare from './BestSquare.vue'
 import CutterWidth from './CutterWidth.vue'
 import KerfBySetting from './KerfBySetting.vue'
+import HeatFields from './HeatFields.vue'
 import KerfByDirection from './KerfByDirection.vue'
 import LowerFace from './LowerFace.vue'
 import NewCoupon from './NewCoupon.vue'
@@ -262,6 +263,7 @@ function remove(): void {
         <SizeField label="Smallest web" :size="stock.smallest_web" :save="(size) => put({ smallest_web: size })" />
       </div>
       <FoldSection title="How it is bent" name="bending" folded><BendingFields :key="`${stock.id}bending`" :stock="stock" :put="put" /></FoldSection>
+      <FoldSection v-if="picked.machine?.kind !== 'router'" title="Heat of the beam" name="heat" folded><HeatFields :key="`${stock.id}heat`" :stock="stock" :put="put" /></FoldSection>
       <h3>Sheets at hand, in order of preference</h3>
       <div v-for="(sheet, index) in stock.sheets" :key="index" class="sheet">
         <SizeField :label="`Width of sheet ${index + 1}`" :size="sheet.width" :save="(width) => saveSheet(index, { width })" small hide-label />

@@ -10,7 +10,7 @@ import TickField from '../kit/TickField.vue'
 import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
-import type { Prepared } from './prepared'
+import { spoken, type Prepared } from './prepared'
 
 /** By how many holding tabs parts and large waste are held, and how cuts are begun. */
 const props = defineProps<{ prepared: Prepared }>()
@@ -37,6 +37,15 @@ function nameOf(id: string): string {
   return workshop.document?.parts.find((part) => part.id === id)?.name ?? id
 }
 
+/** What it costs to let webs cool, and what it gives. */
+const cooled = computed(() => {
+  const { cooled: found } = props.prepared
+  if (!found) return ''
+  if (!found.pairs) return 'No cuts on this sheet lie beside each other with a thin web between.'
+  const costs = found.seconds >= 0.5 ? `${spoken(found.seconds)} more` : 'No more time'
+  return `${costs}: ${found.soon} of ${found.pairs} neighbours follow within ${found.rests} s, ${found.else_soon} would else.`
+})
+
 const startsOf = computed(() => [...new Set(now.value?.starts.map(({ part }) => part) ?? [])])
 </script>
 
@@ -54,6 +63,9 @@ const startsOf = computed(() => [...new Set(now.value?.starts.map(({ part }) => 
     <p class="explain">{{ props.prepared.tabs.length ? `${props.prepared.tabs.length} holding tabs on this sheet${props.prepared.routed ? '' : ', as thick as the sheet'}.` : 'Nothing is held: all parts come free.' }}</p>
     <p v-for="{ part } in now.held" :key="part" class="explain">{{ nameOf(part) }}: tabs put by hand. <ActButton @click="edits.change({ do: 'let tabs go', part })">Let them go</ActButton></p>
     <SizeField v-if="!props.prepared.routed" label="Lead-in from the waste" :size="now.lead" :save="(lead) => put(() => ({ lead }))" />
+    <ChoiceField v-if="!props.prepared.routed" label="Cuts begin" :value="now.begun" :options="['at corners', 'away from corners'] as const" :save="(begun) => void edits.told(put(() => ({ begun })))" />
+    <TickField v-if="!props.prepared.routed" :value="now.cooling" :save="(cooling) => void edits.told(put(() => ({ cooling })))">Thin webs cool: cuts beside them are kept apart in time</TickField>
+    <p v-if="cooled" class="explain">{{ cooled }}</p>
     <TickField v-if="!props.prepared.routed" :value="now.common_lines" :save="(common_lines) => void edits.told(put(() => ({ common_lines })))">Neighbours a kerf apart share their line: it is cut once</TickField>
     <p v-for="part in startsOf" :key="`s${part}`" class="explain">{{ nameOf(part) }}: begun where you put it. <ActButton @click="edits.change({ do: 'let starts go', part })">Let it go</ActButton></p>
   </div>

@@ -18,6 +18,7 @@ import { useWorkshop } from '../state/workshop'
 import BedGround from './BedGround.vue'
 import { usePlayer, workedOf } from './player'
 import { liesAt, onBed, onSheet, rowKey, spoken, usePrepared, type Task } from './prepared'
+import EdgesThatShow from './EdgesThatShow.vue'
 import HowHeld from './HowHeld.vue'
 import CutterRack from './routed/CutterRack.vue'
 import FacingJob from './routed/FacingJob.vue'
@@ -64,6 +65,12 @@ const player = usePlayer(() => {
   return slug && sheet.value ? { slug, number: picked.sheet + 1, version: workshop.shown?.version ?? 0 } : null
 })
 
+/** How many of the parts here show their edges. */
+const showing = computed(() => {
+  const here = new Set(workshop.document?.layout.placements.filter((one) => one.sheet === picked.sheet).map(({ part }) => part))
+  const count = workshop.document?.parts.filter(({ id, shows }) => shows && here.has(id)).length ?? 0
+  return count ? `of ${count} ${count === 1 ? 'part' : 'parts'}` : 'none'
+})
 const row = computed(() => prepared.value?.rows.find((one) => prepared.value && rowKey(prepared.value, one) === chosen.value) ?? null)
 const lit = computed(() => new Set(row.value?.jobs ?? []))
 const started = computed(() => player.moves.value !== null && player.now.value > 0)
@@ -211,6 +218,7 @@ watchEffect(() => {
       <FoldSection v-if="prepared.routed" title="The rack" name="rack" folded><CutterRack /></FoldSection>
       <FoldSection v-if="prepared.routed" title="How it goes through" name="routing" folded><HowItCuts /></FoldSection>
       <FoldSection :title="prepared.routed ? 'Holding tabs' : 'Holding tabs and starts'" name="holding"><HowHeld :prepared="prepared" /></FoldSection>
+      <FoldSection v-if="!prepared.routed" title="Edges that show" :says="showing" name="edges-that-show" folded><EdgesThatShow /></FoldSection>
       <FoldSection title="Where the sheet lies" name="on-bed"><WhereItLies /></FoldSection>
       <FoldSection v-if="prepared.routed" title="Facing of the spoilboard" name="facing" folded><FacingJob :prepared="prepared" /></FoldSection>
       <FoldSection title="The machine" name="machine" folded><MachineSheet /></FoldSection>
