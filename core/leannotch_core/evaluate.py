@@ -32,6 +32,7 @@ from .joints.given import Parties
 from .joints.meeting import Meeting
 from .joints.partner import Partner
 from .joints.walls import check_walls, lying, with_walls
+from .joints.wood import Grained, across_grain, check_wood
 from .parts.bend_checks import check_bends
 from .parts.cutting_out import Finished, Region, finish
 from .parts.drawing import DrawnPart, draw_part
@@ -143,6 +144,7 @@ class _Evaluation:
         if self._too_much(joined):
             return self._result
         self._result.ledger = self._with_walls(joined.ledger)
+        self._check_wood(joined)
         self._result.meetings = joined.meetings
         for drawn in self._drawn.values():
             self._finish(drawn, joined)
@@ -314,6 +316,25 @@ class _Evaluation:
         leaning = with_walls(ledger, stocks, lying(self._project.layout.placements))
         check_walls(ledger, leaning, {part.id: part.name for part in self._project.parts}, self._reader)
         return leaning
+
+    def _check_wood(self, joined: Joined) -> None:
+        """Tells where joints of solid wood bind or open in the air that they are used in."""
+        if not any(stock.wood for stock in self._result.stocks.values()):
+            return
+        first = {one.part: one for one in reversed(self._project.layout.placements)}
+        grains = {stock.id: stock.grain for stock in self._project.stocks}
+        parts = {
+            part_id: Grained(
+                drawn.part.name,
+                drawn.width,
+                drawn.height,
+                across_grain(drawn.part.turns == "grain", grains[drawn.part.stock], first.get(part_id)),
+                drawn.stock.wood,
+                drawn.stock.clearance["loose"],
+            )
+            for part_id, drawn in self._drawn.items()
+        }
+        check_wood(joined.ledger, joined.meetings, parts, self._reader)
 
     def _too_much(self, joined: Joined) -> bool:
         """Whether the joints come to more than can be worked out while somebody waits; then that is an error."""

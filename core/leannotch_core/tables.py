@@ -6,17 +6,22 @@ import json
 import sys
 from collections.abc import Iterator
 from pathlib import Path
+from typing import get_args
 
 from .document.formats import FORMATS
 from .document.operations import OPERATIONS, STAGES, WORKS
+from .document.stock import Material
 from .document.sums import UNITS
+from .document.wood import Species
 from .portrait.usual_shapes import usual_shapes
 
 _HEAD = "Made by leannotch_core.tables; not to be changed by hand."
 
 
 def typescript() -> str:
-    """Operations, stages, usual shapes and units, each literal, so that a name that is none is an error of types."""
+    """Operations, stages, usual shapes, units, materials and woods, each literal: a name that is none is an error of
+    types.
+    """
     told = ("stroke", "aci", "asked", "done", "filled")
     works = {row.name: {name: getattr(row, name) for name in told} for row in OPERATIONS if row.name in WORKS}
     stages = {stage: row._asdict() for stage, row in STAGES.items()}
@@ -30,6 +35,8 @@ def typescript() -> str:
         },
         "USUAL_SHAPES": usual_shapes(),
         "INCH": UNITS["in"],
+        "MATERIALS": get_args(Material),
+        "WOODS": get_args(Species),
     }
     return f"// {_HEAD}\n" + "".join(f"export const {n} = {json.dumps(t)} as const\n" for n, t in tables.items())
 

@@ -20,6 +20,7 @@ from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.facts.cutters import NoCutter
 from leannotch_core.facts.findings import Finding
 from leannotch_core.facts.kerf import measured_kerfs
+from leannotch_core.facts.moisture import WoodFacts
 from leannotch_core.facts.stock import StockFacts
 from leannotch_core.facts.unknown import UnknownFact
 from leannotch_core.joints.fit import Mating
@@ -72,6 +73,22 @@ class WaysShown(BaseModel):
     told: bool
 
 
+class SwellingShown(BaseModel):
+    """By which share wood is larger across its grain and through the board at a relative humidity (%)."""
+
+    humidity: float
+    across: float
+    through: float
+
+
+class WoodShown(BaseModel):
+    """A wood in the air that it was cut in (percent of moisture), in the driest and in the dampest."""
+
+    moisture: float
+    driest: SwellingShown
+    dampest: SwellingShown
+
+
 class KerfShown(BaseModel):
     """A kerf (mm, the mean of both ways) on both faces, and in words at what it was measured."""
 
@@ -110,6 +127,7 @@ class StockShown(BaseModel):
     kerf: float
     walls: WallsShown | None = None
     ways: WaysShown | None = None
+    wood: WoodShown | None = None
     clearance: dict[Fit, float]
     bending: BendingShown
     settings: list[Setting] = []
@@ -272,11 +290,20 @@ def _stock(facts: StockFacts) -> StockShown:
     above, below = (facts.kerf + wider for wider in facts.walls.faces)
     lean = facts.walls.lean(facts.thickness)
     given["walls"] = WallsShown(above=above, below=below, lean=lean) if facts.walls.leaning else None
+    given["wood"] = facts.wood and _wood(facts.wood)
     if facts.even:
         given["ways"] = WaysShown(across=facts.even[0], up=facts.even[1], told=False)
     elif facts.oval:
         given["ways"] = WaysShown(across=above - facts.oval / 2, up=above + facts.oval / 2, told=True)
     return StockShown.model_validate({**given, "bending": bending})
+
+
+def _wood(wood: WoodFacts) -> WoodShown:
+    driest, dampest = (
+        SwellingShown(humidity=one.humidity, across=one.across, through=one.through)
+        for one in (wood.driest, wood.dampest)
+    )
+    return WoodShown(moisture=wood.moisture, driest=driest, dampest=dampest)
 
 
 def _settings(document: Document, stock_id: str) -> list[Setting]:

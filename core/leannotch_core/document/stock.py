@@ -13,6 +13,7 @@ from .model import Day, Id, Millimetres, Model, Name
 from .routing import RoutedAt
 from .setting import CutAt, Setting
 from .sizes import LARGEST, Size
+from .wood import Wood
 
 Feel = Literal["falls apart", "holds until tapped", "firm", "stiff"]
 
@@ -210,6 +211,7 @@ class Stock(Known):
     """A sheet material as measured. What is known of it holds for machines that have nothing of their own ``on`` it.
 
     ``readings`` are those that its thickness is the mean of, ``over`` those of the sheet that is cut next, by place.
+    Where it is solid, it says which ``wood``.
     """
 
     id: Id
@@ -223,6 +225,7 @@ class Stock(Known):
     smallest_web: Size
     bending: Bending = Bending()
     heat: Heat = Heat()
+    wood: Wood | None = None
     on: list[OnMachine] = Field(default=[], max_length=12)
 
     def own(self, machine: str) -> OnMachine | None:

@@ -123,5 +123,9 @@ FindingCode = Literal[
     "walls-lean",
     "walls-too-tight",
     "web-too-hot",
+    "wood-beyond",
+    "wood-binds",
+    "wood-opens",
+    "wood-pulls",
     "wide-rings",
 ]

@@ -14,6 +14,7 @@ from ..document.stock import Clearances, Sheet, Stock
 from .bending import BendingFacts, bending_facts
 from .heat import HeatFacts, heat_facts
 from .kerf import STRAIGHT, CutFacts, Reckoned, Walls, cut_of
+from .moisture import WoodFacts, wood_facts
 from .unknown import UnknownFact, field_mm
 
 #: So many corners stand for a round keep-out.
@@ -55,6 +56,7 @@ class StockFacts:
     reckoned: Reckoned | None = None
     oval: float = 0.0
     even: tuple[float, float] | None = None
+    wood: WoodFacts | None = None
 
 
 def facts(stock: Stock, machine: str = "", cutter: float | None = None) -> StockFacts:
@@ -78,6 +80,7 @@ def facts(stock: Stock, machine: str = "", cutter: float | None = None) -> Stock
         reckoned=cut.reckoned,
         oval=cut.oval,
         even=cut.even,
+        wood=wood_facts(stock.wood) if stock.wood and stock.material == "solid wood" else None,
         heat=heat_facts(stock.heat),
     )
 

@@ -7,6 +7,7 @@ from ..document.sizes import shown
 from ..document.stock import NEVER_BURNED, Stock
 from .findings import Place
 from .kerf import Reckoned
+from .moisture import HOLDS
 from .reading import Reader
 from .stock import StockFacts
 
@@ -29,6 +30,13 @@ def check_stock(stock: Stock, found: StockFacts, machine: Machine | None, reader
     for got, put in found.bending.misread:
         text = f"{stock.name}: {got:g}° came out of {put:g}°, which no sheet does; it is left out. Measure it again"
         reader.warn("spring-misread", text, _at(stock, "springback"))
+    if found.wood and found.wood.beyond:
+        moist = (found.wood.driest.moisture, found.wood.moisture, found.wood.dampest.moisture)
+        text = (
+            f"{stock.name}: it takes on {min(moist):.1f} to {max(moist):.1f} % of moisture; how it swells is known "
+            f"from {HOLDS[0]:g} to {HOLDS[1]:g} %, and is only reckoned beyond"
+        )
+        reader.note("wood-beyond", text, _at(stock, "wood"))
     if found.readings == 0:
         text = f"{stock.name} has no caliper reading; the nominal {shown(found.thickness)} is used"
         reader.note("no-reading", text, _at(stock, "readings"))

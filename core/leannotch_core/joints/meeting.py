@@ -29,7 +29,8 @@ class Hold(NamedTuple):
 class Contact:
     """Axes at a joint in one part's own frame; ``hold`` is what of the part the joint takes up.
 
-    ``span`` is the stretch of an edge that is taken up, in mm along it; None for all of it.
+    ``span`` is the stretch of an edge that is taken up, in mm along it; None for all of it. Between the ends of what is
+    ``locked`` it cannot grow by itself; None where that is all of the span.
     """
 
     part: str
@@ -37,6 +38,7 @@ class Contact:
     origin: Vector
     axes: tuple[Vector, Vector, Vector]
     span: tuple[float, float] | None = None
+    locked: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True, slots=True)

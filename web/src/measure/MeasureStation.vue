@@ -2,6 +2,7 @@
 import { computed, onMounted, ref } from 'vue'
 
 import { client, type Fit, type Size, type Stock } from '../api/client'
+import { MATERIALS } from '../api/tables'
 import CouponHistory from './CouponHistory.vue'
 import CouponResults from './CouponResults.vue'
 import BendingFields from './BendingFields.vue'
@@ -11,6 +12,7 @@ import KerfBySetting from './KerfBySetting.vue'
 import HeatFields from './HeatFields.vue'
 import KerfByDirection from './KerfByDirection.vue'
 import LowerFace from './LowerFace.vue'
+import WoodFields from './WoodFields.vue'
 import NewCoupon from './NewCoupon.vue'
 import NewSettingsCoupon from './NewSettingsCoupon.vue'
 import PlainField from '../kit/PlainField.vue'
@@ -39,7 +41,6 @@ const edits = useEdits()
 const library = ref<Stock[]>([])
 const kept = ref('')
 
-const MATERIALS: Stock['material'][] = ['plywood', 'solid wood', 'MDF', 'acrylic', 'card', 'aluminium', 'fabric', 'PVC', 'polycarbonate', 'ABS', 'foam', 'other']
 const FITS: { fit: Fit; feel: string }[] = [
   { fit: 'loose', feel: 'falls apart' },
   { fit: 'sliding', feel: 'holds until tapped' },
@@ -263,6 +264,7 @@ function remove(): void {
         <SizeField label="Smallest web" :size="stock.smallest_web" :save="(size) => put({ smallest_web: size })" />
       </div>
       <FoldSection title="How it is bent" name="bending" folded><BendingFields :key="`${stock.id}bending`" :stock="stock" :put="put" /></FoldSection>
+      <FoldSection v-if="stock.material === 'solid wood'" title="How it moves" :says="stock.wood?.species" name="wood" folded><WoodFields :key="`${stock.id}wood`" :stock="stock" :facts="facts ?? null" :put="put" /></FoldSection>
       <FoldSection v-if="picked.machine?.kind !== 'router'" title="Heat of the beam" name="heat" folded><HeatFields :key="`${stock.id}heat`" :stock="stock" :put="put" /></FoldSection>
       <h3>Sheets at hand, in order of preference</h3>
       <div v-for="(sheet, index) in stock.sheets" :key="index" class="sheet">

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import partial
 from itertools import pairwise
 
@@ -96,7 +96,9 @@ def _meetings(spec: TabSpec, depth: float, tabbed: Partner, slotted: Partner) ->
     """
     ways = (1,) if spec.pocket is not None else (-slotted.outward, slotted.outward)
     places = [OnFace(start, spec.along, depth, up) for start in spec.starts for up in ways]
-    return tuple(edge_on_face(spec.joint, tabbed, spec.side, slotted, on) for on in places)
+    spans = spec.spans(tabbed.frame(spec.side).length)
+    found = (edge_on_face(spec.joint, tabbed, spec.side, slotted, on) for on in places)
+    return tuple(replace(one, a=replace(one.a, locked=(spans[0][0], spans[-1][1]))) for one in found)
 
 
 def _shoulders(spec: TabSpec, tabbed: Partner, spans: list[Span], frame: SideFrame, depth: float) -> list[Outline]:
