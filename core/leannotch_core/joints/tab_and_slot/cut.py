@@ -97,8 +97,10 @@ def _meetings(spec: TabSpec, depth: float, tabbed: Partner, slotted: Partner) ->
     ways = (1,) if spec.pocket is not None else (-slotted.outward, slotted.outward)
     places = [OnFace(start, spec.along, depth, up) for start in spec.starts for up in ways]
     spans = spec.spans(tabbed.frame(spec.side).length)
+    # One alone is free to both sides, as much as its slot leaves it.
+    locked = (spans[0][0], spans[-1][1]) if len(spans) > 1 else (0.0, 0.0)
     found = (edge_on_face(spec.joint, tabbed, spec.side, slotted, on) for on in places)
-    return tuple(replace(one, a=replace(one.a, locked=(spans[0][0], spans[-1][1]))) for one in found)
+    return tuple(replace(one, a=replace(one.a, locked=locked)) for one in found)
 
 
 def _shoulders(spec: TabSpec, tabbed: Partner, spans: list[Span], frame: SideFrame, depth: float) -> list[Outline]:
