@@ -20,7 +20,7 @@ def read_all(page, kerf):
         field = fields.nth(at)
         row = field.locator("xpath=ancestor::div[contains(@class, 'reading')]")
         meant = float(re.search(r"meant ([\d.]+)", row.inner_text()).group(1))
-        inside = re.search("obround|opening at", row.inner_text())
+        inside = re.search(r"obround[^:]*: (?!web)|opening at", row.inner_text())
         field.focus()
         page.keyboard.type(f"{meant + kerf if inside else meant - kerf:.2f}")
         page.keyboard.press("Tab")

@@ -11,7 +11,7 @@ from .routing import RoutedAt
 from .setting import CutAt
 from .sizes import LARGEST, Size
 
-Way = Literal["across", "up", "rising", "falling", "before", "onward", "opening", "insert"]
+Way = Literal["across", "up", "rising", "falling", "before", "onward", "opening", "insert", "web right", "web above"]
 
 #: Which face of a sheet on its bed: the ``top`` is the one that the beam comes in at.
 CutFace = Literal["top", "bottom"]
@@ -19,8 +19,8 @@ CutFace = Literal["top", "bottom"]
 
 class LengthOf(Model):
     """Which length of a part: its width (``across``), height or diagonal, or one of a shape that is cut out of it; the
-    leg ``before`` the bend of that id, or from there ``onward``, outside; or its ``opening`` or ``insert`` in the joint
-    of that id.
+    leg ``before`` the bend of that id, or from there ``onward``, outside; its ``opening`` or ``insert`` in the joint of
+    that id; or the web to the right of a shape or above it.
     """
 
     part: Id

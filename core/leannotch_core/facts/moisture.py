@@ -94,5 +94,6 @@ def swelling(wood: Wood, humidity: float) -> Swelling:
 
 
 def wood_facts(wood: Wood) -> WoodFacts:
+    """A wood in numbers; of the two airs that it is used in the drier one is the driest."""
     dry, damp = sorted((wood.driest, wood.dampest))
     return WoodFacts(equilibrium(wood.cut_at, wood.temperature), swelling(wood, dry), swelling(wood, damp))

@@ -14,6 +14,7 @@ from ..geometry.segment import Line, Point
 from ..joints.fit import Gauge, Mating
 from ..parts.cut_out import names_of
 from ..project.project import Project
+from .webs import web_beside
 
 #: What the jaws of a caliper need (mm): a straight stretch of both sides, and room between the inner ones. Common
 #: practice, no source.
@@ -67,8 +68,19 @@ def lengths_of(
         if loop is not None:
             sizes = _of_loop(part, shape.id, f"{name}, {called[shape.id]}: ", loop, turn)
             found += [length for length in sizes if length.meant >= _INNER]
+            found += _webs(part, shape.id, f"{name}, {called[shape.id]}: ", loop, turn)
     found = [*found, *_legs(part, turn), *_in_joints(part, ledger, turn)]
     return [replace(one, along=2 * turn - one.along) for one in found] if mirrored else found
+
+
+def _webs(part: EvaluatedPart, cut_out: str, of: str, loop: Loop, turn: float) -> Iterator[Length]:
+    """What stands to the right of a cut-out and above it, up to the next cut."""
+    ways: tuple[tuple[Way, Point, float], ...] = (("web right", 1, turn), ("web above", 1j, turn + 90))
+    for way, towards, along in ways:
+        web = web_beside(loop, part.outline.loops, towards)
+        if web is not None:
+            a, b = web
+            yield Length(part.part.id, cut_out, way, f"{of}{way}", abs(b - a), along, a, b, -1.0)
 
 
 def _diagonals(part: EvaluatedPart, of: str, turn: float) -> Iterator[Length]:

@@ -20,9 +20,14 @@ def sheet(*lengths, kerf=0.16):
     return MeasuredSheet(id="first", date="2026-11-03", stock="ply", machine="laser", kerf=kerf, lengths=list(lengths))
 
 
-def read(meant, reading, cut_out="", along=0.0, face="top", way="across", of="plate"):
+def read(meant, reading, cut_out="", along=0.0, face="top", way="across", of="plate", grows=None):
     size = {"text": f"{reading:.4f}".rstrip("0").rstrip(".")}
-    return MeasuredLength(part=of, cut_out=cut_out, way=way, meant=meant, along=along, reading=size, face=face)
+    place = {"part": of, "cut_out": cut_out, "way": way, "face": face}
+    return MeasuredLength(**place, meant=meant, along=along, reading=size, grows=grows)
+
+
+def as_meant(one):
+    return read(one.meant, one.meant, one.cut_out, one.along, way=one.way, of=one.part, grows=one.grows)
 
 
 def tray_lengths():
@@ -45,7 +50,7 @@ def cut_with(lengths, rng, kerf=0.0, x=0.0, y=0.0, hand=0.015, step=0.01, oval=0
     for one in lengths:
         true = one.meant + np.array(row_of(one.meant, one.along, one.grows)) @ truth
         reading = round((true + rng.normal(0, hand)) / step) * step
-        reads.append(read(one.meant, reading, one.cut_out, one.along, way=one.way, of=one.part))
+        reads.append(read(one.meant, reading, one.cut_out, one.along, way=one.way, of=one.part, grows=one.grows))
     return sheet(*reads)
 
 
@@ -153,11 +158,16 @@ def test_an_opening_is_asked_for_where_outsides_alone_cannot_tell_kerf_from_scal
     lengths = tray_lengths()
     outsides = [one for one in lengths if one.grows < 0]
     chosen = telling(outsides, 3)
-    more = one_more([read(one.meant, one.meant, along=one.along, way=one.way, of=one.part) for one in chosen], lengths)
+    more = one_more(
+        [read(one.meant, one.meant, along=one.along, way=one.way, of=one.part, grows=one.grows) for one in chosen],
+        lengths,
+    )
     assert more is not None and not more.grows < 0 and more.part in result.parts
     # Once it is measured nothing tells so much more.
     again = [*chosen, more]
-    reads = [read(one.meant, one.meant, one.cut_out, one.along, way=one.way, of=one.part) for one in again]
+    reads = [
+        read(one.meant, one.meant, one.cut_out, one.along, way=one.way, of=one.part, grows=one.grows) for one in again
+    ]
     assert one_more(reads, lengths) is None
 
 
@@ -165,7 +175,7 @@ def test_the_most_telling_lengths_are_both_ways_both_kinds_and_long():
     chosen = telling(tray_lengths())
     assert len(chosen) == 6
     assert {one.grows < 0 for one in chosen} == {True, False}
-    assert {one.way for one in chosen} == {"across", "up"}
+    assert {one.way for one in chosen} >= {"across", "up"}
     assert max(one.meant for one in chosen) == pytest.approx(240)
 
 
@@ -181,7 +191,7 @@ def test_lengths_are_those_between_straight_sides_and_round_holes():
         cut("small", {"kind": "round", "diameter": "3"}, 0, 20),
     ]
     made = evaluate(project([part("plate", 100, 60, cutouts=cuts)])).parts["plate"]
-    found = {(one.cut_out, one.way): one for one in lengths_of(made, 90)}
+    found = {(one.cut_out, one.way): one for one in lengths_of(made, 90) if not one.way.startswith("web")}
     assert {key: round(one.meant, 6) for key, one in found.items()} == {
         ("", "across"): 100, ("", "up"): 60, ("", "rising"): 116.619038, ("", "falling"): 116.619038,
         ("round", "across"): 12, ("slot", "across"): 20, ("slot", "up"): 6,
@@ -289,3 +299,28 @@ def test_gaps_are_as_much_wider_as_openings_gained_and_what_was_cut_into_them_lo
     # Nothing was measured of the acrylic, and of no stock before.
     assert any(gap is None for row, gap in zip(result.ledger, gaps, strict=True) if row.kind != "finger")
     assert set(measured_gaps(demo(), result)) == {None}
+
+
+def test_webs_are_between_straight_sides_beside_each_other_and_lose_a_kerf():
+    slot = {"kind": "rectangle", "width": "20", "height": "10"}
+    cuts = [
+        cut("left", slot, -25, 0),
+        cut("right", slot, 5, 3),
+        cut("round", {"kind": "round", "diameter": "8"}, 35, 0),
+    ]
+    made = evaluate(project([part("plate", 100, 60, cutouts=cuts)])).parts["plate"]
+    webs = {(one.cut_out, one.way): one for one in lengths_of(made) if one.way.startswith("web")}
+    sizes = {which: round(one.meant, 6) for which, one in webs.items()}
+    # Over the round hole, which has no straight side, to the edge of the part.
+    assert sizes == {
+        ("left", "web right"): 10, ("left", "web above"): 25, ("right", "web right"): 35, ("right", "web above"): 22,
+    }  # fmt: skip
+    assert {one.grows for one in webs.values()} == {-1.0}
+    between = webs["left", "web right"]
+    assert (between.start, between.end) == (35 + 31.5j, 45 + 31.5j)
+    # Cut 0.05 wider than was thought, each is that much narrower.
+    read_webs = [
+        read(one.meant, one.meant - 0.05, one.cut_out, one.along, way=one.way, grows=one.grows) for one in webs.values()
+    ]
+    told = explained(sheet(*read_webs, read(100, 99.95), read(20, 20.05, "left")))
+    assert told.of("kerf").told and told.of("kerf").value == pytest.approx(0.05, abs=0.005)

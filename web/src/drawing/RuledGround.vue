@@ -4,7 +4,8 @@ import { computed, ref } from 'vue'
 import { INCH } from '../api/tables'
 import { useWorkshop } from '../state/workshop'
 import { held, takenAway } from './fingers'
-import { useView, type Box, type Spot } from './view'
+import type { Spot } from './spot'
+import { useView, type Box } from './view'
 import ActButton from '../kit/ActButton.vue'
 
 /** The plain ground of a drawing, with a rule along two sides that shows its true scale. */

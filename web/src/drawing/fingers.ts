@@ -1,7 +1,7 @@
 import { useEventListener } from '@vueuse/core'
 import type { Ref } from 'vue'
 
-import type { Spot } from './view'
+import type { Spot } from './spot'
 
 /** How long (ms) a finger rests until it is held, and how far (px) it may tremble. */
 const HELD = 450

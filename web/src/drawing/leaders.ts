@@ -1,7 +1,8 @@
 import { shallowRef } from 'vue'
 
 import type { Finding } from '../api/client'
-import type { Spot, View } from './view'
+import type { Spot } from './spot'
+import type { View } from './view'
 
 /** Where a finding's place is on the screen, if the drawing that is open shows it. */
 export type Locate = (place: Finding['place']) => Spot | null

@@ -2,6 +2,7 @@ import { useElementSize, useEventListener } from '@vueuse/core'
 import { computed, reactive, ref, watch, type Ref } from 'vue'
 
 import { usePinch } from './fingers'
+import type { Spot } from './spot'
 
 /** A box in mm, y up. */
 export interface Box {
@@ -9,11 +10,6 @@ export interface Box {
   bottom: number
   right: number
   top: number
-}
-
-export interface Spot {
-  x: number
-  y: number
 }
 
 /** How a drawing in mm lies on the screen: fitted at first, within so many px to the mm, then moved and enlarged by hand. */

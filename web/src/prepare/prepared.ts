@@ -1,7 +1,7 @@
 import { computed, ref, shallowRef, watch } from 'vue'
 
 import { client, sentence, type Schemas } from '../api/client'
-import type { Spot } from '../drawing/view'
+import type { Spot } from '../drawing/spot'
 import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
-import type { Spot, View } from '../drawing/view'
+import type { Spot } from '../drawing/spot'
+import type { View } from '../drawing/view'
 import { withUnit } from '../kit/units'
 import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'

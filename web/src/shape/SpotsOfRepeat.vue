@@ -2,7 +2,8 @@
 import { computed, ref } from 'vue'
 
 import type { Repeat } from '../api/client'
-import type { Spot, View } from '../drawing/view'
+import type { Spot } from '../drawing/spot'
+import type { View } from '../drawing/view'
 import { typed, withUnit } from '../kit/units'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
 
-import type { Spot, View } from '../drawing/view'
+import type { Spot } from '../drawing/spot'
+import type { View } from '../drawing/view'
 import { useEdits } from '../state/edits'
 import { useDragging } from './dragging'
 import { HOLES } from './holes'

@@ -2,7 +2,7 @@ import { defineStore } from 'pinia'
 import { reactive, ref, watch } from 'vue'
 
 import type { CutOut, Schemas } from '../api/client'
-import type { Spot } from '../drawing/view'
+import type { Spot } from '../drawing/spot'
 import { useChoice } from '../state/choice'
 
 /** What a press on the drawing of a part does: mostly it chooses; else it puts a shape there, draws, or sets places. */

@@ -1,5 +1,5 @@
 import type { CutOut, CutOutShown, Nine } from '../api/client'
-import type { Spot } from '../drawing/view'
+import type { Spot } from '../drawing/spot'
 import { HOLES } from './holes'
 
 /** The sizes of a shape that stand on the drawing, by their fields: its width and height, or the one that all grow with. */

@@ -1,5 +1,5 @@
 import type { CutOut, CutOutShown, Repeat } from '../api/client'
-import type { Spot } from '../drawing/view'
+import type { Spot } from '../drawing/spot'
 
 type Twin = CutOut['twin']
 

@@ -1,5 +1,5 @@
 import type { Nine } from '../api/client'
-import type { Spot } from '../drawing/view'
+import type { Spot } from '../drawing/spot'
 import type { Boxed } from './beside'
 
 /** What a shape that is put somewhere stands from, across and up: a side of the part, its middle, or another shape's. */
