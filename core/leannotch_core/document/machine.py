@@ -42,7 +42,8 @@ class Telling(Model):
 class Lies(Model):
     """How a machine for practice differs from what it is told: how wide its beam cuts (mm), how much wider along y than
     along x, and on the lower face; by how much more than its shank a cutter does; by which share what it makes is too
-    long in x and y, and out of square; and by how much K is larger where its parts are bent.
+    long in x and y, and out of square; by how much K is larger where its parts are bent, and which share of an angle
+    springs back.
     """
 
     kerf: float = Field(default=0.2, gt=0, le=5)
@@ -53,6 +54,7 @@ class Lies(Model):
     scale_y: float = Field(default=0, ge=-0.01, le=0.01)
     square: float = Field(default=0, ge=-0.01, le=0.01)
     neutral: float = Field(default=0, ge=-0.3, le=0.3)
+    spring: float = Field(default=0, ge=0, le=0.3)
 
 
 class Tended(Model):

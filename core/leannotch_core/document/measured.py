@@ -11,7 +11,9 @@ from .routing import RoutedAt
 from .setting import CutAt
 from .sizes import LARGEST, Size
 
-Way = Literal["across", "up", "rising", "falling", "before", "onward", "opening", "insert", "web right", "web above"]
+Way = Literal[
+    "across", "up", "rising", "falling", "before", "onward", "opening", "insert", "web right", "web above", "thickness"
+]
 
 #: Which face of a sheet on its bed: the ``top`` is the one that the beam comes in at.
 CutFace = Literal["top", "bottom"]
@@ -20,7 +22,7 @@ CutFace = Literal["top", "bottom"]
 class LengthOf(Model):
     """Which length of a part: its width (``across``), height or diagonal, or one of a shape that is cut out of it; the
     leg ``before`` the bend of that id, or from there ``onward``, outside; its ``opening`` or ``insert`` in the joint of
-    that id; or the web to the right of a shape or above it.
+    that id; the web to the right of a shape or above it; or how thick it is.
     """
 
     part: Id
@@ -45,13 +47,14 @@ class MeasuredLength(Reading):
 
     It ran ``along`` so many degrees from the x of the machine. ``grows`` is by how much of a wider kerf it grows: an
     opening by all of it, an outside by that much less where nothing is said. A K factor that is 1 larger makes a leg
-    longer by ``bent`` mm.
+    longer by ``bent`` mm, and a sheet that is 1 mm thicker by ``through``.
     """
 
     meant: float = Field(gt=0, le=LARGEST)
     along: float = Field(ge=-3600, le=3600)
     grows: float | None = Field(default=None, ge=-2, le=2)
     bent: float = Field(default=0, ge=-LARGEST, le=LARGEST)
+    through: float = Field(default=0, ge=-200, le=200)
 
     @property
     def gains(self) -> float:

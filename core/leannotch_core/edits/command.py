@@ -25,7 +25,7 @@ from .machine import (
     SettingsAs,
     UseMachine,
 )
-from .measured import MeasureParts, RemoveMeasured, TakeK, TakeKerf
+from .measured import MeasureParts, RemoveMeasured, TakeK, TakeKerf, TakeReadThickness
 from .names import MoveName, PutName, RemoveName, RenameName
 from .operation import SetOperation
 from .part import (
@@ -83,6 +83,7 @@ Command = Annotated[
     | RemoveMeasured
     | TakeK
     | TakeKerf
+    | TakeReadThickness
     | TakeThickness
     | SetOperation
     | PutPart

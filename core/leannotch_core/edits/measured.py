@@ -27,6 +27,9 @@ from ..project.cutting import cutter_in_use, goes_round
 from ..project.project import Project
 from .items import put, without
 
+#: So many caliper readings a stock keeps.
+MOST_READINGS = 40
+
 
 class MeasureParts(Edit):
     """Keeps what was measured on parts of one stock that were cut with the machine in use.
@@ -153,6 +156,24 @@ class TakeK(Edit):
         return after.stock(sheet_of(after, self.id).stock)
 
 
+class TakeReadThickness(Edit):
+    """Takes what parts of a sheet measured in thickness for the caliper readings of their stock."""
+
+    do: Literal["take read thickness"]
+    id: Id
+
+    def label(self, project: Project) -> str:
+        return "Thickness of cut parts taken"
+
+    def changes(self, project: Project) -> Changes:
+        sheet, stock = _read_of(project, self.id)
+        reads = explained(sheet).reads
+        sound = [one.length.reading for one in reads if one.length.way == "thickness" and one.left_out is None]
+        if not sound:
+            raise CannotApply("No part was read for its thickness yet; choose the length, and type what it measures.")
+        return {"stocks": put(project.stocks, stock.model_copy(update={"readings": sound[-MOST_READINGS:]}))}
+
+
 def sheet_of(project: Project, sheet_id: str) -> MeasuredSheet:
     """Readings by their id. Raises `CannotApply`."""
     found = next((sheet for sheet in project.measured if sheet.id == sheet_id), None)
@@ -216,7 +237,7 @@ def _measured(project: Project, result: Result, before: MeasuredSheet | None, re
         positive(reading.reading, {})
     except SizeError as error:
         raise CannotApply(f"The reading of {length.meant:.2f} mm: {error}.") from error
-    kept = {name: getattr(length, name) for name in ("meant", "along", "grows", "bent")}
+    kept = {name: getattr(length, name) for name in ("meant", "along", "grows", "bent", "through")}
     return MeasuredLength(**dict(reading), **kept)
 
 

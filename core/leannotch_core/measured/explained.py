@@ -3,8 +3,8 @@
 A length L that ran along an angle a of the machine reads ``L (1 + ex cos²a + ey sin²a + g sin a cos a) + s d``: s is
 -1 for an outside, which loses half a kerf at each end, and 1 for an opening, which gains it; d is by how much the kerf
 is wider than was thought. On the lower face d is larger by the taper, along y by half of ``oval`` and along x as much
-smaller. A leg is shorter by half of ``A t`` at each of
-its bends, were K one more: so much more of the flat went into the bend.
+smaller. A leg is shorter by half of ``A t`` at each of its bends, were K one more: so much more of the flat went into
+the bend. Where a length runs through the sheet it grows with that.
 
 All are found by least squares over all readings and what is usual beforehand (linear regression with a normal prior),
 so that what the readings cannot tell apart stays as unsure as it was.
@@ -25,7 +25,7 @@ from ..document.sizes import positive
 from ..facts.kerf import HAND
 from .lengths import Length
 
-Cause = Literal["kerf", "scale x", "scale y", "squareness", "taper", "K", "oval"]
+Cause = Literal["kerf", "scale x", "scale y", "squareness", "taper", "K", "oval", "thickness"]
 
 #: What each cause is usually off by (one standard deviation; mm, or mm in a mm): common practice, no source.
 USUAL: dict[Cause, float] = {
@@ -36,6 +36,7 @@ USUAL: dict[Cause, float] = {
     "taper": 0.1,
     "K": 0.1,
     "oval": 0.05,
+    "thickness": 0.1,
 }
 
 #: How far a hand's readings scatter is known as well as from so many of them: common practice, no source.
@@ -110,10 +111,14 @@ class Explained:
 Rows = npt.NDArray[np.float64]
 
 CAUSES: tuple[Cause, ...] = tuple(USUAL)
-_K, _OVAL = CAUSES.index("K"), CAUSES.index("oval")
+_K, _OVAL, _THICK = (CAUSES.index(cause) for cause in ("K", "oval", "thickness"))
 
-#: Takes what is said of the direction out of rows.
-_EVENLY = np.array([cause != "oval" for cause in CAUSES], dtype=np.float64)
+#: What is looked for only where the readings can tell it.
+_RARE: tuple[Cause, ...] = ("oval", "thickness")
+
+#: Takes them out of rows; and what is of one sheet alone.
+_USUALLY = np.array([cause not in _RARE for cause in CAUSES], dtype=np.float64)
+_OTHER = np.array([cause != "thickness" for cause in CAUSES], dtype=np.float64)
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,8 +147,14 @@ class _Looked:
 
     def against(self, sheet: MeasuredSheet) -> tuple[Rows, Rows]:
         """What was kept, as if its file had been written for the kerf of another sheet, as oval, and with its K."""
-        rows = self.rows[self.kept].reshape(-1, len(CAUSES))
-        off = self.off[self.kept] + rows[:, 0] * (self.sheet.kerf - sheet.kerf)
+        kept = self.kept
+        if sheet is not self.sheet:
+            # Another sheet of the stock has its own thickness.
+            kept = [at for at in kept if self.sheet.lengths[at].way != "thickness"]
+        rows = self.rows[kept].reshape(-1, len(CAUSES))
+        if sheet is not self.sheet:
+            rows = rows * _OTHER
+        off = self.off[kept] + rows[:, 0] * (self.sheet.kerf - sheet.kerf)
         off = off + rows[:, _OVAL] * (self.sheet.oval - sheet.oval)
         return rows, off + rows[:, _K] * (self.sheet.k - sheet.k)
 
@@ -174,7 +185,7 @@ def _looked(measured: MeasuredSheet) -> _Looked:
     values = [positive(length.reading, {}) for length in measured.lengths]
     far = {at: _far_off(length, values[at], measured.lengths) for at, length in enumerate(measured.lengths)}
     left: dict[int, Why] = {at: why for at, why in far.items() if why}
-    rows = [row_of(one.meant, one.along, one.gains, one.face == "bottom", one.bent) for one in measured.lengths]
+    rows = [row_of(one, one.face == "bottom") for one in measured.lengths]
     off = [value - one.meant for value, one in zip(values, measured.lengths, strict=True)]
     looked = _Looked(measured, tuple(values), np.array(rows).reshape(-1, len(CAUSES)), np.array(off), left)
     while (odd := _odd_one(looked.rows, looked.off, looked.kept)) is not None:
@@ -198,14 +209,12 @@ def _agreeing(
     return beside, None
 
 
-def row_of(meant: float, along: float, grows: float, below: bool = False, bent: float = 0.0) -> list[float]:
-    """By how much (mm) each cause, one of it, changes a length (mm) that ran along so many degrees.
-
-    ``grows`` is by how much of a wider kerf, ``bent`` by how much with K.
-    """
-    across, up = math.cos(math.radians(along)), math.sin(math.radians(along))
-    oval = grows * (up**2 - across**2) / 2
-    return [grows, meant * across**2, meant * up**2, meant * across * up, grows * below, bent, oval]
+def row_of(one: Length | MeasuredLength, below: bool = False) -> list[float]:
+    """By how much (mm) each cause, one of it, changes a length; on the lower face where it is ``below``."""
+    across, up = math.cos(math.radians(one.along)), math.sin(math.radians(one.along))
+    grows, long = one.gains, 0.0 if one.way == "thickness" else one.meant
+    scales = [long * across**2, long * up**2, long * across * up]
+    return [grows, *scales, grows * below, one.bent, grows * (up**2 - across**2) / 2, one.through]
 
 
 def _far_off(length: MeasuredLength, value: float, all_of_them: Sequence[MeasuredLength]) -> Why | None:
@@ -223,12 +232,16 @@ def _far_off(length: MeasuredLength, value: float, all_of_them: Sequence[Measure
 
 
 def _fitted(rows: Rows, off: Rows) -> _Fitted:
-    """What readings say. That a cut is wider one way is looked for only where they can tell it from all else: a few
-    lengths would leave the kerf, too, as unsure as that.
+    """What readings say. That a cut is wider one way, or the sheet thicker, is looked for only where they can tell it
+    from all else: a few lengths would leave the kerf, too, as unsure as that.
     """
     fitted = _least_squares(rows, off)
-    sure = _student(fitted.freedom) * math.sqrt(float(fitted.covariance[_OVAL, _OVAL]))
-    return fitted if sure < USUAL["oval"] / 2 else _least_squares(rows * _EVENLY, off)
+    reach = _student(fitted.freedom)
+    told = [
+        cause not in _RARE or reach * math.sqrt(float(fitted.covariance[at, at])) < USUAL[cause] / 2
+        for at, cause in enumerate(CAUSES)
+    ]
+    return fitted if all(told) else _least_squares(rows * np.array(told, dtype=np.float64), off)
 
 
 def _least_squares(rows: Rows, off: Rows) -> _Fitted:
@@ -274,12 +287,12 @@ def _student(freedom: float) -> float:
 
 def telling(lengths: Sequence[Length], most: int = 6) -> list[Length]:
     """The lengths that together tell most of kerf and scale: at most so many, the most telling first."""
-    all_rows = [row_of(one.meant, one.along, one.grows, bent=one.bent) for one in lengths]
-    rows = np.array(all_rows).reshape(-1, len(CAUSES)) * _EVENLY
+    rows = np.array([row_of(one) for one in lengths]).reshape(-1, len(CAUSES)) * _USUALLY
     known = np.diag([USUAL[cause] ** -2.0 for cause in CAUSES])
     chosen: list[int] = []
-    while len(chosen) < min(most, len(lengths)):
-        rest = [at for at in range(len(lengths)) if at not in chosen]
+    say = [at for at in range(len(lengths)) if rows[at].any()]
+    while len(chosen) < min(most, len(say)):
+        rest = [at for at in say if at not in chosen]
         unsure = {at: _unsure(known + np.outer(rows[at], rows[at]) / HAND**2) for at in rest}
         best = min(rest, key=lambda at: (round(unsure[at], 9), at))
         chosen.append(best)
@@ -292,13 +305,13 @@ def one_more(measured: Sequence[MeasuredLength], lengths: Sequence[Length]) -> L
     taken = {one.which for one in measured}
     known = np.diag([USUAL[cause] ** -2.0 for cause in CAUSES])
     for one in measured:
-        row = np.array(row_of(one.meant, one.along, one.gains, one.face == "bottom", one.bent)) * _EVENLY
+        row = np.array(row_of(one, one.face == "bottom")) * _USUALLY
         known = known + np.outer(row, row) / HAND**2
     now = float(np.linalg.inv(known)[0, 0])
     then: list[tuple[float, int]] = []
     for at, length in enumerate(lengths):
         if length.which not in taken:
-            row = np.array(row_of(length.meant, length.along, length.grows, bent=length.bent)) * _EVENLY
+            row = np.array(row_of(length)) * _USUALLY
             then.append((float(np.linalg.inv(known + np.outer(row, row) / HAND**2)[0, 0]), at))
     best, at = min(then, default=(now, -1))
     return lengths[at] if best < now / 2.25 else None
@@ -311,5 +324,5 @@ _LONG, _BENT = 80.0, 3.0
 
 def _unsure(known: Rows) -> float:
     """How unsure (mm²) what is cut would be: a gap, twice as wide as its kerf, a length both ways, and a bend."""
-    kerf, x, y, _square, _taper, bend, _oval = np.diag(np.linalg.inv(known))
+    kerf, x, y, _square, _taper, bend, *_rare = np.diag(np.linalg.inv(known))
     return float(4 * kerf + _LONG**2 * (x + y) + _BENT**2 * bend)

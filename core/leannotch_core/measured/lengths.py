@@ -32,7 +32,7 @@ class Length:
     """A length of a part from ``start`` to ``end`` in its frame (mm), which ran ``along`` the machine (degrees).
 
     ``cut_out`` is empty where it is an outside, and that of a leg its bend, of a finger or a notch its joint;
-    ``called`` is what to call it. For ``grows`` and ``bent`` see `MeasuredLength`.
+    ``called`` is what to call it. For ``grows``, ``bent`` and ``through`` see `MeasuredLength`.
     """
 
     part: str
@@ -45,6 +45,12 @@ class Length:
     end: Point
     grows: float
     bent: float = 0.0
+    through: float = 0.0
+
+    @property
+    def gains(self) -> float:
+        """By how much of a wider kerf it grows."""
+        return self.grows
 
     @property
     def which(self) -> tuple[str, str, Way]:
@@ -62,6 +68,7 @@ def lengths_of(
     flat = ", flat" if part.folded else ""
     found = list(_of_loop(part, "", f"{name}{flat}: ", part.outline.outer, turn))
     found += _diagonals(part, f"{name}{flat}: ", turn)
+    found.append(_thickness(part, turn))
     inner = {_box(loop): loop for loop in part.outline.cutouts}
     for shape in part.cutouts:
         loop = inner.get(_box(shape.loops[0].outer)) if shape.does == "cut out" and shape.loops else None
@@ -71,6 +78,14 @@ def lengths_of(
             found += _webs(part, shape.id, f"{name}, {called[shape.id]}: ", loop, turn)
     found = [*found, *_legs(part, turn), *_in_joints(part, ledger, turn)]
     return [replace(one, along=2 * turn - one.along) for one in found] if mirrored else found
+
+
+def _thickness(part: EvaluatedPart, turn: float) -> Length:
+    """How thick it is: shown below its lower side, as it is seen from there."""
+    left, bottom, right, _ = part.outline.bounds
+    at, thick = complex((left + right) / 2, bottom), part.stock.thickness
+    called, place = f"{part.part.name}: thickness", (at - 1j * thick, at)
+    return Length(part.part.id, "", "thickness", called, thick, turn, *place, 0.0, through=1.0)
 
 
 def _webs(part: EvaluatedPart, cut_out: str, of: str, loop: Loop, turn: float) -> Iterator[Length]:
@@ -143,11 +158,17 @@ def _legs(part: EvaluatedPart, turn: float) -> Iterator[Length]:
         along = turn + math.degrees(math.atan2(out.imag, out.real))
         # Half of what each bend takes more of the flat is missing at either of its legs.
         bent = -sum(math.radians(one.bend.angle) * one.bend.thickness / 2 for one in ends)
+        through = sum(_of_thickness(math.radians(one.bend.angle), one.bend.k) for one in ends)
         way: Way = "onward" if leg.onward else "before"
-        place = begins, begins + out * leg.straight
-        yield Length(
-            part.part.id, leg.bend.id, way, called, leg.outside, along, *place, -0.5 if leg.at_edge else 0.0, bent
-        )
+        place, grows = (begins, begins + out * leg.straight), -0.5 if leg.at_edge else 0.0
+        yield Length(part.part.id, leg.bend.id, way, called, leg.outside, along, *place, grows, bent, through)
+
+
+def _of_thickness(angle: float, k: float) -> float:
+    """By how much (mm) either leg of a bend (radians) grows with a sheet that is 1 mm thicker, bent of the same flat:
+    half of what its deduction does, ``2 (R + t) tan(A / 2) - A (R + K t)``; over 90 degrees legs are to their round.
+    """
+    return math.tan(min(angle, math.pi / 2) / 2) - angle * k / 2
 
 
 def as_it_lies(project: Project, result: Result, part: EvaluatedPart) -> list[Length]:

@@ -16,6 +16,18 @@ from .lengths import Length
 _HAND = 0.01
 
 
+#: A protractor has marks every half degree, and a hand reads it so well (degrees): common practice, no source.
+_MARKS, _READS = 0.5, 0.2
+
+
+def bent_back(lies: Lies, put: float, day: str) -> float:
+    """What a protractor reads (degrees) of a strip that was bent to an angle, and springs back by the share that it
+    does there; on the same ``day`` always the same.
+    """
+    true = put * (1 - lies.spring) + random.Random(f"{day} {put}").gauss(0, _READS)
+    return round(true / _MARKS) * _MARKS
+
+
 def picked_up(
     lies: Lies,
     lengths: Sequence[Length],
@@ -30,10 +42,10 @@ def picked_up(
     """
     wide = lies.kerf if shank is None else shank + lies.runout
     wider = lies.oval - oval if shank is None else 0.0
-    truth = np.array([wide - kerf, lies.scale_x, lies.scale_y, lies.square, lies.taper, lies.neutral, wider])
+    truth = np.array([wide - kerf, lies.scale_x, lies.scale_y, lies.square, lies.taper, lies.neutral, wider, 0.0])
     found: list[float] = []
     for one in lengths:
         hand = random.Random(f"{day} {one.part} {one.cut_out} {one.way} {face}")
-        true = one.meant + float(np.array(row_of(one.meant, one.along, one.grows, face == "bottom", one.bent)) @ truth)
+        true = one.meant + float(np.array(row_of(one, face == "bottom")) @ truth)
         found.append(round(round((true + hand.gauss(0, _HAND)) / STEP) * STEP, 4))
     return found

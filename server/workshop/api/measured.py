@@ -10,7 +10,7 @@ from leannotch_core.document.measured import CutFace, MeasuredSheet, Way
 from leannotch_core.measured.explained import Cause, Estimate, Why, explained, one_more, telling
 from leannotch_core.measured.gaps import measured_gaps
 from leannotch_core.measured.lengths import Length, lengths_of_stock
-from leannotch_core.measured.picked_up import picked_up
+from leannotch_core.measured.picked_up import bent_back, picked_up
 from leannotch_core.measured.sheets import earlier
 from leannotch_core.project.cutting import cutter_in_use
 from leannotch_core.project.project import Project
@@ -112,6 +112,12 @@ class MeasuredShown(Schema):
     measured: list[SheetMeasured]
 
 
+class BentBack(Schema):
+    """The angle that came out, as it is typed."""
+
+    got: str
+
+
 @router.get("/projects/{slug}/measured", response={200: MeasuredShown, 404: Trouble, 422: Trouble})
 def get_measured(request: HttpRequest, slug: str) -> MeasuredShown:
     revision = current_id(found(slug))
@@ -144,6 +150,17 @@ def pick_up(request: HttpRequest, slug: str, stock: str, id: str, face: CutFace 
         PickedUp(part=one.part, cut_out=one.cut_out, way=one.way, reading=f"{reading:.2f}")
         for one, reading in zip(asked, readings, strict=True)
     ]
+
+
+@router.get("/projects/{slug}/bent-back", response={200: BentBack, 404: Trouble})
+def bend_back(request: HttpRequest, slug: str, put: float, time: str) -> Any:
+    """What a strip that was bent to an angle (degrees) on the machine for practice in use reads."""
+    document = document_of(current_id(found(slug)))
+    machine = document.machine_of(document.machine)
+    if machine is None or machine.lies is None:
+        called = machine.name if machine else "This machine"
+        return Status(404, Trouble(message=f"{called} is real: what it bent is read with a protractor."))
+    return BentBack(got=f"{bent_back(machine.lies, put, time):g}")
 
 
 def _shown(lengths: Sequence[Length], asked: Sequence[Length]) -> list[LengthShown]:

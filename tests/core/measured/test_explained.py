@@ -45,10 +45,10 @@ def plate_lengths():
 
 def cut_with(lengths, rng, kerf=0.0, x=0.0, y=0.0, hand=0.015, step=0.01, oval=0.0):
     """What a caliper reads, in a hand that scatters, of lengths that came off a machine with such errors."""
-    truth = np.array([kerf, x, y, 0, 0, 0, oval])
+    truth = np.array([kerf, x, y, 0, 0, 0, oval, 0])
     reads = []
     for one in lengths:
-        true = one.meant + np.array(row_of(one.meant, one.along, one.grows)) @ truth
+        true = one.meant + np.array(row_of(one)) @ truth
         reading = round((true + rng.normal(0, hand)) / step) * step
         reads.append(read(one.meant, reading, one.cut_out, one.along, way=one.way, of=one.part, grows=one.grows))
     return sheet(*reads)
@@ -87,9 +87,9 @@ def test_it_is_what_the_least_squares_of_scipy_are_with_the_usual_as_readings_mo
     lengths = [read(meant, meant + off, "hole" if opening else "", along) for meant, off, opening, along in rows]
     told = explained(sheet(*lengths))
     kept = [one for one in told.reads if one.left_out is None]
-    matrix = [row_of(one.length.meant, one.length.along, one.length.gains) for one in kept]
+    matrix = [row_of(one.length) for one in kept]
     if not told.of("oval").known:
-        matrix = [[*row[:-1], 0.0] for row in matrix]
+        matrix = [[*row[:-2], 0.0, 0.0] for row in matrix]
     off = [one.value - one.length.meant for one in kept]
     usual = [[told.spread / USUAL[cause] * (at == of) for of in range(len(CAUSES))] for at, cause in enumerate(CAUSES)]
     judged = lsq_linear(np.array([*matrix, *usual]), np.array([*off, *([0.0] * len(CAUSES))]))
@@ -184,6 +184,10 @@ def cut(cut_id, hole, x, y):
     return {"id": cut_id, "does": "cut out", "hole": hole, **place}
 
 
+#: Told by tests of their own.
+BESIDES = ("web right", "web above", "thickness")
+
+
 def test_lengths_are_those_between_straight_sides_and_round_holes():
     cuts = [
         cut("round", {"kind": "round", "diameter": "12"}, -20, 0),
@@ -191,7 +195,7 @@ def test_lengths_are_those_between_straight_sides_and_round_holes():
         cut("small", {"kind": "round", "diameter": "3"}, 0, 20),
     ]
     made = evaluate(project([part("plate", 100, 60, cutouts=cuts)])).parts["plate"]
-    found = {(one.cut_out, one.way): one for one in lengths_of(made, 90) if not one.way.startswith("web")}
+    found = {(one.cut_out, one.way): one for one in lengths_of(made, 90) if one.way not in BESIDES}
     assert {key: round(one.meant, 6) for key, one in found.items()} == {
         ("", "across"): 100, ("", "up"): 60, ("", "rising"): 116.619038, ("", "falling"): 116.619038,
         ("round", "across"): 12, ("slot", "across"): 20, ("slot", "up"): 6,
@@ -239,7 +243,7 @@ def test_fingers_and_notches_are_among_the_lengths_with_the_side_that_they_are_a
 def test_whatever_the_size_a_length_is_as_long_as_its_ends_are_apart_and_they_lie_on_the_edge(wide, high, hole):
     round_one = cut("hole", {"kind": "round", "diameter": f"{hole:.3f}"}, 0, 0)
     made = evaluate(project([part("plate", round(wide, 3), round(high, 3), cutouts=[round_one])])).parts["plate"]
-    found = lengths_of(made)
+    found = [one for one in lengths_of(made) if one.way not in BESIDES]
     assert len(found) == 5
     for one in found:
         assert abs(one.end - one.start) == pytest.approx(one.meant, abs=1e-9)
@@ -324,3 +328,23 @@ def test_webs_are_between_straight_sides_beside_each_other_and_lose_a_kerf():
     ]
     told = explained(sheet(*read_webs, read(100, 99.95), read(20, 20.05, "left")))
     assert told.of("kerf").told and told.of("kerf").value == pytest.approx(0.05, abs=0.005)
+
+
+def test_parts_that_are_thicker_than_their_stock_are_told_by_what_runs_through_them_and_leave_the_kerf_alone():
+    flat = [read(60, 59.95), read(40, 39.95, along=90, way="up"), read(20, 20.05, "hole"), read(30, 30.05, "slot", 90)]
+
+    def through(*readings):
+        kept = {"way": "thickness", "meant": 3.07, "along": 0, "grows": 0, "through": 1}
+        texts = zip(("plate", "lid", "fin"), readings, strict=False)
+        return [MeasuredLength(part=of, reading={"text": text}, **kept) for of, text in texts]
+
+    thick = through("3.16", "3.17", "3.18")
+    told, alone = explained(sheet(*flat, *thick)), explained(sheet(*flat))
+    assert told.of("thickness").told and told.of("thickness").value == pytest.approx(0.10, abs=0.01)
+    assert told.of("kerf").value == pytest.approx(alone.of("kerf").value, abs=0.002)
+    assert not alone.of("thickness").known and not explained(sheet(*flat, thick[0])).of("scale x").told
+    # Another sheet of that stock has a thickness of its own.
+    other = sheet(*flat, *through("2.9", "2.9", "2.9"))
+    both = explained(sheet(*flat, *thick), [other.model_copy(update={"id": "before", "date": "2026-11-02"})])
+    assert both.beside == ("2026-11-02",)
+    assert both.of("thickness").value == pytest.approx(0.10, abs=0.01)

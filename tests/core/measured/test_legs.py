@@ -3,6 +3,7 @@
 import math
 
 import pytest
+from leannotch_core.bends.allowance import Allowance
 from leannotch_core.bends.legs import legs_of
 from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.machine import Lies
@@ -86,3 +87,17 @@ def test_a_k_that_lies_outside_the_sheet_is_refused():
     made = read(thin, 1, Lies(kerf=evaluate(thin).stocks[STOCK].kerf, neutral=-0.08))
     with pytest.raises(CannotApply, match="outside the sheet"):
         apply(made, TakeK(do="take measured K", id="day_1"))
+
+
+def test_a_leg_grows_with_the_sheet_as_the_flat_pattern_of_a_thicker_one_says():
+    # Bent of the same flat, what the deduction takes off a thicker sheet comes out at both legs.
+    part = evaluate(REST).parts[REST.parts[0].id]
+    bends = {one.id: one.bend for one in part.bends}
+    ends = [one for one in lengths_of(part) if one.way in ("before", "onward") and one.grows == -0.5]
+    for leg in ends:
+        bend = bends[leg.cut_out]
+        thin, thick = (
+            Allowance(bend.angle, bend.radius, bend.k, one).deduction for one in (bend.thickness, bend.thickness + 0.01)
+        )
+        assert leg.through == pytest.approx((thick - thin) / 2 / 0.01, abs=1e-6)
+    assert len(ends) >= 2

@@ -9,7 +9,7 @@ from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.facts.stock import facts
 from leannotch_core.measured.explained import explained, telling
 from leannotch_core.measured.lengths import lengths_of
-from leannotch_core.measured.picked_up import picked_up
+from leannotch_core.measured.picked_up import bent_back, picked_up
 from leannotch_core.measured.sheets import earlier
 
 from ...projects import demo
@@ -56,3 +56,10 @@ def test_picked_up_on_the_same_day_they_read_the_same_and_below_they_tell_the_ta
     above = sum(picked_up(LIAR.lies, [outside], 0.16, f"{day}")[0] for day in range(50)) / 50
     below = sum(picked_up(LIAR.lies, [outside], 0.16, f"{day}", "bottom")[0] for day in range(50)) / 50
     assert below - above == pytest.approx(-LIAR.lies.taper, abs=0.008)
+
+
+def test_a_bend_reads_as_far_open_as_its_machine_springs_back_within_the_marks_of_a_protractor():
+    reads = [bent_back(LIAR.lies, 90, str(time)) for time in range(200)]
+    assert {read % 0.5 for read in reads} == {0}
+    assert sum(reads) / len(reads) == pytest.approx(90 * (1 - LIAR.lies.spring), abs=0.08)
+    assert bent_back(LIAR.lies, 90, "first") == bent_back(LIAR.lies, 90, "first")

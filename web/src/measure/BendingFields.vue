@@ -1,13 +1,14 @@
 <script setup lang="ts">
 import { computed } from 'vue'
 
-import type { Size, Stock } from '../api/client'
+import { client, sentence, type Size, type Stock } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import PlainField from '../kit/PlainField.vue'
 import SizeField from '../kit/SizeField.vue'
 import { withUnit } from '../kit/units'
 import type { Refusal } from '../state/refusal'
+import { useChoice } from '../state/choice'
 import { useWorkshop } from '../state/workshop'
 
 /** How a stock is bent: radius, die, and where the neutral line lies; by a table, typed, or measured on a strip. */
@@ -16,6 +17,7 @@ type Neutral = Bending['neutral']
 
 const props = defineProps<{ stock: Stock; put: (change: Partial<Stock>) => Promise<Refusal | null> }>()
 const workshop = useWorkshop()
+const picked = useChoice()
 
 const bending = computed(() => props.stock.bending)
 const neutral = computed(() => bending.value.neutral)
@@ -66,6 +68,15 @@ function addSpring(): void {
   now({ springs: [...bending.value.springs, { put: angle, got: angle }] })
 }
 
+/** On a machine for practice: a strip is bent to a square, and read. */
+async function bendOne(): Promise<void> {
+  const slug = workshop.shown?.slug ?? ''
+  const time = String(bending.value.springs.length)
+  const { data, error } = await client.GET('/api/projects/{slug}/bent-back', { params: { path: { slug }, query: { put: 90, time } } })
+  if (!data) return workshop.say(sentence(error))
+  now({ springs: [...bending.value.springs, { put: { text: '90', unit: 'mm' }, got: { text: data.got, unit: 'mm' } }] })
+}
+
 function forgetSpring(index: number): void {
   now({ springs: bending.value.springs.filter((_, at) => at !== index) })
 }
@@ -111,7 +122,10 @@ function putRow(index: number, field: 'ratio' | 'k', text: string): void {
       <SizeField :label="`Came out, degrees ${at + 1}`" :size="one.got" bare small :save="(got) => spring(at, { got })" />
       <ActButton :aria-label="`Forget angle ${at + 1}`" @click="forgetSpring(at)">forget</ActButton>
     </div>
-    <p><ActButton @click="addSpring">Add an angle that was measured</ActButton></p>
+    <p class="in-line">
+      <ActButton @click="addSpring">Add an angle that was measured</ActButton>
+      <ActButton v-if="picked.machine?.lies" @click="bendOne">Bend a strip to 90° and read it</ActButton>
+    </p>
     <p v-if="facts && facts.square !== null" class="follows">For 90° set {{ facts.square.toFixed(1) }}°: the setup sheet has the angle to set for every bend.</p>
     <p v-if="facts" class="follows">A bend of {{ withUnit(facts.radius, workshop.unit) }} has K {{ facts.k.toFixed(3) }}.</p>
     <p v-if="bending.radius || bending.die || bending.least_flange"><ActButton @click="now({ radius: null, least_radius: null, die: null, least_flange: null })">Assume them all again</ActButton></p>

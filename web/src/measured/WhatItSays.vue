@@ -42,6 +42,8 @@ const taper = computed(() => of('taper'))
 /** By how much the cut is wider along y, with what the file made up for already. */
 const oval = computed(() => of('oval'))
 const ovalNow = computed(() => props.sheet.oval + (oval.value?.value ?? 0))
+/** Where parts were read for how thick they are. */
+const thick = computed(() => of('thickness'))
 /** Where legs of bent parts were read. */
 const bend = computed(() => of('K'))
 const bendTaken = computed(() => {
@@ -68,6 +70,7 @@ const machine = computed(() => workshop.document?.machines.find(({ id }) => id =
     <p v-if="taper?.told"><b>Taper</b>: below, the cut is {{ fine(Math.abs(taper.value)) }} {{ taper.value < 0 ? 'narrower' : 'wider' }} than above, ± {{ fine(taper.sure) }}.</p>
     <p v-else-if="!sheet.routed && taper && !taper.known">Whether the walls lean is not known: two of these, read on the lower face, would tell.</p>
     <p v-if="oval?.told"><b>By direction</b>: along y, the cut is {{ fine(Math.abs(ovalNow)) }} {{ ovalNow < 0 ? 'narrower' : 'wider' }} than along x, ± {{ fine(oval.sure) }}.</p>
+    <p v-if="thick?.told"><b>The sheet is {{ fine(Math.abs(thick.value)) }} {{ thick.value < 0 ? 'thinner' : 'thicker' }}</b> than its stock was read, ± {{ fine(thick.sure) }}.</p>
     <p v-if="bend?.known"><b v-if="bend.told">K {{ (sheet.k + bend.value).toFixed(3) }} ± {{ bend.sure.toFixed(3) }}</b><template v-else>K {{ (sheet.k + bend.value).toFixed(3) }} at the best, ± {{ bend.sure.toFixed(3) }}</template>, thought to be {{ sheet.k.toFixed(3) }}: so long come its legs out.</p>
     <p v-if="sheet.reads.length > 1">What is left scatters by {{ fine(sheet.spread) }}.</p>
     <p v-if="sheet.more">One more reading would tell most: <ActButton @click="$emit('pick', sheet.more)">{{ sheet.more.called }}</ActButton>.</p>
@@ -78,6 +81,7 @@ const machine = computed(() => workshop.document?.machines.find(({ id }) => id =
       <ActButton v-if="!taken" :look="kerf.told ? 'main' : 'plain'" @click="edits.change({ do: 'take measured kerf', id: sheet.id })">Take {{ sheet.routed ? 'width' : 'kerf' }} {{ fine(found) }}{{ taper?.told && !sheet.routed ? ` and ${fine(found + taper.value)} below` : '' }} {{ oval?.told && !sheet.routed ? ', by direction,' : '' }} from now on</ActButton>
       <span v-else role="status">{{ sheet.routed ? 'Width' : 'Kerf' }} {{ fine(found) }} is taken: every notch and slot has followed.</span>
     </p>
+    <p v-if="thick?.told"><ActButton @click="edits.change({ do: 'take read thickness', id: sheet.id })">Take what they measure for the thickness of the stock</ActButton></p>
     <p v-if="bend?.known">
       <ActButton v-if="!bendTaken" :look="bend.told ? 'main' : 'plain'" @click="edits.change({ do: 'take measured K', id: sheet.id })">Take K {{ (sheet.k + bend.value).toFixed(3) }} from now on</ActButton>
       <span v-else role="status">K {{ (sheet.k + bend.value).toFixed(3) }} is taken: every flat length has followed.</span>
