@@ -45,13 +45,15 @@ class Contact:
 class Meeting:
     """Two parts are together at ``joint`` when the axes of both contacts coincide.
 
-    ``firm`` is whether the joint holds for good; a lid rests or slides and is taken off as a whole.
+    ``firm`` is whether the joint holds for good; a lid rests or slides and is taken off as a whole, and has ``room``
+    (mm) along the joint.
     """
 
     joint: str
     a: Contact
     b: Contact
     firm: bool = True
+    room: float = 0.0
 
 
 def in_plane(direction: complex) -> Vector:

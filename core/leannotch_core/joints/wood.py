@@ -65,7 +65,7 @@ def check_wood(
         both = {mating.opening_part, mating.insert_part} & parts.keys()
         if any(parts[part].wood for part in both) and not mating.hardware:
             pairs[mating.joint].append(mating)
-    pulled = {one.joint: one for one in meetings if one.firm and one.joint in pairs}
+    pulled = {one.joint: one for one in meetings if (one.firm or one.room > 0) and one.joint in pairs}
     for joint, rows in pairs.items():
         found = _pulled(pulled.get(joint), rows, parts) or _tight(rows, parts) or _open(rows, parts)
         if found:
@@ -99,7 +99,7 @@ def _pulled(meeting: Meeting | None, rows: Sequence[Mating], parts: Mapping[str,
     """Where an edge grows along a joint by more than what it is joined to, and than they are free to move."""
     if meeting is None or not {meeting.a.part, meeting.b.part} <= parts.keys():
         return None
-    free = max(min(row.gap for row in rows), 0.0)
+    free = max(min(row.gap for row in rows), meeting.room, 0.0)
     apart, humidity = max(_apart(meeting, parts), key=lambda found: found[0], default=(0.0, 0.0))
     if apart <= free + _BORNE:
         return None

@@ -115,6 +115,20 @@ def test_a_joint_that_opens_wider_than_a_loose_fit_is_noted(humidity, opens):
     assert bool(opened) is opens and all("looser than a loose fit" in one.text for one in opened)
 
 
+@pytest.mark.parametrize(("room", "pulls"), [("0.5", True), ("1.2", False)])
+def test_a_panel_in_its_groove_needs_as_much_room_as_it_swells_by(room, pulls):
+    # A panel of 200 mm across its grain swells by 2 mm at 65 %, in a groove that runs with the grain; half at each end.
+    panel = part("panel", 60, 200, "board", turns="grain")
+    rail = part("rail", 300, 40, "board", turns="grain")
+    line = {"part": "rail", "x": "40", "y": "20", "turn": "0"}
+    groove = {"kind": "housing", "id": "groove", "a": {"part": "panel", "side": "left"}, "b": line}
+    joint = groove | {"groove": "3", "room": room, "fit": "sliding"}
+    document = project([panel, rail], [joint], [board(readings=("8",), wood=oak(dampest=65))])
+    found = told(document, "wood-pulls")
+    assert bool(found) is pulls
+    assert all("one is 1.99 mm longer" in one.text and "leaves 1 mm" in one.text for one in found)
+
+
 def test_what_is_no_solid_wood_any_more_keeps_its_size():
     ply = corner(oak(dampest=65)).stocks[0].model_copy(update={"material": "plywood"})
     document = corner(oak(dampest=65)).model_copy(update={"stocks": [ply]})

@@ -177,7 +177,7 @@ function focus(index: number): void {
         <h2>As the caliper reads</h2>
         <ChoiceField v-if="stocks.length > 1" label="Parts of" :value="stock.stock" :options="stocks.map((one) => one.stock)" :names="names" :save="(one) => { wanted = one }" />
         <WayField label="Measured on the" :value="face" :options="['top', 'bottom']" :names="{ top: 'upper face', bottom: 'lower face' }" :save="(one) => { face = one }" />
-        <p class="explain">Numbered on the drawing; Tab goes on. Three tell something, six most of it. Press another line to measure that too.</p>
+        <p class="explain">Numbered on the drawing; Tab goes on. Three tell something, six most of it. Press another line to measure that too; the short one below a part is its thickness.</p>
         <p v-if="practice"><ActButton look="ink" @click="pickUp">Pick up the parts and read them</ActButton></p>
         <div v-for="(length, index) in asked" :key="`${keyOf(length)} ${face}`" class="reading">
           <SizeField :label="`${index + 1}. ${length.called}`" :size="readingOf(length)" :save="(size) => save(length, size)" />

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from ...geometry.boolean import union
 from ...geometry.loop import Outline
@@ -60,7 +60,8 @@ def _meetings(
 ) -> tuple[Meeting, ...]:
     firm = spec.groove is not None and spec.room == 0
     places = [OnFace(start, spec.along, deep, up, firm) for start in spec.starts for up in ways]
-    return tuple(edge_on_face(spec.joint, edged, spec.side, faced, on) for on in places)
+    found = (edge_on_face(spec.joint, edged, spec.side, faced, on) for on in places)
+    return tuple(replace(one, room=2 * spec.room) for one in found)
 
 
 def _groove(spec: HousingSpec, start: Point, length: float, edged: Partner, faced: Partner) -> list[Outline]:
