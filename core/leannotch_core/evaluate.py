@@ -32,7 +32,7 @@ from .joints.given import Parties
 from .joints.meeting import Meeting
 from .joints.partner import Partner
 from .joints.walls import check_walls, lying, with_walls
-from .joints.wood import Grained, across_grain, check_wood
+from .joints.wood import check_wood, grained
 from .parts.bend_checks import check_bends
 from .parts.cutting_out import Finished, Region, finish
 from .parts.drawing import DrawnPart, draw_part
@@ -319,22 +319,13 @@ class _Evaluation:
 
     def _check_wood(self, joined: Joined) -> None:
         """Tells where joints of solid wood bind or open in the air that they are used in."""
-        if not any(stock.wood for stock in self._result.stocks.values()):
-            return
-        first = {one.part: one for one in reversed(self._project.layout.placements)}
-        grains = {stock.id: stock.grain for stock in self._project.stocks}
-        parts = {
-            part_id: Grained(
-                drawn.part.name,
-                drawn.width,
-                drawn.height,
-                across_grain(drawn.part.turns == "grain", grains[drawn.part.stock], first.get(part_id)),
-                drawn.stock.wood,
-                drawn.stock.clearance["loose"],
-            )
-            for part_id, drawn in self._drawn.items()
-        }
-        check_wood(joined.ledger, joined.meetings, parts, self._reader)
+        if any(stock.wood for stock in self._result.stocks.values()):
+            first = {one.part: one for one in reversed(self._project.layout.placements)}
+            grains = {stock.id: stock.grain for stock in self._project.stocks}
+            parts = {
+                known: grained(one, grains[one.part.stock], first.get(known)) for known, one in self._drawn.items()
+            }
+            check_wood(joined.ledger, joined.meetings, parts, self._reader)
 
     def _too_much(self, joined: Joined) -> bool:
         """Whether the joints come to more than can be worked out while somebody waits; then that is an error."""

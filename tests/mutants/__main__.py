@@ -29,7 +29,7 @@ BESIDE = {
     "handover": ["handover", "proof", "machining"],
     "machining": ["machining", "proof"],
     "offered": ["joints"],
-    "facts": ["document", "parts", "machining"],
+    "facts": ["facts", "document", "parts", "machining", "measured", "bends", "joints"],
 }
 
 #: At most one in so many faults may live.

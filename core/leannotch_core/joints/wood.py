@@ -16,6 +16,7 @@ from ..facts.findings import Place
 from ..facts.moisture import Swelling, WoodFacts
 from ..facts.reading import Reader
 from ..geometry.segment import Point, dot
+from ..parts.drawing import DrawnPart
 from .fit import Gauge, Mating
 from .meeting import Meeting
 
@@ -34,6 +35,7 @@ class Grained:
     loose: float = math.inf
 
     def swells(self, damp: bool) -> Swelling:
+        """How it swells in the dampest air, or in the driest."""
         if self.wood is None:
             return _STILL
         return self.wood.dampest if damp else self.wood.driest
@@ -54,6 +56,12 @@ def across_grain(kept: bool, grain: str, placement: Placement | None) -> Point:
         return across
     way = across * cmath.rect(1.0, -math.radians(placement.turn))
     return way.conjugate() if placement.mirrored else way
+
+
+def grained(drawn: DrawnPart, grain: str, placement: Placement | None) -> Grained:
+    """A part of a stock whose sheets have such a ``grain``, as its first copy lies."""
+    across = across_grain(drawn.part.turns == "grain", grain, placement)
+    return Grained(drawn.part.name, drawn.width, drawn.height, across, drawn.stock.wood, drawn.stock.clearance["loose"])
 
 
 def check_wood(

@@ -4,8 +4,6 @@ from dataclasses import replace
 
 import pytest
 from leannotch_core.document.hand_over import HandOver
-from leannotch_core.edits.command import apply
-from leannotch_core.edits.machine import SetKnown
 from leannotch_core.evaluate import evaluate
 from leannotch_core.facts.stock import facts
 from leannotch_core.handover.proved import proved, written
@@ -21,10 +19,6 @@ SLOT = {"kind": "rectangle", "width": "20", "height": "3.17"}
 
 def typed(width):
     return {"how": "typed", "width": width}
-
-
-def plug(hole, square):
-    return {"how": "plug", "hole": hole, "plug": square}
 
 
 def laid(placements, turn=0, **known):
@@ -84,28 +78,3 @@ def test_where_the_machine_makes_up_for_it_lines_are_on_the_parts():
     result = evaluate(document)
     file = written(document, result, prepare(document, result, 0), "svg", document.hand_over)
     assert not file.proof.faults and max(one.deviation for one in file.proof.parts) < 0.001
-
-
-# Readings of both ways
-
-
-def codes(known):
-    document = project([part("plate", 90, 60)], [], [known])
-    return {finding.code: finding.text for finding in evaluate(document).findings}
-
-
-@pytest.mark.parametrize(("wider", "told"), [(0.03, False), (0.05, True)])
-def test_readings_of_both_ways_count_once_they_are_further_apart_than_they_scatter(wider, told):
-    # Half the difference of two readings that scatter by 0.02 does by 0.014; the difference of two such by 0.02.
-    known = stock(kerf=plug("20.14", "19.86"), up=plug(f"{20.14 + wider}", f"{19.86 - wider}"))
-    found = facts(known)
-    assert (found.kerf, found.oval) == pytest.approx((0.14 + wider / 2, wider if told else 0))
-    assert ("kerf-even" in codes(known)) is not told
-
-
-def test_what_was_typed_counts_as_it_stands_until_it_is_cut_evenly_again():
-    document = project([part("plate", 90, 60)], [], [stock(kerf="0.16")])
-    wide = apply(document, SetKnown.model_validate({"do": "set known", "stock": "ply", "up": typed("0.165")}))
-    assert facts(wide.stocks[0]).oval == pytest.approx(0.005)
-    even = apply(wide, SetKnown(do="set known", stock="ply", evenly=True))
-    assert even == document

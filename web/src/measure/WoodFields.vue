@@ -27,7 +27,7 @@ const says = computed(() => {
 })
 
 function now(change: Partial<Wood> | null): void {
-  const wanted = change && { species: 'oak, white' as const, ...wood.value, ...change }
+  const wanted = change && { species: 'oak, commercial white' as const, ...wood.value, ...change }
   void props.put({ wood: wanted as Stock['wood'] }).then((why) => { if (why) workshop.say(why.message) })
 }
 </script>
