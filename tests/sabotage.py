@@ -15,7 +15,7 @@ from collections.abc import Callable, Iterator
 from functools import lru_cache
 from typing import Any
 
-from leannotch_core.document.stock import TypedKerf
+from leannotch_core.document.stock import Heat, TypedKerf
 from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.handover.proved import proved_anyhow, written
 from leannotch_core.machining.plan import CannotPlan
@@ -218,14 +218,23 @@ _CANNOT = {
 }
 
 
+def _typed(width: float) -> TypedKerf:
+    return TypedKerf.model_validate({"width": f"{width:.3f}"})
+
+
 def varied(project: Project, machine: str, chance: random.Random) -> Project:
     """The project with a kerf, a cutter, holding tabs and a layout by chance."""
-    kerf = f"{chance.uniform(0.02, 0.4):.3f}"
-    stocks = [
-        stock.model_copy(update={"kerf": TypedKerf.model_validate({"width": kerf}), "on": []})
-        for stock in project.stocks
-    ]
-    changed = project.model_copy(update={"stocks": stocks})
+    width = chance.uniform(0.02, 0.4)
+    kerf = {"kerf": _typed(width), "on": []}
+    if machine == "laser" and chance.random() < 0.5:
+        # Wider one way, and perhaps on a face.
+        kerf |= {"up": _typed(width * chance.uniform(0.7, 1.4))}
+        kerf |= {"below": _typed(width * chance.uniform(0.8, 1.3))} if chance.random() < 0.5 else {}
+    side = chance.choice(["any", "left", "right", "bottom", "top"])
+    heat = {"heat": Heat.model_validate({"lead": f"{chance.uniform(0, 3):.2f}", "side": side})}
+    stocks = [stock.model_copy(update=kerf | heat) for stock in project.stocks]
+    parts = [part.model_copy(update={"shows": chance.random() < 0.5}) for part in project.parts]
+    changed = project.model_copy(update={"stocks": stocks, "parts": parts})
     if machine == "laser":
         big = _sizes({"bed_width": "3000", "bed_height": "3000"})
         changed = on_laser(changed)
@@ -251,7 +260,12 @@ def varied(project: Project, machine: str, chance: random.Random) -> Project:
             "height": "0.6",
         }
     holding = changed.preparation.holding.model_validate({**changed.preparation.holding.model_dump(), **tabs})
-    changed = changed.model_copy(update={"preparation": changed.preparation.model_copy(update={"holding": holding})})
+    prepared: dict[str, Any] = {
+        "holding": holding,
+        "begun": chance.choice(["at corners", "away from corners"]),
+        "cooling": chance.random() < 0.5,
+    }
+    changed = changed.model_copy(update={"preparation": changed.preparation.model_copy(update=prepared)})
     return laid_out(changed)
 
 

@@ -113,6 +113,11 @@ class TakeKerf(Edit):
         if sheet.at:
             told_too["at"] = sheet.at
         oval = oval_taken(sheet, says.of("oval"))
+        if kerf <= abs(oval) / 2:
+            raise CannotApply(
+                f"A kerf of {kerf:.3f} mm leaves nothing one way, where it is {abs(oval):.3f} mm wider the other; "
+                "measure both ways again."
+            )
         wide, up = (TypedKerf(width=in_mm(round(kerf + by, 4))) for by in (-oval / 2, oval / 2))
         told_too["up"] = up if oval else None
         measured = with_results(stock, sheet.date, sheet.machine, [], kerf=wide, **told_too)

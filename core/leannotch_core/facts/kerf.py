@@ -126,13 +126,19 @@ _UP = "kerf along y"
 
 
 def _wide(one: Known | KerfAt) -> WideCut:
-    """A cut as it was measured. It is no wider one way where the readings do not tell it."""
+    """A cut as it was measured. It is no wider one way where the readings do not tell it. Raises `UnknownFact`."""
     across = kerf_width(one.kerf)
     up = across if one.up is None else kerf_width(one.up, _UP)
     apart = up - across
     told = one.up is not None and abs(apart) > SURE * math.hypot(unsure(one.kerf), unsure(one.up))
     above = (across + up) / 2
     below = above if one.below is None else kerf_width(one.below, "kerf on the lower face")
+    if told and below <= abs(apart) / 2:
+        raise UnknownFact(
+            "kerf on the lower face",
+            f"{below:.3f} mm leaves nothing one way, where the cut is {abs(apart):.3f} mm wider the other; "
+            "measure both again",
+        )
     return WideCut(above, below, round(apart, 9) if told else 0.0)
 
 

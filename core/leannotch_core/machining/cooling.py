@@ -37,8 +37,8 @@ class TooSoon(NamedTuple):
 
 @dataclass(frozen=True, slots=True)
 class Cooling:
-    """Cuts that come nearer than ``near`` mm wait until the other has rested for ``rests`` s. The beam cuts so many mm
-    in a second, and the head moves between cuts at a speed (mm/s) of ``moving``.
+    """Cuts nearer than ``near`` mm to one that has not rested for ``rests`` s are left for later. The beam cuts so many
+    mm in a second, and the head moves between cuts at a speed (mm/s) of ``moving``.
     """
 
     rests: float

@@ -60,3 +60,12 @@ def test_between_settings_the_direction_is_reckoned_too():
     found = facts(stock(on=[known]), "laser")
     # Doses of 5 and 10, and of 6.67 now: a third of the way, from 0.15 to 0.2, and from 0.1 wider to none.
     assert (found.kerf, found.oval) == pytest.approx((0.15 + 0.05 / 3, 0.1 * 2 / 3))
+
+
+@pytest.mark.parametrize(("below", "sound"), [("0.06", True), ("0.04", False)])
+def test_a_lower_face_that_would_leave_nothing_one_way_is_refused_with_its_numbers(below, sound):
+    document = project([part("plate", 90, 60)], [], [stock(kerf="0.1", up=typed("0.2"), below=typed(below))])
+    errors = [finding.text for finding in evaluate(document).errors]
+    assert (not errors) is sound
+    if not sound:
+        assert "0.040 mm leaves nothing one way, where the cut is 0.100 mm wider" in errors[0]

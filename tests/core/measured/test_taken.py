@@ -1,6 +1,7 @@
 """What is taken over of readings: the kerf of either face, and nothing that they do not tell."""
 
 import pytest
+from leannotch_core.document.edit import CannotApply
 from leannotch_core.edits.command import apply
 from leannotch_core.edits.measured import MeasureParts, TakeKerf
 from leannotch_core.evaluate import evaluate
@@ -73,3 +74,9 @@ def test_a_cut_that_is_wider_along_y_is_taken_by_direction_and_stays_where_later
     few = [one for one in readings[:2]]
     again = apply(after, MeasureParts(do="measure parts", id="second", date="2026-11-04", readings=few))
     assert again.measured[-1].oval == pytest.approx(facts(known).oval)
+
+
+def test_a_kerf_that_would_leave_nothing_one_way_is_not_taken():
+    made = cut_and_read(0.05, 0.05, faces=("top",), kerf="0.1", up={"how": "typed", "width": "0.22"})
+    with pytest.raises(CannotApply, match="leaves nothing one way"):
+        taken(made)
