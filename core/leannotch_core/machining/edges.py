@@ -41,7 +41,8 @@ class Edges:
             clear = clear_of_ends(loops, at, self._width)
             if clear:
                 tabs[at.loop].append(point_of(loops, clear))
-        away = self._preparation.begun == "away from corners"
+        # A cutter goes down a ramp, for which it chooses its own place.
+        away = self._preparation.begun == "away from corners" and not part.stock.routed
         heat = part.stock.heat
         starts: dict[int, OnEdge] = {}
         if part.part.shows and heat.side != "any" and not part.stock.routed:

@@ -10,6 +10,7 @@ from leannotch_core.machining.prepared import cooled, prepare
 from shapely import LineString
 
 from ...projects import part, project, stock
+from ...shipped import laid_out, on_router
 
 SLIT = {"kind": "rectangle", "width": "2", "height": "40"}
 ROUND = {"kind": "round", "diameter": "20"}
@@ -147,3 +148,10 @@ def test_a_web_is_too_thin_for_its_heat_from_the_dose_on_that_its_stock_stands(s
 def test_a_line_of_a_path_is_whole_again_once_it_is_begun():
     [path] = lines(sheet([part("plate", 120, 80)], begun="away from corners"), "outer")
     assert sum(isinstance(segment, Line) for segment in path.segments) == 5 and path.begins == ()
+
+
+def test_a_cutter_is_begun_where_it_goes_down_whatever_is_said_of_corners():
+    document = laid_out(on_router(project([part("plate", 120, 80)])))
+    away = document.preparation.model_copy(update={"begun": "away from corners"})
+    before, after = (ready(one).plan.jobs for one in (document, document.model_copy(update={"preparation": away})))
+    assert [job.paths for job in before] == [job.paths for job in after]

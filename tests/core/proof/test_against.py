@@ -26,7 +26,7 @@ from leannotch_core.proof.against.outline import apart
 from leannotch_core.proof.report import proved_apart, report
 from leannotch_core.proof.sweep import prove
 
-from ...projects import part, project, text
+from ...projects import part, project, stock, text
 from ...shell import of
 from ...shipped import laid_out, on_laser, projects
 
@@ -304,3 +304,13 @@ def test_what_a_profile_adds_is_carried_out_like_any_other_line():
     for own, says in (({"begins": ["G91"]}, "an arc begins"), ({"ends": ["G1 X5 Y#1"]}, "names places, and cannot be")):
         with pytest.raises(BrokenFile, match=says):
             with_own_lines(own)
+
+
+def test_marks_that_end_at_the_edge_are_burnt_along_themselves_and_not_along_the_cut_beside_them():
+    # Six ticks of 0.8 mm have a side on the edge, 0.03 mm beside its cut line: 4.8 mm of 80.
+    tick = {"kind": "rectangle", "width": "10", "height": "0.8"}
+    ticks = [{"id": f"tick_{at}", "does": "score", "hole": tick, "x": "0", "y": f"{10 * at}"} for at in range(1, 7)]
+    plate = part("plate", 120, 80, cutouts=[{"point": "left", "origin": "bottom left"} | one for one in ticks])
+    document, result, made = ready(project([plate], [], [stock(kerf="0.06")]))
+    assert not result.errors
+    assert [fault.text for fault in written(document, result, made, "nc", document.hand_over).proof.faults] == []

@@ -21,6 +21,8 @@ from .marks import FEW, LEAST
 
 #: What is worked within this (mm) of a line is worked along it.
 _NEAR = 0.06
+#: Rows that are no further apart than so much (mm) from it have a way in common.
+_SAME = 0.015
 #: Speeds and powers are written in tenths: they may differ by this share, and by so much (mm/min, S).
 _SHARE, _ROUNDED = 0.002, 0.2
 
@@ -70,7 +72,15 @@ def power_faults(way: ProgramWays, rows: Sequence[MeantWork]) -> Iterator[Fault]
     good[of[right]] = True
     near[of] = True
     yield from _wrong(burnt, np.flatnonzero(near & ~good), of, which, rows)
-    yield from _passes(burnt, of, which, rows, shapes)
+    own = _nearest(of, shapely.distance(spots[of], np.asarray(shapes, dtype=object)[which]))
+    yield from _passes(burnt, of[own], which[own], rows, shapes)
+
+
+def _nearest(of: Any, far: Any) -> Any:
+    """Of which rows each way is one: where a round line leaves a straight one, it runs along both for a while."""
+    least = np.full(int(of.max(initial=-1)) + 1, np.inf)
+    np.minimum.at(least, of, far)
+    return far <= least[of] + _SAME
 
 
 def _along(burnt: ProgramWays, spots: Shapes, shapes: Sequence[BaseGeometry]) -> tuple[Any, Any]:
