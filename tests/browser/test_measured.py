@@ -164,6 +164,23 @@ def test_a_square_read_both_ways_shifts_each_line_by_what_its_direction_takes(ma
     assert (long, short) == pytest.approx((240 + grown[0], 180 + grown[1]), abs=0.002)
 
 
+def test_a_tray_of_solid_wood_is_told_where_it_pulls_in_damp_air(maker, page):
+    maker.open("measure")
+    choose(page.get_by_role("combobox", name="Material"), "solid wood")
+    fold(page, "How it moves")
+    choose(page.get_by_role("combobox", name="Wood", exact=True), "oak, commercial white")
+    # 0.00365 for each of the 2.7 % of moisture that it takes on from 50 to 65 % of humidity.
+    expect(
+        page.get_by_text(re.compile(r"100 mm across the grain shrinks 0\.8\d mm at 35 % and swells 0\.99 mm"))
+    ).to_be_visible()
+    pulls = maker.note(re.compile("at 65 % humidity one is 0.45 mm longer along their joint")).first
+    expect(pulls).to_be_visible()
+    maker.type("Dampest, %", "52")
+    expect(maker.note(re.compile("at 65 % humidity"))).to_have_count(0)
+    page.get_by_role("button", name="It keeps its size").click()
+    expect(page.get_by_text("Once its wood is known")).to_be_visible()
+
+
 def test_a_month_of_a_lens_that_got_dirty_is_seen_and_told(page):
     page.goto("/projects/logger-cover/measured")
     plot = page.get_by_role("region", name="Kerf so far").get_by_role("img")
