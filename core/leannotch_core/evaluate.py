@@ -320,11 +320,7 @@ class _Evaluation:
     def _check_wood(self, joined: Joined) -> None:
         """Tells where joints of solid wood bind or open in the air that they are used in."""
         if any(stock.wood for stock in self._result.stocks.values()):
-            first = {one.part: one for one in reversed(self._project.layout.placements)}
-            grains = {stock.id: stock.grain for stock in self._project.stocks}
-            parts = {
-                known: grained(one, grains[one.part.stock], first.get(known)) for known, one in self._drawn.items()
-            }
+            parts = grained(self._drawn, self._project.stocks, self._project.layout.placements)
             check_wood(joined.ledger, joined.meetings, parts, self._reader)
 
     def _too_much(self, joined: Joined) -> bool:

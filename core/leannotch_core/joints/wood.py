@@ -11,6 +11,7 @@ from itertools import product
 
 from ..document.sheet import Placement
 from ..document.sizes import shown
+from ..document.stock import Stock
 from ..facts.codes import FindingCode
 from ..facts.findings import Place
 from ..facts.moisture import Swelling, WoodFacts
@@ -58,10 +59,23 @@ def across_grain(kept: bool, grain: str, placement: Placement | None) -> Point:
     return way.conjugate() if placement.mirrored else way
 
 
-def grained(drawn: DrawnPart, grain: str, placement: Placement | None) -> Grained:
-    """A part of a stock whose sheets have such a ``grain``, as its first copy lies."""
-    across = across_grain(drawn.part.turns == "grain", grain, placement)
-    return Grained(drawn.part.name, drawn.width, drawn.height, across, drawn.stock.wood, drawn.stock.clearance["loose"])
+def grained(
+    drawn: Mapping[str, DrawnPart], stocks: Sequence[Stock], placements: Sequence[Placement]
+) -> dict[str, Grained]:
+    """Parts of stocks with their grain, each as its first copy lies."""
+    first = {one.part: one for one in reversed(placements)}
+    grains = {stock.id: stock.grain for stock in stocks}
+    return {
+        at: Grained(
+            one.part.name,
+            one.width,
+            one.height,
+            across_grain(one.part.turns == "grain", grains[one.part.stock], first.get(at)),
+            one.stock.wood,
+            one.stock.clearance["loose"],
+        )
+        for at, one in drawn.items()
+    }
 
 
 def check_wood(

@@ -111,7 +111,7 @@ class Explained:
 Rows = npt.NDArray[np.float64]
 
 CAUSES: tuple[Cause, ...] = tuple(USUAL)
-_K, _OVAL, _THICK = (CAUSES.index(cause) for cause in ("K", "oval", "thickness"))
+_K, _OVAL = CAUSES.index("K"), CAUSES.index("oval")
 
 #: What is looked for only where the readings can tell it.
 _RARE: tuple[Cause, ...] = ("oval", "thickness")
@@ -147,13 +147,11 @@ class _Looked:
 
     def against(self, sheet: MeasuredSheet) -> tuple[Rows, Rows]:
         """What was kept, as if its file had been written for the kerf of another sheet, as oval, and with its K."""
-        kept = self.kept
+        kept, of_it = self.kept, np.ones(len(CAUSES))
         if sheet is not self.sheet:
             # Another sheet of the stock has its own thickness.
-            kept = [at for at in kept if self.sheet.lengths[at].way != "thickness"]
-        rows = self.rows[kept].reshape(-1, len(CAUSES))
-        if sheet is not self.sheet:
-            rows = rows * _OTHER
+            kept, of_it = [at for at in kept if self.sheet.lengths[at].way != "thickness"], _OTHER
+        rows = self.rows[kept].reshape(-1, len(CAUSES)) * of_it
         off = self.off[kept] + rows[:, 0] * (self.sheet.kerf - sheet.kerf)
         off = off + rows[:, _OVAL] * (self.sheet.oval - sheet.oval)
         return rows, off + rows[:, _K] * (self.sheet.k - sheet.k)
