@@ -26,7 +26,7 @@ from .chords import Point, as_lines
 from .fault import Fault
 from .hanging import Hanging, without_gaps
 from .oval import ROUND, SweptOval
-from .round_beam import TOLERANCE, quarter
+from .round_beam import TOLERANCE, passed_over, quarter
 from .shared import bounded, joined, outlines
 
 #: An array of shapely shapes.
@@ -247,9 +247,8 @@ def _swept(faces: Shapes, loose: Shapes, kerf: float) -> Shapes:
     near = tree.query(loose, predicate="dwithin", distance=kerf)
     beam_of = connected_components(coo_array((np.ones(len(near[0])), near), shape=(len(loose), len(loose))))[1]
     order = np.argsort(beam_of, kind="stable")
-    beams = shapely.buffer(
-        shapely.multilinestrings(loose[order], indices=beam_of[order]), kerf / 2, quad_segs=quarter(kerf / 2)
-    )
+    drawn = shapely.multilinestrings(loose[order], indices=beam_of[order])
+    beams = passed_over(drawn, kerf / 2, quarter(kerf / 2))
     # Beams are apart, so that those of a face are one shape as they are.
     pairs = np.unique(np.column_stack([met, beam_of[by]]), axis=0)
     those, which = np.unique(pairs[:, 0], return_inverse=True)

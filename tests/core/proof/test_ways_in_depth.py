@@ -1,14 +1,18 @@
 """Ways of a router held against material, one by one: what is cleared already, floors that slope, ends that meet."""
 
 import math
+from pathlib import Path
 
+import numpy as np
 import pytest
+import shapely
 from leannotch_core.geometry.segment import Line, Source
 from leannotch_core.proof.against.fills import BurntPiece, Filled, fill_faults
 from leannotch_core.proof.depth.dangers import Limits, dangers
 from leannotch_core.proof.depth.freed import freed
 from leannotch_core.proof.depth.slopes import slopes
 from leannotch_core.proof.depth.swept import SAME, SweptCutter, gone
+from leannotch_core.proof.round_beam import passed_over
 
 from .test_limits_of_the_proof import rows, square, texts, ways
 
@@ -46,6 +50,29 @@ def test_room_is_made_by_what_was_there_before_and_by_nothing_after():
         both = [*trench(y=-apart / 2), *trench(y=apart / 2)]
         through = ["T2 M6", "G0 X-15 Y0", "G0 Z-2", "G0 X15", "G0 Z5"]
         assert (told([*both, *through], {1: SweptCutter(3), 2: SweptCutter(3)}) == []) == free
+
+
+def test_a_hole_that_is_gone_round_more_than_once_leaves_nothing_standing_in_it():
+    """A ramp and a round of a hole of 5.5 mm under a cutter of 3.175 mm; it stands to the last bit in a file, for with
+    any other last bits shapely's buffer has no hole there.
+    """
+    round_twice = shapely.from_wkb((Path(__file__).parent / "round_twice.wkb").read_bytes())
+    (over,) = passed_over([round_twice], 3.175 / 2, 32)
+    assert not over.interiors and over.area == pytest.approx(math.pi * 2.75**2, rel=1e-3)
+
+
+@pytest.mark.parametrize("left", [0.05, 0.5, 3])
+def test_what_no_tool_reaches_in_the_middle_of_a_round_stands(left):
+    """A round of the radius of the tool and what is left, alone and with another beside it that leaves nothing."""
+    turns = np.linspace(0, 2.2 * math.pi, 400)
+    wide, narrow = (radius * np.column_stack([np.cos(turns), np.sin(turns)]) for radius in (2 + left, 1.2))
+    alone = passed_over([shapely.LineString(wide)], 2, 64)[0]
+    both = passed_over([shapely.MultiLineString([wide, narrow + 20])], 2, 64)[0]
+    for shape, count in ((alone, 1), (both, 2)):
+        parts = shapely.get_parts(shape).tolist()
+        holes = [hole for part in parts for hole in part.interiors]
+        assert len(parts) == count and len(holes) == 1
+        assert shapely.Polygon(holes[0]).area == pytest.approx(math.pi * left**2, rel=0.05)
 
 
 @pytest.mark.parametrize(("degrees", "told_of"), [(20, False), (29, False), (31, True), (80, True)])

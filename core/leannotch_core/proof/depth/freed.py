@@ -14,6 +14,7 @@ from scipy.spatial import cKDTree
 from shapely import LineString, Polygon, STRtree
 from shapely.geometry.base import BaseGeometry
 
+from ..round_beam import passed_over
 from ..sweep import DUST, Piece, Shapes
 from .program import ProgramWays
 from .swept import SAME, Cutters, Deepest, below, lines, swept_by
@@ -66,8 +67,7 @@ def freed(way: ProgramWays, thickness: float, cutters: Cutters, thickest: float 
         swept_by(through.some(through.tool == tool), cutters[tool].diameter / 2)
         for tool in np.unique(through.tool).tolist()
     ]
-    bridges = shapely.buffer(bridged, radius, quad_segs=64) if bridged else []
-    whole = shapely.union_all([*regions, *bridges])
+    whole = shapely.union_all([*regions, *passed_over(bridged, radius, 64)])
     return Freed(_pieces(middles, whole, tabs, radius), tabs, whole, level)
 
 

@@ -12,6 +12,7 @@ import numpy.typing as npt
 import shapely
 from shapely.geometry.base import BaseGeometry
 
+from ..round_beam import passed_over
 from .program import Numbers, ProgramWays
 
 #: The chords of a cutter leave its circle by at most this (mm).
@@ -88,7 +89,7 @@ def swept_by(way: ProgramWays, radius: float) -> BaseGeometry:
     still = np.abs(way.end - way.start) <= SAME
     spots = np.unique(np.round(way.start[still] / SAME)) * SAME
     drawn = [*lines(way.some(~still)), *shapely.points(spots.real, spots.imag)]
-    found: BaseGeometry = shapely.union_all(shapely.buffer(drawn, radius, quad_segs=_quarter(radius)))
+    found: BaseGeometry = shapely.union_all(passed_over(drawn, radius, _quarter(radius)))
     return found
 
 
