@@ -8,7 +8,7 @@ from typing import Annotated, Any
 
 from aside import deletable
 from django.http import HttpRequest
-from drawn.folded import FoldedShown, folded_shown
+from drawn.folded import folded_shown
 from leannotch_core.bureau.catalogue import MONEY, Catalogue, catalogue
 from leannotch_core.bureau.orders import Progress
 from leannotch_core.bureau.quote import Quote, Rule, Wanted
@@ -18,6 +18,7 @@ from leannotch_core.evaluate import EvaluatedPart
 from leannotch_core.handover.svg import path_data
 from ninja import Router, Schema, Status
 from pydantic import Base64Bytes, Field
+from shown.shape import FoldedShown
 
 from bureau import desk
 from bureau.models import Enquiry, Order

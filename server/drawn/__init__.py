@@ -1,1 +1,1 @@
-"""What a browser is shown of things in space, whoever shows them."""
+"""Parts ready to draw, flat and folded, whoever shows them."""

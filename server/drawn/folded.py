@@ -8,60 +8,13 @@ from leannotch_core.assembly.bent import SolidPiece, solid_pieces
 from leannotch_core.assembly.press import Reached, names_of_faces
 from leannotch_core.bends.folded import Folded
 from leannotch_core.bends.legs import Leg, legs_of, typed_leg
-from leannotch_core.document.bend import Bend, Measured
+from leannotch_core.document.bend import Bend
 from leannotch_core.evaluate import EvaluatedPart
-from pydantic import BaseModel
+from shown.join import CopyShown, MeshShown, SpanShown
+from shown.shape import FaceShown, FoldedShown, FoldShown, TypedLegShown
 
-from drawn.space import CHORD, CopyShown, MeshShown, SpanShown
-
-
-class FaceShown(BaseModel):
-    """A flat face of a folded part: the mesh that it is, what it is called, and how it stands to the others.
-
-    ``middle`` is a point on it in space (mm); ``angles`` are those between it and each face, in their order: 0 where
-    both are level with one another.
-    """
-
-    mesh: str
-    called: str
-    middle: list[float]
-    angles: list[float]
-
-
-class TypedLegShown(BaseModel):
-    """The leg that is typed of a bend: the mesh that it is, and how long it is (mm), as it is typed."""
-
-    mesh: str
-    length: float
-    measured: Measured
-
-
-class FoldShown(BaseModel):
-    """A bend in space: what turns with it about which axis (a point and a direction), and how far it is turned.
-
-    ``at`` is a place on it (mm), near one of its ends.
-    """
-
-    id: str
-    called: str
-    mesh: str
-    turns: list[str]
-    point: list[float]
-    axis: list[float]
-    at: list[float]
-    angle: float
-    leg: TypedLegShown | None
-
-
-class FoldedShown(BaseModel):
-    """``order`` are the bends in an order that a straight press brake can make; empty where none was found."""
-
-    meshes: list[MeshShown]
-    copies: list[CopyShown]
-    faces: list[FaceShown]
-    folds: list[FoldShown]
-    overall: list[SpanShown]
-    order: list[str]
+#: Chords of arcs in space depart from them by at most this (mm) on the screen.
+CHORD = 0.03
 
 
 def folded_shown(part: EvaluatedPart, bent: Folded) -> FoldedShown:

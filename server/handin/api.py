@@ -13,23 +13,14 @@ from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
 from ninja import Router, Schema, Status
 from pydantic import Field
+from shown.desk import HandInLooked, HandInShown, QueueShown, SheetLooked, TogetherShown
 from workshop.api.answers import found
 from workshop.library import machines
 from workshop.revisions import current_id, document_of
 
 from handin import desk, gate, together
+from handin.listing import looked, looked_sheet, shown, shown_together
 from handin.models import HandIn, Together
-from handin.shown import (
-    HandInLooked,
-    HandInShown,
-    QueueShown,
-    SheetLooked,
-    TogetherShown,
-    looked,
-    looked_sheet,
-    shown,
-    shown_together,
-)
 from handin.steps import DeskRefuses, SomebodyElse
 
 router = Router(tags=["queue"])

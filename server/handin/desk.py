@@ -27,7 +27,7 @@ from leannotch_core.machining.ready import Prepared
 from leannotch_core.project.cutting import machine_for
 from leannotch_core.project.project import Project, read_project, write_project
 from leannotch_core.remembered import remembered
-from pydantic import BaseModel
+from shown.desk import Facts
 
 from handin.models import HandIn
 from handin.steps import DeskRefuses, SomebodyElse, check_alone, logged, take_step
@@ -111,21 +111,6 @@ def _made(order: WantedSheets, sheet: int) -> HandIn:
     )
     fresh.facts = _facts(fresh)
     return fresh
-
-
-class Facts(BaseModel):
-    """What is listed of a sheet: its stock and size (mm), its machine, the time (s), and how the proof came out."""
-
-    stock: str
-    thickness: float
-    machine: str
-    width: float
-    height: float
-    operations: list[str]
-    seconds: float
-    faults: int
-    findings: int
-    path: str
 
 
 def _facts(found: HandIn) -> str:

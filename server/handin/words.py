@@ -8,6 +8,7 @@ from django.conf import settings
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
+from shown.desk import RoleShown, WordsShown
 
 from handin import gate, guesses
 from handin.api import NotNow
@@ -22,18 +23,6 @@ class GivenWord(Schema):
 class NewWord(Schema):
     role: Literal["operator", "maker"]
     word: Annotated[str, Field(max_length=200)]
-
-
-class RoleShown(Schema):
-    """Who one is here; ``elsewhere`` is the address at which others reach it, if there is one."""
-
-    role: str
-    elsewhere: str
-
-
-class WordsShown(Schema):
-    operator: bool
-    maker: bool
 
 
 @router.get("/role", response=RoleShown)

@@ -3,43 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from typing import Generic, TypeVar
+from typing import TypeVar
 
-from drawn.part import PartShown
 from leannotch_core.joints.families import Joint
 from leannotch_core.parts.part import Part
-from leannotch_core.project.project import Project as Document
-from pydantic import BaseModel
+from shown.project import Listed, ProjectChanges
+from shown.shape import PartShown
 
 from workshop.models import Project
 from workshop.revisions import current_id, document_of, result_of
-from workshop.shown import LedgerRow, StateShown, ledger_of, ledger_row, parts_of, state_of
+from workshop.state import ledger_of, ledger_row, parts_of, state_of
 
 T = TypeVar("T", Part, Joint, PartShown)
 V = TypeVar("V")
-
-
-class Listed(BaseModel, Generic[T]):
-    """A list of things: the ids of all, in order, and of the things themselves those that are not as they were."""
-
-    ids: list[str]
-    changed: list[T]
-
-
-class ProjectChanges(StateShown):
-    """What is not as it was at the version ``since``.
-
-    ``document`` is without its parts and joints; ``ledger`` has the rows of each joint whose rows changed, and
-    ``values`` None for those that are gone.
-    """
-
-    since: int
-    document: Document
-    document_parts: Listed[Part]
-    document_joints: Listed[Joint]
-    parts: Listed[PartShown]
-    ledger: dict[str, list[LedgerRow]]
-    values: dict[str, float | None]
 
 
 def changes(project: Project, since: int, before: int, said: str = "") -> ProjectChanges:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import numpy as np
-from drawn.space import CHORD, CopyShown, DrivenShown, MeshShown, SpanShown
+from drawn.folded import CHORD
 from leannotch_core.assembly.inner import inner_spans
 from leannotch_core.assembly.inside import put_inside
 from leannotch_core.assembly.order import AssemblyOrder, AssemblyStep
@@ -15,56 +15,19 @@ from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.project.project import Project as Document
 from leannotch_core.remembered import remembered
 from leannotch_core.starters.in_place import Driven, drives_overall, drives_span
-from pydantic import BaseModel
+from shown.join import (
+    ClashShown,
+    CopyRef,
+    CopyShown,
+    DrivenShown,
+    DryFitShown,
+    FitShown,
+    MeshShown,
+    SpanShown,
+    StepShown,
+)
 
 from workshop.revisions import document_of, result_of
-
-
-class DryFitShown(BaseModel):
-    """All copies in space, z up; the outside sizes of the largest group, and the free widths inside it."""
-
-    version: int
-    meshes: list[MeshShown]
-    copies: list[CopyShown]
-    overall: list[SpanShown]
-    inner: list[SpanShown]
-
-
-class CopyRef(BaseModel):
-    part: str
-    number: int
-
-
-class ClashShown(BaseModel):
-    """Two copies that share material: mm³ in all, about ``deep`` mm deep around ``middle``."""
-
-    a: CopyRef
-    b: CopyRef
-    volume: float
-    deep: float
-    middle: list[float]
-    promised: bool
-
-
-class StepShown(BaseModel):
-    """``moving`` goes onto ``standing`` along a unit direction in space, from ``distance`` mm; ``text`` says so."""
-
-    moving: list[CopyRef]
-    standing: list[CopyRef]
-    direction: list[float]
-    distance: float
-    #: Not there in what was found before steps had words.
-    text: str = ""
-
-
-class FitShown(BaseModel):
-    """What the solids showed: clashes, the order of assembly, what locks, and copies that nothing holds."""
-
-    version: int
-    clashes: list[ClashShown]
-    steps: list[StepShown]
-    locked: list[list[CopyRef]]
-    loose: list[CopyRef]
 
 
 @remembered(most=32)

@@ -16,7 +16,6 @@ from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.sheet import Layout
 from leannotch_core.edits.layout import SetLayout
 from leannotch_core.evaluate import Result
-from leannotch_core.facts.findings import Finding
 from leannotch_core.handover.proof_told import ProofCheck, SheetProved, fault_told, sheet_told
 from leannotch_core.joints.walls import Face, lying
 from leannotch_core.layout.merged import merged
@@ -28,17 +27,16 @@ from leannotch_core.proof.faces import proved_on_faces
 from leannotch_core.proof.found import ProvedPart, SheetProof
 from leannotch_core.proof.sheet_proof import proved_gap
 from leannotch_core.said import Said
-from ninja import Schema
+from shown.lay_out import NestShown, ToldShown
+from shown.prove import GapOnFaces, ProofShown
 
 from workshop import proofs
 from workshop.brought.reading import read
 from workshop.dry_fit import assembly_of, fit_shown
 from workshop.handover import stored_sheet_file
 from workshop.models import BroughtFile, Project, Run
-from workshop.proofs import GapOnFaces, ProofShown
 from workshop.revisions import EditRefused, OutOfDate, Unreadable, current_id, document_of, edit, result_of
 from workshop.runs import StopAsked, begin, end, wait_for_worker
-from workshop.shown import RestShown
 
 log = logging.getLogger(__name__)
 
@@ -51,28 +49,6 @@ _LEAST = 100
 
 #: Better layouts are told no more often than this (s).
 _BETWEEN = 0.2
-
-
-class SizeShown(Schema):
-    stock: str
-    width: float
-    height: float
-    count: int
-
-
-class ToldShown(Schema):
-    """The sheets that a layout takes, instead of which; the share of them that is parts, and what is left whole."""
-
-    takes: list[SizeShown]
-    instead: list[SizeShown]
-    used: float
-    left: list[RestShown]
-
-
-class NestShown(Schema):
-    layout: Layout
-    findings: list[Finding]
-    told: ToldShown
 
 
 @task(queue_name="checks")

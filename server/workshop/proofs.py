@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Sequence
-from datetime import datetime
 from functools import cache
 from pathlib import Path
 
@@ -12,9 +11,8 @@ import leannotch_core
 import zstandard
 from leannotch_core.facts.findings import Finding
 from leannotch_core.handover.proof_findings import proof_findings
-from leannotch_core.handover.proof_told import SheetProved
-from ninja import Schema
 from pydantic import TypeAdapter
+from shown.prove import ProofShown, ProofStands
 
 from workshop.models import Project, Proved
 from workshop.revisions import document_of, result_of
@@ -23,33 +21,6 @@ from workshop.revisions import document_of, result_of
 _KEPT = 12
 
 _FINDINGS = TypeAdapter(list[Finding])
-
-
-class GapOnFaces(Schema):
-    """A gap (mm) on the upper and on the lower face of its opening."""
-
-    above: float | None
-    below: float | None
-
-
-class ProofShown(Schema):
-    """The proof of all sheets; ``gaps`` are the proved gaps in the order of the ledger, ``faces`` those on the upper
-    and the lower face of the opening where the walls of cuts lean.
-    """
-
-    version: int
-    sheets: list[SheetProved]
-    gaps: list[float | None]
-    faces: list[GapOnFaces] = []
-
-
-class ProofStands(Schema):
-    """When a project was proved, with how many parts and faults; ``now`` where nothing was changed since."""
-
-    when: datetime
-    parts: int
-    faults: int
-    now: bool
 
 
 @cache

@@ -2,50 +2,19 @@
 
 from __future__ import annotations
 
-from typing import Literal
-
 from leannotch_core.assembly.poses import assemble
 from leannotch_core.document.sizes import Size
 from leannotch_core.document.starter import NamedSize, Starter
-from leannotch_core.document.stock import Material, Stock
+from leannotch_core.document.stock import Stock
 from leannotch_core.evaluate import evaluate
-from leannotch_core.facts.findings import Finding
 from leannotch_core.project.project import Project as Document
 from leannotch_core.said import Said
 from leannotch_core.starters.live import KINDS, make, put_starter
 from leannotch_core.starters.made import CannotMake, StarterKind
 from ninja import Schema
+from shown.starters import ChoiceShown, KindShown, NumberShown, StarterFacts, StarterShown
 
-from workshop.dry_fit import DryFitShown, drawn
-
-
-class NumberShown(Schema):
-    """A number of a starter, and what it begins with while no other one is typed."""
-
-    name: str
-    title: str
-    begins: Size
-    holds: Literal["size", "plain", "list"]
-
-
-class ChoiceShown(Schema):
-    name: str
-    title: str
-    options: list[str]
-
-
-class KindShown(Schema):
-    """A kind of starter. ``second_stock`` is what the second stock is for, empty where there is none; it begins with a
-    stock of its ``material`` where there is one.
-    """
-
-    key: str
-    title: str
-    says: str
-    numbers: list[NumberShown]
-    choices: list[ChoiceShown]
-    second_stock: str
-    material: Material | None
+from workshop.dry_fit import drawn
 
 
 class StarterWanted(Schema):
@@ -63,25 +32,6 @@ class TypedInPlace(Schema):
     number: str
     index: int | None = None
     size: Size
-
-
-class StarterFacts(Schema):
-    """What a starter has to say, and what each of its numbers is that was not typed."""
-
-    begins: dict[str, Size]
-    notes: list[str]
-
-
-class StarterShown(Schema):
-    """What a starter would make: drawn in space, with what it needs. ``area`` is that of all its parts, in mm²."""
-
-    fit: DryFitShown
-    parts: int
-    joints: int
-    area: float
-    facts: StarterFacts
-    findings: list[Finding]
-    stock_of: dict[str, str]
 
 
 def kinds() -> list[KindShown]:

@@ -12,7 +12,7 @@ from workshop.packed import _ground
 from workshop.portraits import page_of
 from workshop.prepared import moves_shown, prepared_sheet
 from workshop.revisions import known
-from workshop.shown import parts_of
+from workshop.state import parts_of
 
 
 @pytest.fixture(autouse=True)

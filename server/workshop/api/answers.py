@@ -3,22 +3,11 @@
 from __future__ import annotations
 
 from django.http import Http404, HttpResponse
-from leannotch_core.facts.findings import Finding
-from ninja import Schema
-from pydantic import Field
 
 from workshop.changes import changes
 from workshop.models import Project
-from workshop.shown import ProjectShown, show
+from workshop.state import show
 from workshop.variants import follow
-
-
-class Trouble(Schema):
-    """Why something was not done: a sentence, the findings behind it, and the state as it is stored now."""
-
-    message: str
-    findings: list[Finding] = Field(default=[])
-    current: ProjectShown | None = None
 
 
 def found(slug: str) -> Project:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from pathlib import PurePath
 from typing import Any
 
@@ -14,34 +13,20 @@ from leannotch_core.document.limits import LARGEST_BROUGHT
 from leannotch_core.document.sums import SizeError
 from leannotch_core.drawings.drawing import BrokenFile
 from ninja import Query, Router, Schema, Status
+from shown.choices import Choices, DrawingPoint
+from shown.project import Trouble
+from shown.way_in import BodyShown, BroughtListed, JoinedShown, LineShown, WayInShown
 
 from workshop import revisions
-from workshop.api.answers import Trouble, download, found
+from workshop.api.answers import download, found
 from workshop.api.edits import ANSWERS, changed_by
-from workshop.brought.choices import Choices, DrawingPoint
 from workshop.brought.kept import remember
 from workshop.brought.look import between, bodies, joined_by, look, look_first, nearest_line
-from workshop.brought.shown import BodyShown, JoinedShown, LineShown, WayInShown
 from workshop.brought.taken import TakingParts, taking
 from workshop.long_work import ask_for
 from workshop.models import BroughtFile, Project
 
 router = Router()
-
-
-class BroughtListed(Schema):
-    """A file, the one that it is a newer one of, and the run that reads it as long as it is not read.
-
-    One that is ``deleted`` can be had back for thirty days.
-    """
-
-    id: int
-    name: str
-    created: datetime
-    earlier: str
-    is_taken: bool
-    run: int | None
-    deleted: datetime | None
 
 
 class Looking(Schema):

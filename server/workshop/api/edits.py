@@ -9,12 +9,13 @@ from django.http import HttpRequest, HttpResponse
 from leannotch_core.edits.command import Command
 from leannotch_core.project.project import Project as Document
 from ninja import Router, Schema, Status
+from shown.project import ProjectChanges, Trouble
+from shown.projects import HistoryStep
 
 from workshop import hand, revisions, shelf
-from workshop.api.answers import Trouble, changed, found
-from workshop.changes import ProjectChanges
+from workshop.api.answers import changed, found
 from workshop.models import Project
-from workshop.shown import show
+from workshop.state import show
 
 router = Router()
 
@@ -22,10 +23,6 @@ router = Router()
 class NewEdit(Schema):
     version: int
     command: Command
-
-
-class HistoryStep(Schema):
-    version: int
 
 
 ANSWERS = {200: ProjectChanges, 404: Trouble, 409: Trouble, 422: Trouble}

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 from django.http import Http404, HttpRequest
-from drawn.folded import FoldedShown, folded_shown
+from drawn.folded import folded_shown
 from ninja import Router
+from shown.project import Trouble
+from shown.shape import FoldedShown
 
-from workshop.api.answers import Trouble, found
+from workshop.api.answers import found
 from workshop.revisions import current_id, result_of
 
 router = Router()

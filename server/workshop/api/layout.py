@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from django.http import Http404, HttpRequest
-from leannotch_core.document.sheet import CopyOf, Placement
+from leannotch_core.document.sheet import Placement
 from leannotch_core.layout.beside import beside
 from ninja import Router, Schema
 from pydantic import Field
+from shown.lay_out import BesideShown
+from shown.project import Trouble
 
-from workshop.api.answers import Trouble, found
+from workshop.api.answers import found
 from workshop.revisions import current_id, document_of, result_of
 
 router = Router()
@@ -19,25 +21,6 @@ class Dragged(Schema):
 
     placement: Placement
     reach: float = Field(ge=0, le=50, allow_inf_nan=False)
-
-
-class NeighbourShown(Schema):
-    """The shortest way to another part, or to an edge of the sheet (no copy), mm."""
-
-    copy_of: CopyOf | None
-    distance: float
-    x1: float
-    y1: float
-    x2: float
-    y2: float
-
-
-class BesideShown(Schema):
-    x: float
-    y: float
-    free: bool
-    in_the_way: list[CopyOf]
-    neighbours: list[NeighbourShown]
 
 
 @router.post("/projects/{slug}/beside", response={200: BesideShown, 404: Trouble, 422: Trouble})

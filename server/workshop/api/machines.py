@@ -7,9 +7,10 @@ from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.gcode.profile_lines import ProfileLine, profile_lines
 from leannotch_core.facts.profiles.shipped import read_profile, write_profile
 from ninja import Router, Schema
+from shown.project import Trouble
 
 from workshop import library
-from workshop.api.answers import Trouble, download, found
+from workshop.api.answers import download, found
 from workshop.revisions import current_id, document_of
 
 router = Router()

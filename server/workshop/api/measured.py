@@ -7,7 +7,7 @@ from typing import Any
 
 from django.http import HttpRequest
 from leannotch_core.document.measured import CutFace, MeasuredSheet, Way
-from leannotch_core.measured.explained import Cause, Estimate, Why, explained, one_more, telling
+from leannotch_core.measured.explained import Estimate, explained, one_more, telling
 from leannotch_core.measured.gaps import measured_gaps
 from leannotch_core.measured.lengths import Length, lengths_of_stock
 from leannotch_core.measured.picked_up import bent_back, picked_up
@@ -15,75 +15,14 @@ from leannotch_core.measured.sheets import earlier
 from leannotch_core.project.cutting import cutter_in_use
 from leannotch_core.project.project import Project
 from ninja import Router, Schema, Status
+from shown.measure import EstimateShown, LengthShown, MeasuredShown, ReadShown, SheetMeasured, StockLengths
+from shown.project import Trouble
+from shown.prove import GapOnFaces
 
-from workshop.api.answers import Trouble, found
-from workshop.proofs import GapOnFaces
+from workshop.api.answers import found
 from workshop.revisions import current_id, document_of, result_of
 
 router = Router()
-
-
-class LengthShown(Schema):
-    """A length of a part and where it is (mm, in the part's frame); ``asked`` are those that together tell most."""
-
-    part: str
-    cut_out: str
-    way: Way
-    called: str
-    meant: float
-    x1: float
-    y1: float
-    x2: float
-    y2: float
-    asked: bool
-
-
-class ReadShown(Schema):
-    """A reading (mm), its ``rest`` that nothing explains, and why it was left out."""
-
-    part: str
-    cut_out: str
-    way: Way
-    face: CutFace
-    meant: float
-    value: float
-    rest: float
-    left_out: Why | None
-
-
-class EstimateShown(Schema):
-    """A cause with its 95 % uncertainty (mm, or mm in a mm).
-
-    ``told``: it is surely not nothing; ``known``: its value is better than none.
-    """
-
-    cause: Cause
-    value: float
-    sure: float
-    told: bool
-    known: bool
-
-
-class SheetMeasured(Schema):
-    """What was measured of a sheet, and what it says together; ``more`` is what one more reading should be of.
-
-    ``beside`` are the days of earlier readings that agree and are counted in, ``against`` that of some that do not.
-    """
-
-    id: str
-    date: str
-    stock: str
-    machine: str
-    kerf: float
-    oval: float
-    k: float
-    routed: bool
-    spread: float
-    beside: list[str]
-    against: str | None
-    reads: list[ReadShown]
-    estimates: list[EstimateShown]
-    more: LengthShown | None
 
 
 class PickedUp(Schema):
@@ -93,23 +32,6 @@ class PickedUp(Schema):
     cut_out: str
     way: Way
     reading: str
-
-
-class StockLengths(Schema):
-    """All lengths of the parts of a stock."""
-
-    stock: str
-    lengths: list[LengthShown]
-
-
-class MeasuredShown(Schema):
-    """``gaps`` are those of the fit ledger (mm), row by row, as the parts came off the machine: on the upper and on the
-    lower face of the opening.
-    """
-
-    gaps: list[GapOnFaces | None]
-    stocks: list[StockLengths]
-    measured: list[SheetMeasured]
 
 
 class BentBack(Schema):

@@ -6,18 +6,11 @@ from django.http import HttpRequest
 from leannotch_core.drawings.apart import apart
 from leannotch_core.drawings.outline import outline_apart
 from leannotch_core.parts.shapes.brought import Brought
-from ninja import Router, Schema
-
-from workshop.api.answers import Trouble
+from ninja import Router
+from shown.project import Trouble
+from shown.shape import OutlineShown
 
 router = Router()
-
-
-class OutlineShown(Schema):
-    """An outline read from a drawing, for a part; ``notes`` say what was assumed, mended or left out."""
-
-    outline: Brought
-    notes: list[str]
 
 
 @router.post("/outlines", response={200: OutlineShown, 413: Trouble, 422: Trouble})

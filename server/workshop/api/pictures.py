@@ -17,21 +17,14 @@ from leannotch_core.pictures.picture import LARGEST, flattened, kept_apart, read
 from leannotch_core.project.cutting import machine_for
 from ninja import Router, Schema, Status
 from pydantic import Field
+from shown.lay_out import FlatShown, KeptPicture, PictureMark, PictureShown
+from shown.project import Trouble
 
-from workshop.api.answers import Trouble, found
+from workshop.api.answers import found
 from workshop.models import BedPicture, Project, ReferencePicture
 from workshop.revisions import current_id, document_of
 
 router = Router()
-
-
-class PictureMark(Schema):
-    """A place in the picture (pixels, y down) that lies at x, y of the bed (mm, as one stands before it)."""
-
-    across: float = Field(ge=0, le=100_000, allow_inf_nan=False)
-    down: float = Field(ge=0, le=100_000, allow_inf_nan=False)
-    x: float = Field(default=0, ge=-100_000, le=100_000, allow_inf_nan=False)
-    y: float = Field(default=0, ge=-100_000, le=100_000, allow_inf_nan=False)
 
 
 class PictureMarks(Schema):
@@ -39,23 +32,6 @@ class PictureMarks(Schema):
 
     marks: list[PictureMark] = Field(min_length=2, max_length=4)
     distance: float | None = Field(default=None, ge=0, le=100_000, allow_inf_nan=False)
-
-
-class FlatShown(Schema):
-    left: float
-    bottom: float
-    right: float
-    top: float
-
-
-class PictureShown(Schema):
-    """The picture of a project: its size in pixels, its marks, and where it lies once it is flat (mm)."""
-
-    stamp: str
-    width: int
-    height: int
-    marks: list[PictureMark]
-    flat: FlatShown | None
 
 
 @router.get("/projects/{slug}/picture", response={200: PictureShown, 204: None, 404: Trouble})
@@ -84,14 +60,6 @@ def _brought(request: HttpRequest) -> dict[str, Any]:
         raise BrokenFile(f"The picture has {size / 1e6:.1f} MB; at most {LARGEST / 1e6:g} MB are read.")
     kept: dict[str, Any] = apart(kept_apart, request.body, bounds=_READING)
     return {**kept, "data": b64decode(kept["data"])}
-
-
-class KeptPicture(Schema):
-    """A picture that can be laid under a drawing, by its key, with its size in pixels."""
-
-    key: str
-    width: int
-    height: int
 
 
 @router.post("/pictures", response={201: KeptPicture, 422: Trouble})

@@ -17,9 +17,11 @@ from leannotch_core.machining.walk import Round
 from leannotch_core.project.project import Project
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
+from shown.prepare import PreparedShown
+from shown.project import Trouble
 
-from workshop.api.answers import Trouble, download, found
-from workshop.prepared import PreparedShown, moves_shown, prepared_sheet, prepared_shown
+from workshop.api.answers import download, found
+from workshop.prepared import moves_shown, prepared_sheet, prepared_shown
 from workshop.revisions import current_id, document_of
 
 router = Router()

@@ -3,74 +3,26 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from datetime import datetime
-from typing import Literal
 
 from aside import deletable
 from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.limits import LARGEST_FILE
 from leannotch_core.document.model import Name
-from leannotch_core.facts.findings import Finding
 from leannotch_core.project.project import NotAProject, read_project
 from leannotch_core.project.project import Project as Document
 from leannotch_core.remembered import remembered
 from ninja import Router, Schema, Status
+from shown.lay_out import RestShown
+from shown.project import ProjectShown, Trouble
+from shown.projects import DeletedListed, FindingsShown, ProjectListed, Stands
 
 from workshop import hand, library, portraits, proofs, revisions, sharing
-from workshop.api.answers import Trouble, download, found, picture, state
+from workshop.api.answers import download, found, picture, state
 from workshop.models import Project
 from workshop.notes import all_notes, left_of_sheets
-from workshop.proofs import ProofStands
 from workshop.revisions import Unreadable
-from workshop.shown import ProjectShown, RestShown
 
 router = Router()
-
-
-#: How far a project has come: nothing is drawn, parts are, they lie on sheets, these are proved or the proof found
-#: faults, or all are cut.
-Stands = Literal["empty", "drawn", "laid out", "proved", "faulty", "cut"]
-
-
-class ProjectListed(Schema):
-    """A project in the list; ``parts`` is None where it cannot be read, and ``trouble`` says why.
-
-    ``readable`` is when its last state was stored that can be read; ``variant_of`` the name of its design. ``state``
-    stands for what it looks like: its portrait is asked for with that. ``stands`` is how far it has come, on so many
-    ``sheets``, with ``missing`` copies that lie on none; ``demo`` says that it came with the application.
-    """
-
-    slug: str
-    name: str
-    changed: datetime
-    parts: int | None = None
-    trouble: str = ""
-    readable: datetime | None = None
-    variant_of: str = ""
-    state: int = 0
-    stocks: list[str] = []
-    stands: Stands = "empty"
-    sheets: int = 0
-    missing: int = 0
-    demo: bool = False
-
-
-class DeletedListed(Schema):
-    """A deleted project, and until when it can be had back."""
-
-    slug: str
-    name: str
-    deleted: datetime
-    until: datetime
-
-
-class FindingsShown(Schema):
-    """What the maker should know of the project at a version, its proof, and what is ``left`` of each sheet."""
-
-    version: int
-    proof: ProofStands | None
-    findings: list[Finding]
-    left: list[RestShown | None]
 
 
 class NewProject(Schema):

@@ -7,13 +7,16 @@ from typing import Any
 from django.http import Http404, HttpRequest
 from ninja import Router, Schema, Status
 from pydantic import Field
+from shown.join import DryFitShown, FitShown
+from shown.lay_out import NestShown
+from shown.project import RunShown, Trouble
+from shown.prove import ProofShown
 
 from workshop import hand, proofs, revisions
-from workshop.api.answers import Trouble, download, found
-from workshop.dry_fit import DryFitShown, FitShown, assembly_of, dry_fit_shown, steps_of
-from workshop.long_work import NestShown, ask_for
+from workshop.api.answers import download, found
+from workshop.dry_fit import assembly_of, dry_fit_shown, steps_of
+from workshop.long_work import ask_for
 from workshop.models import Run
-from workshop.proofs import ProofShown
 from workshop.runs import stop
 
 router = Router()
@@ -21,20 +24,6 @@ router = Router()
 
 class NewRun(Schema):
     seconds: float = Field(default=10, ge=1, le=600, allow_inf_nan=False)
-
-
-class RunShown(Schema):
-    """Long work as it stands. A layout is ``offered`` where the project has changed too much for it to be taken."""
-
-    id: int
-    kind: str
-    state: str
-    progress: float
-    message: str
-    offered: bool
-    nest: NestShown | None
-    proof: ProofShown | None
-    fit: FitShown | None
 
 
 @router.post("/projects/{slug}/nest", response={202: RunShown, 404: Trouble, 422: Trouble})

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Any
 
 from bureau import desk
@@ -13,43 +12,18 @@ from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.stock import Stock
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.edits.stock import PutStock
-from leannotch_core.handover.against import Compared, against, made_for
-from ninja import Router, Schema, Status
+from leannotch_core.handover.against import against, made_for
+from ninja import Router, Status
+from shown.hand_over import HeldShown, SentShown, ServiceStock
+from shown.project import ProjectShown, Trouble
 
 from workshop import variants
-from workshop.api.answers import Trouble, found, state
+from workshop.api.answers import found, state
 from workshop.handover import packed, sheet_file
 from workshop.models import Project, Sending
 from workshop.revisions import current_id, document_of, result_of
-from workshop.shown import ProjectShown
 
 router = Router()
-
-
-class ServiceStock(Schema):
-    """A stock of the project, and the one of the service that its parts would be cut from."""
-
-    stock: str
-    offered: str
-    thickness: float
-
-
-class HeldShown(Schema):
-    rows: list[Compared]
-
-
-class SentShown(Schema):
-    """A file that was sent: where its order stands, and its price in the service's money once it is ordered."""
-
-    name: str
-    number: int
-    version: int
-    created: datetime
-    order: int | None
-    state: str
-    why: str
-    price: float | None
-    money: str
 
 
 def _offer(chosen: ServiceStock) -> OfferedThickness:

@@ -8,62 +8,23 @@ from leannotch_core.edits.names import uses
 from leannotch_core.edits.shapes.drawing import Smoothing, Stroke
 from leannotch_core.geometry.stroke import knots_of_stroke
 from leannotch_core.handover.svg import path_data
-from leannotch_core.parts.corners import MetSide, corners_of, straight_sides
+from leannotch_core.parts.corners import corners_of, straight_sides
 from leannotch_core.parts.shapes.points import drawn_through
 from leannotch_core.parts.standards.library import LIBRARY
 from ninja import Router, Schema
+from shown.project import Trouble
+from shown.shape import CornerShown, NameUses, StandardShown, StraightShown, StrokeShown
 
-from workshop.api.answers import Trouble, found
+from workshop.api.answers import found
 from workshop.revisions import current_id, document_of, result_of
 
 router = Router()
-
-
-class CornerShown(Schema):
-    """A corner of a part's outline (mm) with the sides that meet there; ``number`` tells those of one pair apart."""
-
-    before: MetSide
-    after: MetSide
-    number: int
-    x: float
-    y: float
-
-
-class StraightShown(Schema):
-    """A straight side of a part's outline, how long it is (mm) and its direction (degrees)."""
-
-    side: MetSide
-    length: float
-    angle: float
 
 
 class DrawnStroke(Schema):
     stroke: Stroke
     smoothing: Smoothing
     closed: bool = True
-
-
-class StrokeShown(Schema):
-    """The curve that a stroke would become: how many points it runs through, and of how many arcs it is made."""
-
-    path: str
-    points: int
-    arcs: int
-
-
-class StandardShown(Schema):
-    """A standard thing, where its sizes are published, and those that are not seen in its drawing."""
-
-    name: str
-    group: str
-    source: str
-    says: str
-
-
-class NameUses(Schema):
-    """Where each name is used that a size may use."""
-
-    uses: dict[str, list[str]]
 
 
 @router.get("/projects/{slug}/parts/{part_id}/corners", response={200: list[CornerShown], 404: Trouble, 422: Trouble})

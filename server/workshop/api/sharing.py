@@ -12,11 +12,12 @@ from leannotch_core.document.sizes import Size
 from leannotch_core.scripted.own_starter import OwnNumber, OwnStarter, begun, made_of, read_starter, write_starter
 from ninja import Router, Schema, Status
 from pydantic import Field, ValidationError
+from shown.project import ProjectShown, Trouble
+from shown.starters import OwnStarterShown
 
 from workshop import revisions
-from workshop.api.answers import Trouble, download, found, state
+from workshop.api.answers import download, found, state
 from workshop.models import KeptStarter
-from workshop.shown import ProjectShown
 
 router = Router()
 
@@ -25,17 +26,6 @@ class NewOwnStarter(Schema):
     name: Name
     says: Annotated[str, Field(max_length=300)] = ""
     numbers: list[OwnNumber] = Field(min_length=1, max_length=30)
-
-
-class OwnStarterShown(Schema):
-    """A starter of one's own; ``begins`` are its numbers until they are typed."""
-
-    id: int
-    name: str
-    says: str
-    numbers: list[OwnNumber]
-    begins: dict[str, Size]
-    parts: int
 
 
 class NewFromOwn(Schema):

@@ -16,40 +16,16 @@ from leannotch_core.handover.proof_told import PROVING_GIVEN, SheetProved, given
 from leannotch_core.handover.svg import path_data
 from leannotch_core.machining.plan import SheetPlan, layers, plan_sheet
 from leannotch_core.project.project import write_project
-from ninja import Router, Schema, Status
+from ninja import Router, Status
+from shown.hand_over import PlanLayer, PlanLine, PlanShown
+from shown.project import Trouble
 
 from workshop import revisions
-from workshop.api.answers import Trouble, download, found
+from workshop.api.answers import download, found
 from workshop.handover import all_sheets, of_sheet, packed, stored_sheet_file
 from workshop.models import Project
 
 router = Router()
-
-
-class PlanLine(Schema):
-    """A line of the plan in the order of cutting; path data with y turned down from the sheet's top."""
-
-    operation: str
-    path: str
-
-
-class PlanLayer(Schema):
-    """A layer of the file, as it is named there, and the length (mm) of all its lines."""
-
-    name: str
-    operation: str
-    length: float
-
-
-class PlanShown(Schema):
-    """What goes into a sheet's file. Lengths in mm; ``travel`` is the way of the head between the lines."""
-
-    width: float
-    height: float
-    lines: list[PlanLine]
-    travel: str
-    layers: list[PlanLayer]
-    travel_length: float
 
 
 @router.get("/projects/{slug}/plans/{number}", response={200: PlanShown, 404: Trouble, 422: Trouble})

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from datetime import datetime
 from typing import Any
 
 from django.http import Http404, HttpRequest
@@ -11,26 +10,16 @@ from leannotch_core.document.edit import CannotApply
 from leannotch_core.document.keep_out import SheetPoint
 from leannotch_core.document.limits import MOST_SHEETS
 from leannotch_core.document.sums import SizeError
-from ninja import Router, Schema, Status
+from ninja import Router, Status
+from shown.lay_out import OffcutListed
+from shown.projects import HistoryStep
 
 from workshop import shelf
 from workshop.api.answers import found
-from workshop.api.edits import ANSWERS, HistoryStep, changed_by
+from workshop.api.edits import ANSWERS, changed_by
 from workshop.models import ShelfOffcut
 
 router = Router()
-
-
-class OffcutListed(Schema):
-    """An offcut on the shelf: its stock by name, its size and outline in mm, since when, and of which project."""
-
-    id: int
-    stock: str
-    width: float
-    height: float
-    outline: list[SheetPoint]
-    since: datetime
-    came_from: str
 
 
 @router.get("/shelf", response=list[OffcutListed])

@@ -7,10 +7,12 @@ from leannotch_core.document.starter import Starter
 from leannotch_core.starters.in_place import with_size
 from leannotch_core.starters.live import KINDS
 from ninja import Router
+from shown.project import Trouble
+from shown.starters import KindShown, StarterShown
 
 from workshop import portraits, starters
-from workshop.api.answers import Trouble, picture
-from workshop.starters import KindShown, StarterShown, StarterWanted, TypedInPlace
+from workshop.api.answers import picture
+from workshop.starters import StarterWanted, TypedInPlace
 
 router = Router()
 

@@ -14,10 +14,10 @@ from leannotch_core.document.stock import Stock
 from leannotch_core.document.sums import SizeError
 from ninja import Router, Schema
 from pydantic import Field
+from shown.project import ProjectShown, Trouble
 
 from workshop import library, revisions
-from workshop.api.answers import Trouble, state
-from workshop.shown import ProjectShown
+from workshop.api.answers import state
 
 router = Router()
 

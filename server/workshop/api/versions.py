@@ -2,11 +2,10 @@
 
 from __future__ import annotations
 
-from datetime import datetime
 from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
-from drawn.part import BoxShown, outline_path
+from drawn.part import outline_path
 from leannotch_core.document.model import Name
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.geometry.loop import joined_bounds
@@ -14,14 +13,16 @@ from leannotch_core.machining.hatching import TooManyLines
 from leannotch_core.machining.plan import CannotPlan
 from leannotch_core.project.compared import differences
 from ninja import Router, Schema, Status
+from shown.project import ProjectShown, Trouble
+from shown.projects import Comparison, DifferenceShown, PartCompared, PartDrawn, VariantRow, VersionShown
+from shown.shape import BoxShown
 
 from workshop import revisions, variants
-from workshop.api.answers import Trouble, found, state
+from workshop.api.answers import found, state
 from workshop.api.edits import ANSWERS, changed_by
 from workshop.models import Project, Version
 from workshop.prepared import prepared_sheet
 from workshop.revisions import current_id, document_of, result_of
-from workshop.shown import ProjectShown
 
 router = Router()
 
@@ -33,66 +34,8 @@ class NewVersion(Schema):
     name: Name
 
 
-class PartDrawn(Schema):
-    """A part as a path (mm), what is sunk in it as another, and the box round it."""
-
-    id: str
-    name: str
-    path: str
-    pockets: str
-    box: BoxShown
-
-
-class VersionShown(Schema):
-    """A version, how many parts it has, and the first of them drawn."""
-
-    id: int
-    name: str
-    created: datetime
-    count: int
-    parts: list[PartDrawn]
-
-
-class DifferenceShown(Schema):
-    where: str
-    before: str
-    after: str
-    part: str = ""
-
-
-class PartCompared(Schema):
-    """A part that is not as it was: drawn as it was and as it is, or nothing where it was not or is not there."""
-
-    id: str
-    name: str
-    before: str
-    after: str
-    box: BoxShown
-
-
-class Comparison(Schema):
-    differences: list[DifferenceShown]
-    parts: list[PartCompared]
-
-
 class GoBack(Schema):
     version: int
-
-
-class VariantRow(Schema):
-    """A design or one of its variants, in numbers: lengths in mm, time in seconds, None where it is not known."""
-
-    slug: str
-    name: str
-    design: bool
-    thickness: str
-    parts: int
-    sheets: int
-    cut_length: float
-    seconds: float | None
-    errors: int
-    warnings: int
-    own: list[str]
 
 
 @router.get("/projects/{slug}/versions", response={200: list[VersionShown], 404: Trouble, 422: Trouble})

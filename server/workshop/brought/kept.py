@@ -13,8 +13,8 @@ from leannotch_core.drawings.meshes.cut import Cut
 from leannotch_core.drawings.sent import FORM, as_brought, as_read, as_sent, brought_apart, joined_apart, read_apart
 from leannotch_core.drawings.way_in import Bringing, ReadDrawing, WayIn, count_joined
 from leannotch_core.remembered import Remembered, remembered
+from shown.choices import Choices, CutThrough
 
-from workshop.brought.choices import Choices, CutThrough
 from workshop.models import BroughtFile
 
 #: What a drawing may take, read and brought.

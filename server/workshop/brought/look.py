@@ -5,7 +5,7 @@ from __future__ import annotations
 import dataclasses
 from collections import Counter
 
-from drawn.part import BoxShown, outline_path
+from drawn.part import outline_path
 from leannotch_core.bring import drawn_thickness
 from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.again import known_again
@@ -28,11 +28,9 @@ from leannotch_core.geometry.loop import Outline, joined_bounds
 from leannotch_core.geometry.segment import Line, Motion, Source
 from leannotch_core.handover.svg import path_data
 from leannotch_core.remembered import remembered
-
-from workshop.brought import kept
-from workshop.brought.choices import Choices, DrawingPoint, bringing
-from workshop.brought.kept import brought_by, choices_for, known_as, read_of
-from workshop.brought.shown import (
+from shown.choices import Choices, DrawingPoint, bringing
+from shown.shape import BoxShown
+from shown.way_in import (
     AgainShown,
     BodyShown,
     ChordsShown,
@@ -55,6 +53,9 @@ from workshop.brought.shown import (
     ThicknessShown,
     WayInShown,
 )
+
+from workshop.brought import kept
+from workshop.brought.kept import brought_by, choices_for, known_as, read_of
 from workshop.brought.taken import thick_key
 from workshop.models import BroughtFile
 from workshop.revisions import current_id, document_of, result_of

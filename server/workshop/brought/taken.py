@@ -19,8 +19,8 @@ from leannotch_core.parts.part import Part
 from leannotch_core.parts.shapes.brought import Brought
 from leannotch_core.project.project import Project as Document
 from ninja import Schema
+from shown.choices import Choices, bringing
 
-from workshop.brought.choices import Choices, bringing
 from workshop.brought.kept import brought_by, known_as
 from workshop.models import BroughtFile
 from workshop.revisions import current_id, document_of

@@ -9,16 +9,13 @@ from dataclasses import fields
 from functools import partial
 from typing import Any, Literal
 
-from drawn.part import Drives, PartShown, part_shown
-from drawn.space import DrivenShown
+from drawn.part import Drives, part_shown
 from leannotch_core.bends.allowance import Allowance
 from leannotch_core.document.bend import Bend
-from leannotch_core.document.model import Fit
 from leannotch_core.document.operations import WORKS
 from leannotch_core.document.setting import Setting
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.facts.cutters import NoCutter
-from leannotch_core.facts.findings import Finding
 from leannotch_core.facts.kerf import measured_kerfs
 from leannotch_core.facts.moisture import WoodFacts
 from leannotch_core.facts.stock import StockFacts
@@ -30,187 +27,17 @@ from leannotch_core.project.cutting import cutter_in_use, goes_round
 from leannotch_core.project.project import Project as Document
 from leannotch_core.remembered import Remembered, remembered
 from leannotch_core.starters.in_place import drives_bend, drives_side
-from pydantic import BaseModel
+from shown.join import DrivenShown, LedgerRow
+from shown.lay_out import SheetShown
+from shown.measure import KerfShown, StockShown, SwellingShown, WallsShown, WaysShown, WhereShown, WidthShown, WoodShown
+from shown.project import ProjectShown
+from shown.shape import PartShown
 
 from workshop import proofs, starters
 from workshop.dry_fit import driven_shown
 from workshop.models import Project, Revision
 from workshop.notes import is_more_to_look_for, layout_of, notes
-from workshop.proofs import ProofStands
 from workshop.revisions import current_id, document_of, result_of
-from workshop.starters import StarterFacts
-
-
-class BendingShown(BaseModel):
-    """How a stock is bent, in mm, typed or assumed; ``k`` is that of a bend of its own radius, ``deduction`` what a
-    square one takes, and ``square`` the angle that is set for one. ``by_die``: its radius follows from the die.
-    """
-
-    radius: float
-    least_radius: float
-    die: float
-    least_flange: float
-    assumed: bool
-    k: float
-    deduction: float
-    by_die: bool
-    square: float | None
-
-
-class WallsShown(BaseModel):
-    """The kerf (mm) on the upper and the lower face, and by how many degrees walls lean between them."""
-
-    above: float
-    below: float
-    lean: float
-
-
-class WaysShown(BaseModel):
-    """The kerf (mm) along x and along y of the machine, and whether readings tell that the two are not one."""
-
-    across: float
-    up: float
-    told: bool
-
-
-class SwellingShown(BaseModel):
-    """By which share wood is larger across its grain and through the board at a relative humidity (%)."""
-
-    humidity: float
-    across: float
-    through: float
-
-
-class WoodShown(BaseModel):
-    """A wood in the air that it was cut in (percent of moisture), in the driest and in the dampest."""
-
-    moisture: float
-    driest: SwellingShown
-    dampest: SwellingShown
-
-
-class KerfShown(BaseModel):
-    """A kerf (mm, the mean of both ways) on both faces, and in words at what it was measured."""
-
-    at: str
-    above: float
-    below: float
-
-
-class WidthShown(BaseModel):
-    """A width that is known of the cutter in use, by its place among all: how it went round, and if it does so now."""
-
-    place: int
-    said: str
-    now: bool
-
-
-class WhereShown(BaseModel):
-    """What a part measures (mm) where its copies lie: the mean, and from where to where."""
-
-    part: str
-    mean: float
-    least: float
-    most: float
-
-
-class StockShown(BaseModel):
-    """A stock in numbers (mm), as the machine in use cuts it, and its settings there. ``kerfs`` were measured there at
-    other settings, after the one that is taken; ``shank`` is that of the cutter in use, ``goes`` how it goes round.
-    ``where`` is how thick parts are where they lie, if the sheet was read in several places.
-    """
-
-    thickness: float
-    spread: float
-    thickest: float
-    readings: int
-    kerf: float
-    walls: WallsShown | None = None
-    ways: WaysShown | None = None
-    wood: WoodShown | None = None
-    clearance: dict[Fit, float]
-    bending: BendingShown
-    settings: list[Setting] = []
-    kerfs: list[KerfShown] = []
-    shank: float | None = None
-    goes: str = ""
-    widths: list[WidthShown] = []
-    where: list[WhereShown] = []
-
-
-class LedgerRow(BaseModel):
-    """One opening and its insert, in mm. ``hardware`` names a bought insert.
-
-    The gap is what is left with what reliefs have ``eased`` it by and what round corners take at its ``root``; these
-    may stop the insert ``short`` of its floor. ``above`` and ``below`` are the gaps on the upper and the lower face of
-    the opening where the walls of cuts lean.
-    """
-
-    joint: str
-    kind: str
-    fit: str
-    opening_part: str
-    insert_part: str
-    opening_thickness: float
-    insert_thickness: float
-    opening: float
-    insert: float
-    hardware: str
-    gap: float
-    tightest: float
-    eased: float = 0.0
-    root: float = 0.0
-    short: float = 0.0
-    above: float | None
-    below: float | None
-
-
-class RestShown(BaseModel):
-    """A rectangle of a sheet that is left whole, in mm from its lower left corner."""
-
-    left: float
-    bottom: float
-    width: float
-    height: float
-
-
-class SheetShown(BaseModel):
-    stock: str
-    width: float
-    height: float
-    used: float
-
-
-class StateShown(BaseModel):
-    """What is told whole of a project; ``looking`` where some mends of its findings have still to be looked for.
-
-    ``said`` is what the maker should know of the edit that brought it there. ``variant_of`` is the slug of the project
-    whose design it follows, ``design`` its name.
-    """
-
-    slug: str
-    version: int
-    variant_of: str
-    design: str
-    stocks: dict[str, StockShown]
-    sheets: list[SheetShown]
-    layout_out_of_date: bool
-    proof: ProofStands | None
-    findings: list[Finding]
-    looking: bool
-    starters: dict[str, StarterFacts]
-    said: str = ""
-    undo: str | None
-    redo: str | None
-
-
-class ProjectShown(StateShown):
-    """A project ready to draw."""
-
-    document: Document
-    parts: list[PartShown]
-    ledger: list[LedgerRow]
-    values: dict[str, float]
 
 
 def show(project: Project) -> ProjectShown:

@@ -1,10 +1,10 @@
-"""A drawing that was brought, as it is shown: the shape of the answers."""
+"""What a browser is told of a drawing that was brought."""
 
 from __future__ import annotations
 
+from datetime import datetime
 from typing import Literal
 
-from drawn.part import BoxShown
 from leannotch_core.document.model import Align
 from leannotch_core.drawings.again import What
 from leannotch_core.drawings.held import ToldCode, Weight
@@ -12,7 +12,8 @@ from leannotch_core.drawings.purposes import Purpose
 from leannotch_core.drawings.way_in import Unit
 from ninja import Schema
 
-from workshop.brought.choices import Choices, DrawingPoint
+from shown.choices import Choices, DrawingPoint
+from shown.shape import BoxShown
 
 
 class CutShown(Schema):
@@ -247,3 +248,18 @@ class LineShown(Schema):
     length: float
     unscaled: float
     path: str
+
+
+class BroughtListed(Schema):
+    """A file, the one that it is a newer one of, and the run that reads it as long as it is not read.
+
+    One that is ``deleted`` can be had back for thirty days.
+    """
+
+    id: int
+    name: str
+    created: datetime
+    earlier: str
+    is_taken: bool
+    run: int | None
+    deleted: datetime | None

@@ -1,94 +1,16 @@
-"""What the browser is told of the queue."""
+"""Sheets of the queue, as the browser is told of them."""
 
 from __future__ import annotations
 
 import json
-from datetime import date, datetime
 
-from leannotch_core.document.machine import Machine
-from leannotch_core.document.preparation import Holding
-from leannotch_core.document.sheet import CopyOf
-from leannotch_core.handin.checks import DeskCheck
 from leannotch_core.handin.together import owners_of
 from leannotch_core.handover.svg import path_data
-from ninja import Schema
+from shown.desk import Facts, GatherRow, HandInLooked, HandInShown, QueueLine, SheetLooked, TogetherShown
 from workshop.library import machines
 
 from handin import desk
 from handin.models import HandIn, Together
-
-
-class HandInShown(Schema):
-    """A sheet of the queue as it is listed."""
-
-    number: int
-    version: int
-    owner: str
-    group: str
-    due: date | None
-    project: str
-    project_name: str
-    project_version: int
-    sheet: int
-    state: str
-    why: str
-    again: list[CopyOf]
-    together: int | None
-    replaced_by: int | None
-    created: datetime
-    facts: desk.Facts
-
-
-class QueueLine(Schema):
-    operation: str
-    path: str
-
-
-class GatherRow(Schema):
-    """How many of a part there are on the sheet, and whose they are."""
-
-    owner: str
-    part: str
-    called: str
-    copies: list[int]
-
-
-class SheetLooked(Schema):
-    """A sheet as it would be cut, in mm; ``width`` and ``height`` are those of the sheet."""
-
-    width: float
-    height: float
-    lines: list[QueueLine]
-    checks: list[DeskCheck]
-    findings: list[str]
-    faults: list[str]
-    seconds: float
-    file: str
-    machine: str
-    holding: Holding
-    gather: list[GatherRow]
-
-
-class HandInLooked(Schema):
-    shown: HandInShown
-    ticks: list[str]
-    log: list[str]
-    sheet: SheetLooked
-    machines: list[Machine]
-
-
-class TogetherShown(Schema):
-    number: int
-    members: list[int]
-    states: list[str]
-
-
-class QueueShown(Schema):
-    """What is there, and what was ``deleted`` and can be had back."""
-
-    rows: list[HandInShown]
-    together: list[TogetherShown]
-    deleted: list[HandInShown]
 
 
 def shown(one: HandIn) -> HandInShown:
@@ -109,7 +31,7 @@ def shown(one: HandIn) -> HandInShown:
         together=one.together_id,
         replaced_by=one.replaced_by_id,
         created=one.created,
-        facts=desk.Facts.model_validate_json(one.facts),
+        facts=Facts.model_validate_json(one.facts),
     )
 
 

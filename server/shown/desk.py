@@ -1,0 +1,112 @@
+"""What a browser is told of the queue of sheets that were handed in."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from leannotch_core.document.machine import Machine
+from leannotch_core.document.preparation import Holding
+from leannotch_core.document.sheet import CopyOf
+from leannotch_core.handin.checks import DeskCheck
+from ninja import Schema
+from pydantic import BaseModel
+
+
+class Facts(BaseModel):
+    """What is listed of a sheet: its stock and size (mm), its machine, the time (s), and how the proof came out."""
+
+    stock: str
+    thickness: float
+    machine: str
+    width: float
+    height: float
+    operations: list[str]
+    seconds: float
+    faults: int
+    findings: int
+    path: str
+
+
+class HandInShown(Schema):
+    """A sheet of the queue as it is listed."""
+
+    number: int
+    version: int
+    owner: str
+    group: str
+    due: date | None
+    project: str
+    project_name: str
+    project_version: int
+    sheet: int
+    state: str
+    why: str
+    again: list[CopyOf]
+    together: int | None
+    replaced_by: int | None
+    created: datetime
+    facts: Facts
+
+
+class QueueLine(Schema):
+    operation: str
+    path: str
+
+
+class GatherRow(Schema):
+    """How many of a part there are on the sheet, and whose they are."""
+
+    owner: str
+    part: str
+    called: str
+    copies: list[int]
+
+
+class SheetLooked(Schema):
+    """A sheet as it would be cut, in mm; ``width`` and ``height`` are those of the sheet."""
+
+    width: float
+    height: float
+    lines: list[QueueLine]
+    checks: list[DeskCheck]
+    findings: list[str]
+    faults: list[str]
+    seconds: float
+    file: str
+    machine: str
+    holding: Holding
+    gather: list[GatherRow]
+
+
+class HandInLooked(Schema):
+    shown: HandInShown
+    ticks: list[str]
+    log: list[str]
+    sheet: SheetLooked
+    machines: list[Machine]
+
+
+class TogetherShown(Schema):
+    number: int
+    members: list[int]
+    states: list[str]
+
+
+class QueueShown(Schema):
+    """What is there, and what was ``deleted`` and can be had back."""
+
+    rows: list[HandInShown]
+    together: list[TogetherShown]
+    deleted: list[HandInShown]
+
+
+class RoleShown(Schema):
+    """Who one is here; ``elsewhere`` is the address at which others reach it, if there is one."""
+
+    role: str
+    elsewhere: str
+
+
+class WordsShown(Schema):
+    operator: bool
+    maker: bool
