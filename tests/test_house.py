@@ -4,11 +4,13 @@ they judge.
 
 import ast
 import re
+from collections import defaultdict
 from itertools import pairwise
 
 import pytest
 
 from .house import CORE, PAGE, SERVER, as_it_stands, circle, floors, modules, reached, rooms
+from .projects import ROOT
 
 #: What makes the shapes that a proof judges, and what writes its files.
 KERNEL = {"arrangement", "boolean", "chords", "meet", "offset", "pieces", "winding"}
@@ -49,6 +51,16 @@ def test_all_that_is_refused_is_said_by_one_base():
         for node in ast.walk(ast.parse(path.read_text())):
             if isinstance(node, ast.ClassDef) and node.name != "Said":
                 assert not {ast.unparse(base) for base in node.bases} & {"ValueError", "RuntimeError"}, node.name
+
+
+def test_a_name_of_a_class_means_one_thing_in_the_whole_house():
+    found = defaultdict(set)
+    for path in [*CORE.rglob("*.py"), *SERVER.rglob("*.py")]:
+        # Commands of Django are all called so; what begins with a line is a file's own.
+        classes = [node for node in ast.parse(path.read_text()).body if isinstance(node, ast.ClassDef)]
+        for name in {one.name for one in classes} - {"Command", "Migration"}:
+            found[name].add(path.relative_to(ROOT).as_posix())
+    assert {name: where for name, where in found.items() if len(where) > 1 and not name.startswith("_")} == {}
 
 
 def documented_above():

@@ -9,7 +9,7 @@ from django.core.management import call_command
 from leannotch_core.project.project import Project as Document
 from leannotch_core.project.project import read_project
 from leannotch_core.said import Said
-from workshop.models import Project
+from workshop.models import StoredProject
 from workshop.revisions import current_id, document_of
 from workshop.variants import follow
 
@@ -26,11 +26,11 @@ class NoProject(Said):
 def document_named(name: str) -> Document:
     """The document of a project by its slug, or in a saved file. Raises `NoProject`, or `NotAProject` of a file."""
     make_ready()
-    project = Project.objects.filter(slug=name, deleted=None).select_related("variant_of").first()
+    project = StoredProject.objects.filter(slug=name, deleted=None).select_related("variant_of").first()
     if project:
         return document_of(current_id(follow(project)))
     path = Path(name)
     if not path.is_file():
-        known = ", ".join(Project.objects.filter(deleted=None).values_list("slug", flat=True))
+        known = ", ".join(StoredProject.objects.filter(deleted=None).values_list("slug", flat=True))
         raise NoProject(f"“{name}” is neither a project ({known}) nor a file")
     return read_project(path.read_bytes())

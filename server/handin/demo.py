@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date, timedelta
 
-from workshop.models import Project
+from workshop.models import StoredProject
 from workshop.revisions import current_id, document_of
 
 from handin import desk
@@ -23,7 +23,7 @@ def hand_in_demo() -> None:
     if HandIn.objects.exists():
         return
     for slug, owner, group, days in _HANDED:
-        project = Project.objects.filter(slug=slug, deleted=None).first()
+        project = StoredProject.objects.filter(slug=slug, deleted=None).first()
         if project:
             document = document_of(current_id(project))
             due = date.today() + timedelta(days=days)

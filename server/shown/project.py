@@ -8,7 +8,7 @@ from leannotch_core.document import limits
 from leannotch_core.facts.findings import Finding
 from leannotch_core.joints.families import Joint
 from leannotch_core.parts.part import Part
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import Project
 from ninja import Schema
 from pydantic import BaseModel, Field
 
@@ -46,7 +46,7 @@ class StateShown(BaseModel):
 class ProjectShown(StateShown):
     """A project ready to draw."""
 
-    document: Document
+    document: Project
     parts: list[PartShown]
     ledger: list[LedgerRow]
     values: dict[str, float]
@@ -70,7 +70,7 @@ class ProjectChanges(StateShown):
     """
 
     since: int
-    document: Document
+    document: Project
     document_parts: Listed[Part]
     document_joints: Listed[Joint]
     parts: Listed[PartShown]

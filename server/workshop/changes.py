@@ -10,7 +10,7 @@ from leannotch_core.parts.part import Part
 from shown.project import Listed, ProjectChanges
 from shown.shape import PartShown
 
-from workshop.models import Project
+from workshop.models import StoredProject
 from workshop.revisions import current_id, document_of, result_of
 from workshop.state import ledger_of, ledger_row, parts_of, state_of
 
@@ -18,7 +18,7 @@ T = TypeVar("T", Part, Joint, PartShown)
 V = TypeVar("V")
 
 
-def changes(project: Project, since: int, before: int, said: str = "") -> ProjectChanges:
+def changes(project: StoredProject, since: int, before: int, said: str = "") -> ProjectChanges:
     """The changes of a project since it stood at a version, which was the revision ``before``."""
     now = current_id(project)
     document, result = document_of(now), result_of(now)

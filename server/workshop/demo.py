@@ -11,11 +11,10 @@ from leannotch_core.edits.layout import SetLayout
 from leannotch_core.edits.stock import PutStock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.layout.nest import nest
-from leannotch_core.project.project import Project as Document
-from leannotch_core.project.project import read_project
+from leannotch_core.project.project import Project, read_project
 
 from workshop import library, variants
-from workshop.models import Project, Version, nothing_is_there
+from workshop.models import StoredProject, Version, nothing_is_there
 from workshop.revisions import create, current_id, document_of, edit
 
 FOLDER = Path(settings.ROOT) / "demo"
@@ -38,17 +37,17 @@ def load_demo() -> list[str]:
             for machine in document.machines:
                 library.keep(machine)
             loaded.append(document.name)
-        _with_a_variant(Project.objects.get(slug="sorting-tray"))
-        Project.objects.update(demo=True)
+        _with_a_variant(StoredProject.objects.get(slug="sorting-tray"))
+        StoredProject.objects.update(demo=True)
     return loaded
 
 
-def _lay_out(slug: str, document: Document) -> None:
+def _lay_out(slug: str, document: Project) -> None:
     first = next(iter(nest(document, evaluate(document), 1)))
     edit(slug, None, SetLayout(do="set layout", layout=first.layout))
 
 
-def _with_a_variant(tray: Project) -> None:
+def _with_a_variant(tray: StoredProject) -> None:
     """The tray as it was first cut as a version, and the same tray of thicker card as a variant."""
     Version.objects.create(project=tray, revision_id=current_id(tray), name="as first cut")
     variant = variants.begin(tray, "Sorting tray of card")

@@ -12,7 +12,7 @@ from leannotch_core.assembly.solids import Clash, solid
 from leannotch_core.assembly.space import extent
 from leannotch_core.assembly.step_words import step_words
 from leannotch_core.evaluate import EvaluatedPart, Result
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import Project
 from leannotch_core.remembered import remembered
 from leannotch_core.starters.in_place import Driven, drives_overall, drives_span
 from shown.join import (
@@ -35,7 +35,7 @@ def assembly_of(revision_id: int) -> Assembly:
     return assembled(document_of(revision_id), result_of(revision_id))
 
 
-def assembled(document: Document, result: Result) -> Assembly:
+def assembled(document: Project, result: Result) -> Assembly:
     """All copies in space, what goes into others inside them."""
     return put_inside(result, assemble(document, result))
 
@@ -44,7 +44,7 @@ def dry_fit_shown(revision_id: int, version: int) -> DryFitShown:
     return drawn(document_of(revision_id), result_of(revision_id), assembly_of(revision_id), version)
 
 
-def drawn(document: Document, result: Result, assembly: Assembly, version: int) -> DryFitShown:
+def drawn(document: Project, result: Result, assembly: Assembly, version: int) -> DryFitShown:
     group_of = {copy: number for number, group in enumerate(assembly.groups) for copy in group}
     return DryFitShown(
         version=version,
@@ -83,7 +83,7 @@ def _mesh(part_id: str, part: EvaluatedPart) -> MeshShown:
     )
 
 
-def _overall(document: Document, result: Result, assembly: Assembly) -> list[SpanShown]:
+def _overall(document: Project, result: Result, assembly: Assembly) -> list[SpanShown]:
     if not assembly.groups:
         return []
     boxes = [extent(result.parts[copy.part], assembly.poses[copy]) for copy in assembly.groups[0]]

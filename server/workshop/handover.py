@@ -12,7 +12,7 @@ from leannotch_core.evaluate import Result
 from leannotch_core.handover.proved import WrittenSheet, written
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.ready import Prepared
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import Project
 from leannotch_core.proof.found import SheetProof
 from leannotch_core.remembered import remembered
 
@@ -31,7 +31,7 @@ class SheetFile:
         return self.written.proof
 
 
-def sheet_file(document: Document, result: Result, index: int, kind: str) -> SheetFile:
+def sheet_file(document: Project, result: Result, index: int, kind: str) -> SheetFile:
     """Writes the file of a sheet and proves it from its own bytes."""
     ready = prepare(document, result, index)
     return SheetFile(ready, written(document, result, ready, kind, document.hand_over))
@@ -46,7 +46,7 @@ def stored_sheet_file(revision_id: int, index: int, kind: str, only: frozenset[s
     return sheet_file(document, result_of(revision_id), index, kind)
 
 
-def of_sheet(document: Document, file: SheetFile, name: str) -> dict[str, bytes]:
+def of_sheet(document: Project, file: SheetFile, name: str) -> dict[str, bytes]:
     """The files of a sheet by their names: for each cutter with its name behind that of the sheet."""
     stem, _, ending = name.rpartition(".")
     called = {cutter.id: slugify(cutter.name) for cutter in document.cutters}

@@ -11,7 +11,7 @@ from django.db import transaction
 from django.db.models import ManyToOneRel
 from django.utils import timezone
 
-from workshop.models import Ground, Project, Revision
+from workshop.models import Ground, Revision, StoredProject
 
 #: So many of the latest steps, and as many that can be undone, are kept whatever their age.
 LATEST = 200
@@ -64,7 +64,7 @@ def _span(taken: datetime, now: datetime) -> str | None:
 def thin() -> int:
     """Thins the past of all projects; answers how many steps went. What anything refers to is kept."""
     gone = 0
-    for project_id, standing in Project.objects.values_list("id", "current_id"):
+    for project_id, standing in StoredProject.objects.values_list("id", "current_id"):
         rows = Revision.objects.filter(project=project_id).values_list("id", "parent_id", "created")
         over = superfluous(map(Past._make, rows), standing, timezone.now())
         referred = _referred_to(project_id) if over else set()

@@ -15,7 +15,7 @@ from leannotch_core.edits.stock import PutStock
 from leannotch_core.facts.findings import Finding, Mend, Place
 from leannotch_core.facts.profiles.rack import SHIPPED
 from leannotch_core.facts.profiles.shipped import shipped
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import Project
 from pydantic import ValidationError
 
 from workshop.models import Kept, LibraryCutter, LibraryMachine, LibraryStock
@@ -67,15 +67,15 @@ def keep(thing: Stock | Machine | Cutter) -> None:
     _ROWS[type(thing)].update_or_create(name=thing.name, defaults={"document": thing.model_dump_json()})
 
 
-def begun(name: str) -> Document:
+def begun(name: str) -> Project:
     """A new project with the first stock of the library, and the machine that this is known on."""
     taken = stocks()[:1]
     on = [known.machine for stock in taken for known in stock.on]
     machine = [machine for machine in machines() if machine.id in on][:1]
-    return Document(name=name, stocks=taken, machines=machine, machine=machine[0].id if machine else "")
+    return Project(name=name, stocks=taken, machines=machine, machine=machine[0].id if machine else "")
 
 
-def stock_news(document: Document) -> list[Finding]:
+def stock_news(document: Project) -> list[Finding]:
     """For each stock of a project whose namesake in the library had a coupon since: what changed, and the mend."""
     names = {stock.name for stock in document.stocks}
     kept = {stock.name: stock for stock in _read(Stock, LibraryStock.objects.filter(name__in=names))}

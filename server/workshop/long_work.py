@@ -22,7 +22,7 @@ from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting, nest
 from leannotch_core.layout.told import compared_with, told
 from leannotch_core.project.cutting import is_routed
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import Project
 from leannotch_core.proof.faces import proved_on_faces
 from leannotch_core.proof.found import ProvedPart, SheetProof
 from leannotch_core.proof.sheet_proof import proved_gap
@@ -34,7 +34,7 @@ from workshop import proofs
 from workshop.brought.reading import read
 from workshop.dry_fit import assembly_of, fit_shown
 from workshop.handover import stored_sheet_file
-from workshop.models import BroughtFile, Project, Run
+from workshop.models import BroughtFile, Run, StoredProject
 from workshop.revisions import EditRefused, OutOfDate, Unreadable, current_id, document_of, edit, result_of
 from workshop.runs import StopAsked, begin, end, wait_for_worker
 
@@ -69,7 +69,7 @@ def work(run_id: int) -> None:
         raise RuntimeError(f"run {run_id} failed") from error
 
 
-def ask_for(project: Project, kind: str, seconds: float, file: BroughtFile | None = None) -> Run:
+def ask_for(project: StoredProject, kind: str, seconds: float, file: BroughtFile | None = None) -> Run:
     """A run that waits for its worker: nesting has one of its own, so that nothing short waits for it."""
     with transaction.atomic():
         run = wait_for_worker(project, kind, seconds, file)
@@ -118,10 +118,10 @@ def _nest(run: Run) -> None:
         end(run, "stopped" if stop() else "done", message, progress=1, offered=True)
 
 
-def _hand_back(run: Run, began: Document, layout: Layout) -> bool:
+def _hand_back(run: Run, began: Project, layout: Layout) -> bool:
     """Gives the project its layout, as far as it is still true. False where it is not, and nothing was changed."""
     while True:
-        project = Project.objects.get(id=run.project_id)
+        project = StoredProject.objects.get(id=run.project_id)
         taken = merged(began, document_of(current_id(project)), layout)
         if taken is None:
             return False
@@ -130,7 +130,7 @@ def _hand_back(run: Run, began: Document, layout: Layout) -> bool:
             return True
         except OutOfDate:
             continue
-        except Project.DoesNotExist as error:
+        except StoredProject.DoesNotExist as error:
             raise CannotApply("The project was deleted meanwhile.") from error
 
 
@@ -160,13 +160,13 @@ def _prove(run: Run) -> None:
     end(run, "done", progress=1, result=shown.model_dump_json())
 
 
-def proved_as(document: Document) -> str:
+def proved_as(document: Project) -> str:
     """In which form a sheet is proved: as the program, where a router makes it of one; else as a drawing."""
     machine = document.machine_of(document.machine)
     return (machine.program if is_routed(document) and machine else None) or "dxf"
 
 
-def and_program(document: Document) -> bool:
+def and_program(document: Project) -> bool:
     """Whether a beam is driven by a program too: it burns what a drawing only shows."""
     machine = document.machine_of(document.machine)
     return machine is not None and machine.kind == "beam" and machine.program is not None
@@ -208,7 +208,7 @@ def _gaps(result: Result, parts: Sequence[ProvedPart]) -> list[float | None]:
     return [proved_gap(mating, parts) for mating in result.pairs]
 
 
-def _on_faces(document: Document, result: Result, faces: Mapping[Face, Sequence[ProvedPart]]) -> list[GapOnFaces]:
+def _on_faces(document: Project, result: Result, faces: Mapping[Face, Sequence[ProvedPart]]) -> list[GapOnFaces]:
     """The proved gaps on both faces; nothing where no walls lean."""
     lie = lying(document.layout.placements)
     rows = [proved_on_faces(mating, faces, lie) for mating in result.pairs] if faces else []

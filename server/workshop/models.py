@@ -6,7 +6,7 @@ from aside.deletable import Deletable
 from django.db import models
 
 
-class Project(Deletable):
+class StoredProject(Deletable):
     """A project and the revision it stands at. ``version`` grows with every change, undo and redo included.
 
     A variant follows the design of the project that it is ``variant_of``, which it last ``followed`` at a revision;
@@ -24,6 +24,7 @@ class Project(Deletable):
     followed = models.ForeignKey("Revision", null=True, on_delete=models.SET_NULL, related_name="+")
 
     class Meta:
+        db_table = "workshop_project"
         ordering = ["-changed"]
 
     def __str__(self) -> str:
@@ -33,7 +34,7 @@ class Project(Deletable):
 class Portrait(models.Model):
     """What a project looks like at a ``revision``, as SVG, compressed; drawn in a ``manner`` of its own."""
 
-    project = models.OneToOneField(Project, on_delete=models.CASCADE, related_name="portrait")
+    project = models.OneToOneField(StoredProject, on_delete=models.CASCADE, related_name="portrait")
     revision = models.PositiveBigIntegerField()
     manner = models.PositiveIntegerField()
     svg = models.BinaryField()
@@ -48,7 +49,7 @@ class Proved(models.Model):
     ``findings`` is JSON, what was ``shown`` compressed JSON; ``parts`` counts the copies, ``faults`` what was wrong.
     """
 
-    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="proofs")
+    project = models.ForeignKey(StoredProject, on_delete=models.CASCADE, related_name="proofs")
     revision = models.PositiveBigIntegerField(db_index=True)
     program = models.CharField(max_length=64)
     parts = models.PositiveIntegerField()
@@ -67,7 +68,7 @@ class Proved(models.Model):
 class Sending(models.Model):
     """A file of a project that was sent to the cutting service: which, of which revision, and its number there."""
 
-    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="sendings")
+    project = models.ForeignKey(StoredProject, on_delete=models.CASCADE, related_name="sendings")
     revision = models.ForeignKey("Revision", on_delete=models.CASCADE, related_name="+")
     version = models.PositiveIntegerField()
     name = models.CharField(max_length=120)
@@ -98,7 +99,7 @@ class KeptStarter(models.Model):
 class Version(models.Model):
     """A state of a project that was given a name."""
 
-    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="versions")
+    project = models.ForeignKey(StoredProject, on_delete=models.CASCADE, related_name="versions")
     revision = models.ForeignKey("Revision", on_delete=models.CASCADE, related_name="+")
     name = models.CharField(max_length=80)
     created = models.DateTimeField(auto_now_add=True)
@@ -113,7 +114,7 @@ class Version(models.Model):
 class Ground(models.Model):
     """A whole document, compressed, from which the revisions that stand upon it differ."""
 
-    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="grounds")
+    project = models.ForeignKey(StoredProject, on_delete=models.CASCADE, related_name="grounds")
     whole = models.BinaryField()
 
     def __str__(self) -> str:
@@ -125,7 +126,7 @@ class Revision(models.Model):
     child.
     """
 
-    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="revisions")
+    project = models.ForeignKey(StoredProject, on_delete=models.CASCADE, related_name="revisions")
     parent = models.ForeignKey("self", null=True, on_delete=models.CASCADE, related_name="children")
     label = models.CharField(max_length=200)
     ground = models.ForeignKey(Ground, on_delete=models.RESTRICT, related_name="revisions")
@@ -146,7 +147,7 @@ class BroughtFile(Deletable):
     ``making`` is one for files of one kind with the same rows; ``reading`` what was read of it, as compressed JSON.
     """
 
-    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="brought")
+    project = models.ForeignKey(StoredProject, on_delete=models.CASCADE, related_name="brought")
     name = models.CharField(max_length=120)
     data = models.BinaryField()
     earlier = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="newer")
@@ -227,7 +228,7 @@ class ReferencePicture(models.Model):
 class BedPicture(models.Model):
     """A picture of the bed or of a scrap for a project, with its marks as JSON; ``flat`` is how it lies on the bed."""
 
-    project = models.OneToOneField(Project, on_delete=models.CASCADE, related_name="picture")
+    project = models.OneToOneField(StoredProject, on_delete=models.CASCADE, related_name="picture")
     data = models.BinaryField()
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
@@ -253,7 +254,7 @@ class Run(models.Model):
     KINDS = [("nest", "Nesting"), ("prove", "Proof"), ("fit", "Dry fit"), ("read", "Reading")]
     STATES = [(s, s) for s in ("waiting", "running", "done", "stopped", "failed")]
 
-    project = models.ForeignKey(Project, on_delete=models.CASCADE, related_name="runs")
+    project = models.ForeignKey(StoredProject, on_delete=models.CASCADE, related_name="runs")
     kind = models.CharField(max_length=8, choices=KINDS)
     state = models.CharField(max_length=8, choices=STATES, default="waiting")
     progress = models.FloatField(default=0)
@@ -274,4 +275,4 @@ class Run(models.Model):
 
 def nothing_is_there() -> bool:
     """Whether nobody has made or kept anything yet."""
-    return not Project.objects.exists() and not LibraryStock.objects.exists()
+    return not StoredProject.objects.exists() and not LibraryStock.objects.exists()

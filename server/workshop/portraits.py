@@ -8,17 +8,17 @@ from leannotch_core.document.stock import Material, Stock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.portrait.drawn import MANNER, portrait
 from leannotch_core.portrait.look_page import look_page
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import Project
 from leannotch_core.remembered import remembered
 from leannotch_core.starters.live import KINDS, put_starter
 
 from workshop import hand
 from workshop.dry_fit import assembled, assembly_of
-from workshop.models import Portrait, Project
+from workshop.models import Portrait, StoredProject
 from workshop.revisions import current_id, document_of, result_of
 
 
-def portrait_of(project: Project) -> bytes:
+def portrait_of(project: StoredProject) -> bytes:
     """The project as it is now, as SVG. Raises `Unreadable`."""
     revision = current_id(project)
     kept = Portrait.objects.filter(project=project, revision=revision, manner=MANNER).first()
@@ -63,7 +63,7 @@ def portrait_of_starter(key: str) -> bytes:
     """A kind of starter as it begins, made of a sheet that there usually is."""
     kind, _ = KINDS[key]
     stock = _usual(kind.material)
-    document = Document(name=kind.title, stocks=[stock])
+    document = Project(name=kind.title, stocks=[stock])
     made = put_starter(
         document, Starter.model_validate({"id": "made", "kind": key, "stock": stock.id, "second_stock": stock.id})
     )

@@ -20,7 +20,7 @@ from leannotch_core.machining.played import Played, played
 from leannotch_core.machining.prepared import cooled, prepare
 from leannotch_core.machining.ready import Prepared
 from leannotch_core.machining.routed.told import unreached
-from leannotch_core.machining.walk import Round, walk_round
+from leannotch_core.machining.walk import WalkWay, walk_round
 from leannotch_core.remembered import remembered
 from shown.prepare import (
     AreaShown,
@@ -140,7 +140,7 @@ def _unreached(ready: Prepared, revision_id: int) -> str:
     return "".join(words)
 
 
-def _round(ready: Prepared, how: Round) -> list[SpotShown]:
+def _round(ready: Prepared, how: WalkWay) -> list[SpotShown]:
     """What the head goes round on the bed, before anything is cut."""
     seen = ready.bed.axes.back
     worked = [move.segment.moved(seen) for move in ready.moves if move.power is not None]

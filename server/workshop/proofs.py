@@ -14,7 +14,7 @@ from leannotch_core.handover.proof_findings import proof_findings
 from pydantic import TypeAdapter
 from shown.prove import ProofShown, ProofStands
 
-from workshop.models import Project, Proved
+from workshop.models import Proved, StoredProject
 from workshop.revisions import document_of, result_of
 
 #: So many proofs of a project are kept, for steps back and forth.
@@ -30,7 +30,7 @@ def _this_program() -> str:
     return hashlib.sha256(b"".join(source.read_bytes() for source in sources)).hexdigest()
 
 
-def keep(project: Project, revision: int, shown: ProofShown) -> None:
+def keep(project: StoredProject, revision: int, shown: ProofShown) -> None:
     """Remembers the proof of a state in place of an earlier one; the oldest of the project's are let go of."""
     findings = proof_findings(document_of(revision), result_of(revision), shown.sheets)
     Proved.objects.filter(project=project, revision=revision).delete()
@@ -51,7 +51,7 @@ def _of(revision: int) -> Proved | None:
     return Proved.objects.filter(revision=revision, program=_this_program()).first()
 
 
-def kept(project: Project, revision: int) -> ProofShown | None:
+def kept(project: StoredProject, revision: int) -> ProofShown | None:
     """The proof of a state, if it was proved, as that of the version which the project has now."""
     proved = _of(revision)
     if proved is None:
@@ -66,7 +66,7 @@ def findings(revision: int) -> list[Finding]:
     return _FINDINGS.validate_json(proved.findings) if proved else []
 
 
-def stands(project: Project, revision: int) -> ProofStands | None:
+def stands(project: StoredProject, revision: int) -> ProofStands | None:
     """Whether a project was proved as it is now; else when it last was; None where it never was."""
     proofs = Proved.objects.filter(project=project, program=_this_program()).defer("findings", "shown")
     proved = next((proof for proof in proofs if proof.revision == revision), None) or next(iter(proofs), None)

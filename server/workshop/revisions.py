@@ -13,13 +13,12 @@ from leannotch_core.document.limits import LARGEST_FILE
 from leannotch_core.edits.command import Command, apply
 from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.facts.findings import Finding
-from leannotch_core.project.project import NotAProject, read_back, read_project
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import NotAProject, Project, read_back, read_project
 from leannotch_core.project.variants import ChangesDesign, Own, own_of
 from leannotch_core.remembered import remembered
 
 from workshop import library
-from workshop.models import Ground, Project, Revision
+from workshop.models import Ground, Revision, StoredProject
 from workshop.packed import Damaged, Packed, pack, unpack
 
 
@@ -47,7 +46,7 @@ class Unreadable(Exception):  # noqa: N818 - it is a state
 class _Known:
     """What was worked out of a revision. Revisions never change, so it stays good."""
 
-    document: Document | None = None
+    document: Project | None = None
     result: Result | None = None
 
 
@@ -56,7 +55,7 @@ def known(revision_id: int) -> _Known:
     return _Known()
 
 
-def document_of(revision_id: int) -> Document:
+def document_of(revision_id: int) -> Project:
     """A stored document. Raises `Unreadable`."""
     found = known(revision_id)
     if found.document is None:
@@ -74,32 +73,34 @@ def result_of(revision_id: int) -> Result:
     return found.result
 
 
-def current_id(project: Project) -> int:
+def current_id(project: StoredProject) -> int:
     """The revision that a project stands at. Raises `Unreadable`."""
     if project.current_id is None:
         raise Unreadable("This project has lost its current state.")
     return project.current_id
 
 
-def create(document: Document, slug: str = "") -> Project:
+def create(document: Project, slug: str = "") -> StoredProject:
     """Stores a new project under a slug of its name that is free."""
     document = read_back(document)
     packed = _packed(None, document)
     with transaction.atomic():
         base = slug or slugify(document.name)[:70] or "project"
         free, number = base, 2
-        while Project.objects.filter(slug=free).exists():
+        while StoredProject.objects.filter(slug=free).exists():
             free, number = f"{base}-{number}", number + 1
-        project = Project.objects.create(slug=free, name=document.name)
+        project = StoredProject.objects.create(slug=free, name=document.name)
         _move_to(project, _store(project, packed, "Begun"))
     return project
 
 
-def _nothing(project: Project) -> None:
+def _nothing(project: StoredProject) -> None:
     """What is stored beside most steps."""
 
 
-def edit(slug: str, version: int | None, command: Command, beside: Callable[[Project], None] = _nothing) -> Project:
+def edit(
+    slug: str, version: int | None, command: Command, beside: Callable[[StoredProject], None] = _nothing
+) -> StoredProject:
     """Applies a command on the version it was made for; None means whatever is current.
 
     All that takes time is done before anything is locked: other projects never wait for it, and an edit of this one
@@ -141,19 +142,19 @@ class Ready(NamedTuple):
     name: str
 
 
-def made_ready(project: Project, document: Document) -> Ready:
+def made_ready(project: StoredProject, document: Project) -> Ready:
     """What takes time of `put_in_place`: done before anything is locked."""
     return Ready(_packed(project.current, read_back(document)), document.name)
 
 
-def put_in_place(project: Project, ready: Ready, label: str) -> None:
+def put_in_place(project: StoredProject, ready: Ready, label: str) -> None:
     """Makes a document the next state of a project that is held in a transaction."""
     revision = _store(project, ready.packed, label[:200])
     project.name = ready.name
     _step_to(project, revision)
 
 
-def put(slug: str, version: int, document: Document, label: str) -> Project:
+def put(slug: str, version: int, document: Project, label: str) -> StoredProject:
     """Makes a document the next state of a project; all that was there can be had back. Raises `OutOfDate`."""
     ready = made_ready(_at(slug, version), document)
     with transaction.atomic():
@@ -163,7 +164,7 @@ def put(slug: str, version: int, document: Document, label: str) -> Project:
     return project
 
 
-def _own_after(project: Project, before: Document, after: Document) -> str:
+def _own_after(project: StoredProject, before: Project, after: Project) -> str:
     """What a variant has of its own after an edit, as JSON. Raises `CannotApply` where that would change its design."""
     if project.variant_of is None:
         return ""
@@ -177,7 +178,7 @@ def _own_after(project: Project, before: Document, after: Document) -> str:
         ) from error
 
 
-def undo(slug: str, version: int, beside: Callable[[Project], None] = _nothing) -> Project:
+def undo(slug: str, version: int, beside: Callable[[StoredProject], None] = _nothing) -> StoredProject:
     """Goes back to the revision before; ``beside`` as for `edit`. Raises `OutOfDate` or `CannotApply`."""
     project = _at(slug, version)
     parent = project.current.parent if project.current else None
@@ -186,7 +187,7 @@ def undo(slug: str, version: int, beside: Callable[[Project], None] = _nothing) 
     return _moved(slug, version, parent, beside)
 
 
-def redo(slug: str, version: int, beside: Callable[[Project], None] = _nothing) -> Project:
+def redo(slug: str, version: int, beside: Callable[[StoredProject], None] = _nothing) -> StoredProject:
     """Goes forward to the revision that was undone last, as `undo` goes back."""
     project = _at(slug, version)
     child = Revision.objects.filter(parent_id=project.current_id).first()
@@ -195,7 +196,7 @@ def redo(slug: str, version: int, beside: Callable[[Project], None] = _nothing) 
     return _moved(slug, version, child, beside)
 
 
-def last_readable(project: Project) -> Revision | None:
+def last_readable(project: StoredProject) -> Revision | None:
     """The newest revision of a project that can be read, other than the one it stands at."""
     for revision_id in project.revisions.values_list("id", flat=True):
         if revision_id == project.current_id:
@@ -208,7 +209,7 @@ def last_readable(project: Project) -> Revision | None:
     return None
 
 
-def recover(slug: str) -> Project:
+def recover(slug: str) -> StoredProject:
     """Takes a project that cannot be read back to its last revision that can. Raises `CannotApply`."""
     project = _at(slug, None)
     revision = last_readable(project)
@@ -217,7 +218,9 @@ def recover(slug: str) -> Project:
     return _moved(slug, project.version, revision)
 
 
-def _moved(slug: str, version: int, revision: Revision, beside: Callable[[Project], None] = _nothing) -> Project:
+def _moved(
+    slug: str, version: int, revision: Revision, beside: Callable[[StoredProject], None] = _nothing
+) -> StoredProject:
     name = document_of(revision.id).name
     with transaction.atomic():
         project = _at(slug, version)
@@ -228,15 +231,15 @@ def _moved(slug: str, version: int, revision: Revision, beside: Callable[[Projec
     return project
 
 
-def _at(slug: str, version: int | None) -> Project:
+def _at(slug: str, version: int | None) -> StoredProject:
     """The project at a version. Raises `OutOfDate` where it stands at another."""
-    project = Project.objects.select_related("current__parent").get(slug=slug, deleted=None)
+    project = StoredProject.objects.select_related("current__parent").get(slug=slug, deleted=None)
     if version is not None and project.version != version:
         raise OutOfDate
     return project
 
 
-def _packed(beside: Revision | None, document: Document) -> Packed:
+def _packed(beside: Revision | None, document: Project) -> Packed:
     """A document ready to be stored after a revision. Raises `CannotApply` where it is too large."""
     text = document.model_dump_json()
     if len(text.encode()) > LARGEST_FILE:
@@ -246,19 +249,19 @@ def _packed(beside: Revision | None, document: Document) -> Packed:
     return pack(text, beside)
 
 
-def _store(project: Project, packed: Packed, label: str) -> Revision:
+def _store(project: StoredProject, packed: Packed, label: str) -> Revision:
     ground = packed.ground_id or Ground.objects.create(project=project, whole=packed.whole).id
     return Revision.objects.create(
         project=project, parent_id=project.current_id, label=label, ground_id=ground, difference=packed.difference
     )
 
 
-def _step_to(project: Project, revision: Revision) -> None:
+def _step_to(project: StoredProject, revision: Revision) -> None:
     project.version += 1
     _move_to(project, revision)
 
 
-def _move_to(project: Project, revision: Revision) -> None:
+def _move_to(project: StoredProject, revision: Revision) -> None:
     project.current = revision
     project.save()
 

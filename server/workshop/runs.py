@@ -12,7 +12,7 @@ from django.db import DatabaseError, close_old_connections, connection
 from django.db.models import Max
 from django.utils import timezone
 
-from workshop.models import BroughtFile, Project, Run
+from workshop.models import BroughtFile, Run, StoredProject
 
 #: How often a worker is heard of, and after which silence it counts as lost. One step of the work may take long.
 BEAT, SILENCE = 2.0, timedelta(seconds=120)
@@ -29,7 +29,7 @@ def this_worker() -> str:
     return os.environ.get("NOTCH_WORKER", f"process {os.getpid()}")
 
 
-def wait_for_worker(project: Project, kind: str, seconds: float, file: BroughtFile | None = None) -> Run:
+def wait_for_worker(project: StoredProject, kind: str, seconds: float, file: BroughtFile | None = None) -> Run:
     """A run that waits for its worker; the oldest of the project's are let go of."""
     run = Run.objects.create(project=project, kind=kind, seconds=seconds, version=project.version, file=file)
     newest = Run.objects.filter(project=project).aggregate(newest=Max("id"))["newest"]

@@ -9,11 +9,11 @@ from leannotch_core.edits.layout import SheetCut
 from leannotch_core.layout.offcuts import Offcut, offcuts
 
 from workshop import revisions
-from workshop.models import Project, ShelfOffcut
+from workshop.models import ShelfOffcut, StoredProject
 from workshop.revisions import current_id, document_of, edit, result_of
 
 
-def cut_sheet(project: Project, version: int, index: int) -> Project:
+def cut_sheet(project: StoredProject, version: int, index: int) -> StoredProject:
     """Counts all that lies on a sheet as cut; what remains goes to the shelf, and an offcut that was used leaves it.
 
     Raises as `edit` does.
@@ -27,7 +27,7 @@ def cut_sheet(project: Project, version: int, index: int) -> Project:
     name = stock.name if stock else sheet.stock
     remains = offcuts(document, result, index)
 
-    def to_the_shelf(changed: Project) -> None:
+    def to_the_shelf(changed: StoredProject) -> None:
         _taken(name, sheet, current_id(changed))
         for offcut in remains:
             ShelfOffcut.objects.create(
@@ -42,21 +42,21 @@ def cut_sheet(project: Project, version: int, index: int) -> Project:
     return edit(project.slug, version, command, to_the_shelf)
 
 
-def undo(slug: str, version: int) -> Project:
+def undo(slug: str, version: int) -> StoredProject:
     """Takes the last step of a project back, and what it did to the shelf. Raises as `revisions.undo` does."""
-    taken_back = Project.objects.get(slug=slug, deleted=None).current_id
+    taken_back = StoredProject.objects.get(slug=slug, deleted=None).current_id
 
-    def back(changed: Project) -> None:
+    def back(changed: StoredProject) -> None:
         ShelfOffcut.objects.filter(cut_in=taken_back).update(there=False)
         ShelfOffcut.objects.filter(used_in=taken_back).update(there=True)
 
     return revisions.undo(slug, version, back)
 
 
-def redo(slug: str, version: int) -> Project:
+def redo(slug: str, version: int) -> StoredProject:
     """Takes that step again, and what it did to the shelf, but for offcuts that were used meanwhile."""
 
-    def again(changed: Project) -> None:
+    def again(changed: StoredProject) -> None:
         step = current_id(changed)
         ShelfOffcut.objects.filter(cut_in=step, used_in=None).update(there=True)
         ShelfOffcut.objects.filter(used_in=step).update(there=False)

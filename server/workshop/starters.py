@@ -7,7 +7,7 @@ from leannotch_core.document.sizes import Size
 from leannotch_core.document.starter import NamedSize, Starter
 from leannotch_core.document.stock import Stock
 from leannotch_core.evaluate import evaluate
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import Project
 from leannotch_core.said import Said
 from leannotch_core.starters.live import KINDS, make, put_starter
 from leannotch_core.starters.made import CannotMake, StarterKind
@@ -54,7 +54,7 @@ def _kind(kind: StarterKind) -> KindShown:
 
 def preview(wanted: StarterWanted) -> StarterShown:
     """What the starter makes, in an otherwise empty project. Raises `CannotMake`."""
-    empty = Document(name="Preview", stocks=wanted.stocks, names=wanted.names)
+    empty = Project(name="Preview", stocks=wanted.stocks, names=wanted.names)
     document = put_starter(empty, wanted.starter)
     result = evaluate(document)
     if result.errors:
@@ -71,12 +71,12 @@ def preview(wanted: StarterWanted) -> StarterShown:
     )
 
 
-def facts(document: Document) -> dict[str, StarterFacts]:
+def facts(document: Project) -> dict[str, StarterFacts]:
     """What is to be told of each starter of a project, by its id."""
     return {starter.id: _facts(document, starter) for starter in document.starters}
 
 
-def _facts(document: Document, starter: Starter) -> StarterFacts:
+def _facts(document: Project, starter: Starter) -> StarterFacts:
     kind, _ = KINDS[starter.kind]
     try:
         notes = make(document, starter).notes

@@ -24,7 +24,7 @@ from leannotch_core.joints.fit import Mating
 from leannotch_core.machining.settings import setting_of
 from leannotch_core.measured.over_sheet import where_parts_lie
 from leannotch_core.project.cutting import cutter_in_use, goes_round
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import Project
 from leannotch_core.remembered import Remembered, remembered
 from leannotch_core.starters.in_place import drives_bend, drives_side
 from shown.join import DrivenShown, LedgerRow
@@ -35,12 +35,12 @@ from shown.shape import PartShown
 
 from workshop import proofs, starters
 from workshop.dry_fit import driven_shown
-from workshop.models import Project, Revision
+from workshop.models import Revision, StoredProject
 from workshop.notes import is_more_to_look_for, layout_of, notes
 from workshop.revisions import current_id, document_of, result_of
 
 
-def show(project: Project) -> ProjectShown:
+def show(project: StoredProject) -> ProjectShown:
     """The current state of a project as the browser draws it."""
     revision = current_id(project)
     result = result_of(revision)
@@ -53,7 +53,7 @@ def show(project: Project) -> ProjectShown:
     )
 
 
-def state_of(project: Project) -> dict[str, Any]:
+def state_of(project: StoredProject) -> dict[str, Any]:
     """The fields of `StateShown` for a project as it stands."""
     revision = current_id(project)
     document, layout, current = document_of(revision), layout_of(revision), project.current
@@ -79,7 +79,7 @@ def state_of(project: Project) -> dict[str, Any]:
     }
 
 
-def _where(document: Document, revision: int, stock_id: str) -> list[WhereShown]:
+def _where(document: Project, revision: int, stock_id: str) -> list[WhereShown]:
     stock = document.stock(stock_id)
     try:
         found = where_parts_lie(document, result_of(revision), stock) if stock else []
@@ -88,7 +88,7 @@ def _where(document: Document, revision: int, stock_id: str) -> list[WhereShown]
     return [WhereShown.model_validate(one, from_attributes=True) for one in found]
 
 
-def _on_machine(document: Document, stock_id: str) -> dict[str, object]:
+def _on_machine(document: Project, stock_id: str) -> dict[str, object]:
     """What is known of a stock on the machine in use."""
     found: dict[str, object] = {"settings": _settings(document, stock_id)}
     stock = document.stock(stock_id)
@@ -133,7 +133,7 @@ def _wood(wood: WoodFacts) -> WoodShown:
     return WoodShown(moisture=wood.moisture, driest=driest, dampest=dampest)
 
 
-def _settings(document: Document, stock_id: str) -> list[Setting]:
+def _settings(document: Project, stock_id: str) -> list[Setting]:
     """How the machine in use works a stock, its own settings and those to start with; none without a machine."""
     machine, stock = document.machine_of(document.machine), document.stock(stock_id)
     return [setting_of(stock, machine, work) for work in WORKS] if machine and stock else []
@@ -153,7 +153,7 @@ def parts_of(revision_id: int) -> dict[str, PartShown]:
 _READY = Remembered[PartShown]()
 
 
-def _driven(document: Document, result: Result, part: EvaluatedPart) -> Drives:
+def _driven(document: Project, result: Result, part: EvaluatedPart) -> Drives:
     """The numbers of its starter that a part's sizes are."""
     if not part.part.starter:
         return Drives()

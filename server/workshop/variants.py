@@ -7,11 +7,11 @@ from leannotch_core.document.edit import CannotApply
 from leannotch_core.edits.command import Command, apply
 from leannotch_core.project.variants import Own, following, own_of
 
-from workshop.models import Project
+from workshop.models import StoredProject
 from workshop.revisions import create, current_id, document_of, made_ready, put_in_place
 
 
-def begin(design: Project, name: str, change: Command | None = None) -> Project:
+def begin(design: StoredProject, name: str, change: Command | None = None) -> StoredProject:
     """A new variant of a project, as its design is now, or with a change of what a variant has of its own."""
     if design.variant_of:
         raise CannotApply(f"{design.name} is a variant itself; make another of {design.variant_of.name}.")
@@ -25,11 +25,11 @@ def begin(design: Project, name: str, change: Command | None = None) -> Project:
     return variant
 
 
-def own(project: Project) -> Own:
+def own(project: StoredProject) -> Own:
     return Own.model_validate_json(project.own) if project.own else Own()
 
 
-def follow(project: Project) -> Project:
+def follow(project: StoredProject) -> StoredProject:
     """The project; where it is a variant, as its design is now."""
     design = project.variant_of
     if design is None or design.current_id == project.followed_id:
@@ -38,7 +38,7 @@ def follow(project: Project) -> Project:
     after = following(document_of(current_id(design)), before, own(project))
     ready = made_ready(project, after) if after != before else None
     with transaction.atomic():
-        now = Project.objects.select_related("current", "variant_of").get(id=project.id)
+        now = StoredProject.objects.select_related("current", "variant_of").get(id=project.id)
         quick = now.version == project.version
         if quick and ready:
             put_in_place(now, ready, f"Follows {design.name}")

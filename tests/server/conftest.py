@@ -6,7 +6,7 @@ from workshop.api.projects import _summary
 from workshop.demo import load_demo
 from workshop.dry_fit import assembly_of
 from workshop.handover import stored_sheet_file
-from workshop.models import Project
+from workshop.models import StoredProject
 from workshop.notes import _looked_for, layout_of, preparing
 from workshop.packed import _ground
 from workshop.portraits import page_of
@@ -41,4 +41,4 @@ def rows_of_the_demo(django_db_setup, django_db_blocker):
 def tray(db, rows_of_the_demo):
     for row in serializers.deserialize("json", rows_of_the_demo):
         row.save()
-    return Project.objects.get(slug="sorting-tray")
+    return StoredProject.objects.get(slug="sorting-tray")

@@ -10,7 +10,7 @@ from pydantic import BaseModel
 from workshop import notes
 from workshop.demo import load_demo
 from workshop.long_work import work
-from workshop.models import Project, Revision, Run
+from workshop.models import Revision, Run, StoredProject
 from workshop.revisions import create, current_id, document_of
 
 from ..projects import part, project
@@ -46,7 +46,7 @@ def test_an_edit_is_stored_and_its_answer_shows_what_follows(client, tray):
     widths = {p["id"]: p["width"] for p in answer["parts"]}
     assert widths["floor"] == 250 and widths["lengthways"] == pytest.approx(250 - 2 * 3.07 - 0.3)
     assert answer["layout_out_of_date"] and answer["undo"] == "tray_length = 250"
-    stored = document_of(current_id(Project.objects.get(slug="sorting-tray")))
+    stored = document_of(current_id(StoredProject.objects.get(slug="sorting-tray")))
     assert stored.names[0].size.text == "250"
 
 
@@ -93,14 +93,14 @@ def test_the_second_window_gets_the_current_state_and_loses_nothing(client, tray
 def test_a_bad_edit_is_refused_with_a_sentence_and_the_last_good_state_stays(client, tray, command, says):
     answer = edit(client, "sorting-tray", tray.version, command)
     assert answer.status_code == 422 and says in answer.json()["message"]
-    assert Project.objects.get(slug="sorting-tray").version == tray.version
+    assert StoredProject.objects.get(slug="sorting-tray").version == tray.version
 
 
 def test_a_project_is_saved_to_a_file_and_opened_again(client, tray):
     data = client.get("/api/projects/sorting-tray/file").content
     opened = client.post("/api/projects/open", data, content_type="application/octet-stream")
     assert opened.status_code == 201 and opened.json()["slug"] == "sorting-tray-2"
-    assert write_project(document_of(current_id(Project.objects.get(slug="sorting-tray-2")))) == data
+    assert write_project(document_of(current_id(StoredProject.objects.get(slug="sorting-tray-2")))) == data
     for bad, says in ((b"hello", "is not a Lean Notch project"), (b"x" * 9_000_000, "at most 8 MB")):
         answer = client.post("/api/projects/open", bad, content_type="application/octet-stream")
         assert answer.status_code == 422 and says in answer.json()["message"]
@@ -109,7 +109,7 @@ def test_a_project_is_saved_to_a_file_and_opened_again(client, tray):
 def test_nesting_and_proof_run_as_tasks(client, tray):
     run = post(client, "projects/sorting-tray/nest", {"seconds": 1}).json()
     assert (run["state"], run["progress"]) == ("done", 1)
-    assert Project.objects.get(slug="sorting-tray").current.label == "Laid out"
+    assert StoredProject.objects.get(slug="sorting-tray").current.label == "Laid out"
     proof = post(client, "projects/sorting-tray/prove", {}).json()["proof"]
     assert [sheet["faults"] for sheet in proof["sheets"]] == [[], []]
     gaps = {round(gap, 3) for gap in proof["gaps"]}
@@ -121,7 +121,7 @@ def test_a_stopped_nesting_keeps_its_best_layout(client, tray):
     work.func(run.id)
     run.refresh_from_db()
     assert run.state == "stopped"
-    assert len(document_of(current_id(Project.objects.get(slug="sorting-tray"))).layout.placements) == 8
+    assert len(document_of(current_id(StoredProject.objects.get(slug="sorting-tray"))).layout.placements) == 8
 
 
 def test_a_file_is_handed_over_only_when_it_is_proved(client, tray):
@@ -137,11 +137,11 @@ def test_a_file_is_handed_over_only_when_it_is_proved(client, tray):
 
 
 def tray_version():
-    return Project.objects.get(slug="sorting-tray").version
+    return StoredProject.objects.get(slug="sorting-tray").version
 
 
 def tray_placements(tray, part_id):
-    placements = document_of(current_id(Project.objects.get(slug=tray.slug))).layout.placements
+    placements = document_of(current_id(StoredProject.objects.get(slug=tray.slug))).layout.placements
     return next(p for p in placements if p.part == part_id).model_dump()
 
 

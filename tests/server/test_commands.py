@@ -11,8 +11,7 @@ from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.facts.stock import facts
 from leannotch_core.layout.nest import nest
 from leannotch_core.machining.settings import setting_of
-from leannotch_core.project.project import Project as Document
-from leannotch_core.project.project import write_project
+from leannotch_core.project.project import Project, write_project
 from leannotch_core.proof.sweep import prove
 from leannotch_core.said import Said
 from pydantic import TypeAdapter
@@ -720,7 +719,7 @@ def test_a_command_does_what_its_label_says_to_a_copy(typed, label, holds):
     after = apply(before, command)
     assert not holds(before) and holds(after)
     assert command.label(before) == label
-    assert before == kit() and Document.model_validate(after.model_dump()) == after
+    assert before == kit() and Project.model_validate(after.model_dump()) == after
 
 
 #: What only a router can be asked.

@@ -2,7 +2,7 @@
 
 import pytest
 from workshop.demo import load_demo
-from workshop.models import Project
+from workshop.models import StoredProject
 
 from .calls import edited, shown
 
@@ -16,13 +16,13 @@ EDITS = (
 @pytest.fixture
 def slugs(db):
     load_demo()
-    return list(Project.objects.values_list("slug", flat=True))
+    return list(StoredProject.objects.values_list("slug", flat=True))
 
 
 def test_an_ordinary_edit_of_any_project_is_answered_and_stays(client, slugs):
     assert {"drip-bracket", "tide-gauge-rest", "boot-rack"} <= set(slugs)
     for slug in slugs:
-        if Project.objects.get(slug=slug).variant_of_id:
+        if StoredProject.objects.get(slug=slug).variant_of_id:
             continue
         for command in EDITS:
             # What is made ready is what the next edit is compared with.

@@ -13,7 +13,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from workshop import history, storage
 from workshop.history import ALL, HOURLY, LATEST, Past, superfluous
-from workshop.models import Ground, Project, Revision, Version
+from workshop.models import Ground, Revision, StoredProject, Version
 from workshop.packed import MOST_SHARE, pack, unpack
 
 from .calls import edit, post
@@ -175,7 +175,7 @@ def test_what_is_over_goes_at_an_upkeep_and_one_that_fails_holds_no_other_up(tra
         raise storage.StorageTrouble("The disk is full.")
 
     def goes():
-        done.append(Project.objects.count())
+        done.append(StoredProject.objects.count())
 
     monkeypatch.setattr(upkeep, "_ALL", (fails, goes))
     upkeep.see_to_it()

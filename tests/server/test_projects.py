@@ -10,7 +10,7 @@ from leannotch_core.project.project import write_project
 from leannotch_core.starters.live import KINDS
 from workshop import portraits
 from workshop.deletion import take_away_what_is_over
-from workshop.models import LibraryStock, Portrait, Project, Revision, Run
+from workshop.models import LibraryStock, Portrait, Revision, Run, StoredProject
 from workshop.packed import pack
 from workshop.revisions import create, document_of, known
 
@@ -158,12 +158,12 @@ def test_after_thirty_days_it_goes_with_all_its_rows_and_nothing_else(client, tr
     post(client, "projects/sorting-tray/fit", {})
     for slug in ("sorting-tray", "lens-stand"):
         client.delete(f"/api/projects/{slug}")
-    Project.objects.filter(slug="sorting-tray").update(deleted=timezone.now() - timedelta(days=30, minutes=1))
+    StoredProject.objects.filter(slug="sorting-tray").update(deleted=timezone.now() - timedelta(days=30, minutes=1))
     assert [kept["slug"] for kept in client.get("/api/deleted").json()] == ["lens-stand"]
     assert post(client, "deleted/sorting-tray/restore", {}).status_code == 404
     assert take_away_what_is_over() == 1
     assert not Revision.objects.filter(project_id=tray.id) and not Run.objects.filter(project_id=tray.id)
-    assert Project.objects.count() == 13 and Project.objects.filter(slug="lens-stand").exists()
+    assert StoredProject.objects.count() == 13 and StoredProject.objects.filter(slug="lens-stand").exists()
 
 
 def named(length):

@@ -8,7 +8,7 @@ from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting
 from workshop import long_work, revisions
 from workshop.long_work import ask_for, carry_on, work
-from workshop.models import Project, Run
+from workshop.models import Run, StoredProject
 from workshop.runs import begin, end, server_starts, stop, wait_for_worker, worker_is_gone
 
 from ..projects import demo
@@ -174,5 +174,5 @@ def test_a_slow_edit_holds_nobody_up_and_overwrites_nothing(client, monkeypatch)
     late = edit(client, "sorting-tray", shown["sorting-tray"], {"do": "set unit", "unit": "in"})
     assert answered == [200, 200] and late.status_code == 409
     assert late.json()["current"]["document"]["name"] == "Quick sorting-tray"
-    names = set(Project.objects.values_list("name", flat=True))
+    names = set(StoredProject.objects.values_list("name", flat=True))
     assert {"Quick sorting-tray", "Quick lens-stand"} <= names

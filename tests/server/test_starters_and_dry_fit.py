@@ -7,7 +7,7 @@ import pytest
 import trimesh
 from leannotch_core.facts.profiles.shipped import shipped
 from workshop.long_work import work
-from workshop.models import Project, Run
+from workshop.models import Run, StoredProject
 from workshop.revisions import create, current_id, document_of
 
 from ..projects import finger, part, project, stock, tab
@@ -49,7 +49,7 @@ def putting(wanted):
 def test_what_a_starter_would_need_is_what_it_then_takes(client, empty):
     for kind in (known["key"] for known in client.get("/api/starters").json()):
         told = preview(client, starter(kind)).json()
-        made = edited(client, empty.slug, Project.objects.get(id=empty.id).version, putting(starter(kind)))
+        made = edited(client, empty.slug, StoredProject.objects.get(id=empty.id).version, putting(starter(kind)))
         counts = {part["id"]: part["count"] for part in made["document"]["parts"]}
         assert told["parts"] == sum(counts.values()) and told["joints"] == len(made["document"]["joints"])
         assert told["area"] == pytest.approx(sum(p["area"] * counts[p["id"]] for p in made["parts"]))
@@ -67,7 +67,7 @@ def test_a_starter_may_use_the_sizes_that_a_project_has_named(client):
 def test_numbers_that_make_nothing_are_refused_and_leave_the_project_as_it_was(client, empty):
     refused = put(client, empty.slug, 1, starter(columns="200, rest, 90"))
     assert refused.status_code == 422 and "for the rest; make the tray larger" in refused.json()["message"]
-    assert document_of(current_id(Project.objects.get(id=empty.id))).parts == []
+    assert document_of(current_id(StoredProject.objects.get(id=empty.id))).parts == []
 
 
 def test_changing_and_letting_go_are_undone_like_any_edit(client, empty):

@@ -17,7 +17,7 @@ from ..facts.cutters import chip_of
 from ..geometry.segment import Arc, Segment
 from ..machining.hatching import TooManyLines
 from ..machining.played import played
-from ..machining.walk import Round, walk_round
+from ..machining.walk import WalkWay, walk_round
 from .engaged import engaged
 from .run import Heard, LaidDown, MachineRun, run, walked, works
 from .sent import read_sent
@@ -46,7 +46,7 @@ class BedLoad:
 
 
 def carried_out(
-    data: bytes, name: str, profile: str, on_bed: BedLoad, x: float, y: float, walk: Round | None
+    data: bytes, name: str, profile: str, on_bed: BedLoad, x: float, y: float, walk: WalkWay | None
 ) -> dict[str, Any]:
     """What a machine of a ``profile`` (JSON) does with a file, or with a walk round it, and every move of it.
 

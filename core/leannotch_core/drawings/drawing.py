@@ -63,7 +63,7 @@ class LiveText:
     align: Align = "left"
 
 
-class CutAt(NamedTuple):
+class MeshCut(NamedTuple):
     """Where a mesh was cut, and from where to where its bodies reach in that direction, in mm."""
 
     heights: tuple[float, ...]
@@ -137,7 +137,7 @@ class Drawing:
     height: float | None = None
     says: str = ""
     notes: list[str] = field(default_factory=list)
-    cut: CutAt | None = None
+    cut: MeshCut | None = None
     stands: list[Stand] = field(default_factory=list)
     folds: list[Fold] = field(default_factory=list)
     turns_over: bool = False

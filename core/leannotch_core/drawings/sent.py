@@ -11,7 +11,7 @@ from pydantic import TypeAdapter
 
 from ..geometry.segment import Arc, Line, Point, Segment, Source
 from .apart import within
-from .drawing import CutAt, Drawing, DrawnLine, Fold, LiveText, Look, Lost, Stand
+from .drawing import Drawing, DrawnLine, Fold, LiveText, Look, Lost, MeshCut, Stand
 from .meshes.cut import Cut
 from .purposes import rows_of
 from .way_in import Bringing, ReadDrawing, WayIn, bring, count_joined, read
@@ -89,7 +89,7 @@ def as_read(sent: dict[str, Any], name: str) -> ReadDrawing:
         width=sent["size"][0],
         height=sent["size"][1],
         notes=sent["notes"],
-        cut=CutAt(tuple(sent["cut"][0]), *sent["cut"][1:]) if sent["cut"] else None,
+        cut=MeshCut(tuple(sent["cut"][0]), *sent["cut"][1:]) if sent["cut"] else None,
         turns_over=sent["turns_over"],
         stands=[Stand(complex(x, y), tuple(rows), thick) for x, y, rows, thick in sent["stands"]],
         folds=[Fold(complex(x, y), *more) for x, y, *more in sent["folds"]],

@@ -16,7 +16,7 @@ from ..geometry.segment import Arc, Point, Segment
 from ..machining.plan import CannotPlan
 from ..machining.program import Move
 from ..machining.ready import Prepared
-from ..machining.walk import Round, walk_round
+from ..machining.walk import WalkWay, walk_round
 
 #: Shorter moves (mm) are not written: they are no more than numbers are rounded by.
 SHORTEST = 0.0005
@@ -96,7 +96,7 @@ def _turns(moves: Sequence[Move], cutter: str) -> float:
     return next((move.power for move in moves if move.cutter == cutter and move.power), 0.0)
 
 
-def write_walk(ready: Prepared, how: Round) -> bytes:
+def write_walk(ready: Prepared, how: WalkWay) -> bytes:
     """The bytes of a program that goes round what is cut on a sheet, by its box or its hull, and cuts nothing."""
     body = _Body(ready.machine, ready.z_zero)
     worked = [move.segment for move in ready.moves if move.power is not None]

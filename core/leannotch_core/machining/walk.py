@@ -10,10 +10,10 @@ import shapely
 from ..geometry.chords import as_lines
 from ..geometry.segment import Point, Segment
 
-Round = Literal["box", "hull"]
+WalkWay = Literal["box", "hull"]
 
 
-def walk_round(worked: Sequence[Segment], how: Round) -> list[Point]:
+def walk_round(worked: Sequence[Segment], how: WalkWay) -> list[Point]:
     """The corners (mm) of the box, or of the true hull, round all that is worked; none where nothing is."""
     if not worked:
         return []

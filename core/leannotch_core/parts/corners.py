@@ -64,7 +64,7 @@ class StraightSide:
 
 
 @dataclass(frozen=True, slots=True)
-class CornerCut:
+class TakenCorner:
     """What is taken off a corner, in numbers; ``legs`` are along the side before and the one after."""
 
     corner: CornerTaken
@@ -127,8 +127,8 @@ def _direction(line: Line) -> float:
 def take_corners(
     region: Region,
     part: str,
-    taken: Sequence[CornerCut],
-    told: Callable[[CornerCut, CornerTooLarge | NoSuchCorner], None],
+    taken: Sequence[TakenCorner],
+    told: Callable[[TakenCorner, CornerTooLarge | NoSuchCorner], None],
 ) -> Region:
     """The region with corners taken off; what cannot be is ``told`` and left."""
     places = {(c.before, c.after, c.number): c.at for c in corners_of(region, part)}
@@ -145,7 +145,7 @@ def take_corners(
     return region
 
 
-def _without(region: Region, at: Point, taken: CornerCut, source: Source) -> Region:
+def _without(region: Region, at: Point, taken: TakenCorner, source: Source) -> Region:
     def changed(loop: Loop) -> Loop:
         for index, segment in enumerate(loop.segments):
             if abs(segment.start - at) < 1e-6:

@@ -16,7 +16,7 @@ from ..geometry.loop import Bounds, Loop, Outline, joined_bounds
 from ..geometry.offset import grow
 from ..geometry.segment import Point
 from .bent import BendReader
-from .corners import CornerCut, NoSuchCorner, take_corners
+from .corners import NoSuchCorner, TakenCorner, take_corners
 from .cut_out import CutOut, names_of
 from .cutting_out import Region, compose, finish
 from .gaps import near
@@ -201,9 +201,9 @@ class _Drawing:
             size = read(f"corners/{number}/size", corner.size, positive, f"corner {number + 1}")
             up = read(f"corners/{number}/up", corner.up, positive, f"corner {number + 1}") if corner.up else size
             if size is not None and up is not None:
-                taken.append(CornerCut(corner, corner.kind, (size, up)))
+                taken.append(TakenCorner(corner, corner.kind, (size, up)))
 
-        def tell(one: CornerCut, error: CornerTooLarge | NoSuchCorner) -> None:
+        def tell(one: TakenCorner, error: CornerTooLarge | NoSuchCorner) -> None:
             number = part.corners.index(one.corner)
             what = f"{part.name}, {one.kind} corner {number + 1}"
             if isinstance(error, NoSuchCorner):

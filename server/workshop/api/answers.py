@@ -5,25 +5,25 @@ from __future__ import annotations
 from django.http import Http404, HttpResponse
 
 from workshop.changes import changes
-from workshop.models import Project
+from workshop.models import StoredProject
 from workshop.state import show
 from workshop.variants import follow
 
 
-def found(slug: str) -> Project:
+def found(slug: str) -> StoredProject:
     """The project of a slug that is not deleted; a variant as its design is now. Raises `Http404`."""
-    project = Project.objects.select_related("current", "variant_of").filter(slug=slug, deleted=None).first()
+    project = StoredProject.objects.select_related("current", "variant_of").filter(slug=slug, deleted=None).first()
     if project is None:
         raise Http404
     return follow(project)
 
 
-def state(project: Project, status: int = 200) -> HttpResponse:
+def state(project: StoredProject, status: int = 200) -> HttpResponse:
     """The project ready to draw, as `ProjectShown`: written as it is, for it was made by type."""
     return HttpResponse(show(project).model_dump_json(), status=status, content_type="application/json")
 
 
-def changed(project: Project, since: int, before: int, said: str = "") -> HttpResponse:
+def changed(project: StoredProject, since: int, before: int, said: str = "") -> HttpResponse:
     """What is not as it was at a version, which was the revision ``before``, as `ProjectChanges`."""
     return HttpResponse(changes(project, since, before, said).model_dump_json(), content_type="application/json")
 

@@ -24,7 +24,7 @@ from workshop.brought.kept import remember
 from workshop.brought.look import between, bodies, joined_by, look, look_first, nearest_line
 from workshop.brought.taken import TakingParts, taking
 from workshop.long_work import ask_for
-from workshop.models import BroughtFile, Project
+from workshop.models import BroughtFile, StoredProject
 
 router = Router()
 
@@ -53,7 +53,7 @@ def bring_file_again(request: HttpRequest, file_id: int, name: Query[str]) -> An
     return _kept(request, earlier.project, name, earlier)
 
 
-def _kept(request: HttpRequest, project: Project, name: str, earlier: BroughtFile | None) -> Any:
+def _kept(request: HttpRequest, project: StoredProject, name: str, earlier: BroughtFile | None) -> Any:
     size = int(request.headers.get("Content-Length") or 0)
     if size > LARGEST_BROUGHT:
         raise BrokenFile(f"The file has {size / 1e6:.1f} MB; at most {LARGEST_BROUGHT / 1e6:g} MB are brought.")

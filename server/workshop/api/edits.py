@@ -7,14 +7,14 @@ from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from leannotch_core.edits.command import Command
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import Project
 from ninja import Router, Schema, Status
 from shown.project import ProjectChanges, Trouble
 from shown.projects import HistoryStep
 
 from workshop import hand, revisions, shelf
 from workshop.api.answers import changed, found
-from workshop.models import Project
+from workshop.models import StoredProject
 from workshop.state import show
 
 router = Router()
@@ -45,7 +45,10 @@ def redo(request: HttpRequest, slug: str, payload: HistoryStep) -> Any:
 
 
 def changed_by(
-    slug: str, version: int, change: Callable[[], Project], said: Callable[[Document, Document], str] = lambda _, __: ""
+    slug: str,
+    version: int,
+    change: Callable[[], StoredProject],
+    said: Callable[[Project, Project], str] = lambda _, __: "",
 ) -> HttpResponse | Status[Trouble]:
     """What a change made different; or, where it was made on an older version, the state as it is.
 

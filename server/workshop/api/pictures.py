@@ -21,7 +21,7 @@ from shown.lay_out import FlatShown, KeptPicture, PictureMark, PictureShown
 from shown.project import Trouble
 
 from workshop.api.answers import found
-from workshop.models import BedPicture, Project, ReferencePicture
+from workshop.models import BedPicture, ReferencePicture, StoredProject
 from workshop.revisions import current_id, document_of
 
 router = Router()
@@ -117,7 +117,7 @@ def get_pixels(request: HttpRequest, slug: str, flat: bool = False) -> HttpRespo
     return HttpResponse(bytes(data), content_type="image/jpeg")
 
 
-def _picture(project: Project) -> BedPicture:
+def _picture(project: StoredProject) -> BedPicture:
     picture = BedPicture.objects.filter(project=project).first()
     if picture is None:
         raise Http404

@@ -13,7 +13,7 @@ from leannotch_core.machining.played import Played
 from leannotch_core.machining.routed.facing import faced
 from leannotch_core.machining.routed.rack import rack_of
 from leannotch_core.machining.settings import setting_of
-from leannotch_core.machining.walk import Round
+from leannotch_core.machining.walk import WalkWay
 from leannotch_core.project.project import Project
 from ninja import Query, Router, Schema, Status
 from pydantic import Field
@@ -43,7 +43,7 @@ def get_moves(request: HttpRequest, slug: str, number: int) -> Any:
 
 
 @router.get("/projects/{slug}/walk/{number}", response={404: Trouble, 422: Trouble})
-def get_walk(request: HttpRequest, slug: str, number: int, how: Round = "box") -> Any:
+def get_walk(request: HttpRequest, slug: str, number: int, how: WalkWay = "box") -> Any:
     """A program that goes round what is cut on a sheet (counted from 1), and cuts nothing."""
     written = _of_sheet(slug, number, lambda revision: write_walk(prepared_sheet(revision, number - 1), how))
     return download(written, "text/plain", f"{slug}-sheet-{number}-{how}.nc") if isinstance(written, bytes) else written

@@ -8,8 +8,7 @@ from aside import deletable
 from django.http import Http404, HttpRequest, HttpResponse
 from leannotch_core.document.limits import LARGEST_FILE
 from leannotch_core.document.model import Name
-from leannotch_core.project.project import NotAProject, read_project
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import NotAProject, Project, read_project
 from leannotch_core.remembered import remembered
 from ninja import Router, Schema, Status
 from shown.lay_out import RestShown
@@ -18,7 +17,7 @@ from shown.projects import DeletedListed, FindingsShown, ProjectListed, Stands
 
 from workshop import hand, library, portraits, proofs, revisions, sharing
 from workshop.api.answers import download, found, picture, state
-from workshop.models import Project
+from workshop.models import StoredProject
 from workshop.notes import all_notes, left_of_sheets
 from workshop.revisions import Unreadable
 
@@ -31,12 +30,12 @@ class NewProject(Schema):
 
 @router.get("/projects", response=list[ProjectListed])
 def list_projects(request: HttpRequest) -> list[ProjectListed]:
-    projects = list(Project.objects.filter(deleted=None).select_related("variant_of"))
+    projects = list(StoredProject.objects.filter(deleted=None).select_related("variant_of"))
     faults = proofs.faults_of([project.current_id for project in projects if project.current_id])
     return [_listed(project, faults) for project in projects]
 
 
-def _listed(project: Project, faults: Mapping[int, int]) -> ProjectListed:
+def _listed(project: StoredProject, faults: Mapping[int, int]) -> ProjectListed:
     told = ProjectListed(slug=project.slug, name=project.name, changed=project.changed, demo=project.demo)
     told.variant_of = project.variant_of.name if project.variant_of else ""
     try:
@@ -60,13 +59,13 @@ def _summary(revision_id: int) -> tuple[int, int, list[str], Stands, int]:
     return len(document.parts), len(document.layout.sheets), stocks, _stands(document, missing), missing
 
 
-def _missing(document: Document) -> int:
+def _missing(document: Project) -> int:
     """How many copies neither lie on a sheet nor were cut."""
     there = {(one.part, one.copy_number) for one in document.layout.placements} | document.layout.finished
     return sum((part.id, number) not in there for part in document.parts for number in range(1, part.count + 1))
 
 
-def _stands(document: Document, missing: int) -> Stands:
+def _stands(document: Project, missing: int) -> Stands:
     lying = document.layout.placements
     if not lying and not document.layout.done:
         return "drawn" if document.parts else "empty"
@@ -76,7 +75,7 @@ def _stands(document: Document, missing: int) -> Stands:
 @router.get("/projects/{slug}/portrait", response={200: None, 404: None})
 def get_portrait(request: HttpRequest, slug: str, of: int) -> HttpResponse:
     """What the project looks like now, as SVG; ``of`` is its `state`, which is another one after an edit."""
-    project = Project.objects.filter(slug=slug, deleted=None).first()
+    project = StoredProject.objects.filter(slug=slug, deleted=None).first()
     if project is None:
         raise Http404
     try:
@@ -159,14 +158,14 @@ def list_deleted(request: HttpRequest) -> list[DeletedListed]:
         DeletedListed(
             slug=project.slug, name=project.name, deleted=project.deleted, until=project.deleted + deletable.KEPT
         )
-        for project in deletable.kept(Project.objects.all())
+        for project in deletable.kept(StoredProject.objects.all())
         if project.deleted
     ]
 
 
 @router.post("/deleted/{slug}/restore", response={204: None, 404: Trouble})
 def restore_project(request: HttpRequest, slug: str) -> Status[None]:
-    project = deletable.kept(Project.objects.filter(slug=slug)).first()
+    project = deletable.kept(StoredProject.objects.filter(slug=slug)).first()
     if project is None:
         raise Http404
     deletable.restore(project)

@@ -16,7 +16,7 @@ from ninja import NinjaAPI
 from ninja.errors import HttpError, ValidationError
 
 from workshop import storage
-from workshop.models import Project
+from workshop.models import StoredProject
 from workshop.revisions import EditRefused, Unreadable
 
 log = logging.getLogger(__name__)
@@ -94,7 +94,7 @@ _WORDS: dict[type[Exception], Callable[[HttpRequest, Any], _Answer]] = {
     EditRefused: _refused,
     ValidationError: _invalid,
     Http404: _missing,
-    Project.DoesNotExist: _missing,
+    StoredProject.DoesNotExist: _missing,
     RequestDataTooBig: _too_large,
     HttpError: _unreadable,
     DatabaseError: _not_stored,

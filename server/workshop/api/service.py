@@ -20,7 +20,7 @@ from shown.project import ProjectShown, Trouble
 from workshop import variants
 from workshop.api.answers import found, state
 from workshop.handover import packed, sheet_file
-from workshop.models import Project, Sending
+from workshop.models import Sending, StoredProject
 from workshop.revisions import current_id, document_of, result_of
 
 router = Router()
@@ -33,7 +33,7 @@ def _offer(chosen: ServiceStock) -> OfferedThickness:
     return offer
 
 
-def _stock(project: Project, stock_id: str) -> Stock:
+def _stock(project: StoredProject, stock_id: str) -> Stock:
     stock = document_of(current_id(project)).stock(stock_id)
     if stock is None or stock_id not in result_of(current_id(project)).stocks:
         raise CannotApply("That stock is not in the project, or it cannot be read as it is.")

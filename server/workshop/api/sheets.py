@@ -23,7 +23,7 @@ from shown.project import Trouble
 from workshop import revisions
 from workshop.api.answers import download, found
 from workshop.handover import all_sheets, of_sheet, packed, stored_sheet_file
-from workshop.models import Project
+from workshop.models import StoredProject
 
 router = Router()
 
@@ -132,7 +132,7 @@ def _faulty(faults: list[str]) -> Status[Trouble]:
     return Status(409, Trouble(message=f"The proof of this file failed: {'; '.join(faults[:2])}{rest}."))
 
 
-def _name(project: Project, revision: int, number: int, kind: str, some: str = "") -> str:
+def _name(project: StoredProject, revision: int, number: int, kind: str, some: str = "") -> str:
     """What a sheet's file is called: the project, the sheet, and the machine that it is for."""
     document = revisions.document_of(revision)
     machine = document.machine_of(document.machine)

@@ -20,7 +20,7 @@ from shown.shape import BoxShown
 from workshop import revisions, variants
 from workshop.api.answers import found, state
 from workshop.api.edits import ANSWERS, changed_by
-from workshop.models import Project, Version
+from workshop.models import StoredProject, Version
 from workshop.prepared import prepared_sheet
 from workshop.revisions import current_id, document_of, result_of
 
@@ -99,14 +99,14 @@ def new_variant(request: HttpRequest, slug: str, payload: NewVersion) -> HttpRes
     return state(variants.begin(found(slug), payload.name), 201)
 
 
-def _version(project: Project, version_id: int) -> Version:
+def _version(project: StoredProject, version_id: int) -> Version:
     version = project.versions.filter(id=version_id).first()
     if version is None:
         raise Http404
     return version
 
 
-def _revision(project: Project, version_id: int) -> int:
+def _revision(project: StoredProject, version_id: int) -> int:
     return _version(project, version_id).revision_id if version_id else current_id(project)
 
 
@@ -165,7 +165,7 @@ def _seconds(revision: int) -> float | None:
         return None
 
 
-def _row(project: Project, design: Project) -> VariantRow:
+def _row(project: StoredProject, design: StoredProject) -> VariantRow:
     revision = current_id(project)
     document, result = document_of(revision), result_of(revision)
     edges = (part.edge_length * part.part.count for part in result.parts.values())

@@ -17,7 +17,7 @@ from leannotch_core.edits.bring import BringAgain, BringMotifs, BringParts
 from leannotch_core.edits.part import BringOutline
 from leannotch_core.parts.part import Part
 from leannotch_core.parts.shapes.brought import Brought
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import Project
 from ninja import Schema
 from shown.choices import Choices, bringing
 
@@ -68,13 +68,13 @@ def taking(file: BroughtFile, taken: TakingParts) -> Takes:
     return _onto(file, document, chosen, taken)
 
 
-def _parts(file: BroughtFile, document: Document, chosen: list[FoundPart], taken: TakingParts) -> list[Part]:
+def _parts(file: BroughtFile, document: Project, chosen: list[FoundPart], taken: TakingParts) -> list[Part]:
     fresh = brought_parts(document, chosen, taken.stock, taken.choices.follow, known_as(file))
     on = [taken.stocks.get(thick_key(drawn_thickness(part)), taken.stock) for part in chosen]
     return [part.model_copy(update={"stock": stock}) for part, stock in zip(fresh, on, strict=True)]
 
 
-def _sheets(document: Document, chosen: list[FoundPart], taken: TakingParts) -> tuple[TakingParts, list[Stock]]:
+def _sheets(document: Project, chosen: list[FoundPart], taken: TakingParts) -> tuple[TakingParts, list[Stock]]:
     """With a stock for every thickness that is to have a new one. Raises `CannotApply` where a stock is missing."""
     ids = {stock.id for stock in document.stocks}
     wanted = {thick_key(drawn_thickness(part)) for part in chosen}
@@ -92,7 +92,7 @@ def thick_key(thickness: float | None) -> str:
 
 
 def _again(
-    file: BroughtFile, document: Document, parts: list[FoundPart], chosen: list[FoundPart], taken: TakingParts
+    file: BroughtFile, document: Project, parts: list[FoundPart], chosen: list[FoundPart], taken: TakingParts
 ) -> BringAgain:
     name = known_as(file)
     rows = known_again(document.parts, parts, name)
@@ -114,7 +114,7 @@ def _again(
     )
 
 
-def _onto(file: BroughtFile, document: Document, chosen: list[FoundPart], taken: TakingParts) -> Takes:
+def _onto(file: BroughtFile, document: Project, chosen: list[FoundPart], taken: TakingParts) -> Takes:
     part = document.part(taken.onto)
     if part is None:
         raise CannotApply("Choose the part that it is put on.")

@@ -17,7 +17,7 @@ from leannotch_core.machining.lettered import name_of, scored_name
 from leannotch_core.machining.path import CutPath
 from leannotch_core.machining.prepared import prepare
 from leannotch_core.machining.routed.going_down import SHORTEST, down_open, down_round, helix, odd, run_of
-from leannotch_core.machining.routed.stroke import Round
+from leannotch_core.machining.routed.stroke import ClosedWay
 from leannotch_core.machining.routed.zone import Zone
 from shapely import LineString
 
@@ -26,7 +26,7 @@ from ...shipped import laid_out, on_laser
 from .test_router import mill, ready_of, routed, sunk
 
 SOURCE = Source("test", "side")
-SQUARE = Round.of(polygon([0, 30, 30 + 30j, 30j], [SOURCE] * 4).segments)
+SQUARE = ClosedWay.of(polygon([0, 30, 30 + 30j, 30j], [SOURCE] * 4).segments)
 
 
 def slope(stroke):

@@ -10,7 +10,7 @@ from trimesh.intersections import mesh_plane
 from ...geometry.loop import Loop, Outline, joined_bounds
 from ...geometry.segment import Line, Motion, Point, Source
 from .. import progress
-from ..drawing import CutAt, Drawing, Fold, Stand
+from ..drawing import Drawing, Fold, MeshCut, Stand
 from .bent import UnfoldedSheet
 from .bodies import Bodies, Body, bodies_of
 from .cut import Cut
@@ -64,7 +64,7 @@ def cut_at(data: bytes, kind: str, cut: Cut, most: int) -> Drawing:
     reach = [_reach(body, normal) for body in found.bodies]
     low, high = min(low for low, _ in reach), max(high for _, high in reach)
     heights = cut.heights or ((low + high) / 2,)
-    drawing.cut = CutAt(heights, low, high)
+    drawing.cut = MeshCut(heights, low, high)
     at = 0.0
     for height in heights:
         slices = _slices(drawing, found, normal, height, reach, len(heights) > 1)

@@ -8,7 +8,7 @@ from collections.abc import Callable, Sequence
 from ...document.sizes import shown
 from ...geometry.segment import Arc, Point, Segment, Source
 from .depths import at_most
-from .stroke import Round, Strokes, reversed_way, sloping, upright
+from .stroke import ClosedWay, Strokes, reversed_way, sloping, upright
 from .zone import Zone, free_ahead
 
 #: A stretch between tabs that is shorter (mm) is not gone to and fro on.
@@ -26,7 +26,7 @@ def run_of(fall: float, angle: float) -> float:
 
 
 def down_round(
-    line: Round, here: float, from_z: float, z: float, angle: float, zones: Sequence[Zone]
+    line: ClosedWay, here: float, from_z: float, z: float, angle: float, zones: Sequence[Zone]
 ) -> tuple[Strokes, float]:
     """Down along a closed line from a place in no zone, and how far that has brought it.
 
@@ -63,7 +63,7 @@ def down_open(way: Sequence[Segment], from_z: float, z: float, angle: float) -> 
     whole = sum(segment.length for segment in way)
     run = run_of(from_z - z, angle)
     legs = max(2, 2 * math.ceil(at_most(run / (2 * whole), "going to and fro on a line") - 1e-9))
-    short = list(Round.of(way).onward(0.0, run / legs)) if run / legs < whole else list(way)
+    short = list(ClosedWay.of(way).onward(0.0, run / legs)) if run / legs < whole else list(way)
     return to_and_fro(short, from_z, z, legs)
 
 
@@ -87,7 +87,7 @@ HasRoom = Callable[[Point, float], bool]
 
 
 def helix_beside(
-    line: Round, here: float, left: bool, radius: float, has_room: HasRoom
+    line: ClosedWay, here: float, left: bool, radius: float, has_room: HasRoom
 ) -> tuple[Point, Point, bool] | None:
     """Where on the waste side of a line a helix touches it: the place, its centre, and which way it goes round."""
     at, ahead = line.at(here), line.tangent(here)

@@ -21,7 +21,7 @@ from ...geometry.offset import grow
 from ...geometry.segment import Line, Point, Segment, Source
 from .depths import at_most, passes
 from .going_down import MOST_ROUNDS, down_open, down_round, helix, run_of, straight
-from .stroke import Round, Strokes, reversed_way, sloping
+from .stroke import ClosedWay, Strokes, reversed_way, sloping
 
 #: Rings further apart than this share of the diameter leave ridges where they turn.
 WIDEST_RINGS = 0.5
@@ -141,7 +141,7 @@ def _take(
     is_innermost: bool,
 ) -> None:
     """Follows a ring: from where the one before it ended if the way there is free, else it goes down anew."""
-    line = Round.of(segments)
+    line = ClosedWay.of(segments)
     if done:
         end = done[-1][-1].segment.end
         start = _nearest(line, end)
@@ -160,7 +160,7 @@ def _take(
     done.append([*down, *sloping(line.onward(here, line.length), height, height)])
 
 
-def _nearest(line: Round, point: Point) -> float:
+def _nearest(line: ClosedWay, point: Point) -> float:
     """The place along a line that is nearest to a point."""
     best, along = (math.inf, 0.0), 0.0
     for segment in line.segments:
@@ -170,13 +170,13 @@ def _nearest(line: Round, point: Point) -> float:
     return best[1]
 
 
-def _ramped(line: Round, here: float, z: float, height: float, how: Clearing) -> tuple[Strokes, float]:
+def _ramped(line: ClosedWay, here: float, z: float, height: float, how: Clearing) -> tuple[Strokes, float]:
     if how.plunges and run_of(z - height, how.ramp) > MOST_ROUNDS * line.length:
         return straight(line.at(here), z, height), 0.0
     return down_round(line, here, z, height, how.ramp, ())
 
 
-def _down(line: Round, z: float, height: float, how: Clearing, free: _Free) -> tuple[float, Strokes | None]:
+def _down(line: ClosedWay, z: float, height: float, how: Clearing, free: _Free) -> tuple[float, Strokes | None]:
     """In a helix about the middle of the innermost ring, and from it to where that is begun; nothing where it has no
     room, or where a ramp along the ring is wanted.
     """
@@ -282,7 +282,7 @@ def rest(region: Sequence[Outline], begun: float, depth: float, wider: float, ho
     z = -begun
     for height in passes(depth, how.stepdown, begun):
         for way, closed in ways:
-            line = Round.of(way)
+            line = ClosedWay.of(way)
             if closed:
                 down, moved = down_round(line, 0.0, z, height, how.ramp, ())
                 found.append([*down, *sloping(line.onward(moved, line.length), height, height)])
@@ -294,7 +294,7 @@ def rest(region: Sequence[Outline], begun: float, depth: float, wider: float, ho
 
 def _within(segments: Sequence[Segment], zone: BaseGeometry) -> Iterator[tuple[list[Segment], bool]]:
     """The stretches of a closed line that lie in a zone, each with whether it is all of the line."""
-    line, chords = Round.of(segments), as_line(segments, _CHORDS)
+    line, chords = ClosedWay.of(segments), as_line(segments, _CHORDS)
     inside = chords.intersection(zone)
     if inside.is_empty:
         return

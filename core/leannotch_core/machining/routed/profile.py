@@ -21,7 +21,7 @@ from .going_down import (
     straight,
     to_and_fro,
 )
-from .stroke import Round, Strokes, reversed_way, sloping
+from .stroke import ClosedWay, Strokes, reversed_way, sloping
 from .tabs import LiftedTabs, behind, over
 from .zone import Zone, free_ahead
 
@@ -59,7 +59,7 @@ def profiled(
 
     Without leads each begins where the one before it ended.
     """
-    line = Round.of(segments)
+    line = ClosedWay.of(segments)
     arcs = _leads(line, 0.0, manner) if manner.lead > 0 else None
     if arcs and not (standing and free_ahead(standing.zones(heights[-1], line.length), 0.0, line.length) <= 0):
         return _with_leads(line, arcs, heights, standing, manner)
@@ -84,7 +84,7 @@ def profiled(
 
 
 def _down(
-    line: Round, here: float, z: float, height: float, zones: Sequence[Zone], manner: Manner
+    line: ClosedWay, here: float, z: float, height: float, zones: Sequence[Zone], manner: Manner
 ) -> tuple[Strokes, float]:
     if manner.entry == "straight" and manner.plunges:
         return straight(line.at(here), z, height), 0.0
@@ -98,7 +98,7 @@ def _down(
     return down_round(line, here, z, height, manner.ramp, zones)
 
 
-def _leads(line: Round, place: float, manner: Manner) -> tuple[Arc, Arc] | None:
+def _leads(line: ClosedWay, place: float, manner: Manner) -> tuple[Arc, Arc] | None:
     """Quarters of a circle on the waste side, into the line and out of it; None where there is no room for them."""
     at, ahead = line.at(place), line.tangent(place)
     left = manner.direction == "climb"
@@ -116,7 +116,7 @@ def _leads(line: Round, place: float, manner: Manner) -> tuple[Arc, Arc] | None:
 
 
 def _with_leads(
-    line: Round,
+    line: ClosedWay,
     arcs: tuple[Arc, Arc],
     heights: Sequence[float],
     standing: LiftedTabs | None,

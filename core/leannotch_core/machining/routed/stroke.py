@@ -60,14 +60,14 @@ def reversed_way(segments: Sequence[Segment]) -> list[Segment]:
 
 
 @dataclass(frozen=True, slots=True)
-class Round:
+class ClosedWay:
     """A closed line that can be followed from any place along it (mm), as far as one likes."""
 
     segments: tuple[Segment, ...]
     length: float
 
     @classmethod
-    def of(cls, segments: Sequence[Segment]) -> Round:
+    def of(cls, segments: Sequence[Segment]) -> ClosedWay:
         return cls(tuple(segments), sum(segment.length for segment in segments))
 
     def at(self, place: float) -> Point:

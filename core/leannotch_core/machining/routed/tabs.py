@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from ...facts.cutters import NoCutter
 from .going_down import SHORTEST, down_open
-from .stroke import Round, Stroke, Strokes, sloping, upright
+from .stroke import ClosedWay, Stroke, Strokes, sloping, upright
 from .zone import Zone, free_ahead
 
 #: The slope (degrees) of sloping ends: common practice, no source.
@@ -66,7 +66,9 @@ def behind(zones: Sequence[Zone], here: float, length: float) -> float:
     return min(ends, default=0.0)
 
 
-def over(line: Round, here: float, far: float, z: float, zones: Sequence[Zone], standing: LiftedTabs | None) -> Strokes:
+def over(
+    line: ClosedWay, here: float, far: float, z: float, zones: Sequence[Zone], standing: LiftedTabs | None
+) -> Strokes:
     """The way from a place so far along a line at a height, lifted over the zones on it.
 
     It begins and ends in no zone.
@@ -88,21 +90,21 @@ def over(line: Round, here: float, far: float, z: float, zones: Sequence[Zone], 
     return found
 
 
-def _rise(line: Round, begin: float, zone: Zone, z: float, top: float) -> Iterator[Stroke]:
+def _rise(line: ClosedWay, begin: float, zone: Zone, z: float, top: float) -> Iterator[Stroke]:
     if zone.up:
         yield from sloping(line.onward(begin, zone.up), z, top)
     else:
         yield upright(line.at(begin), z, top)
 
 
-def _fall(line: Round, begin: float, zone: Zone, z: float, top: float) -> Iterator[Stroke]:
+def _fall(line: ClosedWay, begin: float, zone: Zone, z: float, top: float) -> Iterator[Stroke]:
     if zone.down:
         yield from sloping(line.onward(begin, zone.down), top, z)
     else:
         yield upright(line.at(begin), top, z)
 
 
-def _met(line: Round, here: float, far: float, zones: Sequence[Zone]) -> Iterator[tuple[float, float, Zone | None]]:
+def _met(line: ClosedWay, here: float, far: float, zones: Sequence[Zone]) -> Iterator[tuple[float, float, Zone | None]]:
     """The stretches of a way, as from where to where it is along the line, and in which zone if any."""
     met = []
     for zone in zones:

@@ -30,7 +30,7 @@ from .pocket import WIDEST_RINGS, Clearing, by_rings, by_rows, rest
 from .profile import Manner, gentle, in_direction, profiled
 from .rack import Rack
 from .reach import bands
-from .stroke import Round, Stroke, Strokes
+from .stroke import ClosedWay, Stroke, Strokes
 from .tabs import LiftedTabs
 
 #: How near (mm) a cutter may come to what is to be kept beside its own line.
@@ -196,7 +196,7 @@ class Workshop:
         """The way along a closed line at each of some heights."""
         segments = in_direction(line, self._rack.routing.direction)
         manner = self._manner()
-        if manner.lead > 0 and Round.of(segments).length < 4 * manner.lead:
+        if manner.lead > 0 and ClosedWay.of(segments).length < 4 * manner.lead:
             manner = gentle(manner)
         return profiled(segments, heights, self._standing(segments, path), manner)
 
@@ -211,7 +211,7 @@ class Workshop:
         if len(grown) != 1:
             return None, path.segments
         line = grown[0].outer if outside else grown[0].outer.reversed()
-        begun = Round.of(line.segments)
+        begun = ClosedWay.of(line.segments)
         start = place_along(line.segments, path.start)
         return tuple(begun.onward(start, begun.length)), path.segments
 
