@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections import defaultdict
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from itertools import pairwise
 
 import numpy as np
@@ -151,11 +151,11 @@ def _taken(program: Iterable[ProgramStep], origin: Point, down: float) -> tuple[
     place, steps, here = Motion(shift=origin), [], 0j
     try:
         for read in program:
-            step = replace(read, from_z=read.from_z - down, z=read.z - down) if down else read
+            step = read._replace(from_z=read.from_z - down, z=read.z - down) if down else read
             way = step.segment or (Line(here, here, _STANDS) if step.z != step.from_z else None)
             here = way.end if way else here
             moved = way.moved(place) if way and origin else way
-            steps.append(step if moved is step.segment else replace(step, segment=moved))
+            steps.append(step if moved is step.segment else step._replace(segment=moved))
     except BadBlock as fault:
         return steps, Alarm(fault.line, fault.text)
     return steps, None

@@ -22,8 +22,7 @@ class Home(NamedTuple):
     z: float = 50.0
 
 
-@dataclass(frozen=True, slots=True)
-class ProgramStep:
+class ProgramStep(NamedTuple):
     """A move, or a wait of so many s. ``feed`` is in mm/min, None for a rapid move; ``power`` is what S says while the
     beam or spindle is on, else 0. ``z`` and ``from_z`` are heights. ``operation`` is what the program calls it;
     ``begun`` is whether the beam or spindle was switched on just before. ``tool`` is the number of the cutter that is

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Generator, Iterator, Mapping
 
 from ...document.units import INCH
 from .arcs import arc
@@ -21,8 +21,11 @@ _SWITCHES = frozenset({70, 80, 90})
 
 _OPERATION = re.compile(r"operation (\w+)")
 
-#: The motions that hold until another one.
+#: The motions that hold until another one; those of them that say nothing else; and what ends a program.
 _MOTIONS = frozenset({0, 10, 20, 30, 800}) | CYCLES
+_PLAIN, _ENDS = frozenset({0, 10, 20, 30}), frozenset({20, 300})
+
+_TO, _ROUND = frozenset("XYZ"), frozenset("IJR")
 
 #: Codes that move to the machine's own places, and the zeros that a program may count from.
 _HOME, _ZEROS = frozenset({280, 300}), frozenset({540, 550, 560, 570, 580, 590, 591, 592, 593})
@@ -41,21 +44,27 @@ def steps(
     for block in called_through(text, dialect):
         if told.ended and (block.g or block.m or block.words):
             raise BadBlock(block.line, "it stands behind the end of the program")
-        if block.own:
-            told.own.append((block.line, block.own))
-        else:
-            told.switched += [(block.line, f"M{code // 10}") for code in sorted(block.m & _SWITCHES)]
-        told.comments += block.comments
-        for comment in block.comments:
-            match = _OPERATION.match(comment)
-            state.operation = match[1] if match else state.operation
-        _as_given(block, state, told)
+        if block.own or block.comments or block.m or block.slashed or not block.g <= _PLAIN:
+            _noted(block, state, told)
         for step in _carried_out(block, state):
             if step.segment is not None and not block.own:
                 told.worked = told.worked[0] or step.line, step.line
             yield step
         told.unit_stated = state.unit_stated
-        told.ended = told.ended or bool(block.m & {20, 300})
+        told.ended = told.ended or not block.m.isdisjoint(_ENDS)
+
+
+def _noted(block: Block, state: State, told: ProgramTold) -> None:
+    """Notes what the program says of itself on a line. Raises `BadBlock`."""
+    if block.own:
+        told.own.append((block.line, block.own))
+    else:
+        told.switched += [(block.line, f"M{code // 10}") for code in sorted(block.m & _SWITCHES)]
+    told.comments += block.comments
+    for comment in block.comments:
+        match = _OPERATION.match(comment)
+        state.operation = match[1] if match else state.operation
+    _as_given(block, state, told)
 
 
 def _as_given(block: Block, state: State, told: ProgramTold) -> None:
@@ -80,33 +89,54 @@ def _as_given(block: Block, state: State, told: ProgramTold) -> None:
 
 def _carried_out(block: Block, state: State) -> Iterator[ProgramStep]:
     """One block, in the order of NISTIR 6556, 3.8: rates, switches, waits, unit and distance, then the move."""
-    words = block.words
+    _rates(block, state)
+    # Most lines have a motion and places alone.
+    plain = block.g <= _PLAIN and not block.m and "T" not in block.words
+    if not plain and (yield from _before_the_move(block, state)):
+        return
+    _hold_motion(block, state)
+    if state.motion in CYCLES:
+        yield from drilled(block, state)
+    elif not block.words.keys().isdisjoint(_TO) or _goes_round(block, state):
+        yield _moved(block, state)
+
+
+def _before_the_move(block: Block, state: State) -> Generator[ProgramStep, None, bool]:
+    """What is carried out before the move; and whether it was all, for the places mean something else then."""
     _switch(block, state)
     stops = _stopped(block, state)
     if stops:
         yield ProgramStep(block.line, None, None, 0.0, state.operation, state.z, state.z, tool=state.tool, stops=stops)
     if 40 in block.g:
-        if words.get("P", -1) < 0:
+        if block.words.get("P", -1) < 0:
             raise BadBlock(block.line, "G4 does not say with P how long to wait")
-        yield state.waits(block.line, words["P"])
-        return
+        yield state.waits(block.line, block.words["P"])
+        return True
     state.relative = 910 in block.g or (state.relative and 900 not in block.g)
     state.centres_at = 901 in block.g or (state.centres_at and 911 not in block.g)
     state.back_to_r = 990 in block.g or (state.back_to_r and 980 not in block.g)
-    motion = block.g & _MOTIONS
-    if motion:
-        state.motion = next(iter(motion))
-        state.cycle = {} if state.motion not in CYCLES else state.cycle
+    _hold_motion(block, state)
     if block.g & {920, 921, 922}:
         _shift(block, state)
     elif block.g & _HOME:
         yield from _homed(block, state)
     elif 530 in block.g:
         yield _of_machine(block, state)
-    elif state.motion in CYCLES:
-        yield from drilled(block, state)
-    elif words.keys() & {"X", "Y", "Z"} or (state.motion in (20, 30) and (motion or words.keys() & {"I", "J", "R"})):
-        yield _moved(block, state)
+    else:
+        return False
+    return True
+
+
+def _hold_motion(block: Block, state: State) -> None:
+    """The motion that a block names holds until another one."""
+    for motion in block.g & _MOTIONS:
+        state.motion = motion
+        state.cycle = {} if motion not in CYCLES else state.cycle
+
+
+def _goes_round(block: Block, state: State) -> bool:
+    """Whether it is the arc of a whole circle, whose end is not said."""
+    return state.motion in (20, 30) and bool(block.g & _MOTIONS or block.words.keys() & _ROUND)
 
 
 def _shift(block: Block, state: State) -> None:
@@ -147,18 +177,23 @@ def _of_machine(block: Block, state: State) -> ProgramStep:
     return state.goes(block.line, complex(x, y), z, state.works_at(block.line, "G1") if state.motion else None)
 
 
-def _switch(block: Block, state: State) -> None:
-    """What holds from here on: unit, speed and power, and whether the beam or spindle is on."""
+def _rates(block: Block, state: State) -> None:
+    """What holds from here on: the unit, the speed and the power. Raises `BadBlock`."""
     words = block.words
     for code, unit in _MM.items():
         if code in block.g:
             state.unit, state.unit_stated = unit, True
     if "F" in words:
         state.feed = words["F"] * state.unit
-    if words.get("S", 0) < 0:
-        raise BadBlock(block.line, f"S{words['S']:g} is less than nothing")
-    state.s = words.get("S", state.s)
+    if "S" in words:
+        if words["S"] < 0:
+            raise BadBlock(block.line, f"S{words['S']:g} is less than nothing")
+        state.s = words["S"]
     state.digits = max(state.digits, block.digits)
+
+
+def _switch(block: Block, state: State) -> None:
+    """Whether the beam or spindle is on from here on."""
     if block.m & {30, 40, 1060}:
         state.on = state.begun = True
         state.reverse = 40 in block.m

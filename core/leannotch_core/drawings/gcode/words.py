@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Iterator, Mapping, Sequence
+from types import MappingProxyType
 from typing import NamedTuple
 
 from ...document.machine import Machine
@@ -18,6 +18,10 @@ _NUMBER = re.compile(r"^N\d+\s*", re.IGNORECASE)
 _COMMENT = re.compile(r"\(([^()]*)\)|;(.*)$")
 #: A line may begin with a slash, to be left out where the machine's switch says so, and with its program's number.
 _SLASH, _PROGRAM = re.compile(r"^/\d?"), re.compile(r"^(?:N\d+)?[O:](\d+)")
+
+#: What a line without codes or words has.
+_NO_CODES: frozenset[int] = frozenset()
+_NO_WORDS: Mapping[str, float] = MappingProxyType({})
 
 #: Codes by modal group: of one group only one may stand on a line (NISTIR 6556, table 4). In tenths: G38.2 is 382.
 _GROUPS: Mapping[str, Mapping[str, frozenset[int]]] = {
@@ -46,6 +50,12 @@ _GROUPS: Mapping[str, Mapping[str, frozenset[int]]] = {
 }
 _GROUP_OF = {(letter, code): name for letter, all_ in _GROUPS.items() for name, codes in all_.items() for code in codes}
 
+#: A line with one code, as most of those that have any.
+_ALONE = {
+    (letter, code / 10): (frozenset({code}), _NO_CODES) if letter == "G" else (_NO_CODES, frozenset({code}))
+    for letter, code in _GROUP_OF
+}
+
 #: Codes that are known and not carried out, and why.
 _REFUSED: Mapping[tuple[str, int], str] = {
     **{("G", code): "arcs and cutters are carried out in the plane of x and y alone" for code in (180, 190)},
@@ -63,8 +73,8 @@ _REFUSED: Mapping[tuple[str, int], str] = {
     ("M", 490): "overrides that are switched off are the machine's own",
 }
 
-#: Letters whose numbers are taken; others are unknown words.
-_LETTERS = frozenset("DFGHIJKLMNPQRSTXYZ")
+#: Letters of codes, and those whose numbers are taken; others are unknown words.
+_CODED, _LETTERS = frozenset("GM"), frozenset("DFGHIJKLMNPQRSTXYZ")
 
 #: Letters of axes that a machine for sheets does not have.
 _AXES = frozenset("ABCUVWE")
@@ -81,8 +91,7 @@ class BadBlock(Said):
         self.line, self.text = line, text
 
 
-@dataclass(frozen=True, slots=True)
-class Block:
+class Block(NamedTuple):
     """The words of a line: G and M codes in tenths, all others by their letters, and what is in its comments.
 
     One that is the machine's ``own`` stands in the program as its profile has it; what of it can be read is carried out
@@ -91,16 +100,18 @@ class Block:
     """
 
     line: int
-    g: frozenset[int] = frozenset()
-    m: frozenset[int] = frozenset()
-    words: Mapping[str, float] = field(default_factory=dict)
+    g: frozenset[int] = _NO_CODES
+    m: frozenset[int] = _NO_CODES
+    words: Mapping[str, float] = _NO_WORDS
     comments: tuple[str, ...] = ()
     own: str = ""
     program: int | None = None
     digits: int = 0
     slashed: bool = False
 
-    def __bool__(self) -> bool:
+    @property
+    def says(self) -> bool:
+        """Whether anything stands on the line."""
         return bool(self.g or self.m or self.words or self.comments or self.own or self.program is not None)
 
 
@@ -144,12 +155,13 @@ def _unnumbered(line: str) -> str:
 
 def blocks(text: str, dialect: Dialect) -> Iterator[Block]:
     """The blocks of a program. Raises `BadBlock` at the first line that cannot be read."""
+    plain = (dialect.on, dialect.off) == ("M3", "M5")
     for number, line in enumerate(text.removeprefix("\ufeff").splitlines(), 1):
         if dialect.own and dialect.is_own(line):
             yield _own(number, line, dialect)
             continue
-        block = _block(number, dialect.read(line))
-        if block:
+        block = _block(number, line if plain else dialect.read(line))
+        if block.says:
             yield block
 
 
@@ -166,38 +178,53 @@ def _own(number: int, line: str, dialect: Dialect) -> Block:
         if _SAYS_WHERE.search(_COMMENT.sub("", text)):
             raise BadBlock(number, f"“{text}” of the machine's profile names places, and cannot be read") from error
         block = Block(number)
-    return replace(block, own=text, comments=(), program=None)
+    return block._replace(own=text, comments=(), program=None)
 
 
 def _block(number: int, line: str) -> Block:
     if len(line) > LONGEST:
         raise BadBlock(number, f"it has {len(line)} characters; at most {LONGEST} are read")
-    comments = tuple((match[1] if match[1] is not None else match[2]).strip() for match in _COMMENT.finditer(line))
-    bare = "".join(_COMMENT.sub("", line).split()).upper().strip("\0")
+    comments: tuple[str, ...] = ()
+    # Most lines have none, and there are many of them.
+    if "(" in line or ";" in line:
+        comments = tuple((match[1] if match[1] is not None else match[2]).strip() for match in _COMMENT.finditer(line))
+        line = _COMMENT.sub("", line)
+    bare = "".join(line.split()).upper().strip("\0")
     if bare in ("", "%"):
         return Block(number, comments=comments)
-    slashed = bool(_SLASH.match(bare))
-    bare = _SLASH.sub("", bare)
-    named = _PROGRAM.match(bare)
-    bare = bare[named.end() :] if named else bare
-    codes: dict[str, set[int]] = {"G": set(), "M": set()}
-    groups: dict[tuple[str, str], int] = {}
+    slashed, program = False, None
+    if bare[0] in "/NO:":
+        slashed = bool(_SLASH.match(bare))
+        bare = _SLASH.sub("", bare)
+        named = _PROGRAM.match(bare)
+        program = int(named[1]) if named else None
+        bare = bare[named.end() :] if named else bare
+    return _of_words(Block(number, comments=comments, program=program, slashed=slashed), bare)
+
+
+def _of_words(block: Block, bare: str) -> Block:
+    """The block with the words of its line, without spaces and comments. Raises `BadBlock`."""
+    codes: list[tuple[str, float]] = []
     words: dict[str, float] = {}
     place = digits = 0
-    while place < len(bare):
-        match = _WORD.match(bare, place)
-        if not match:
-            raise _unread(number, bare[place : place + 12])
-        letter, value, place = match[1], float(match[2]), match.end()
-        if letter in codes:
-            _take_code(number, letter, value, codes[letter], groups)
+    for match in _WORD.finditer(bare):
+        if match.start() != place:
+            break
+        letter, text = match.groups()
+        place = match.end()
+        if letter in _CODED:
+            codes.append((letter, float(text)))
             continue
-        _check_letter(number, letter, match[2], words)
-        words[letter] = value
+        if letter in words or letter not in _LETTERS:
+            raise _untaken(block.line, letter, text)
+        words[letter] = float(text)
         if letter in _PLACES:
-            digits = max(digits, len(match[2].partition(".")[2]))
-    program = int(named[1]) if named else None
-    return Block(number, frozenset(codes["G"]), frozenset(codes["M"]), words, comments, "", program, digits, slashed)
+            digits = max(digits, len(text) - 1 - text.rfind(".") if "." in text else 0)
+    # A code that is not carried out is told before what behind it cannot be read.
+    g, m = _codes(block.line, codes) if codes else (_NO_CODES, _NO_CODES)
+    if place < len(bare):
+        raise _unread(block.line, bare[place : place + 12])
+    return block._replace(g=g, m=m, words=words, digits=digits)
 
 
 def _unread(number: int, text: str) -> BadBlock:
@@ -206,14 +233,24 @@ def _unread(number: int, text: str) -> BadBlock:
     return BadBlock(number, f"“{text}” is no word of a letter and a number")
 
 
-def _check_letter(number: int, letter: str, text: str, words: Mapping[str, float]) -> None:
-    """Raises `BadBlock` where a word cannot be taken."""
+def _untaken(number: int, letter: str, text: str) -> BadBlock:
+    """Why a word cannot be taken."""
     if letter in _AXES:
-        raise BadBlock(number, f"the word {letter}{text} moves an axis that a machine for sheets does not have")
+        return BadBlock(number, f"the word {letter}{text} moves an axis that a machine for sheets does not have")
     if letter not in _LETTERS:
-        raise BadBlock(number, f"the word {letter}{text} is not known to this machine")
-    if letter in words:
-        raise BadBlock(number, f"{letter} stands on it twice")
+        return BadBlock(number, f"the word {letter}{text} is not known to this machine")
+    return BadBlock(number, f"{letter} stands on it twice")
+
+
+def _codes(number: int, said: Sequence[tuple[str, float]]) -> tuple[frozenset[int], frozenset[int]]:
+    """The G and the M codes of a line. Raises `BadBlock`."""
+    if len(said) == 1 and said[0] in _ALONE:
+        return _ALONE[said[0]]
+    codes: dict[str, set[int]] = {"G": set(), "M": set()}
+    groups: dict[tuple[str, str], int] = {}
+    for letter, value in said:
+        _take_code(number, letter, value, codes[letter], groups)
+    return frozenset(codes["G"]), frozenset(codes["M"])
 
 
 def _take_code(number: int, letter: str, value: float, taken: set[int], groups: dict[tuple[str, str], int]) -> None:

@@ -69,25 +69,23 @@ def read_program(
     programs: Sequence[bytes], dialect: Dialect, heard: Callable[[float], None] = lambda _: None
 ) -> ReadProgram:
     """Reads programs that are carried out one after the other, each with the next cutter. Raises `BrokenFile`."""
-    columns = [array("d") for _ in range(12)]
-    told = ProgramTold()
+    taken, told = array("d"), ProgramTold()
     for number, data in enumerate(programs):
         told.ended = False
         try:
-            _take(steps(data.decode("utf-8", "replace"), told, dialect), columns, number, data.count(b"\n"), heard)
+            _take(steps(data.decode("utf-8", "replace"), told, dialect), taken, number, data.count(b"\n"), heard)
         except BadBlock as fault:
             raise BrokenFile(f"The program cannot be read. {fault}.") from fault
-    x, y, to_x, to_y, from_z, z, feed, turns, tool, line, reverse, waited = (np.frombuffer(each) for each in columns)
-    numbers = tool.astype(np.int64), line.astype(np.int64), reverse > 0
-    return ReadProgram(ProgramWays(x + 1j * y, to_x + 1j * to_y, from_z, z, feed, turns, *numbers, waited), told)
+    return ReadProgram(_ways(np.frombuffer(taken).reshape(-1, _COLUMNS)), told)
+
+
+#: What is taken of a move: its ends, from which height to which, feed, turns, tool, line, whether the spindle turns
+#: backwards, how long it has waited; then of an arc its centre and which way it goes round, 0 for a line.
+_COLUMNS = 15
 
 
 def _take(
-    found: Iterable[ProgramStep],
-    columns: Sequence[array[float]],
-    number: int,
-    lines: int,
-    heard: Callable[[float], None],
+    found: Iterable[ProgramStep], taken: array[float], number: int, lines: int, heard: Callable[[float], None]
 ) -> None:
     here, was_on, waited = 0j, False, 0.0
     for step in found:
@@ -97,56 +95,71 @@ def _take(
         waited += step.wait
         if step.line % 20_000 == 0:
             heard(step.line / max(lines, 1))
-        if step.segment is None and step.from_z == step.z:
+        move = step.segment
+        if move is None and step.from_z == step.z:
             continue
-        rest = (
-            step.feed or 0.0,
-            step.power,
-            float(step.tool + number),
-            float(step.line),
-            float(step.reverse),
-            waited,
+        start, end = (here, here) if move is None else (move.start, move.end)
+        taken.extend((start.real, start.imag, end.real, end.imag, step.from_z, step.z))
+        taken.extend((step.feed or 0.0, step.power, step.tool + number, step.line, step.reverse, waited))
+        taken.extend(
+            (move.centre.real, move.centre.imag, 1 if move.ccw else -1) if isinstance(move, Arc) else (0, 0, 0)
         )
-        if step.segment is None:
-            _put(columns, here, here, step.from_z, step.z, rest)
-            continue
-        if isinstance(step.segment, Arc):
-            _put_arc(columns, step.segment, step.from_z, step.z, rest)
-        else:
-            _put(columns, step.segment.start, step.segment.end, step.from_z, step.z, rest)
-        here = step.segment.end
-        if len(columns[0]) > MOST:
-            raise BrokenFile(f"The program has more than {MOST} ways; that is beyond what is swept.")
+        here = end
+        if len(taken) > MOST * _COLUMNS:
+            raise _too_many()
 
 
-def _put(
-    columns: Sequence[array[float]], a: complex, b: complex, from_z: float, z: float, rest: tuple[float, ...]
-) -> None:
-    for column, value in zip(columns, (a.real, a.imag, b.real, b.imag, from_z, z, *rest), strict=True):
-        column.append(value)
+def _too_many() -> BrokenFile:
+    return BrokenFile(f"The program has more than {MOST} ways; that is beyond what is swept.")
 
 
-def _put_arc(columns: Sequence[array[float]], arc: Arc, from_z: float, z: float, rest: tuple[float, ...]) -> None:
-    """An arc by chords that stay near it, worked out from its ends and its centre alone."""
-    stops = _stops(arc)
-    heights = np.linspace(from_z, z, len(stops))
-    many = (stops.real[:-1], stops.imag[:-1], stops.real[1:], stops.imag[1:], heights[:-1], heights[1:])
-    for column, values in zip(columns, many, strict=False):
-        column.frombytes(np.ascontiguousarray(values).tobytes())
-    for column, value in zip(columns[6:], rest, strict=True):
-        column.extend([value] * (len(stops) - 1))
-
-
-def _stops(arc: Arc) -> Points:
-    spoke, to = arc.start - arc.centre, arc.end - arc.centre
-    turned = math.atan2((to * spoke.conjugate()).imag, (to * spoke.conjugate()).real)
-    turned = turned % math.tau if arc.ccw else -(-turned % math.tau)
-    if abs(turned) < 1e-12:
-        turned = math.tau if arc.ccw else -math.tau
-    radius = abs(spoke)
-    step = 2 * math.acos(max(0.0, 1 - CHORDS / radius)) if radius > CHORDS else math.pi
-    count = max(1, math.ceil(abs(turned) / step))
-    found: Points = arc.centre + spoke * np.exp(1j * turned * np.arange(count + 1) / count)
+def _ways(taken: Numbers) -> ProgramWays:
+    """All moves as short straight pieces. Raises `BrokenFile`."""
+    start, end = taken[:, 0] + 1j * taken[:, 1], taken[:, 2] + 1j * taken[:, 3]
+    from_z, z = taken[:, 4], taken[:, 5]
+    feed, turns, tool, line, reverse, waited = taken[:, 6:12].T
+    arcs = np.flatnonzero(taken[:, 14])
+    count, stops = _chords(start[arcs], end[arcs], taken[arcs, 12] + 1j * taken[arcs, 13], taken[arcs, 14] > 0)
+    pieces = np.ones(len(taken), dtype=np.int64)
+    pieces[arcs] = count
+    own = np.repeat(np.arange(len(taken)), pieces)
+    nth, many = np.arange(len(own)) - np.repeat(np.cumsum(pieces) - pieces, pieces), pieces[own]
+    first, last = start[own], end[own]
     # Starts and ends are taken as they are: neighbours meet in them to the last bit.
-    found[0], found[-1] = arc.start, arc.end
-    return found
+    within, before = nth > 0, nth + 1 < many
+    first[within], last[before] = stops, stops
+    fall = (z - from_z)[own]
+    return ProgramWays(
+        first,
+        last,
+        from_z[own] + fall * nth / many,
+        np.where(before, from_z[own] + fall * (nth + 1) / many, z[own]),
+        feed[own],
+        turns[own],
+        tool[own].astype(np.int64),
+        line[own].astype(np.int64),
+        reverse[own] > 0,
+        waited[own],
+    )
+
+
+def _chords(
+    start: Points, end: Points, centre: Points, ccw: npt.NDArray[np.bool_]
+) -> tuple[npt.NDArray[np.int64], Points]:
+    """How many chords each arc has that stay near it, worked out from its ends and its centre alone; and all their
+    ends in order, but for those of the arcs. Raises `BrokenFile`.
+    """
+    spoke, to = start - centre, end - centre
+    turned = np.angle(to * spoke.conjugate())
+    turned = np.where(ccw, turned % math.tau, -(-turned % math.tau))
+    turned = np.where(np.abs(turned) < 1e-12, np.where(ccw, math.tau, -math.tau), turned)
+    radius = np.maximum(np.abs(spoke), CHORDS)
+    step = np.where(radius > CHORDS, 2 * np.arccos(1 - CHORDS / radius), math.pi)
+    count = np.maximum(1, np.ceil(np.abs(turned) / step)).astype(np.int64)
+    if count.sum() > MOST:
+        raise _too_many()
+    between = count - 1
+    own = np.repeat(np.arange(len(count)), between)
+    nth = np.arange(len(own)) - np.repeat(np.cumsum(between) - between, between) + 1
+    found: Points = centre[own] + spoke[own] * np.exp(1j * turned[own] * nth / count[own])
+    return count, found
