@@ -1,7 +1,9 @@
 """The real application, served from a data folder of its own."""
 
+import fcntl
 import json
 import os
+import shutil
 import signal
 import socket
 import sqlite3
@@ -41,6 +43,29 @@ def manage(data, name, *arguments, **more):
     )
 
 
+#: Names the folder in which one run of the tests keeps a prepared data folder.
+PREPARED = "NOTCH_TEST_PREPARED"
+
+
+def prepare(data):
+    """Makes a data folder with the demo in it; within a run of the tests it is a copy of the first one."""
+    kept = os.environ.get(PREPARED)
+    if not kept:
+        _prepare(data)
+        return
+    first = Path(kept) / "demo"
+    with (Path(kept) / "lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not first.exists():
+            _prepare(first)
+    shutil.copytree(first, data, dirs_exist_ok=True)
+
+
+def _prepare(data):
+    prepared = manage(data, "prepare")
+    assert prepared.returncode == 0, prepared.stderr
+
+
 def free_port():
     with socket.socket() as free:
         free.bind(("127.0.0.1", 0))
@@ -52,8 +77,7 @@ class Served:
 
     def __init__(self, data, host=""):
         self.data, self.host = data, host
-        prepared = manage(data, "prepare")
-        assert prepared.returncode == 0, prepared.stderr
+        prepare(data)
         self.start()
 
     def start(self, port=None):

@@ -15,6 +15,7 @@ from leannotch_core.handin.together import laid_together
 from leannotch_core.project.project import read_project
 
 from ..projects import part, project
+from ..properties import tried
 
 
 def plates():
@@ -143,7 +144,9 @@ def test_whatever_is_done_at_the_desk_everything_has_a_way_on(monkeypatch):
     monkeypatch.setattr(
         device, "ready_to_take", lambda name, data, *_: device.FileTaken({"name": name, "data": data}, 1)
     )
-    slow = settings(max_examples=12, stateful_step_count=25, deadline=None, suppress_health_check=list(HealthCheck))
+    slow = settings(
+        max_examples=tried(12), stateful_step_count=25, deadline=None, suppress_health_check=list(HealthCheck)
+    )
     run_state_machine_as_test(Desk, settings=slow)
 
 

@@ -8,6 +8,7 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from ..projects import ROOT
+from ..properties import tried
 from .calls import post
 
 DEMOS = [json.loads(path.read_bytes()) for path in sorted((ROOT / "demo").glob("*.json"))]
@@ -70,7 +71,7 @@ def works(answer, *allowed):
 
 
 @pytest.mark.django_db
-@settings(max_examples=80, deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=tried(40), deadline=None, suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(changes)
 def test_a_mutated_document_is_refused_or_works_and_what_was_taken_reads_back(client, several):
     data = mutated(several)

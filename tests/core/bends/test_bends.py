@@ -46,6 +46,7 @@ from leannotch_core.starters.live import put_starter
 from pypdf import PdfReader
 
 from ...projects import part, project, stock
+from ...properties import tried
 
 T = 2.0
 
@@ -171,7 +172,7 @@ def outside_of(folded, number):
     return far - (piece.place(flat, np.full(len(flat), outer)) @ out).min()
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=tried(20), deadline=None)
 @given(st.lists(leg, min_size=1, max_size=5), st.floats(0.8, 3), st.floats(0.25, 0.5))
 def test_what_is_folded_measures_as_it_was_typed(legs, t, k):
     bends = [
@@ -235,7 +236,7 @@ def test_shapes_on_a_flange_keep_their_distance_from_its_edge():
         assert z == pytest.approx(40 - 12)
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=tried(12), deadline=None)
 @given(st.lists(angle, min_size=4, max_size=4), st.floats(0.8, 3), st.booleans())
 def test_sides_of_a_box_that_are_mitred_never_meet(angles, t, alike):
     """Each side of a box turned by its own angle: whatever they are, no two run into one another at a corner."""
@@ -246,7 +247,7 @@ def test_sides_of_a_box_that_are_mitred_never_meet(angles, t, alike):
     assert not list(self_clashes(found, found.folded))
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=tried(12), deadline=None)
 @given(st.floats(30, 115), st.floats(30, 115), st.floats(0.05, 2), st.floats(0.8, 3))
 def test_the_gap_of_a_mitre_is_that_across_its_seam(one, other, gap, t):
     """The folded sides above their bends, as solids: manifold3d measures how far each is from its neighbour."""
@@ -405,7 +406,7 @@ def test_a_cut_too_near_a_bend_is_moved_clear_of_it_where_there_is_room(code, ma
     st.floats(2, 8),
     st.integers(0, 160),
 )
-@settings(deadline=None, max_examples=40)
+@settings(deadline=None, max_examples=tried(20))
 def test_whatever_is_moved_clear_is_as_far_as_is_wanted_or_there_is_no_room(at, runs, y, diameter, angle):
     bends = [line("a", f"{at:.3f}", runs=runs, measured="flat", angle=str(angle)), flange("b", 30, "bottom")]
     made = bent(bends, cutouts=hole_at(f"{y:.3f}", f"{diameter:.3f}"))

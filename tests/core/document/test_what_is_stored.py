@@ -22,6 +22,7 @@ from leannotch_core.said import Said
 from pydantic import TypeAdapter
 
 from ...projects import cross_lap, demo, finger, part, project, stock, tab, text
+from ...properties import tried
 
 
 def tray(number=1, **sizes):
@@ -263,7 +264,7 @@ def test_a_size_too_long_to_turn_over_is_a_refusal():
         apply(project([marked]), MirrorPart(do="mirror part", id="plate"))
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=tried(30), deadline=None)
 @given(st.lists(st.sampled_from(["mirror", 3, 0.2, 999, "tray", "go"]), max_size=12))
 def test_whatever_is_done_in_a_row_can_be_read_again(steps):
     document = project([MARKED], names=[{"name": "a", "size": "4"}])

@@ -21,6 +21,7 @@ from leannotch_core.starters.live import put_starter
 from ...judges.bent_sheets import bent_sheet, flat_length
 from ...judges.brought_bodies import stl
 from ...projects import project, stock
+from ...properties import tried
 
 #: The thickness and the radius (mm) of the sheets that are drawn by hand.
 T, R = 2.0, 3.0
@@ -39,7 +40,7 @@ def folded(part):
     return evaluate(Project(name="bent", stocks=[metal()], parts=[part])).parts[part.id]
 
 
-@settings(max_examples=15)
+@settings(max_examples=tried(15))
 @given(
     st.lists(st.integers(12, 60), min_size=4, max_size=4),
     st.lists(st.sampled_from([20, 45, 80, 90]), min_size=1, max_size=3),

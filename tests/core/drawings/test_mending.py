@@ -20,6 +20,8 @@ from leannotch_core.geometry.chords import points
 from leannotch_core.geometry.loop import Loop
 from leannotch_core.geometry.segment import Arc, Line, Motion, Source, arc_from_bulge
 
+from ...properties import tried
+
 S = Source("file", "line")
 
 
@@ -52,7 +54,7 @@ outlines = st.lists(st.tuples(st.integers(30, 60), st.sampled_from([0, 0, 0.2, -
 )
 
 
-@settings(max_examples=60)
+@settings(max_examples=tried(30))
 @given(outlines, st.integers(0, 8), st.floats(-4, -2.01), st.floats(0, math.tau))
 def test_a_line_too_short_to_lead_anywhere_takes_no_outline_with_it(drawn, corner, size, angle):
     """An outline that closes a few µm off, or whose corner was drawn twice: it is whole, and the speck is told."""
@@ -74,7 +76,7 @@ def test_an_outline_that_ends_a_few_microns_from_its_beginning_is_taken():
     assert areas(found) == pytest.approx([shapely.Polygon(corners).area], abs=0.1) and not found.open
 
 
-@settings(max_examples=60)
+@settings(max_examples=tried(30))
 @given(outlines, st.randoms(use_true_random=False), st.sampled_from([0.02, 0.1, 0.4]))
 def test_an_outline_broken_up_shuffled_and_shifted_by_less_than_the_tolerance_comes_back(drawn, random, tolerance):
     whole = abs(Loop(tuple(drawn)).area)
@@ -91,7 +93,7 @@ def test_an_outline_broken_up_shuffled_and_shifted_by_less_than_the_tolerance_co
     assert abs(Loop(found.closed[0].segments).area) == pytest.approx(whole, abs=tolerance * 400)
 
 
-@settings(max_examples=60)
+@settings(max_examples=tried(30))
 @given(outlines, st.randoms(use_true_random=False))
 def test_what_is_drawn_twice_wholly_or_in_part_is_taken_once(drawn, random):
     whole = round(abs(Loop(tuple(drawn)).area), 6)
@@ -168,7 +170,7 @@ def test_lines_that_cross_without_ends_enclose_rooms_or_one_whole(over, tails, l
     assert len(marks.closed) == 0 or over == 0
 
 
-@settings(max_examples=60)
+@settings(max_examples=tried(30))
 @given(outlines, st.floats(0, math.tau), st.floats(-8, 8))
 def test_a_line_across_an_outline_parts_it_and_nothing_of_it_is_lost(drawn, angle, aside):
     way = cmath.rect(1, angle)
@@ -226,7 +228,7 @@ def test_outlines_that_overlap_or_enclose_nothing_are_told_with_their_place():
 # Chords
 
 
-@settings(max_examples=100)
+@settings(max_examples=tried(50))
 @given(outlines, st.sampled_from([0.004, 0.02, 0.1, 0.3]))
 def test_flattened_arcs_are_found_again_and_none_is_invented(drawn, tolerance):
     """Every side of an outline that is an arc comes back as that arc, where its chords are enough to tell."""
@@ -237,6 +239,8 @@ def test_flattened_arcs_are_found_again_and_none_is_invented(drawn, tolerance):
         for a, b in pairwise(places)
         if abs(b - a) > 1e-6
     ]
+    # Nine chords of a full turn are an arc by the rule, whoever drew them as sides.
+    assume(len(drawn) < 9 or len({round(abs(s.start), 6) for s in drawn if isinstance(s, Line)}) > 1)
     counts = [len([p for p in points(s, tolerance)]) for s in drawn if isinstance(s, Arc)]
     assume(all(count >= 5 for count in counts))
     found = with_arcs(Chain(tuple(flat), True)).chain.segments
@@ -270,7 +274,7 @@ def test_a_gap_and_the_chords_of_an_outline_can_be_left_one_by_one():
     assert [round(s.length, 9) for s in doubled.twice] == [15.0]
 
 
-@settings(max_examples=40)
+@settings(max_examples=tried(20))
 @given(st.lists(outlines, min_size=1, max_size=4), st.sampled_from([0.02, 0.3]), st.integers(0, 3))
 def test_the_count_told_while_a_tolerance_is_dragged_is_that_of_the_outlines_it_gives(drawn, tolerance, tails):
     lines = []

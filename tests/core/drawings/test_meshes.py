@@ -26,6 +26,7 @@ from leannotch_core.geometry.segment import Arc
 
 from ...judges.brought_bodies import apart, assembled, laid_flat, stl
 from ...projects import ROOT
+from ...properties import tried
 
 turns = st.tuples(st.integers(0, 628), st.integers(-5, 5), st.integers(-5, 5), st.integers(1, 5))
 
@@ -48,7 +49,7 @@ def drill(radius, x, y, depth=60.0, top=30.0):
     return tool
 
 
-@settings(max_examples=12)
+@settings(max_examples=tried(12))
 @given(turns, turns, st.integers(2, 12))
 def test_plates_come_back_in_their_true_outline_however_they_stand(first, second, thick):
     plate = less(trimesh.creation.box((100, 60, thick)), drill(8, 20, 10), drill(5, -30, -10))
@@ -61,7 +62,7 @@ def test_plates_come_back_in_their_true_outline_however_they_stand(first, second
     assert f", {thick} mm" in outline.outer.segments[0].source.shape
 
 
-@settings(max_examples=10)
+@settings(max_examples=tried(10))
 @given(turns, st.integers(10, 40).map(lambda n: n / 10))
 def test_blind_holes_become_pockets_as_deep_as_they_are_from_whichever_side(turn, deep):
     plate = less(trimesh.creation.box((80, 50, 5)), drill(6, 20, 0, depth=10 + deep, top=12.5))
@@ -151,7 +152,7 @@ def test_the_clubs_sieve_shaker_is_eight_plates_and_a_cone():
     assert np.isclose(way.mend.arcs, 25) and any("Body 9 is no plate" in note for note in found.drawing.notes)
 
 
-@settings(max_examples=12)
+@settings(max_examples=tried(12))
 @given(turns, turns, st.integers(0, 1))
 def test_plates_stand_in_space_as_they_stood_in_the_mesh(first, second, over):
     # An L, twice, the second one turned over or not: what is mirrored in the plane is turned over in space.

@@ -19,6 +19,8 @@ from leannotch_core.drawings.way_in import Bringing, ReadDrawing, bring
 from leannotch_core.geometry.chords import as_line
 from leannotch_core.geometry.loop import Loop, joined_bounds
 
+from ...properties import tried
+
 places = st.tuples(st.integers(-80, 80), st.integers(-80, 80))
 angles = st.integers(0, 359)
 
@@ -69,7 +71,7 @@ def agree(drawing, entities, within=0.006):
     assert ours.length == pytest.approx(theirs.length, rel=2e-4, abs=0.02)
 
 
-@settings(max_examples=40)
+@settings(max_examples=tried(20))
 @given(places, st.integers(2, 60), angles, st.integers(20, 340), st.booleans())
 def test_arcs_circles_lines_and_polylines_lie_where_they_were_drawn(place, radius, begin, sweep, mirrored):
     """A mirrored entity has its extrusion turned down: x runs the other way in its own coordinates."""
@@ -86,7 +88,7 @@ def test_arcs_circles_lines_and_polylines_lie_where_they_were_drawn(place, radiu
     assert len(drawing.lines) == 4 and drawing.notes == [] and drawing.unit_stated
 
 
-@settings(max_examples=30)
+@settings(max_examples=tried(15))
 @given(places, st.integers(10, 60), st.integers(1, 9).map(lambda n: n / 10), angles, st.integers(30, 330))
 def test_parts_of_ellipses_become_arcs_within_the_tolerance(place, long, ratio, begin, sweep):
     def draw(space, _):
@@ -97,7 +99,7 @@ def test_parts_of_ellipses_become_arcs_within_the_tolerance(place, long, ratio, 
     agree(drawing, document.modelspace())
 
 
-@settings(max_examples=20)
+@settings(max_examples=tried(10))
 @given(st.lists(places, min_size=4, max_size=7, unique=True))
 def test_splines_become_arcs_within_the_tolerance(points):
     def draw(space, _):
@@ -141,7 +143,7 @@ def test_a_unit_that_is_not_known_is_told(code, says):
     assert drawing.lines[0].segments[0].length == pytest.approx(10)
 
 
-@settings(max_examples=15)
+@settings(max_examples=tried(15))
 @given(places, angles, st.sampled_from([(1, 1), (2, 2), (-1, 1), (1.5, 1.5)]))
 def test_blocks_are_read_in_place_turned_scaled_and_mirrored(place, turn, scale):
     def draw(space, document):

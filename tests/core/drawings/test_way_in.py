@@ -40,6 +40,7 @@ from leannotch_core.project.project import read_project
 from leannotch_core.proof.sweep import prove
 
 from ...projects import ROOT, part, project, stock
+from ...properties import tried
 from ...shell import of
 
 main = of("bring")
@@ -64,7 +65,7 @@ def corners(shape, place, turn=0.0, mirrored=False):
 FLAG = [(0, 0), (40, 0), (40, 12), (15, 12), (15, 30), (0, 30)]
 
 
-@settings(max_examples=40)
+@settings(max_examples=tried(20))
 @given(st.integers(0, 359), st.integers(1, 359))
 def test_equal_outlines_are_one_part_with_a_count_however_they_are_turned(first, second):
     def draw(space, _):
@@ -167,7 +168,7 @@ def board(space, _):
     space.add_lwpolyline([(20, 15), (40, 15), (40, 18), (20, 18)], close=True)
 
 
-@settings(max_examples=30)
+@settings(max_examples=tried(15))
 @given(
     st.integers(100, 900).map(lambda n: n / 100), st.sampled_from(["0", "0.1", "0.25"]), st.sampled_from([0.0, 37.0])
 )

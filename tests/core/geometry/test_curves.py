@@ -26,6 +26,8 @@ from leannotch_core.geometry.segment import Arc, Line, Source
 from leannotch_core.geometry.shallow import RISE, SHALLOW, along_ellipse, chords, without_shallow
 from leannotch_core.geometry.stroke import knots_of_stroke
 
+from ...properties import tried
+
 SOURCE = Source("test", "side")
 points = st.tuples(st.integers(-40, 40), st.integers(-40, 40)).map(lambda at: complex(*at))
 
@@ -44,7 +46,7 @@ segments = lines | arcs
 # Where they meet
 
 
-@settings(max_examples=80)
+@settings(max_examples=tried(40))
 @given(segments, segments)
 def test_two_segments_meet_where_the_judge_finds_them_to(a, b):
     """Every point that is told lies on both, and none is missing that shapely finds where they cross for sure."""

@@ -12,6 +12,7 @@ from leannotch_core.geometry.measure import centroid, distance, gap, nearest
 from leannotch_core.geometry.segment import Line, Motion, move
 
 from ...judges.shapes import outlines
+from ...properties import tried
 from .test_curves import SOURCE, arc, points, segments
 
 motions = st.builds(
@@ -38,7 +39,7 @@ def test_a_turn_is_by_so_many_degrees_and_a_quarter_of_one_is_exact(angle):
         assert turned in (3, 3j, -3, -3j)
 
 
-@settings(max_examples=60)
+@settings(max_examples=tried(30))
 @given(outlines("a"), motions)
 def test_the_middle_of_an_outline_is_the_judge_s_wherever_it_lies(outline, place):
     judged = as_polygon(outline, 1e-4).centroid
@@ -46,7 +47,7 @@ def test_the_middle_of_an_outline_is_the_judge_s_wherever_it_lies(outline, place
     assert centroid(outline.moved(place)) == pytest.approx(place(centroid(outline)), abs=1e-6)
 
 
-@settings(max_examples=150)
+@settings(max_examples=tried(75))
 @given(segments, segments)
 def test_the_gap_of_two_segments_is_the_judge_s_and_lies_between_its_ends(a, b):
     wide, on_a, on_b = gap(a, b)
@@ -65,7 +66,7 @@ def test_the_nearest_point_of_a_segment_is_the_judge_s(segment, point):
     assert abs(found - point) == pytest.approx(line.distance(shapely.Point(point.real, point.imag)), abs=1e-5)
 
 
-@settings(max_examples=40)
+@settings(max_examples=tried(20))
 @given(outlines("a"), outlines("b"), st.integers(0, 359))
 def test_the_distance_of_two_outlines_is_the_judge_s(a, b, way):
     moved = b.moved(Motion(shift=cmath.rect(200, math.radians(way))))

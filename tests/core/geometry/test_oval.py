@@ -10,6 +10,8 @@ from leannotch_core.geometry.offset import grow
 from leannotch_core.geometry.segment import Arc, Line, Source
 from shapely import affinity
 
+from ...properties import tried
+
 OWN = Source("plate", "side")
 axes = st.floats(0.05, 2)
 
@@ -28,7 +30,7 @@ def shape(*corners):
 PLATE = shape(0, 40, 40 + 30j, 30j)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=tried(20), deadline=None)
 @given(axes, axes, st.floats(-180, 180))
 def test_round_a_ring_it_is_as_far_as_the_oval_reaches(x, y, turn):
     oval = Oval(x, y, turn)
@@ -39,7 +41,7 @@ def test_round_a_ring_it_is_as_far_as_the_oval_reaches(x, y, turn):
     assert {segment.source for loop in got.loops for segment in loop} == {OWN}
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=tried(20), deadline=None)
 @given(axes, axes, st.floats(-180, 180), st.sampled_from(["sharp", "round"]))
 def test_corners_stay_sharp_or_are_rolled_round(x, y, turn, corner):
     oval = Oval(x, y, turn)

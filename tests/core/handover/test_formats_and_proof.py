@@ -43,6 +43,7 @@ from leannotch_core.proof.sweep import prove
 
 from ...judges.shapes import judge, outlines
 from ...projects import ROOT, cross_lap, demo, finger, part, project, stock, tab
+from ...properties import tried
 from ...shell import of
 
 main = of("proof")
@@ -206,7 +207,7 @@ def test_open_doubled_and_crossing_lines_are_named():
     assert not strokes.faults and strokes.pieces[0].width == pytest.approx(50)
 
 
-@settings(max_examples=20)
+@settings(max_examples=tried(10))
 @given(st.randoms(use_true_random=False))
 def test_loose_lines_in_any_order_and_direction_give_the_same_pieces(random):
     """As files of others come: every side a line of its own, shuffled, half of them drawn backwards."""
@@ -257,7 +258,7 @@ def test_the_proof_command_in_json(tmp_path, capsys):
     assert [p["holes"] for p in parts].count(1) == 2
 
 
-@settings(max_examples=25)
+@settings(max_examples=tried(13))
 @given(
     st.integers(60, 200),
     st.integers(30, 90),
@@ -366,7 +367,7 @@ def test_edges_are_as_far_apart_as_shapely_measures_fine_chords(meant, other):
 
 
 @given(outlines(), st.sampled_from([0.05, 0.4, 2.0]))
-@settings(max_examples=30)
+@settings(max_examples=tried(15))
 def test_what_a_round_beam_leaves_is_what_no_disc_outside_reaches(meant, radius):
     """By discs: many are put where they keep off the outline, and what none of them touches is left."""
     whole = judge([meant], 0.0001)

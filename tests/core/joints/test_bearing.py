@@ -15,6 +15,7 @@ from leannotch_core.joints.bearing import play, stops_short
 from shapely.affinity import translate
 
 from ...projects import cross_lap, part, project, stock, tab
+from ...properties import tried
 from ..parts.test_told_at_shape import codes, finding
 from .test_joints import X, Y, Z, solid, stand
 
@@ -28,7 +29,7 @@ def slides(clearance, radius):
     return 2 * max(fits) if fits else None
 
 
-@settings(max_examples=30)
+@settings(max_examples=tried(15))
 @given(st.floats(0.02, 0.5), st.floats(0.02, 0.6))
 def test_round_corners_take_as_much_play_as_an_insert_that_is_slid_finds(clearance, radius):
     found = slides(clearance, radius)
@@ -38,7 +39,7 @@ def test_round_corners_take_as_much_play_as_an_insert_that_is_slid_finds(clearan
         assert left == pytest.approx(found, abs=clearance / 150 + 1e-3)
 
 
-@settings(max_examples=30)
+@settings(max_examples=tried(15))
 @given(st.floats(0, 0.5), st.floats(0.02, 2))
 def test_an_insert_stops_short_of_the_floor_where_its_corners_meet_the_rounds(clearance, radius):
     half = 10 + clearance / 2

@@ -12,6 +12,7 @@ from leannotch_core.edits.part import MirrorPart, ScalePart
 from leannotch_core.evaluate import evaluate
 
 from ...projects import part, project, stock
+from ...properties import tried
 
 thicknesses = st.integers(10, 120).map(lambda n: n / 10)
 grooved = st.integers(40, 120).map(lambda n: n / 10)
@@ -31,7 +32,7 @@ def in_space(document):
     return result, assembly, bodies
 
 
-@settings(max_examples=50)
+@settings(max_examples=tried(25))
 @given(grooved, thicknesses, clearances, st.integers(1, 4), st.sampled_from(["thickness/2", "thickness/3"]))
 def test_shelves_seat_in_the_grooves_of_both_uprights(upright, shelf, clearance, shelves, groove):
     """Inside width by hand: the shelf's length less what lies in both grooves."""

@@ -22,6 +22,7 @@ from leannotch_core.said import Said
 
 from ...judges.brought_bodies import apart, assembled, laid_flat, stl
 from ...projects import ROOT, project, stock
+from ...properties import tried
 
 
 def all_taken(document, *kinds):
@@ -114,7 +115,7 @@ def tray_drawn_for(thick, tabs, width, play):
     return read(stream.getvalue().encode(), "tray.dxf")
 
 
-@settings(max_examples=15)
+@settings(max_examples=tried(15))
 @given(
     st.sampled_from([3.0, 4.0, 6.0]),
     st.integers(1, 4),

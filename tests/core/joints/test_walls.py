@@ -16,6 +16,7 @@ from leannotch_core.machining.prepared import prepare
 from leannotch_core.proof.faces import proved_on_faces
 
 from ...projects import demo, finger, part, project, splice, stock, tab
+from ...properties import tried
 from ...shipped import laid_out
 
 
@@ -80,7 +81,7 @@ def slices_of(body, thickness):
 kerfs = st.floats(0.05, 0.4).map(lambda mm: round(mm, 3))
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=tried(20), deadline=None)
 @given(kerfs, kerfs, st.sampled_from(["the upper face", "the middle", "the lower face"]))
 def test_solids_whose_walls_lean_have_the_gaps_of_the_ledger(above, below, made_for):
     made = project(

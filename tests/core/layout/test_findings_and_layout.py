@@ -21,6 +21,7 @@ from leannotch_core.said import Said
 from shapely import box
 
 from ...projects import cross_lap, demo, finger, part, project, stock
+from ...properties import tried
 
 
 def told(document):
@@ -190,7 +191,7 @@ def laid(document, seconds=0):
     return document.model_copy(update={"layout": last.layout}), last
 
 
-@settings(max_examples=30)
+@settings(max_examples=tried(15))
 @given(
     st.lists(st.tuples(st.integers(8, 150), st.integers(8, 90), st.integers(1, 4)), min_size=1, max_size=12),
     st.sampled_from(["grain", "180", "90", "any"]),
@@ -357,7 +358,7 @@ def first_layout(document):
     return next(iter(nest(document, evaluate(document), 0))).layout
 
 
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=tried(15), deadline=None)
 @given(
     st.lists(st.tuples(st.integers(8, 60), st.integers(8, 40), st.booleans()), min_size=2, max_size=14),
     st.integers(0, 4),

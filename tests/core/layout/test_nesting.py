@@ -33,6 +33,7 @@ from shapely.affinity import affine_transform
 from bench.nesting import TANGRAM
 
 from ...projects import part, project, stock, text
+from ...properties import tried
 
 #: Layouts are right to a millionth of a mm; chords of the judge leave an arc by less than that.
 EXACT, CHORDS = 1e-6, 2e-7
@@ -106,7 +107,7 @@ def clip(left, bottom, width, height, what="clip"):
     return {"what": what, "left": str(left), "bottom": str(bottom), "width": str(width), "height": str(height)}
 
 
-@settings(max_examples=25, deadline=None, phases=[Phase.explicit, Phase.generate])
+@settings(max_examples=tried(13), deadline=None, phases=[Phase.explicit, Phase.generate])
 @given(
     st.lists(st.tuples(st.sampled_from("rdcwl"), st.integers(8, 70), st.integers(6, 50)), min_size=1, max_size=9),
     st.sampled_from(["grain", "180", "90", "45", "any"]),

@@ -54,6 +54,7 @@ from leannotch_core.proof.sheet_proof import prove_sheet
 from pypdf import PdfReader
 
 from ...projects import demo, part, project, stock
+from ...properties import tried
 
 LASER = shipped()["laser"]
 SOURCE = Source("test", "line")
@@ -198,7 +199,7 @@ def test_a_start_that_was_put_by_hand_stays_on_its_side_when_sizes_change():
 # Holding tabs
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=tried(13), deadline=None)
 @given(
     st.sampled_from(["by count", "by distance"]),
     st.integers(1, 6),
@@ -549,7 +550,7 @@ def test_a_settings_coupon_works_every_square_with_its_own_setting(operation):
 
 
 @given(st.integers(1, 3), st.integers(40, 180), st.integers(40, 130))
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=tried(15), deadline=None)
 def test_an_offcut_lies_in_what_remains_and_is_most_of_it(count, width, height):
     stocks = [stock(sheets=[{"width": "400", "height": "300"}])]
     document = laid(project([part("plate", width, height, count=count)], stocks=stocks))
@@ -602,7 +603,7 @@ def test_neighbours_a_kerf_apart_share_their_line_and_are_as_large_as_they_shoul
     assert prove_sheet(apart.plan, doubled, result).faults
 
 
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=tried(10), deadline=None)
 @given(st.integers(1, 4), st.integers(1, 4), st.integers(8, 40), st.integers(8, 40))
 def test_a_grid_of_neighbours_is_cut_by_every_line_once(columns, rows, width, height):
     lying = [

@@ -50,6 +50,7 @@ from leannotch_core.proof.depth.swept import SweptCutter, gone
 from leannotch_core.said import Said
 
 from ...projects import part, project, stock, text
+from ...properties import tried
 
 ROUTER = shipped()["router"]
 SOURCE = Source("test", "side")
@@ -152,7 +153,7 @@ sizes = st.integers(14, 60)
 cutter_sizes = st.sampled_from(["3.175", "5", "6.35"])
 
 
-@settings(max_examples=20, deadline=None, phases=WITHOUT_SHRINKING)
+@settings(max_examples=tried(10), deadline=None, phases=WITHOUT_SHRINKING)
 @given(
     diameter=cutter_sizes,
     plunges=st.booleans(),
@@ -211,7 +212,7 @@ def test_whatever_is_asked_for_is_cut_and_proved(
     assert not done.alarms and done.seconds == pytest.approx(ready.seconds, rel=1e-3)
 
 
-@settings(max_examples=2, deadline=None, phases=WITHOUT_SHRINKING)
+@settings(max_examples=tried(2), deadline=None, phases=WITHOUT_SHRINKING)
 @given(
     st.sampled_from(["ramp", "straight"]),
     st.integers(3, 8),

@@ -14,6 +14,7 @@ from leannotch_core.measured.lengths import lengths_of
 from scipy.optimize import lsq_linear
 
 from ...projects import demo, part, project
+from ...properties import tried
 
 
 def sheet(*lengths, kerf=0.16):
@@ -81,7 +82,7 @@ def test_a_lower_face_tells_the_taper():
 numbers = st.floats(-0.2, 0.2)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=tried(30), deadline=None)
 @given(st.lists(st.tuples(st.floats(10, 400), numbers, st.booleans(), st.floats(0, 180)), min_size=3, max_size=16))
 def test_it_is_what_the_least_squares_of_scipy_are_with_the_usual_as_readings_more(rows):
     lengths = [read(meant, meant + off, "hole" if opening else "", along) for meant, off, opening, along in rows]
@@ -238,7 +239,7 @@ def test_fingers_and_notches_are_among_the_lengths_with_the_side_that_they_are_a
     assert len(set(places)) == len(places)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=tried(20), deadline=None)
 @given(st.floats(20, 200), st.floats(20, 200), st.floats(5, 15))
 def test_whatever_the_size_a_length_is_as_long_as_its_ends_are_apart_and_they_lie_on_the_edge(wide, high, hole):
     round_one = cut("hole", {"kind": "round", "diameter": f"{hole:.3f}"}, 0, 0)

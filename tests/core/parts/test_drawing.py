@@ -21,6 +21,7 @@ from leannotch_core.said import Said
 
 from ...judges.shapes import judge
 from ...projects import part, project, stock
+from ...properties import tried
 from .test_placing import COMMAND, board, box, boxes, do, shapes
 
 S = Source("a", "side")
@@ -121,7 +122,7 @@ def test_a_half_is_mirrored_live_and_a_line_may_be_open():
 turns = st.floats(0.35, 2.6)
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=tried(40), deadline=None)
 @given(turns, st.floats(5, 40), st.floats(5, 40), st.floats(0.2, 8), st.booleans(), st.booleans())
 def test_a_rounded_corner_is_tangent_to_lines_and_arcs_or_names_the_largest_that_fits(
     turn, one, other, radius, bulged, hollow
@@ -334,7 +335,7 @@ def fabric(**more):
 circles = st.lists(st.tuples(st.integers(6, 74), st.integers(6, 54), st.integers(2, 9)), min_size=2, max_size=14)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=tried(20), deadline=None)
 @given(circles)
 def test_every_gap_that_is_too_narrow_is_found_with_its_distance(found):
     edge = Outline(polygon([0, 80, 80 + 60j, 60j], [S] * 4))

@@ -16,6 +16,7 @@ from shapely.affinity import rotate, scale
 
 from ...judges.shapes import judge
 from ...projects import part, project
+from ...properties import tried
 
 COMMAND = TypeAdapter(Command)
 
@@ -103,7 +104,7 @@ links = st.lists(
 )
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=tried(30), deadline=None)
 @given(places, links, st.sets(st.integers(0, 5), min_size=1), st.integers(-30, 30), st.integers(-30, 30))
 def test_what_is_chosen_goes_and_what_stands_from_it_goes_along_and_nothing_else(at, linked, chosen, dx, dy):
     cutouts = []

@@ -16,6 +16,7 @@ from leannotch_core.machining.prepared import prepare
 from leannotch_core.parts.necks import necks, tight_gaps
 
 from ...projects import part, project, splice, stock, text
+from ...properties import tried
 from ...shipped import laid_out, on_router
 
 
@@ -58,7 +59,7 @@ def test_a_web_between_two_notches_is_told_from_both_sides_of_its_limit(web, tol
         assert abs(found[0].at.real - 30) < 1 and 19 < found[0].at.imag < 41
 
 
-@settings(max_examples=40)
+@settings(max_examples=tried(20))
 @given(st.floats(0.1, 5), st.floats(1, 20), st.floats(0, 360), st.floats(0.5, 3))
 def test_a_finger_is_as_thin_as_it_is_whichever_way_it_points(wide, long, turn, least):
     points = [(0, 0), (40, 0), (40, 20), (20 + wide / 2, 20), (20 + wide / 2, 20 + long), (20 - wide / 2, 20 + long),

@@ -19,6 +19,7 @@ from leannotch_core.portrait.faces import ABOVE, ASIDE, MOST_FACES, eye, faces_o
 from leannotch_core.portrait.seen import seen
 
 from ...projects import part, project, text
+from ...properties import tried
 from ...shipped import projects
 
 PATH = "{http://www.w3.org/2000/svg}path"
@@ -45,7 +46,7 @@ def wrongly_seen(faces, number=400, seed=1):
     return wrong / looked
 
 
-@settings(max_examples=25)
+@settings(max_examples=tried(13))
 @given(st.sets(st.tuples(*[st.integers(0, 2)] * 3), min_size=2, max_size=12), st.randoms())
 def test_of_boxes_that_stand_apart_the_nearest_is_seen(cells, chance):
     boxes = []

@@ -20,6 +20,7 @@ from leannotch_core.proof.depth.report import depth_proved_apart
 
 from ...judges.height_field import carved
 from ...projects import part, stock, text
+from ...properties import tried
 from ..machining.test_router import ROUTER, hole, mill, proved_text, ready_of, routed, sunk
 from ..machining.test_router import proved as proved_file
 
@@ -28,7 +29,7 @@ def codes(proof):
     return {fault.code for fault in proof.faults}
 
 
-@settings(max_examples=6, deadline=None, phases=(Phase.explicit, Phase.generate))
+@settings(max_examples=tried(6), deadline=None, phases=(Phase.explicit, Phase.generate))
 @given(
     st.sampled_from(["3.175", "6.35"]),
     st.floats(1.5, 8).map(lambda d: round(d, 2)),

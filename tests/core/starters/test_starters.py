@@ -32,6 +32,7 @@ from leannotch_core.starters.made import CannotMake
 
 from ...judges.shapes import judge
 from ...projects import part, project, stock
+from ...properties import tried
 
 thicknesses = st.integers(15, 60).map(lambda n: n / 10)
 clearances = st.sampled_from([0.2, 0.1, 0.0])
@@ -193,7 +194,7 @@ kinds = st.one_of(
 )
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=tried(20), deadline=None)
 @given(kinds, thicknesses, thicknesses, clearances, st.sampled_from(["with a floor", "without a floor"]))
 def test_every_starter_closes_without_a_clash_goes_together_and_nests(wanted, thick, second, clearance, floor):
     kind, sizes = wanted
@@ -447,7 +448,7 @@ def test_a_removed_starter_leaves_nothing_of_its_own_and_all_of_the_rest():
     assert [p.id for p in after.parts] == ["lid"] and not after.joints and not after.names and not after.starters
 
 
-@settings(max_examples=15, deadline=None)
+@settings(max_examples=tried(15), deadline=None)
 @given(kinds, thicknesses, thicknesses, clearances)
 def test_every_starter_at_random_sizes_is_proved_after_nesting_export_and_sweep(wanted, thick, second, clearance):
     kind, sizes = wanted

@@ -10,7 +10,7 @@ from pydantic import Field
 from ...document.model import Millimetres, Model
 from ...document.sizes import Size, positive, typed_in
 from ...document.sums import Unit
-from ...geometry.biarc import arcs_along, bezier, bezier_bounds, smooth_through
+from ...geometry.biarc import TOLERANCE, arcs_along, bezier, bezier_bounds, smooth_through
 from ...geometry.loop import Loop, Outline
 from ...geometry.segment import TOUCH, Line, Motion, Point, Segment, Source
 from ...geometry.stroke import Knot as KnotOfStroke
@@ -118,7 +118,8 @@ def closed_curve(shape: str, width: float, height: float, knots: Sequence[tuple[
         segments += [Line(a, d, source)] if straight else arcs_along(bezier(a, b, c, d), 0.0, 1.0, source)
     loop = Loop(joined_ends(segments))
     check_simple(loop)
-    if abs(loop.area) < TOUCH:
+    # Narrower than its curves are exact, all along: nothing of it can be held.
+    if abs(loop.area) < TOLERANCE * loop.length / 2:
         raise Crossing("it encloses nothing; move a point")
     return loop if loop.area > 0 else loop.reversed()
 
