@@ -21,7 +21,7 @@ from ..hostile.places import PLACES
 from ..kills import kills, kills_of_copies
 from ..load import worked
 from ..projects import ROOT
-from ..serving import Served, environment, manage
+from ..serving import Served, environment, manage, prepare
 from .test_commands import DONE, kit
 
 
@@ -86,6 +86,7 @@ def test_one_folder_is_served_once_and_a_port_in_use_gets_a_sentence(served, tmp
     ("source", "ending"), [("sorting-tray", "svg"), (str(ROOT / "demo" / "sorting_tray.json"), "dxf")]
 )
 def test_cut_writes_a_proved_file_from_a_slug_and_from_a_project_file(tmp_path, source, ending):
+    prepare(tmp_path)
     out = tmp_path / f"sheet.{ending}"
     notch = [str(ROOT / "notch"), "cut", source, "--out", str(out), "--sheet", "2", "--at-machine"]
     subprocess.run(notch, check=True, env=environment(tmp_path), capture_output=True, timeout=120)

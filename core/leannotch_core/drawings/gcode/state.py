@@ -138,6 +138,16 @@ class ProgramTold:
     worked: tuple[int, int] = (0, 0)
     notes: list[str] = field(default_factory=list)
 
+    def also(self, told: ProgramTold) -> None:
+        """Takes over what another program says that is carried out behind this one."""
+        self.unit_stated, self.ended = told.unit_stated, told.ended
+        self.comments += told.comments
+        self.own += told.own
+        self.switched += told.switched
+        self.worked = self.worked[0] or told.worked[0], told.worked[1] or self.worked[1]
+        for text in told.notes:
+            self.note(text)
+
     def note(self, text: str) -> None:
         """Tells something once."""
         if text not in self.notes:

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Generator, Iterator, Mapping
+from typing import NamedTuple
 
 from ...document.units import INCH
+from ...remembered import remembered
 from .arcs import arc
 from .cycles import CYCLES, drilled
 from .programs import called_through
@@ -13,6 +15,9 @@ from .state import Home, ProgramStep, ProgramTold, State, Stop
 from .words import BadBlock, Block, Dialect
 
 STANDARD = Dialect()
+
+#: A program of no more characters is carried out once for all who ask: its proof, its drawing, and its machine.
+_AT_ONCE = 1_500_000
 
 _MM: Mapping[int, float] = {200: INCH, 210: 1.0}
 
@@ -36,11 +41,42 @@ def steps(
 ) -> Iterator[ProgramStep]:
     """The steps of a program from its origin on. Raises `BadBlock` at what cannot be carried out.
 
-    ``told`` is filled with what the program says meanwhile; ``dialect`` is how its machine is spoken to, ``home`` where
+    ``told`` is filled with what the program says; ``dialect`` is how its machine is spoken to, ``home`` where
     that machine's own zero lies.
     """
-    told = told or ProgramTold()
-    state = State(home or Home(), dialect.without_s, dialect.radii)
+    if len(text) > _AT_ONCE:
+        yield from _steps(text, told or ProgramTold(), dialect, home or Home())
+        return
+    taken = _taken(text, dialect, home or Home())
+    if told is not None:
+        told.also(taken.told)
+    yield from taken.steps
+    if taken.fault:
+        raise BadBlock(taken.fault.line, taken.fault.text)
+
+
+class _Taken(NamedTuple):
+    """All steps of a program, what it says, and where it cannot be carried out any further."""
+
+    steps: tuple[ProgramStep, ...]
+    told: ProgramTold
+    fault: BadBlock | None
+
+
+@remembered(most=8)
+def _taken(text: str, dialect: Dialect, home: Home) -> _Taken:
+    found: list[ProgramStep] = []
+    told = ProgramTold()
+    try:
+        for step in _steps(text, told, dialect, home):
+            found.append(step)
+    except BadBlock as fault:
+        return _Taken(tuple(found), told, fault)
+    return _Taken(tuple(found), told, None)
+
+
+def _steps(text: str, told: ProgramTold, dialect: Dialect, home: Home) -> Iterator[ProgramStep]:
+    state = State(home, dialect.without_s, dialect.radii)
     for block in called_through(text, dialect):
         if told.ended and (block.g or block.m or block.words):
             raise BadBlock(block.line, "it stands behind the end of the program")
