@@ -24,7 +24,7 @@ from bench.kernel import arcs_of_curves, kernel
 from bench.machining import machining
 from bench.nesting import nesting
 from bench.proving import dxf_export, proof_of_a_sheet
-from bench.routing import routing
+from bench.routing import long_program, routing
 from bench.shapes import shapes
 from bench.way_in import way_in
 
@@ -41,6 +41,7 @@ ENTRIES: tuple[Callable[[Project], Figure | list[Figure]], ...] = (
     lambda _: dxf_export(),
     lambda _: machining(),
     lambda _: routing(),
+    lambda _: long_program(),
     lambda _: bending(),
     lambda _: growth(),
     lambda _: kernel(),
