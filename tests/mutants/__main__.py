@@ -29,6 +29,7 @@ BESIDE = {
     "handover": ["handover", "proof", "machining"],
     "machining": ["machining", "proof"],
     "offered": ["joints"],
+    "proof": ["proof", "machining"],
     "facts": ["facts", "document", "parts", "machining", "measured", "bends", "joints"],
 }
 

@@ -1,6 +1,7 @@
 """What the proof lets pass and what it tells, from both sides of each number, without a project around it."""
 
 import math
+from dataclasses import replace
 
 import pytest
 import shapely
@@ -153,6 +154,15 @@ def test_what_a_router_does_too_late_is_told(order, says):
     found = texts(routed_order_faults([PLATE], way, LEVEL, CUTTERS))
     assert [code for code, _ in found] == (["order"] if says else [])
     assert not says or says in found[0][1]
+
+
+@pytest.mark.parametrize("on", [{"on_outer": True}, {"on_inner": True}])
+def test_where_the_cutter_runs_on_an_edge_what_is_inside_is_no_mark(on):
+    """On the line of its opening or outline half the cutter is inside: that is no mark that comes too late."""
+    way = ways(*ring(43, LEVEL - 0.2), "G0 X-15 Y14", "G1 Z-2", "G1 X15", "G0 Z5")
+    beside, on_it = (replace(PLATE, beam=Beam(1.5, **how)) for how in ({}, on))
+    assert texts(routed_order_faults([beside], way, LEVEL, CUTTERS))
+    assert texts(routed_order_faults([on_it], way, LEVEL, CUTTERS)) == []
 
 
 @pytest.mark.parametrize("first", ["small", "hole"])

@@ -91,7 +91,7 @@ def test_each_tooth_takes_no_more_than_its_cutter_bears(flutes, most, over):
     assert bool(found) == over
 
 
-@pytest.mark.parametrize(("floor", "left"), [(2.0, False), (1.995, False), (1.98, True)])
+@pytest.mark.parametrize(("floor", "left"), [(2.0, False), (1.995, False), (1.98, True), (1.0, True)])
 def test_a_floor_that_slopes_is_one_unless_it_is_made_level_as_deep(floor, left):
     """Down over 30 mm to 2 mm, and then level along the same way at some depth."""
     down = ["G0 X-15 Y0", "G1 Z0", "G1 X15 Z-2", "G0 Z5"]
@@ -101,9 +101,13 @@ def test_a_floor_that_slopes_is_one_unless_it_is_made_level_as_deep(floor, left)
         assert found[0][0] == "depth" and "a floor slopes from 0 mm to 2 mm deep" in found[0][1]
 
 
+#: How far it goes, to which height, and whether that is a floor that slopes.
+SLOPES = [(0.9, -2, False), (1.1, -2, True), (9, -2.004, True), (9, -6, False), (9, -5.9, True), (9, -0.005, False)]
+
+
 def test_a_slope_is_long_and_stays_in_the_sheet_to_be_one():
     cutters = {1: SweptCutter(1)}
-    for far, down, left in ((0.9, -2, False), (1.1, -2, True), (9, -6.0, False), (9, -5.9, True), (9, -0.005, False)):
+    for far, down, left in SLOPES:
         way = ways("G0 X0 Y0", "G1 Z0", f"G1 X{far} Z{down}", "G0 Z5")
         assert bool(texts(slopes(way, THICK, cutters))) == left
 
