@@ -49,14 +49,31 @@ def joined(lines: Shapes, ends: Sequence[Chain]) -> Shapes:
     return met
 
 
+def _corners_on(lines: Shapes, others: Shapes) -> npt.NDArray[np.int64]:
+    """How many corners of each closed line lie on another one."""
+    corners, own = shapely.get_coordinates(lines, return_index=True)
+    # A closed line has its first corner again at its end.
+    first = np.append(own[:-1] == own[1:], False) if len(own) else own.astype(bool)
+    on = shapely.dwithin(shapely.points(corners[first]), others[own[first]], SNAP)
+    found: npt.NDArray[np.int64] = np.bincount(own[first][on], minlength=len(lines))
+    return found
+
+
 def outlines(closed: Sequence[Chain], ends: Sequence[Chain], tolerance: float) -> list[Polygon]:
-    """What lies within each closed chain; where some are held together by lines that they share, within all."""
-    if not ends:
-        return [Polygon(shapely.get_coordinates(line)) for line in as_lines([c.segments for c in closed], tolerance)]
-    lines = joined(as_lines([c.segments for c in (*closed, *ends)], tolerance), ends)
-    tree, shares = STRtree(lines), np.arange(len(lines)) >= len(closed)
-    a, b = tree.query(lines, predicate="dwithin", distance=SNAP)
+    """What lies within each closed chain; where some are held together by lines that they share, within all.
+
+    So are those that meet in several places: lines between tiles may be drawn as one that goes round others of them.
+    """
+    lines = as_lines([c.segments for c in (*closed, *ends)], tolerance)
+    lines = joined(lines, ends) if ends else lines
+    shares = np.arange(len(lines)) >= len(closed)
+    a, b = STRtree(lines).query(lines, predicate="dwithin", distance=SNAP)
+    a, b = a[a != b], b[a != b]
     together = shares[a] | shares[b]
+    alone = np.flatnonzero(~together)
+    together[alone] = _corners_on(lines[a[alone]], lines[b[alone]]) > 1
+    if not together.any():
+        return [Polygon(shapely.get_coordinates(line)) for line in lines]
     graph = coo_array((np.ones(together.sum()), (a[together], b[together])), shape=(len(lines), len(lines)))
     group = connected_components(graph, directed=False)[1]
     found: list[Polygon] = []

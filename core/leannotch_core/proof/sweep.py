@@ -171,10 +171,16 @@ def _check_crossings(closed: Sequence[Chain], proof: Proof) -> None:
         return
     rings = as_lines([chain.segments for chain in closed], 0.005)
     for i, j in zip(*STRtree(rings).query(rings, predicate="crosses"), strict=True):
-        if i < j:
+        if i < j and not _touch(Polygon(rings[i].coords), Polygon(rings[j].coords)):
             point = rings[i].intersection(rings[j]).representative_point()
             at = complex(point.x, point.y)
             proof.faults.append(Fault("crossing", f"Two outlines cross at {_spot(at)}", at))
+
+
+def _touch(one: Polygon, other: Polygon) -> bool:
+    """Whether outlines that meet only touch, as corners of tiles do that are parted by lines which they share."""
+    # One that goes round several tiles may touch itself, too.
+    return not shapely.overlaps(*(shapely.make_valid(each) for each in (one, other)))
 
 
 def _pieces(

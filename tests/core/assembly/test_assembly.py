@@ -168,7 +168,8 @@ def test_two_silhouettes_cross_where_their_own_outlines_are(t, clearance, at, ki
         shape["knots"] = [{"x": x, "y": y, "corner": bool(c)} for x, y, c in KNOTS]
     parts = [part(name, 100, 80, "a", shape=shape) for name in ("first", "second")]
     result, bodies = put_together(parts, [cross_lap("first", at, "second", 50)], stocks(t, clearance=clearance))
-    first, second = bodies.values()
+    # The larger one stands first in space.
+    first, second = (body for _, body in sorted(bodies.items(), key=lambda one: one[0].part))
     # Seated: no deeper than it is, and the slots are as deep as the outline is high right there.
     assert (first ^ second.translate((0, 0, -0.05))).volume() > 0
     assert all(piece.outline.area > 0 and len(piece.finished.pieces) == 1 for piece in result.parts.values())

@@ -10,7 +10,7 @@ import numpy as np
 import pytest
 import shapely
 from gcodeparser import parse_gcode_lines
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 from leannotch_core.coupons.trying import settings_coupon, steps
 from leannotch_core.device.carried_out import report
@@ -605,6 +605,10 @@ def test_neighbours_a_kerf_apart_share_their_line_and_are_as_large_as_they_shoul
 
 @settings(max_examples=tried(10), deadline=None)
 @given(st.integers(1, 4), st.integers(1, 4), st.integers(8, 40), st.integers(8, 40))
+# Outlines that go all round: three that touch in their corners, one round another, one that touches itself.
+@example(3, 3, 13, 13)
+@example(4, 3, 9, 8)
+@example(4, 3, 19, 27)
 def test_a_grid_of_neighbours_is_cut_by_every_line_once(columns, rows, width, height):
     lying = [
         Placement(

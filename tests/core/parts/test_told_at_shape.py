@@ -70,7 +70,8 @@ def test_a_finger_is_as_thin_as_it_is_whichever_way_it_points(wide, long, turn, 
         return
     assert bool(found) == (wide < least)
     if found:
-        assert found[0].distance == pytest.approx(wide, abs=0.03)
+        # Of a stub that is hardly longer than a disc a little less is told, as the disc reaches into its root.
+        assert found[0].distance == pytest.approx(wide, abs=0.03 if long > 1.5 * least else 0.2 * least)
 
 
 def test_each_of_many_alike_openings_is_told_at_its_own_place():

@@ -158,6 +158,26 @@ def test_an_open_arc_is_an_open_line_and_no_hole_with_a_tab():
     assert len(held.hanging) == 2 and not held.open_chains and held.pieces[0].held == 2
 
 
+@pytest.mark.parametrize(
+    ("other", "crosses", "kinds"),
+    [
+        # Beside the square, at its corner, round it and in three of its corners; then over an edge by 0.1 mm, and through it.
+        ("M80 10h50v50h-50z", False, "pp"),
+        ("M60 60h50v50h-50z", False, "pp"),
+        ("M60 60H80V-20H10V10H-20V60H10V80H60Z", False, "pppp"),
+        ("M59.9 20h30v20h-30z", True, None),
+        ("M30 -10h10v90h-10z", True, None),
+        # Within it, and within it from corner to corner: what is cut out of a part, and a part cut in two.
+        ("M20 20h30v30h-30z", False, "ps"),
+        ("M10 10L60 60L20 50Z", False, None),
+    ],
+)
+def test_outlines_that_touch_do_not_cross(other, crosses, kinds):
+    found = prove(read_svg(svg("M10 10h50v50h-50z", other).encode()), 0.1)
+    assert bool([fault for fault in found.faults if fault.code == "crossing"]) == crosses
+    assert kinds is None or "".join(sorted(piece.kind[0] for piece in found.pieces)) == kinds
+
+
 def test_slits_are_swept_and_counted():
     """A strip of 40 slits: what is left is the strip less all of them, as shapely has it."""
     slits = [f"M{10 + 2 * k} {20 if k % 2 else 30}V{40 if k % 2 else 50}" for k in range(40)]
