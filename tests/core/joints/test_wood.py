@@ -111,3 +111,17 @@ def test_what_is_no_solid_wood_any_more_keeps_its_size():
     ply = corner(oak(dampest=65)).stocks[0].model_copy(update={"material": "plywood"})
     document = corner(oak(dampest=65)).model_copy(update={"stocks": [ply]})
     assert not told(document, "wood-pulls")
+
+
+@pytest.mark.parametrize(("wide", "pulls"), [(19, False), (21, True)])
+def test_a_tenth_of_a_millimetre_is_borne_beside_what_the_fit_leaves(wide, pulls):
+    """0.995 % of 19 mm is 0.189, of 21 mm 0.209; the glue fit leaves 0.1."""
+    parts = [part("floor", 200, wide, "board", turns="grain"), part("wall", wide, 60, "board", turns="grain")]
+    joint = finger("floor", "right", "wall", "bottom")
+    document = project(parts, [joint], [board(wood=oak(dampest=65))])
+    assert bool(told(document, "wood-pulls")) == pulls
+
+
+def test_dry_air_pulls_as_damp_air_does():
+    [finding] = told(corner(oak(driest=35)), "wood-pulls")
+    assert "at 35 % humidity" in finding.text

@@ -161,7 +161,7 @@ def test_an_open_arc_is_an_open_line_and_no_hole_with_a_tab():
 @pytest.mark.parametrize(
     ("other", "crosses", "kinds"),
     [
-        # Beside the square, at its corner, round it and in three of its corners; then over an edge by 0.1 mm, and through it.
+        # Beside the square, at its corner, round it in three corners; then over an edge by 0.1 mm, and through it.
         ("M80 10h50v50h-50z", False, "pp"),
         ("M60 60h50v50h-50z", False, "pp"),
         ("M60 60H80V-20H10V10H-20V60H10V80H60Z", False, "pppp"),
