@@ -6,8 +6,7 @@ import sys
 from pathlib import Path
 
 from django.core.management import call_command
-from leannotch_core.project.project import Project as Document
-from leannotch_core.project.project import read_project
+from leannotch_core.project.project import Project, read_project
 from leannotch_core.said import Said
 from workshop.models import StoredProject
 from workshop.revisions import current_id, document_of
@@ -23,7 +22,7 @@ class NoProject(Said):
     """A name that is no project."""
 
 
-def document_named(name: str) -> Document:
+def document_named(name: str) -> Project:
     """The document of a project by its slug, or in a saved file. Raises `NoProject`, or `NotAProject` of a file."""
     make_ready()
     project = StoredProject.objects.filter(slug=name, deleted=None).select_related("variant_of").first()

@@ -11,7 +11,7 @@ from leannotch_core.evaluate import Result, evaluate
 from leannotch_core.facts.cutters import cutter_facts
 from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.layout.sheets import check_layout
-from leannotch_core.project.project import Project as Document
+from leannotch_core.project.project import Project
 from leannotch_core.said import Said
 from workshop import library
 from workshop.handover import sheet_file
@@ -53,7 +53,7 @@ def command(
     click.echo(f"{out}: sheet {sheet} of {sheets}, {parts} parts, kerf {file.ready.plan.kerf:g} mm {kerf}")
 
 
-def _with_layout(document: Document, result: Result) -> Document:
+def _with_layout(document: Project, result: Result) -> Project:
     if not document.layout.placements:
         return laid_out(document, result, 5)
     if check_layout(document, result).out_of_date:
@@ -61,7 +61,7 @@ def _with_layout(document: Document, result: Result) -> Document:
     return document
 
 
-def _on_machine(document: Document, name: str) -> Document:
+def _on_machine(document: Project, name: str) -> Project:
     """The project cut on another machine than its own, by the name of a profile that ships, or by its own name."""
     if not name:
         return document
@@ -74,7 +74,7 @@ def _on_machine(document: Document, name: str) -> Document:
     return document.model_copy(update={"machines": [*others, machine], "machine": machine.id})
 
 
-def _with_cutter(document: Document, wanted: str) -> Document:
+def _with_cutter(document: Project, wanted: str) -> Project:
     """The project cut with a cutter of its rack or of the library by its name, or with one of a diameter in mm."""
     machine = document.machine_of(document.machine)
     if not wanted:

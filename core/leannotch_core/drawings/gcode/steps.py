@@ -26,10 +26,11 @@ _SWITCHES = frozenset({70, 80, 90})
 
 _OPERATION = re.compile(r"operation (\w+)")
 
-#: The motions that hold until another one; those of them that say nothing else; and what ends a program.
+#: The motions that hold until another one; those that most lines have and no others; and what ends a program.
 _MOTIONS = frozenset({0, 10, 20, 30, 800}) | CYCLES
 _PLAIN, _ENDS = frozenset({0, 10, 20, 30}), frozenset({20, 300})
 
+#: Words of where it goes, and of which way round.
 _TO, _ROUND = frozenset("XYZ"), frozenset("IJR")
 
 #: Codes that move to the machine's own places, and the zeros that a program may count from.
