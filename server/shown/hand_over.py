@@ -1,4 +1,4 @@
-"""What a browser is told at Hand over: the lines of a sheet, what a service holds of it, and long work that runs."""
+"""What a browser is told at Hand over: the lines of a sheet, and what a service holds of it."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a browser is told of a project as a whole: as it stands, and what an edit changed of it."""
+"""What a browser is told of a project as a whole: as it stands, what an edit changed of it, long work, limits."""
 
 from __future__ import annotations
 
@@ -52,14 +52,15 @@ class ProjectShown(StateShown):
     values: dict[str, float]
 
 
-T = TypeVar("T", Part, Joint, PartShown)
+#: What an edit changes some of.
+Thing = TypeVar("Thing", Part, Joint, PartShown)
 
 
-class Listed(BaseModel, Generic[T]):
+class Listed(BaseModel, Generic[Thing]):
     """A list of things: the ids of all, in order, and of the things themselves those that are not as they were."""
 
     ids: list[str]
-    changed: list[T]
+    changed: list[Thing]
 
 
 class ProjectChanges(StateShown):

@@ -5,16 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from typing import TypeVar
 
-from leannotch_core.joints.families import Joint
-from leannotch_core.parts.part import Part
-from shown.project import Listed, ProjectChanges
-from shown.shape import PartShown
+from shown.project import Listed, ProjectChanges, Thing
 
 from workshop.models import StoredProject
 from workshop.revisions import current_id, document_of, result_of
 from workshop.state import ledger_of, ledger_row, parts_of, state_of
 
-T = TypeVar("T", Part, Joint, PartShown)
 V = TypeVar("V")
 
 
@@ -36,7 +32,7 @@ def changes(project: StoredProject, since: int, before: int, said: str = "") -> 
     )
 
 
-def _listed(before: Iterable[T], now: Iterable[T]) -> Listed[T]:
+def _listed(before: Iterable[Thing], now: Iterable[Thing]) -> Listed[Thing]:
     old, now = {thing.id: thing for thing in before}, list(now)
     return Listed(ids=[thing.id for thing in now], changed=[thing for thing in now if old.get(thing.id) != thing])
 
