@@ -145,11 +145,15 @@ def test_an_outline_is_drawn_by_hand_and_made_flat_below(maker, page, served):
     slug = begun(maker, page, served, "Gull")
     page.get_by_role("button", name="Draw it by hand").click()
     around = [math.tau * i / 90 for i in range(91)]
+    asked = []
+    page.on("request", lambda request: asked.append(request) if request.url.endswith("/api/stroke") else None)
     drawn(page, [(0.5 + 0.24 * math.cos(a) * (1 + 0.2 * math.cos(2 * a)), 0.5 - 0.2 * math.sin(a)) for a in around])
     told = page.get_by_role("status").filter(has_text="points")
     expect(told).to_be_visible()
     count = int(told.inner_text().split()[0])
     assert 4 < count < 40
+    # While it is being drawn nothing is asked for.
+    assert len(asked) == 1
     page.get_by_role("slider", name="Smoothing").press("End")
     expect(told).not_to_contain_text(f"{count} points")
     assert int(told.inner_text().split()[0]) < count

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useEventListener } from '@vueuse/core'
-import { computed, ref, watch } from 'vue'
+import { computed, watch } from 'vue'
 
 import { client, type Command, type CutOut, type Schemas, type Size } from '../api/client'
 import type { Spot } from '../drawing/spot'
@@ -46,8 +46,6 @@ function at(event: PointerEvent): Spot {
   return props.view.toDrawing({ x: event.clientX - box.left, y: event.clientY - box.top })
 }
 
-const drawing = ref(false)
-
 function press(event: PointerEvent): void {
   if (event.button !== 0) return
   event.stopPropagation()
@@ -57,12 +55,11 @@ function press(event: PointerEvent): void {
     return
   }
   ;(event.currentTarget as Element).setPointerCapture(event.pointerId)
-  drawing.value = true
-  Object.assign(state, { stroke: [at(event)], preview: null, why: '' })
+  Object.assign(state, { drawing: true, stroke: [at(event)], preview: null, why: '' })
 }
 
 function move(event: PointerEvent): void {
-  if (!drawing.value) return
+  if (!state.drawing) return
   const last = state.stroke.at(-1)
   const next = at(event)
   if (last && Math.hypot(next.x - last.x, next.y - last.y) * props.view.scale.value < 2) return
@@ -70,17 +67,18 @@ function move(event: PointerEvent): void {
 }
 
 function drop(): void {
-  drawing.value = false
+  state.drawing = false
 }
 
 /** Asks for what the stroke would become whenever it or its smoothing changes; the latest answer counts. */
 let asked = 0
-watch([drawing, smoothing, closed, () => state.stroke.length], async () => {
-  if (!props.panel || drawing.value || !strokes.value || state.stroke.length < 2) return
+watch([() => state.drawing, smoothing, closed, () => state.stroke.length], async () => {
   const mine = ++asked
-  const { data, error } = await client.POST('/api/stroke', { body: { stroke: state.stroke, smoothing: smoothing.value, closed: closed.value } })
+  if (!props.panel || state.drawing || !strokes.value || state.stroke.length < 2) return
+  const within = smoothing.value
+  const { data, error } = await client.POST('/api/stroke', { body: { stroke: state.stroke, smoothing: within, closed: closed.value } })
   if (mine !== asked) return
-  state.preview = data ?? null
+  state.preview = data ? { ...data, within } : null
   state.why = data ? '' : refusalOf(error).message
 })
 
@@ -139,7 +137,7 @@ useEventListener(window, 'keydown', (event) => {
         <TickField :value="state.closed" :save="(now) => { state.closed = now }">Closed</TickField>
         <ChoiceField label="It is" :value="state.does" :options="DOES" :names="{ add: 'added', pocket: 'sunk', score: 'scored', engrave: 'engraved', fill: 'engraved all over' }" :save="(does) => { state.does = does }" />
       </template>
-      <p v-if="state.preview" role="status">{{ state.preview.points }} points, {{ state.preview.arcs }} lines and arcs; within {{ withUnit(smoothing, workshop.unit) }} or so</p>
+      <p v-if="state.preview" role="status">{{ state.preview.points }} points, {{ state.preview.arcs }} lines and arcs; within {{ withUnit(state.preview.within, workshop.unit) }} or so</p>
     </template>
     <SizeField v-if="mode.mode === 'set to scale' && state.stroke.length === 2" label="They are apart" :size="typed(distance, workshop.unit)" :save="take" />
     <p v-if="state.why" class="why" role="alert">{{ state.why }}</p>

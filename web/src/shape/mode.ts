@@ -8,10 +8,11 @@ import { useChoice } from '../state/choice'
 /** What a press on the drawing of a part does: mostly it chooses; else it puts a shape there, draws, or sets places. */
 export type Mode = 'choose' | 'put a shape' | 'draw a shape' | 'draw the outline' | 'redraw a piece' | 'make straight' | 'take corners' | 'set to scale'
 
-/** A stroke on its way (mm), what it would become, and how it is to be taken. */
+/** A stroke on its way (mm), what it would become and within how many mm, and how it is to be taken. */
 interface Hand {
+  drawing: boolean
   stroke: Spot[]
-  preview: Schemas['StrokeShown'] | null
+  preview: (Schemas['StrokeShown'] & { within: number }) | null
   why: string
   smooth: number
   closed: boolean
@@ -21,10 +22,10 @@ interface Hand {
 export const useMode = defineStore('mode', () => {
   const picked = useChoice()
   const mode = ref<Mode>('choose')
-  const hand = reactive<Hand>({ stroke: [], preview: null, why: '', smooth: 0.35, closed: true, does: 'cut out' })
+  const hand = reactive<Hand>({ drawing: false, stroke: [], preview: null, why: '', smooth: 0.35, closed: true, does: 'cut out' })
 
   function again(): void {
-    Object.assign(hand, { stroke: [], preview: null, why: '' })
+    Object.assign(hand, { drawing: false, stroke: [], preview: null, why: '' })
   }
 
   function be(next: Mode): void {
