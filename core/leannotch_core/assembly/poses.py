@@ -8,9 +8,9 @@ Space has x to the right, y to the back and z up, in mm. Parts that no joint rea
 from __future__ import annotations
 
 from collections import Counter, defaultdict, deque
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
-from itertools import product
+from itertools import accumulate, product
 
 import numpy as np
 
@@ -28,6 +28,8 @@ MEETS = 0.15
 TURNED = 0.005
 #: Copies are found by the cell of this size (mm) that they stand in.
 CELL = 4.0
+#: Where the cells begin (mm): what is typed is round, and so seldom stands where two of them meet.
+_BEGINS = 1.33
 #: The ends of a ring of copies that does not quite close come nearer to one another than such a share of a copy's size.
 _COMES_NEAR = 0.5
 #: How far apart (mm) groups grow before they are laid beside one another.
@@ -104,9 +106,9 @@ class _Assembling:
             if part.id in self._parts
         }
         self._ends = _ends(result.meetings, self._parts)
-        self._ways = {part: _ways(ends) for part, ends in self._ends.items()}
+        self._ways = {part: _Ways(ends) for part, ends in self._ends.items()}
         self._ranks = {part: self._rank(part) for part in self._parts}
-        self._standing_at: dict[tuple[str, int, int, int], list[Copy]] = defaultdict(list)
+        self._standing_at: dict[tuple[str, Cell], list[Copy]] = defaultdict(list)
         self._standing_of: Counter[str] = Counter()
         self._taken: dict[tuple[Copy, Hold], list[tuple[str, Contact]]] = defaultdict(list)
         self._held_by: dict[tuple[Copy, str], Hold] = {}
@@ -161,8 +163,8 @@ class _Assembling:
         self._place(root, pose)
         group = [root]
         for copy in group:
-            for way in self._ways.get(copy.part, ()):
-                group += self._join(copy, way)
+            for way, wanted, cells in self._onward(copy.part, self._assembly.poses[copy]):
+                group += self._join(copy, way, wanted, cells)
         if stand is None:
             self._assembly.groups.append(group)
         else:
@@ -170,8 +172,8 @@ class _Assembling:
 
     def _place(self, copy: Copy, pose: Matrix) -> None:
         self._assembly.poses[copy] = pose
-        x, y, z = np.floor(pose[:3, 3] / CELL).astype(int).tolist()
-        self._standing_at[copy.part, x, y, z].append(copy)
+        x, y, z = _cell(pose[:3, 3]).tolist()
+        self._standing_at[copy.part, (x, y, z)].append(copy)
         self._standing_of[copy.part] += 1
         # What stands here now takes the place of the copy that stood nearest.
         stands = self._stands[copy.part]
@@ -179,14 +181,21 @@ class _Assembling:
             middle = box(self._parts[copy.part]).mean(axis=0)
             del stands[int(np.argmin([np.abs((stand - pose) @ middle).max() for stand in stands]))]
 
-    def _join(self, copy: Copy, way: _Way) -> list[Copy]:
+    def _onward(self, part: str, pose: Matrix) -> Iterator[tuple[_Way, Matrix, list[Sequence[Cell]]]]:
+        """The ways of a part that stands at ``pose``, with where the partner sits by each end, and in which cells."""
+        if ways := self._ways.get(part):
+            poses = pose @ ways.poses
+            cells = _cells(poses)
+            for way in ways.each:
+                yield way, poses[way.here], cells[way.here]
+
+    def _join(self, copy: Copy, way: _Way, wanted: Matrix, cells: list[Sequence[Cell]]) -> list[Copy]:
         """Finds the partner that is there already, or puts one there; answers the copies it has placed."""
         joint, place = way.joint, way.ends[0].own
         if self._is_taken(copy, place, by=joint):
             return []
-        wanted = self._assembly.poses[copy] @ way.poses
-        for end, pose, cells in zip(way.ends, wanted, _cells(wanted), strict=True):
-            partner = self._standing(end, pose, cells, besides=copy)
+        for end, pose, near in zip(way.ends, wanted, cells, strict=True):
+            partner = self._standing(end, pose, near, besides=copy)
             if partner:
                 self._connect(copy, partner, end)
                 return []
@@ -215,18 +224,17 @@ class _Assembling:
     def _agreeing(self, copy: Copy, end: _End, pose: Matrix) -> int:
         """How many joints of the part would meet copies other than ``copy`` that stand already, were it at ``pose``."""
         agreeing = 0
-        for way in self._ways[end.other.part]:
+        for way, poses, cells in self._onward(end.other.part, pose):
             onto = way.ends[0].other.part
             if self._standing_of[onto] > (onto == copy.part):
-                poses = pose @ way.poses
-                for onward, there, cells in zip(way.ends, poses, _cells(poses), strict=True):
-                    agreeing += self._standing(onward, there, cells, besides=copy) is not None
+                for onward, there, near in zip(way.ends, poses, cells, strict=True):
+                    agreeing += self._standing(onward, there, near, besides=copy) is not None
         return agreeing
 
     def _standing(self, end: _End, wanted: Matrix, cells: Iterable[Cell], besides: Copy) -> Copy | None:
         """The copy of the other part that stands where it is wanted, with its place for this joint still free."""
         for cell in cells:
-            for partner in self._standing_at.get((end.other.part, *cell), ()):
+            for partner in self._standing_at.get((end.other.part, cell), ()):
                 apart = np.abs(self._assembly.poses[partner] - wanted)
                 meets = apart[:3, 3].max() <= MEETS and apart[:3, :3].max() <= TURNED
                 if meets and partner != besides and not self._is_taken(partner, end.other, by=end.meeting.joint):
@@ -259,7 +267,7 @@ class _Assembling:
         ways = [
             (way, left)
             for part, copies in copies_of.items()
-            for way in self._ways.get(part, ())
+            for way in (self._ways[part].each if part in self._ways else ())
             if (left := [copy for copy in copies if not self._is_taken(copy, way.ends[0].own)])
         ]
         #: Copies and places of theirs that do not meet in one joint, and so are not missed by another.
@@ -355,39 +363,50 @@ def _folded(contact: Contact, parts: dict[str, EvaluatedPart]) -> Contact:
     return replace(contact, origin=(x, y, z), axes=(tuple(axes[0]), tuple(axes[1]), tuple(axes[2])))
 
 
+Cell = tuple[int, int, int]
+
+
 @dataclass(frozen=True, slots=True)
 class _Way:
     """One place of a part as one joint uses it: several ends where the partner has several slots, lines or faces.
 
-    ``poses``, shape (ends, 4, 4), are those of the ends.
+    ``here`` is where they are among all the ends of the part.
     """
 
     ends: list[_End]
-    poses: Matrix
+    here: slice
 
     @property
     def joint(self) -> str:
         return self.ends[0].meeting.joint
 
 
-def _ways(ends: Iterable[_End]) -> list[_Way]:
-    groups: dict[tuple[str, Hold, bool], list[_End]] = defaultdict(list)
-    for end in ends:
-        groups[end.meeting.joint, end.own.hold, end.first].append(end)
-    return [_Way(group, np.array([end.pose for end in group])) for group in groups.values()]
+class _Ways:
+    """The ways of one part, and the ``poses`` of all their ends one after another, shape (ends, 4, 4)."""
+
+    def __init__(self, ends: Iterable[_End]) -> None:
+        groups: dict[tuple[str, Hold, bool], list[_End]] = defaultdict(list)
+        for end in ends:
+            groups[end.meeting.joint, end.own.hold, end.first].append(end)
+        stops = list(accumulate(len(group) for group in groups.values()))
+        self.each = [
+            _Way(group, slice(stop - len(group), stop)) for group, stop in zip(groups.values(), stops, strict=True)
+        ]
+        self.poses: Matrix = np.array([end.pose for group in groups.values() for end in group])
 
 
-Cell = tuple[int, int, int]
+def _cell(place: Matrix) -> Matrix:
+    return np.floor((place + _BEGINS) / CELL).astype(int)
 
 
-def _cells(poses: Matrix) -> list[Iterable[Cell]]:
+def _cells(poses: Matrix) -> list[Sequence[Cell]]:
     """For each of several poses the cells within reach of where it puts a part's corner: nearly always one."""
     places = poses[:, :3, 3]
-    lows = np.floor((places - MEETS) / CELL).astype(int).tolist()
-    highs = np.floor((places + MEETS) / CELL).astype(int).tolist()
+    lows, highs = _cell(places - MEETS), _cell(places + MEETS)
+    alone = (lows == highs).all(axis=1).tolist()
     return [
-        [(low[0], low[1], low[2])] if low == high else product(*({a, b} for a, b in zip(low, high, strict=True)))
-        for low, high in zip(lows, highs, strict=True)
+        (low,) if one else tuple(product(*({a, b} for a, b in zip(low, high, strict=True))))
+        for low, high, one in zip(map(tuple, lows.tolist()), highs.tolist(), alone, strict=True)
     ]
 
 

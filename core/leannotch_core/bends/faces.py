@@ -42,26 +42,35 @@ def faces_of(region: Sequence[Outline], bends: Sequence[LaidBend]) -> Faces:
     strips = [(bend, bend.strip(0.0 if bend.flange else far)) for bend in bends if bend.half > 1e-9]
     flat, pieces = divide(region, [strip for _, strip in strips])
     bends = [bend for bend, _ in strips]
-    if any(not any(_is_bent(piece, bend) for bend in bends) for piece in pieces):
+    bent = _bent(pieces, bends)
+    if len({piece for own in bent for piece in own}) < len(pieces):
         # Beside its own ends a line meets what it does not bend.
-        own_of = [[one for one in intersect(region, [strip]) if _is_bent(one, bend)] for bend, strip in strips]
+        cut = [intersect(region, [strip]) for _, strip in strips]
+        own_of = [[ones[at] for at in _bent(ones, [bend])[0]] for bend, ones in zip(bends, cut, strict=True)]
         flat, pieces = divide(region, [piece for own in own_of for piece in own])
+        bent = _bent(pieces, bends)
     hinges: list[Hinge] = []
     loose: list[LaidBend] = []
-    for bend in bends:
-        own = [piece for piece in pieces if _is_bent(piece, bend)]
-        found = [hinge for piece in own for hinge in _hinges(bend, piece, flat)]
+    for bend, own in zip(bends, bent, strict=True):
+        found = [hinge for at in own for hinge in _hinges(bend, pieces[at], flat)]
         hinges += found
         if not found:
             loose.append(bend)
     return Faces(tuple(flat), tuple(hinges), tuple(loose))
 
 
-def _is_bent(piece: Outline, bend: LaidBend) -> bool:
-    """Whether a piece of the sheet is one that a bend goes through from side to side."""
-    middle = sum(segment.at(0.5) for segment in piece.outer) / len(piece.outer.segments)
+def _bent(pieces: Sequence[Outline], bends: Sequence[LaidBend]) -> list[list[int]]:
+    """For each bend the numbers of the pieces of the sheet that it goes through from side to side."""
+    middles = [sum(segment.at(0.5) for segment in piece.outer) / len(piece.outer.segments) for piece in pieces]
+    return [
+        [at for at, middle in enumerate(middles) if bend.takes(middle) and _is_through(pieces[at], bend)]
+        for bend in bends
+    ]
+
+
+def _is_through(piece: Outline, bend: LaidBend) -> bool:
     away = [dot(bend.onward, segment.start - bend.middle) for segment in piece.outer]
-    return bend.takes(middle) and min(away) < 0 < max(away)
+    return min(away) < 0 < max(away)
 
 
 def _hinges(bend: LaidBend, piece: Outline, flat: Sequence[Outline]) -> Iterator[Hinge]:
