@@ -12,6 +12,7 @@ import shapely
 from shapely import STRtree
 
 from ..fault import Fault
+from .once import ways_once
 from .program import ProgramWays
 from .swept import SAME, Cutters
 
@@ -43,11 +44,12 @@ def direction_faults(
     some = way.some(level & (np.abs(way.end - way.start) > _SHORT))
     if not len(some) or not edges:
         return
+    some, times = ways_once(some)
     middles = (some.start + some.end) / 2
     radius = np.array([cutters[tool].diameter / 2 for tool in some.tool.tolist()])
     of, which, foot = _near(middles, radius, edges)
     aside = foot - middles[of]
-    long = np.abs(some.end - some.start)[of]
+    long = (np.abs(some.end - some.start) * times)[of]
     on_left = ((some.end - some.start)[of].conj() * aside).imag > 0
     wrong = on_left if meant == "climb" else ~on_left
     total = np.bincount(which, weights=long, minlength=len(edges))

@@ -13,6 +13,7 @@ from shapely import Polygon, STRtree
 
 from ..against.outline import Beam
 from ..fault import Fault
+from .once import places_once
 from .program import ProgramWays
 from .swept import SAME, Cutters
 
@@ -41,7 +42,8 @@ def routed_order_faults(
     middles = (under.start + under.end) / 2
     radius = np.array([cutters[tool].diameter / 2 for tool in under.tool.tolist()])
     found: list[Fault] = []
-    windows = [_windows(copy, middles, through, flat, radius) for copy in copies]
+    once = places_once(middles)
+    windows = [_windows(copy, once, through, flat, radius) for copy in copies]
     for copy, (marks, inner, outer) in zip(copies, windows, strict=True):
         for late, early, text in (
             (marks, inner, "something is sunk into it or marked on it after it was cut into"),
@@ -66,22 +68,30 @@ def _window(which: npt.NDArray[np.intp]) -> Window:
     return (int(which.min()), int(which.max())) if len(which) else None
 
 
-def _windows(copy: CopyOnSheet, middles: Any, through: Any, flat: Any, radius: Any) -> _Windows:
-    """When a copy is marked or sunk into, cut into, and cut out."""
+def _windows(copy: CopyOnSheet, once: tuple[Any, Any], through: Any, flat: Any, radius: Any) -> _Windows:
+    """When a copy is marked or sunk into, cut into, and cut out; ``once``: where the ways go, and which goes where."""
     left, bottom, right, top = copy.shape.bounds
     wide = float(radius.max(initial=0.0)) + 1.0
-    x, y = middles.real, middles.imag
-    near = np.flatnonzero((x > left - wide) & (x < right + wide) & (y > bottom - wide) & (y < top + wide))
-    own, goes_through = shapely.points(x[near], y[near]), through[near] & flat[near]
-    outer = np.abs(shapely.distance(copy.shape.exterior, own) - radius[near]) < _ALONG
-    outer &= ~shapely.contains(Polygon(copy.shape.exterior), own)
+    (x, y), goes = (once[0].real, once[0].imag), once[1]
+    beside = (x > left - wide) & (x < right + wide) & (y > bottom - wide) & (y < top + wide)
+    spots = shapely.points(x[beside], y[beside])
+    near = np.flatnonzero(beside[goes])
+    own = (np.cumsum(beside) - 1)[goes[near]]
+
+    def along(ring: Any, inside: bool) -> Any:
+        """Which of the ways that are near run a radius from a ring, inside of it or outside."""
+        face = Polygon(ring)
+        shapely.prepare(face)
+        far = shapely.distance(ring, spots)[own]
+        return (shapely.contains(face, spots)[own] == inside) & (np.abs(far - radius[near]) < _ALONG)
+
+    goes_through = through[near] & flat[near]
+    outer = along(copy.shape.exterior, inside=False)
     inner = np.zeros(len(near), dtype=bool)
     for ring in copy.shape.interiors:
-        hole = Polygon(ring)
-        shapely.prepare(hole)
-        inner |= shapely.contains(hole, own) & (np.abs(shapely.distance(ring, own) - radius[near]) < _ALONG)
+        inner |= along(ring, inside=True)
     shapely.prepare(copy.shape)
-    marks = ~through[near] & shapely.contains(copy.shape, own)
+    marks = ~through[near] & shapely.contains(copy.shape, spots)[own]
     if copy.beam.on_outer or copy.beam.on_inner:
         # The cutter runs on its edges there: what is inside cannot be told from what is cut.
         marks &= False

@@ -13,7 +13,8 @@ from shapely import STRtree
 
 from ...document.sizes import shown
 from ..fault import Code, Fault
-from .program import Numbers, ProgramWays
+from .once import Indices, places_once
+from .program import Numbers, Points, ProgramWays
 from .swept import SAME, Cutters
 
 #: What is less deep (mm) is on the face.
@@ -26,6 +27,8 @@ _SHARE, _ROUNDED = 0.003, 0.2
 _TOGETHER = 40
 #: Places at which a way is looked at are so far apart (mm).
 _APART = 2.0
+#: So many places are looked at together, for the memory that it takes.
+_AT_ONCE = 5_000
 
 
 @dataclass(frozen=True, slots=True)
@@ -154,10 +157,10 @@ def _steps(way: ProgramWays, under: Any, takes: Mapping[int, Takes], cutters: Cu
     if len(deep):
         at, step = int(deep[0]), before[np.searchsorted(doubtful, deep[0])] - low[deep[0]]
         text = f"it takes {shown(float(step))} at once, and its cutter takes {shown(float(limit[at]))}"
-        spot = spots[at]
+        spot = complex(spots[at])
         lines = len(np.unique(worked.line[of[deep]]))
         more = f", and so do {lines - 1} more lines" if lines > 1 else ""
-        yield Fault("pass-depth", f"Line {int(worked.line[of[at]])}: {text}{more}", complex(spot.x, spot.y))
+        yield Fault("pass-depth", f"Line {int(worked.line[of[at]])}: {text}{more}", spot)
 
 
 def _chunks(way: ProgramWays, cutters: Cutters) -> _Chunks:
@@ -180,7 +183,7 @@ def _chunks(way: ProgramWays, cutters: Cutters) -> _Chunks:
     return _Chunks(lines, first, last, np.maximum.reduceat(reached, first), radius)
 
 
-def _spots(way: ProgramWays, chunks: _Chunks) -> tuple[npt.NDArray[Any], npt.NDArray[np.int64]]:
+def _spots(way: ProgramWays, chunks: _Chunks) -> tuple[Points, Indices]:
     """Places along the ways, and which way each is of: some in every chunk that is level or goes straight down, and
     several along what is long.
     """
@@ -194,25 +197,32 @@ def _spots(way: ProgramWays, chunks: _Chunks) -> tuple[npt.NDArray[Any], npt.NDA
     count[begins] = np.maximum(count[begins], 1)
     of = np.repeat(np.arange(len(way)), count)
     share = (np.arange(len(of)) - np.repeat(np.cumsum(count) - count, count) + 0.5) / count[of]
-    at = way.start[of] + (way.end - way.start)[of] * share
-    return shapely.points(at.real, at.imag), of
+    return way.start[of] + (way.end - way.start)[of] * share, of
 
 
-def _reached_before(spots: npt.NDArray[Any], of: npt.NDArray[np.int64], chunks: _Chunks) -> Numbers:
+def _reached_before(spots: Points, of: Indices, chunks: _Chunks) -> Numbers:
     """The lowest height (mm) to which each place was cut before its own chunk came; 0 on the face."""
     found = np.zeros(len(spots))
     if not len(spots):
         return found
-    tree = STRtree(chunks.lines)
+    tree, widest = STRtree(chunks.lines), float(chunks.radius.max())
+    heights, rank = np.unique(chunks.reached, return_inverse=True)
     own = np.searchsorted(chunks.first, of, side="right") - 1
-    widest = float(chunks.radius.max())
-    for begin in range(0, len(spots), 20_000):
-        some = slice(begin, begin + 20_000)
-        place, chunk = tree.query(spots[some], predicate="dwithin", distance=widest)
-        earlier = chunk < own[some][place]
-        place, chunk = place[earlier], chunk[earlier]
+    once, place_of = places_once(spots)
+    places = shapely.points(once.real, once.imag)
+    for begin in range(0, len(places), _AT_ONCE):
+        some = places[begin : begin + _AT_ONCE]
+        place, chunk = tree.query(some, predicate="dwithin", distance=widest)
         if (chunks.radius < widest).any():
-            near = shapely.dwithin(spots[some][place], chunks.lines[chunk], chunks.radius[chunk])
+            near = shapely.dwithin(some[place], chunks.lines[chunk], chunks.radius[chunk])
             place, chunk = place[near], chunk[near]
-        np.minimum.at(found[some], place, chunks.reached[chunk])
+        key = np.sort(place * len(rank) + chunk)
+        place, chunk = np.divmod(key, len(rank))
+        # The lowest so far of each place: the next place begins anew, for all its numbers are lower.
+        lowest = np.minimum.accumulate(rank[chunk] - place * len(heights)) + place * len(heights)
+        mine = np.flatnonzero((place_of >= begin) & (place_of < begin + _AT_ONCE))
+        wanted = place_of[mine] - begin
+        last = np.searchsorted(key, wanted * len(rank) + own[mine]) - 1
+        cut = (last >= 0) & (place[last] == wanted) if len(key) else np.zeros(len(mine), dtype=bool)
+        found[mine[cut]] = np.minimum(heights[lowest[last[cut]]], 0.0)
     return found
