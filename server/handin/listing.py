@@ -4,10 +4,13 @@ from __future__ import annotations
 
 import json
 
+from leannotch_core.costs.cost import cost_lines
+from leannotch_core.costs.taken import sheet_taken
 from leannotch_core.handin.together import owners_of
 from leannotch_core.handover.svg import path_data
 from shown.desk import Facts, GatherRow, HandInLooked, HandInShown, QueueLine, SheetLooked, TogetherShown
 from workshop.library import machines
+from workshop.rates import rates
 
 from handin import desk
 from handin.models import HandIn, Together
@@ -54,7 +57,8 @@ def looked(one: HandIn) -> HandInLooked:
 
 def looked_sheet(looked: desk.LookedSheet, sheet: int, owner: str = "") -> SheetLooked:
     """A sheet as it would be cut; of one that is laid together, each part has an ``owner`` of its own."""
-    ready, plan = looked.ready, looked.ready.plan
+    ready, plan, kept = looked.ready, looked.ready.plan, rates()
+    takes = sheet_taken(looked.project, looked.result, sheet, ready, kept.hand_work)
     return SheetLooked(
         width=plan.width,
         height=plan.height,
@@ -70,6 +74,8 @@ def looked_sheet(looked: desk.LookedSheet, sheet: int, owner: str = "") -> Sheet
         machine=ready.machine.name,
         holding=looked.project.preparation.holding,
         gather=_gather(looked, owner),
+        costs=cost_lines(takes, kept),
+        money=kept.money,
     )
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
+from leannotch_core.costs.cost import CostLine
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
@@ -63,7 +64,10 @@ class GatherRow(Schema):
 
 
 class SheetLooked(Schema):
-    """A sheet as it would be cut, in mm; ``width`` and ``height`` are those of the sheet."""
+    """A sheet as it would be cut, in mm; ``width`` and ``height`` are those of the sheet.
+
+    ``costs`` are in the workshop's ``money``.
+    """
 
     width: float
     height: float
@@ -76,6 +80,8 @@ class SheetLooked(Schema):
     machine: str
     holding: Holding
     gather: list[GatherRow]
+    costs: list[CostLine]
+    money: str
 
 
 class HandInLooked(Schema):

@@ -105,7 +105,10 @@ class Comparison(Schema):
 
 
 class VariantRow(Schema):
-    """A design or one of its variants, in numbers: lengths in mm, time in seconds, None where it is not known."""
+    """A design or one of its variants, in numbers: lengths in mm, time in seconds, None where it is not known.
+
+    ``cost`` is in the workshop's ``money``, with what has a rate in it; None where nothing has.
+    """
 
     slug: str
     name: str
@@ -115,6 +118,8 @@ class VariantRow(Schema):
     sheets: int
     cut_length: float
     seconds: float | None
+    cost: float | None
+    money: str
     errors: int
     warnings: int
     own: list[str]

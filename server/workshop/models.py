@@ -189,6 +189,15 @@ class LibraryMachine(Kept):
     """A machine that is kept."""
 
 
+class WorkshopRates(models.Model):
+    """What things are worth to the workshop, as JSON: one row, if any."""
+
+    document = models.TextField()
+
+    def __str__(self) -> str:
+        return "rates"
+
+
 class ShelfOffcut(models.Model):
     """An offcut: its stock by name, its size (mm), and its corners as JSON pairs, from its own corner.
 

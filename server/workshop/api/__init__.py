@@ -2,6 +2,7 @@
 
 from workshop.api import (
     brought,
+    costs,
     cutters,
     edits,
     folded,
@@ -45,6 +46,7 @@ _NOUNS = (
     runs,
     service,
     sheets,
+    costs,
     shapes,
     sharing,
     shelf,

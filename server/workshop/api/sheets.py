@@ -22,8 +22,10 @@ from shown.project import Trouble
 
 from workshop import revisions
 from workshop.api.answers import download, found
+from workshop.costs import cost_known
 from workshop.handover import all_sheets, of_sheet, packed, stored_sheet_file
 from workshop.models import StoredProject
+from workshop.rates import rates
 
 router = Router()
 
@@ -145,5 +147,6 @@ def get_cut_list(request: HttpRequest, slug: str) -> HttpResponse:
     """Every part with its count, size in mm, stock and sheets, as comma-separated values (RFC 4180)."""
     project = found(slug)
     revision = revisions.current_id(project)
-    data = write_cut_list(revisions.document_of(revision), revisions.result_of(revision))
+    cost = cost_known(revision, rates())
+    data = write_cut_list(revisions.document_of(revision), revisions.result_of(revision), cost)
     return download(data, "text/csv", f"{slugify(project.name) or slug}-cut-list.csv")

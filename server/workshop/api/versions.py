@@ -6,6 +6,7 @@ from typing import Any
 
 from django.http import Http404, HttpRequest, HttpResponse
 from drawn.part import outline_path
+from leannotch_core.costs.rates import Rates
 from leannotch_core.document.model import Name
 from leannotch_core.evaluate import EvaluatedPart, Result
 from leannotch_core.geometry.loop import joined_bounds
@@ -20,8 +21,10 @@ from shown.shape import BoxShown
 from workshop import revisions, variants
 from workshop.api.answers import found, state
 from workshop.api.edits import ANSWERS, changed_by
+from workshop.costs import cost_known
 from workshop.models import StoredProject, Version
 from workshop.prepared import prepared_sheet
+from workshop.rates import rates
 from workshop.revisions import current_id, document_of, result_of
 
 router = Router()
@@ -91,7 +94,8 @@ def list_variants(request: HttpRequest, slug: str) -> list[VariantRow]:
     project = found(slug)
     design = project.variant_of or project
     rows = [design, *(variants.follow(one) for one in design.variants.filter(deleted=None).order_by("id"))]
-    return [_row(one, design) for one in rows]
+    kept = rates()
+    return [_row(one, design, kept) for one in rows]
 
 
 @router.post("/projects/{slug}/variants", response={201: ProjectShown, 404: Trouble, 422: Trouble})
@@ -165,11 +169,11 @@ def _seconds(revision: int) -> float | None:
         return None
 
 
-def _row(project: StoredProject, design: StoredProject) -> VariantRow:
+def _row(project: StoredProject, design: StoredProject, kept: Rates) -> VariantRow:
     revision = current_id(project)
     document, result = document_of(revision), result_of(revision)
     edges = (part.edge_length * part.part.count for part in result.parts.values())
-    own = variants.own(project)
+    own, cost = variants.own(project), cost_known(revision, kept)
     return VariantRow(
         slug=project.slug,
         name=project.name,
@@ -179,6 +183,8 @@ def _row(project: StoredProject, design: StoredProject) -> VariantRow:
         sheets=len(document.layout.sheets),
         cut_length=sum(edges),
         seconds=_seconds(revision),
+        cost=cost.total if cost else None,
+        money=kept.money,
         errors=len(result.errors),
         warnings=sum(finding.level == "warning" for finding in result.findings),
         own=[*(stock.name for stock in document.stocks if stock.id in own.stocks), *own.names],

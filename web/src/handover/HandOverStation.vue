@@ -20,6 +20,7 @@ import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
 import SendIt from '../prepare/SendIt.vue'
 import { usePrepared } from '../prepare/prepared'
+import CostSheet from './CostSheet.vue'
 import CutList from './CutList.vue'
 import HandInPanel from './HandInPanel.vue'
 import ReadyToCut from './ReadyToCut.vue'
@@ -42,7 +43,7 @@ const working = ref(false)
 const told = ref<HTMLElement | null>(null)
 /** Parts that alone go into the file; all do where none is chosen. */
 const only = ref<string[]>([])
-const paper = ref<'cut list' | 'setup sheet' | null>(null)
+const paper = ref<'cut list' | 'setup sheet' | 'costs' | null>(null)
 
 type Kind = Machine['reads'][number]
 const kinds = computed<Kind[]>(() => picked.machine?.reads ?? (Object.keys(FORMATS) as Kind[]))
@@ -163,6 +164,7 @@ function choose(id: string, on: boolean): void {
         <FileLink :href="`/api/projects/${workshop.shown?.slug}/setup/${picked.sheet + 1}`">as PDF</FileLink>
         <ActButton @click="paper = 'cut list'">Cut list</ActButton>
         <FileLink :href="`/api/projects/${workshop.shown?.slug}/cut-list.csv`">Cut list as CSV</FileLink>
+        <ActButton @click="paper = 'costs'">What it costs</ActButton>
       </p>
       <SendIt v-if="prepared" :prepared="prepared" look="ink" />
       <FoldSection title="How files are written" name="file-settings" folded>
@@ -187,6 +189,7 @@ function choose(id: string, on: boolean): void {
       <FoldSection title="Hand in to the operator" name="hand-in" folded><HandInPanel /></FoldSection>
       <FoldSection title="A cutting service" name="service" folded><ServicePanel /></FoldSection>
       <CutList v-if="paper === 'cut list'" @close="paper = null" />
+      <CostSheet v-if="paper === 'costs'" @close="paper = null" />
       <SetupSheet v-if="paper === 'setup sheet'" @close="paper = null" />
       <FoldSection title="Share" name="share" folded><SharePanel /></FoldSection>
     </template>

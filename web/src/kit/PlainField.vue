@@ -7,7 +7,7 @@ import TextInput from './TextInput.vue'
  * A name or a whole number, or nothing where a `blank` says what that means. What is being typed is never overwritten
  * by an answer that comes meanwhile.
  */
-const props = defineProps<{ label: string; value: string | number; most?: number; blank?: string; save: (value: string) => void }>()
+const props = defineProps<{ label: string; /** What it is where the label alone does not say. */ called?: string; value: string | number; most?: number; blank?: string; save: (value: string) => void }>()
 
 const id = useId()
 const input = useTemplateRef('input')
@@ -50,6 +50,6 @@ function cancel(): void {
 <template>
   <div class="row-field">
     <label :for="id">{{ label }}</label>
-    <TextInput :id="id" ref="input" :model-value="text" :most="80" :placeholder="blank" :inputmode="most === undefined ? undefined : 'numeric'" @update:model-value="type" @focus="begin" @blur="commit" @keydown.enter="commit" @keydown.esc="cancel" />
+    <TextInput :id="id" ref="input" :label="called" :model-value="text" :most="80" :placeholder="blank" :inputmode="most === undefined ? undefined : 'numeric'" @update:model-value="type" @focus="begin" @blur="commit" @keydown.enter="commit" @keydown.esc="cancel" />
   </div>
 </template>

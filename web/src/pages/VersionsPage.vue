@@ -9,6 +9,7 @@ import PageHead from '../frame/PageHead.vue'
 import GoLink from '../kit/GoLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import TextInput from '../kit/TextInput.vue'
+import { priced } from '../kit/money'
 import { longWay } from '../kit/units'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
@@ -102,6 +103,7 @@ const COLUMNS = [
   { key: 'sheets', title: 'Sheets', number: true, width: 80, text: (row: Row) => (row.sheets ? String(row.sheets) : 'not laid out') },
   { key: 'cut', title: 'To cut', number: true, width: 110, text: (row: Row) => longWay(row.cut_length, workshop.unit) },
   { key: 'time', title: 'Time', number: true, width: 100, text: (row: Row) => (row.seconds === null ? 'not known' : `${Math.floor(row.seconds / 60)} min ${Math.round(row.seconds % 60)} s`) },
+  { key: 'cost', title: 'Cost', number: true, width: 100, text: (row: Row) => (row.cost === null ? 'not known' : priced(row.cost, row.money)) },
   { key: 'findings', title: 'Notes', number: true, width: 150, text: (row: Row) => `${row.errors} errors, ${row.warnings} warnings` },
   { key: 'own', title: 'Its own', least: 140, text: (row: Row) => row.own.join(', ') || (row.design ? '' : 'nothing yet') },
 ]

@@ -7,6 +7,7 @@ import { client, sentence, type Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
+import { priced } from '../kit/money'
 import PlainField from '../kit/PlainField.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import TickField from '../kit/TickField.vue'
@@ -206,6 +207,7 @@ function withAll(act: 'release' | 'cut' | 'apart' | 'call back'): Promise<void> 
 }
 
 const sheet = computed(() => looked.value?.sheet ?? joint.value?.sheet ?? null)
+const rated = computed(() => sheet.value?.costs.filter(({ total }) => total !== null) ?? [])
 const released = computed(() => looked.value?.shown.state === 'released' || (joint.value?.shown.states.every((one) => one === 'released') ?? false))
 const waiting = computed(() => looked.value?.shown.state === 'waiting')
 const over = computed(() => looked.value && !waiting.value && !released.value)
@@ -252,6 +254,7 @@ const over = computed(() => looked.value && !waiting.value && !released.value)
       </template>
       <template v-if="sheet">
         <p class="soft">{{ sheet.machine }}, {{ minutes(sheet.seconds) }}, as {{ sheet.file }}.</p>
+        <p v-if="rated.length" class="soft">Costs {{ priced(rated.reduce((sum, { total }) => sum + (total ?? 0), 0), sheet.money) }}{{ rated.length < sheet.costs.length ? ', without what has no rate' : '' }}.</p>
         <ul v-if="sheet.findings.length" class="found"><li v-for="text in sheet.findings.slice(0, 6)" :key="text">{{ text }}</li></ul>
         <p v-if="looked && looked.shown.together && !joint" class="soft">It is laid together with others: <ActButton @click="openJoint">look at all of them</ActButton></p>
         <template v-if="looked && waiting && !looked.shown.together">

@@ -14,7 +14,8 @@ import TickField from '../kit/TickField.vue'
 import WayField from '../kit/WayField.vue'
 import FoldedOrder from './FoldedOrder.vue'
 import { Queue } from '../state/queue'
-import { inBoth, priced, useCatalogue, type Enquiry, type Wanted } from './service'
+import { priced } from '../kit/money'
+import { inBoth, useCatalogue, type Enquiry, type Wanted } from './service'
 
 /** A file as the service sees it, what it is to be made of, and what that costs. */
 const route = useRoute()

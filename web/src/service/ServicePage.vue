@@ -8,7 +8,8 @@ import ActButton from '../kit/ActButton.vue'
 import FileField from '../kit/FileField.vue'
 import FileLink from '../kit/FileLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
-import { priced, sendFile, useCatalogue } from './service'
+import { priced } from '../kit/money'
+import { sendFile, useCatalogue } from './service'
 
 /** The counter of the simulated cutting service: files are taken in, orders go their way, days go by. */
 const router = useRouter()

@@ -32,6 +32,3 @@ export function inBoth(mm: number): string {
   return `${mm.toFixed(1)} mm (${(mm / INCH).toFixed(3)} in)`
 }
 
-export function priced(amount: number, money: string): string {
-  return `${amount.toFixed(2)} ${money}`
-}
