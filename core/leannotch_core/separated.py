@@ -16,4 +16,4 @@ def separated(rows: Iterable[Sequence[object]]) -> bytes:
 
 def as_text(name: str) -> str:
     """A name that no table program takes for a formula."""
-    return f"'{name}" if name[:1] in "=+-@" else name
+    return f"'{name}" if name.startswith(("=", "+", "-", "@")) else name

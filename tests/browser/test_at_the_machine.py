@@ -1,5 +1,7 @@
 """From a laid-out tray to the machine and back: prepared, sent, cut, gathered, and the next job on the offcut."""
 
+import csv
+import io
 import re
 
 import pytest
@@ -185,6 +187,32 @@ def test_edges_that_show_are_begun_on_the_waste_and_thin_webs_cool_at_a_price_th
     begun = [line.segments for line in lines if line.layer == "cut" and not line.lead]
     joined = [abs(cross(path[0].start_tangent, path[-1].end_tangent)) < 1e-4 for path in begun]
     assert all(joined), joined
+
+
+def test_rates_are_typed_where_they_count_and_the_cost_follows(maker, page):
+    maker.open("hand-over")
+    page.get_by_role("button", name="What it costs").click()
+    paper = page.get_by_role("dialog", name="What it costs")
+    expect(paper.get_by_role("status")).to_contain_text("Nothing has a rate yet")
+    paper.get_by_label("pieces, per piece").fill("cheap")
+    paper.get_by_label("pieces, per piece").press("Enter")
+    expect(paper.get_by_role("alert")).to_have_text("pieces: “cheap” is not an amount; type one like 12.50.")
+    # Eight pieces at 0.75 are 6, whatever the machine takes.
+    paper.get_by_label("pieces, per piece").fill("0,75")
+    paper.get_by_label("pieces, per piece").press("Enter")
+    expect(paper.get_by_role("status")).to_contain_text("6.00, without 3 things that have no rate")
+    paper.get_by_label("Once for a project").fill("60")
+    paper.get_by_label("Once for a project").press("Enter")
+    paper.get_by_label("work by hand, per h").fill("20")
+    paper.get_by_label("work by hand, per h").press("Enter")
+    expect(paper.get_by_role("status")).to_contain_text("26.00, without 3")
+    # What is done once is shared: 20 / 10 + 6, 20 / 100 + 6.
+    expect(paper.get_by_text("10 sets 8.00 each")).to_be_visible()
+    expect(paper.get_by_text("100 sets 6.20 each")).to_be_visible()
+    with page.expect_download() as waiting:
+        paper.get_by_role("link", name="All of it by sheet and part as CSV").click()
+    rows = list(csv.DictReader(io.StringIO(waiting.value.path().read_text("utf-8-sig"))))
+    assert sum(float(row["cost"] or 0) for row in rows) == pytest.approx(26)
 
 
 def test_a_photographed_scrap_becomes_a_sheet_to_lay_on(maker, page, tmp_path):
