@@ -27,7 +27,10 @@ WORDS = {"operator": "the tide is out", "maker": "gulls and whelks"}
 OPEN = {"/api/enter", "/api/role"}
 #: What is the operator's: its paths, and those that only he changes.
 DESK = re.compile(r"^/api/(queue(?!/\{number\}/take-back$)|together|words|device)(/|$)")
-SHARED = {("POST", "/api/machines"), ("POST", "/api/cutters"), ("POST", "/api/library")}
+SHARED = {
+    *(("POST", f"/api/{path}") for path in ("machines", "cutters", "library")),
+    *(("PUT", f"/api/{path}") for path in ("rates", "rates/money", "rates/hand-work")),
+}
 
 
 class Stranger:

@@ -27,7 +27,7 @@ _OPEN = ("/api/enter", "/api/role")
 #: Calls of the operator alone: the queue but for what its makers take back, the machine, and the words.
 _DESK = re.compile(r"^/api/(?:queue(?!/\d+/take-back$)|together|words|device)(?:/|$)")
 #: What the desk uses for everybody: read by all, changed by the operator.
-_SHARED = re.compile(r"^/api/(?:machines|cutters|library)$")
+_SHARED = re.compile(r"^/api/(?:machines|cutters|library|rates(?:/.*)?)$")
 
 
 def role_of(request: HttpRequest) -> str:

@@ -180,6 +180,10 @@ def test_a_maker_hands_in_and_the_operator_alone_is_at_the_desk(tray, elsewhere)
         assert elsewhere.get(f"/api/{path}").status_code == 403, path
     token = {"X-CSRFToken": elsewhere.cookies["csrftoken"].value}
     body = json.dumps({"sheets": [1], "owner": "Mo"})
+    # What things are worth is the operator's to say; makers see what follows.
+    for path in ("rates", "rates/money", "rates/hand-work"):
+        assert elsewhere.put(f"/api/{path}", "{}", **HEAD, headers=token).status_code == 403, path
+    assert elsewhere.get("/api/rates").status_code == 200
     path = f"/api/projects/{TRAY}/hand-in"
     [one] = elsewhere.post(path, body, **HEAD, headers=token).json()
     back = json.dumps({"version": one["version"]})
