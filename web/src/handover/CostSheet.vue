@@ -48,7 +48,7 @@ function amount(text: string, what: string): number | null | undefined {
 }
 
 async function rate(line: Line, text: string): Promise<void> {
-  const worth = amount(text, named(line))
+  const worth = amount(text, what(line))
   if (worth !== undefined) await taken(await client.PUT('/api/rates', { body: { driver: line.driver, name: line.name, worth } }))
 }
 
@@ -62,12 +62,10 @@ async function call(name: string): Promise<void> {
   await taken(await client.PUT('/api/rates/money', { body: { money: name.trim() } }))
 }
 
-function named(line: Line): string {
-  return line.name ? `${line.name}${line.driver === 'stock' ? '' : `, ${CALLED[line.driver]}`}` : CALLED[line.driver]
-}
-
+/** What is taken, as it is called in a list. */
 function what(line: Line): string {
-  return line.driver === 'machine' || line.driver === 'cutter' ? `${CALLED[line.driver]} ${line.name}` : named(line)
+  const called = CALLED[line.driver]
+  return line.driver === 'stock' ? line.name : `${called} ${line.name}`.trim()
 }
 
 function takes(line: Line): string {
@@ -134,7 +132,7 @@ const HAND = [
         </p>
         <p v-if="!bare" class="sets">A set of all parts: <span v-for="set in cost.sets" :key="set.sets">{{ set.sets === 1 ? 'one' : `${set.sets} sets` }} <strong>{{ priced(set.each, money) }}</strong>{{ set.sets === 1 ? '' : ' each' }}</span></p>
         <RowsTable label="What it takes" :rows="cost.lines" :columns="LINES" empty="Nothing lies on a sheet yet; lay the parts out first.">
-          <template #rate="{ row }"><PlainField :label="`per ${row.unit}`" :called="`${named(row)}, per ${row.unit}`" :value="row.each ?? ''" blank="no rate" :save="(text) => void rate(row, text)" /></template>
+          <template #rate="{ row }"><PlainField :label="`per ${row.unit}`" :called="`${what(row)}, per ${row.unit}`" :value="row.each ?? ''" blank="no rate" :save="(text) => void rate(row, text)" /></template>
         </RowsTable>
         <p class="explain">Stock counts by the area that a sheet loses: offcuts that go to the shelf are no waste. Time is the machine’s clock, wear what a cutter goes through the stock. More sets are taken to be cut as this one is.</p>
         <div class="beside">

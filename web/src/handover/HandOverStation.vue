@@ -208,7 +208,7 @@ function choose(id: string, on: boolean): void {
 .legend i { width: 26px; }
 .legend i.travel-key { border-top: 2px dotted var(--accent); }
 .go { margin: 10px 0; }
-.papers { margin: 10px 0; gap: 14px; }
+.papers { margin: 10px 0; gap: 2px 14px; }
 .done { color: var(--right); margin-bottom: 8px; }
 .explain { color: var(--soft-ink); font-size: 12px; }
 </style>
