@@ -9,27 +9,22 @@ from __future__ import annotations
 
 from collections import Counter, defaultdict, deque
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass, field, replace
-from itertools import accumulate, product
+from dataclasses import dataclass, field
+from itertools import product
 
 import numpy as np
 
-from ..evaluate import EvaluatedPart, Result
+from ..evaluate import Result
 from ..joints.meeting import Contact, Hold, Meeting
 from ..project.project import Project
 from .beside import lay_beside
-from .space import Matrix, box, poses_between
+from .space import Matrix, box
 from .standing import file_of, stood
 from .upright import turn_upright
+from .ways import MEETS, Cell, JointEnd, WayOn, WaysOn, cell_of, cells_of, ends_of
 
-#: Places further apart than this (mm) do not meet; half of the loosest clearance, common practice.
-MEETS = 0.15
 #: Directions that differ by more than this (about a quarter of a degree) do not meet.
 TURNED = 0.005
-#: Copies are found by the cell of this size (mm) that they stand in.
-CELL = 4.0
-#: Where the cells begin (mm): what is typed is round, and so seldom stands where two of them meet.
-_BEGINS = 1.33
 #: The ends of a ring of copies that does not quite close come nearer to one another than such a share of a copy's size.
 _COMES_NEAR = 0.5
 #: How far apart (mm) groups grow before they are laid beside one another.
@@ -83,20 +78,6 @@ def assemble(project: Project, result: Result) -> Assembly:
     return _Assembling(project, result).run()
 
 
-@dataclass(frozen=True, slots=True)
-class _End:
-    """A joint as one of its parts sees it: what it takes up there, and where the other part then sits."""
-
-    meeting: Meeting
-    own: Contact
-    other: Contact
-    pose: Matrix
-
-    @property
-    def first(self) -> bool:
-        return self.own is self.meeting.a
-
-
 class _Assembling:
     def __init__(self, project: Project, result: Result) -> None:
         self._parts = {part.id: result.parts[part.id] for part in project.parts if part.id in result.parts}
@@ -105,8 +86,8 @@ class _Assembling:
             for part in project.parts
             if part.id in self._parts
         }
-        self._ends = _ends(result.meetings, self._parts)
-        self._ways = {part: _Ways(ends) for part, ends in self._ends.items()}
+        self._ends = ends_of(result.meetings, self._parts)
+        self._ways = {part: WaysOn(ends) for part, ends in self._ends.items()}
         self._ranks = {part: self._rank(part) for part in self._parts}
         self._standing_at: dict[tuple[str, Cell], list[Copy]] = defaultdict(list)
         self._standing_of: Counter[str] = Counter()
@@ -172,7 +153,7 @@ class _Assembling:
 
     def _place(self, copy: Copy, pose: Matrix) -> None:
         self._assembly.poses[copy] = pose
-        x, y, z = _cell(pose[:3, 3]).tolist()
+        x, y, z = cell_of(pose[:3, 3]).tolist()
         self._standing_at[copy.part, (x, y, z)].append(copy)
         self._standing_of[copy.part] += 1
         # What stands here now takes the place of the copy that stood nearest.
@@ -181,15 +162,15 @@ class _Assembling:
             middle = box(self._parts[copy.part]).mean(axis=0)
             del stands[int(np.argmin([np.abs((stand - pose) @ middle).max() for stand in stands]))]
 
-    def _onward(self, part: str, pose: Matrix) -> Iterator[tuple[_Way, Matrix, list[Sequence[Cell]]]]:
+    def _onward(self, part: str, pose: Matrix) -> Iterator[tuple[WayOn, Matrix, list[Sequence[Cell]]]]:
         """The ways of a part that stands at ``pose``, with where the partner sits by each end, and in which cells."""
         if ways := self._ways.get(part):
             poses = pose @ ways.poses
-            cells = _cells(poses)
+            cells = cells_of(poses)
             for way in ways.each:
                 yield way, poses[way.here], cells[way.here]
 
-    def _join(self, copy: Copy, way: _Way, wanted: Matrix, cells: list[Sequence[Cell]]) -> list[Copy]:
+    def _join(self, copy: Copy, way: WayOn, wanted: Matrix, cells: list[Sequence[Cell]]) -> list[Copy]:
         """Finds the partner that is there already, or puts one there; answers the copies it has placed."""
         joint, place = way.joint, way.ends[0].own
         if self._is_taken(copy, place, by=joint):
@@ -208,7 +189,7 @@ class _Assembling:
         self._connect(copy, partner, way.ends[chosen])
         return [partner]
 
-    def _best(self, copy: Copy, way: _Way, wanted: Matrix) -> int:
+    def _best(self, copy: Copy, way: WayOn, wanted: Matrix) -> int:
         """Which of several slots or faces to use: the one that others of this joint use, or that most others meet."""
         if len(way.ends) == 1:
             return 0
@@ -221,7 +202,7 @@ class _Assembling:
             else max(choices, key=lambda i: self._agreeing(copy, way.ends[i], wanted[i]))
         )
 
-    def _agreeing(self, copy: Copy, end: _End, pose: Matrix) -> int:
+    def _agreeing(self, copy: Copy, end: JointEnd, pose: Matrix) -> int:
         """How many joints of the part would meet copies other than ``copy`` that stand already, were it at ``pose``."""
         agreeing = 0
         for way, poses, cells in self._onward(end.other.part, pose):
@@ -231,7 +212,7 @@ class _Assembling:
                     agreeing += self._standing(onward, there, near, besides=copy) is not None
         return agreeing
 
-    def _standing(self, end: _End, wanted: Matrix, cells: Iterable[Cell], besides: Copy) -> Copy | None:
+    def _standing(self, end: JointEnd, wanted: Matrix, cells: Iterable[Cell], besides: Copy) -> Copy | None:
         """The copy of the other part that stands where it is wanted, with its place for this joint still free."""
         for cell in cells:
             for partner in self._standing_at.get((end.other.part, cell), ()):
@@ -241,7 +222,7 @@ class _Assembling:
                     return partner
         return None
 
-    def _connect(self, copy: Copy, partner: Copy, end: _End) -> None:
+    def _connect(self, copy: Copy, partner: Copy, end: JointEnd) -> None:
         joint = end.meeting.joint
         self._taken[copy, end.own.hold].append((joint, end.own))
         self._taken[partner, end.other.hold].append((joint, end.other))
@@ -290,7 +271,7 @@ class _Assembling:
         self._assembly.gaps += gaps.values()
         self._assembly.missing += missing.values()
 
-    def _nearest(self, copies: Sequence[Copy], partners: Sequence[Copy], way: _Way) -> OpenJoint | None:
+    def _nearest(self, copies: Sequence[Copy], partners: Sequence[Copy], way: WayOn) -> OpenJoint | None:
         """The pair of copies of one group that comes nearest to meeting in a joint."""
         group_of = {copy: i for i, group in enumerate(self._assembly.groups) for copy in group}
         gaps = [
@@ -313,7 +294,7 @@ class _Assembling:
         part = self._parts[gap.a.part]
         return gap.apart > _COMES_NEAR * max(part.width, part.height)
 
-    def _gap(self, copy: Copy, partner: Copy, end: _End) -> OpenJoint:
+    def _gap(self, copy: Copy, partner: Copy, end: JointEnd) -> OpenJoint:
         wanted = self._assembly.poses[copy] @ end.pose
         there = self._assembly.poses[partner]
         turned = bool(np.abs(wanted[:3, :3] - there[:3, :3]).max() > TURNED)
@@ -338,76 +319,6 @@ class _Assembling:
             return None
         value = (part.width if name == "width" else part.height) + float(more)
         return (partner.part, name, value) if value > 0 else None
-
-
-def _ends(meetings: Iterable[Meeting], parts: dict[str, EvaluatedPart]) -> dict[str, list[_End]]:
-    whole = [meeting for meeting in meetings if meeting.a.part in parts and meeting.b.part in parts]
-    ends: dict[str, list[_End]] = defaultdict(list)
-    if not whole:
-        return ends
-    a, b = [_folded(meeting.a, parts) for meeting in whole], [_folded(meeting.b, parts) for meeting in whole]
-    for meeting, onward, back in zip(whole, poses_between(a, b), poses_between(b, a), strict=True):
-        ends[meeting.a.part].append(_End(meeting, meeting.a, meeting.b, onward))
-        ends[meeting.b.part].append(_End(meeting, meeting.b, meeting.a, back))
-    return ends
-
-
-def _folded(contact: Contact, parts: dict[str, EvaluatedPart]) -> Contact:
-    """A contact where it stands once its part is bent: it goes with the face that it lies on."""
-    folded = parts[contact.part].folded
-    if folded is None:
-        return contact
-    pose = folded.pose_at(complex(*contact.origin[:2]))
-    x, y, z = (pose @ np.array([*contact.origin, 1.0]))[:3].tolist()
-    axes = (np.array(contact.axes) @ pose[:3, :3].T).tolist()
-    return replace(contact, origin=(x, y, z), axes=(tuple(axes[0]), tuple(axes[1]), tuple(axes[2])))
-
-
-Cell = tuple[int, int, int]
-
-
-@dataclass(frozen=True, slots=True)
-class _Way:
-    """One place of a part as one joint uses it: several ends where the partner has several slots, lines or faces.
-
-    ``here`` is where they are among all the ends of the part.
-    """
-
-    ends: list[_End]
-    here: slice
-
-    @property
-    def joint(self) -> str:
-        return self.ends[0].meeting.joint
-
-
-class _Ways:
-    """The ways of one part, and the ``poses`` of all their ends one after another, shape (ends, 4, 4)."""
-
-    def __init__(self, ends: Iterable[_End]) -> None:
-        groups: dict[tuple[str, Hold, bool], list[_End]] = defaultdict(list)
-        for end in ends:
-            groups[end.meeting.joint, end.own.hold, end.first].append(end)
-        stops = list(accumulate(len(group) for group in groups.values()))
-        self.each = [
-            _Way(group, slice(stop - len(group), stop)) for group, stop in zip(groups.values(), stops, strict=True)
-        ]
-        self.poses: Matrix = np.array([end.pose for group in groups.values() for end in group])
-
-
-def _cell(place: Matrix) -> Matrix:
-    return np.floor((place + _BEGINS) / CELL).astype(int)
-
-
-def _cells(poses: Matrix) -> list[Sequence[Cell]]:
-    """For each of several poses the cells within reach of where it puts a part's corner: nearly always one."""
-    places = poses[:, :3, 3]
-    lows, highs = _cell(places - MEETS), _cell(places + MEETS)
-    alone = (lows == highs).all(axis=1).tolist()
-    return [
-        (low,) if one else tuple(product(*({a, b} for a, b in zip(low, high, strict=True))))
-        for low, high, one in zip(map(tuple, lows.tolist()), highs.tolist(), alone, strict=True)
-    ]
 
 
 def _overlap(a: tuple[float, float] | None, b: tuple[float, float] | None) -> bool:
