@@ -141,6 +141,56 @@ def test_calipers_find_what_the_ledger_says_where_it_puts_them(family):
             assert any(wide == pytest.approx(row.insert, abs=2e-3) for wide in across(result, row.insert_at)), row
 
 
+@pytest.mark.parametrize("family", WHEREVER)
+def test_an_uneven_sheet_is_cut_for_its_mean_and_the_ledger_says_how_tight_its_thickest_place_is(family):
+    """Readings a tenth of a mm apart: only where the sheet itself goes into an opening is anything tighter for it."""
+    parts, joints = WHEREVER[family]
+    documents = [project(parts, joints, [stock(readings=some)]) for some in (("3.07",), ("2.97", "3.07", "3.17"))]
+    (even, uneven) = results = [evaluate(document) for document in documents]
+    for name, one in even.parts.items():
+        other = uneven.parts[name]
+        assert off(as_polygon(one.outline, 1e-4), as_polygon(other.outline, 1e-4)) < 1e-6
+        for pocket, like in zip(one.pockets, other.pockets, strict=True):
+            assert off(as_polygon(pocket.outline, 1e-4), as_polygon(like.outline, 1e-4)) < 1e-6
+    for one, other in zip(even.ledger, uneven.ledger, strict=True):
+        sizes = [(row.opening, row.insert, row.gap) for row in (one, other)]
+        assert sizes[0] == pytest.approx(sizes[1])
+        tighter = 0.1 if one.insert_at is None and not one.hardware else 0.0
+        assert one.tightest - other.tightest == pytest.approx(tighter)
+        # Reliefs ease the gap and take from it; how tight it is at the thickest is told of the plain opening.
+        assert one.tightest == pytest.approx(one.opening - one.insert)
+    spaces = [assemble(document, result) for document, result in zip(documents, results, strict=True)]
+    for copy, pose in spaces[0].poses.items():
+        assert spaces[1].poses[copy] == pytest.approx(pose, abs=1e-9)
+
+
+def off(one, other):
+    return one.symmetric_difference(other).area
+
+
+def slotted(at):
+    return project([part("a", 120, 40), part("b", 90, 30)], [cross_lap("a", at, "b", 40)])
+
+
+def nut_in(inset, screws=1):
+    joint = nuts("a", "left", "b", 20, 10, screw="16", screws=screws, inset=str(inset), line=UP)
+    return project([part("a", 60, 60), FACED[1]], [joint], [stock(readings=("4",))])
+
+
+# A slot of 3.07 + 0.1 is 1.585 to each side of its middle; an M3 nut of 5.5 + 0.1 is 2.8, and keeps a kerf (0.16) more.
+LEFT = [(slotted, 1.586, 1.584), (slotted, 120 - 1.586, 120 - 1.584)]
+LEFT += [(lambda inset: nut_in(inset, 2), 2.961, 2.959), (lambda inset: nut_in(inset, 2), 27.119, 27.121)]
+
+
+@pytest.mark.parametrize(("make", "within", "beyond"), LEFT)
+def test_slots_and_nuts_keep_clear_of_the_ends_of_their_edge_and_of_each_other(make, within, beyond):
+    taken, refused = evaluate(make(within)), evaluate(make(beyond))
+    assert taken.ledger and not refused.ledger
+    assert "joint-left-out" in {finding.code for finding in refused.findings} - {
+        finding.code for finding in taken.findings
+    }
+
+
 @pytest.mark.parametrize("angle", ["60", "90", "125"])
 @pytest.mark.parametrize("sides", [("top", "bottom"), ("left", "right"), ("right", "left"), ("bottom", "top")])
 def test_a_lap_at_an_angle_goes_together_whichever_sides_its_slots_are_open_at(sides, angle):
