@@ -26,6 +26,7 @@ BESIDE = {
     "device": ["device", "machining"],
     "drawings": ["drawings", "bends"],
     "handin": ["proof"],
+    "joints": ["joints", "assembly"],
     "handover": ["handover", "proof", "machining"],
     "machining": ["machining", "proof"],
     "offered": ["joints"],
