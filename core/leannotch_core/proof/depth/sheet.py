@@ -240,8 +240,10 @@ class _Depths:
             self._found.sunk += pieces
             shapes += [own_frame(piece, placement) for piece in pieces]
         meant = shapely.union_all([*wanted.values(), self._marks.intersection(whole), through])
-        face = gone(self._under.some(_near(self._under, whole.bounds, self._reach)), -ALLOWED, self._cutters)
-        stray = face.intersection(whole.buffer(-2 * ALLOWED)).difference(meant.buffer(2 * ALLOWED))
+        inside = whole.buffer(-2 * ALLOWED)
+        near = self._under.some(_near(self._under, whole.bounds, self._reach))
+        face = gone(near, -ALLOWED, self._cutters, of=inside)
+        stray = face.intersection(inside).difference(meant.buffer(2 * ALLOWED))
         self._fault("stray-cut", f"{called}: something is cut that was not meant", stray)
         return tuple(shapes)
 

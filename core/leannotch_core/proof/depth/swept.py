@@ -65,30 +65,37 @@ def below(way: ProgramWays, level: float) -> ProgramWays:
     )
 
 
-def gone(way: ProgramWays, level: float, cutters: Cutters) -> BaseGeometry:
-    """The region of the sheet that is cut away at a level (mm, the face at 0): what the cutters swept there."""
+def gone(way: ProgramWays, level: float, cutters: Cutters, of: BaseGeometry | None = None) -> BaseGeometry:
+    """The region of the sheet that is cut away at a level (mm, the face at 0): what the cutters swept there.
+
+    Where only what is gone ``of`` a region counts, ways from which nothing reaches it are left out.
+    """
     low = below(way, level)
-    regions = [_swept(low.some(low.tool == tool), level, cutters[tool]) for tool in np.unique(low.tool).tolist()]
+    regions = [_swept(low.some(low.tool == tool), level, cutters[tool], of) for tool in np.unique(low.tool).tolist()]
     return shapely.union_all(regions) if regions else shapely.Polygon()
 
 
-def _swept(way: ProgramWays, level: float, cutter: SweptCutter) -> BaseGeometry:
+def _swept(way: ProgramWays, level: float, cutter: SweptCutter, of: BaseGeometry | None) -> BaseGeometry:
     if cutter.tip in ("ball", "V"):
         # By how far it is under the level; along a slope it is taken as it is halfway.
         under = np.round(level - (way.from_z + way.z) / 2, 3)
-        parts = [swept_by(way.some(under == depth), cutter.reach(float(depth))) for depth in np.unique(under).tolist()]
+        deep = np.unique(under).tolist()
+        parts = [swept_by(way.some(under == depth), cutter.reach(float(depth)), of) for depth in deep]
         return shapely.union_all(parts) if parts else shapely.Polygon()
-    return swept_by(way, cutter.diameter / 2)
+    return swept_by(way, cutter.diameter / 2, of)
 
 
-def swept_by(way: ProgramWays, radius: float) -> BaseGeometry:
-    """All that a round tool of a radius (mm) passes over on its ways."""
+def swept_by(way: ProgramWays, radius: float, of: BaseGeometry | None = None) -> BaseGeometry:
+    """All that a round tool of a radius (mm) passes over on its ways, or at least what it does ``of`` a region."""
     if radius <= 0 or not len(way):
         return shapely.Polygon()
     # Where it only goes down, it drills.
     still = np.abs(way.end - way.start) <= SAME
     spots = np.unique(np.round(way.start[still] / SAME)) * SAME
-    drawn = [*lines(way.some(~still)), *shapely.points(spots.real, spots.imag)]
+    drawn = np.array([*lines(way.some(~still)), *shapely.points(spots.real, spots.imag)], dtype=object)
+    if of is not None:
+        # Drawn with chords it reaches a little less far than it does.
+        drawn = drawn[shapely.dwithin(of, drawn, radius)]
     found: BaseGeometry = shapely.union_all(passed_over(drawn, radius, _quarter(radius)))
     return found
 
