@@ -158,7 +158,7 @@ class WaitingFile(Schema):
 @router.get("/files", response=list[WaitingFile])
 def list_files(request: HttpRequest) -> list[WaitingFile]:
     """Files that wait for an order, the latest first, and behind them those that were deleted."""
-    files = Enquiry.objects.filter(orders=None).defer("data", "seen")
+    files = desk.seen_by_who_asks(Enquiry.objects.filter(orders=None).defer("data", "seen"))
     shown = (*files.filter(deleted=None)[:_MOST_LISTED], *deletable.kept(files)[:_MOST_LISTED])
     return [
         WaitingFile(id=file.pk, name=file.name, created=file.created, until=deletable.until(file)) for file in shown
@@ -223,7 +223,8 @@ def order(request: HttpRequest, number: int, payload: Ordering) -> Any:
 
 @router.get("/orders", response=OrdersShown)
 def list_orders(request: HttpRequest) -> OrdersShown:
-    made = Order.objects.select_related("enquiry").defer("enquiry__data")[:_MOST_LISTED]
+    own = desk.seen_by_who_asks(Enquiry.objects.all()).values("pk")
+    made = Order.objects.filter(enquiry__in=own).select_related("enquiry").defer("enquiry__data")[:_MOST_LISTED]
     return OrdersShown(today=desk.today(), money=MONEY, orders=[_order(one) for one in made])
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from aside import deletable
 from django.db import transaction
-from django.db.models import F
+from django.db.models import F, QuerySet
 from leannotch_core.bureau.catalogue import MONEY, OfferedThickness, catalogue
 from leannotch_core.bureau.orders import Progress, progress
 from leannotch_core.bureau.quote import Quote, QuotedParts, Rule, Wanted, look, quote, rules
@@ -16,6 +16,7 @@ from leannotch_core.document.limits import LARGEST_DRAWING
 from leannotch_core.drawings.drawing import BrokenFile
 from leannotch_core.remembered import remembered
 from leannotch_core.said import Said
+from people.asking import maker_asking
 from pydantic import TypeAdapter
 
 from bureau.models import Day, Enquiry, Order
@@ -37,7 +38,14 @@ def take(name: str, data: bytes) -> Enquiry:
     if len(data) > LARGEST_DRAWING:
         raise BrokenFile(f"{name} has {len(data) / 1e6:.1f} MB; at most {LARGEST_DRAWING / 1e6:g} MB are taken.")
     found = seen(data, name)
-    return Enquiry.objects.create(name=name, data=data, seen=_FILES.dump_json(found).decode())
+    told = _FILES.dump_json(found).decode()
+    return Enquiry.objects.create(name=name, data=data, seen=told, owner_id=maker_asking.get())
+
+
+def seen_by_who_asks(files: QuerySet[Enquiry]) -> QuerySet[Enquiry]:
+    """Those of some files that are the asking maker's own; for all others all of them."""
+    maker = maker_asking.get()
+    return files if maker is None else files.filter(owner=maker)
 
 
 def take_as(enquiry: Enquiry, unit: FileUnit) -> Enquiry:

@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 from aside.deletable import Deletable
+from django.conf import settings
 from django.db import models
 
 
 class Enquiry(Deletable):
-    """A file that came in. ``seen`` and ``wanted`` are JSON; ``unit`` is what its numbers are taken for."""
+    """A file that came in. ``seen`` and ``wanted`` are JSON; ``unit`` is what its numbers are taken for.
+
+    ``owner`` is the maker who sent it, if one did who came in by a name.
+    """
 
     name = models.CharField(max_length=120)
     data = models.BinaryField()
@@ -16,6 +20,7 @@ class Enquiry(Deletable):
     wanted = models.TextField(default="{}")
     version = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
 
     class Meta:
         ordering = ["-id"]

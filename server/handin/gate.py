@@ -1,5 +1,7 @@
 """Who may come in from elsewhere: the operator to all of it, makers to all but the operator's desk, others to nothing.
 
+Once makers are on a list each comes in by name and word, and finds what is theirs; until then all share one word.
+
 Without an address for others there is nothing to guard: only this machine is answered then.
 """
 
@@ -13,10 +15,14 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth.hashers import check_password, make_password
+from django.contrib.auth.models import User
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.middleware.csrf import CsrfViewMiddleware
 from leannotch_core.drawings.turns import asked_by
+from people import accounts
+from people.asking import maker_asking
 
+from handin import theirs
 from handin.models import Word
 
 LOOPBACK = ("127.0.0.1", "::1")
@@ -25,7 +31,9 @@ SHORTEST = 8
 
 _OPEN = ("/api/enter", "/api/role")
 #: Calls of the operator alone: the queue but for what its makers take back, the machine, and the words.
-_DESK = re.compile(r"^/api/(?:queue(?!/\d+/take-back$)|together|words|device)(?:/|$)")
+_DESK = re.compile(
+    r"^/api/(?:queue(?!/\d+/take-back$)|together|words|device|makers|projects/[^/]+/(?:owner|hands))(?:/|$)"
+)
 #: What the desk uses for everybody: read by all, changed by the operator.
 _SHARED = re.compile(r"^/api/(?:machines|cutters|library|rates(?:/.*)?)$")
 
@@ -35,21 +43,34 @@ def role_of(request: HttpRequest) -> str:
     if not settings.HOST or request.META.get("REMOTE_ADDR") in LOOPBACK:
         return "operator"
     role = str(request.session.get("role", ""))
+    if role == "maker" and accounts.is_there_a_list():
+        return role if maker_of(request) else ""
     known = Word.objects.filter(role=role).first() if role else None
-    return role if known and request.session.get("let_in_by") == _stamp(known) else ""
+    return role if known and request.session.get("let_in_by") == _stamp(known.hashed) else ""
+
+
+def maker_of(request: HttpRequest) -> User | None:
+    """The maker on the list who came in by a name, unless their word was changed since."""
+    number = request.session.get("maker")
+    known = User.objects.filter(pk=number).first() if settings.HOST and number else None
+    return known if known and request.session.get("let_in_by") == _stamp(known.password) else None
 
 
 #: The sessions that were let in since the server began, with their role; a server that begins anew knows none.
 LET_IN: dict[str, str] = {}
 
 
-def let_in(request: HttpRequest, role: str) -> None:
-    """Begins a session for those who said the word of a role, until they leave or the word is changed."""
+def let_in(request: HttpRequest, role: str, maker: User | None = None) -> None:
+    """Begins a session for those who said the word of a role, or a maker's, until they leave or the word is changed."""
     # A session that was there before is not taken over.
     request.session.flush()
     request.session["role"] = role
-    request.session["let_in_by"] = _stamp(Word.objects.get(role=role))
-    request.session["own"] = secrets.token_urlsafe(16)
+    request.session["let_in_by"] = _stamp(maker.password if maker else Word.objects.get(role=role).hashed)
+    # What a maker handed in is theirs wherever they come in next.
+    request.session["own"] = f"maker {maker.pk}" if maker else secrets.token_urlsafe(16)
+    if maker:
+        request.session["maker"] = maker.pk
+        accounts.came_in(maker)
     request.session.save()
     LET_IN[str(request.session.session_key)] = role
 
@@ -65,12 +86,12 @@ def session_of(request: HttpRequest) -> str:
     return str(request.session.get("own", "")) if settings.HOST else ""
 
 
-def _stamp(word: Word) -> str:
-    return hashlib.sha256(word.hashed.encode()).hexdigest()[:32]
+def _stamp(hashed: str) -> str:
+    return hashlib.sha256(hashed.encode()).hexdigest()[:32]
 
 
 def role_for(word: str) -> str:
-    """Whom a word lets in."""
+    """Whom a word lets in without a name."""
     for role in ("operator", "maker"):
         known = Word.objects.filter(role=role).first()
         if known and check_password(word.strip(), known.hashed):
@@ -95,6 +116,7 @@ class Gate:
         self._get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
+        maker_asking.set(None)
         if not request.path.startswith("/api/") or request.path in _OPEN:
             return self._get_response(request)
         role = role_of(request)
@@ -104,6 +126,10 @@ class Gate:
         if role != "operator" and (shared or _DESK.match(request.path)):
             return JsonResponse({"message": "That is for the operator."}, status=403)
         asked_by.set("" if role == "operator" else session_of(request))
+        maker = maker_of(request) if role == "maker" else None
+        maker_asking.set(maker.pk if maker else None)
+        if no := theirs.refused(str(request.method), request.path):
+            return JsonResponse({"message": no.message}, status=no.status)
         return self._get_response(request)
 
 

@@ -7,6 +7,7 @@ from typing import Annotated, Any, Literal
 from django.conf import settings
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
+from people import accounts
 from pydantic import Field
 from shown.desk import RoleShown, WordsShown
 
@@ -17,7 +18,10 @@ router = Router(tags=["queue"])
 
 
 class GivenWord(Schema):
+    """A word, and on a list of makers whose it is."""
+
     word: Annotated[str, Field(max_length=200)]
+    name: Annotated[str, Field(max_length=200)] | None = None
 
 
 class NewWord(Schema):
@@ -27,7 +31,17 @@ class NewWord(Schema):
 
 @router.get("/role", response=RoleShown)
 def get_role(request: HttpRequest) -> RoleShown:
-    return RoleShown(role=gate.role_of(request), elsewhere=settings.HOST)
+    return _role(request)
+
+
+def _role(request: HttpRequest) -> RoleShown:
+    maker = gate.maker_of(request)
+    return RoleShown(
+        role=gate.role_of(request),
+        elsewhere=settings.HOST,
+        by_name=accounts.is_there_a_list(),
+        name=maker.username if maker else "",
+    )
 
 
 @router.post("/enter", response={200: RoleShown, 403: NotNow, 429: NotNow})
@@ -38,18 +52,23 @@ def enter(request: HttpRequest, payload: GivenWord) -> Any:
     if minutes:
         said = f"Too many words were tried; try again in {minutes} min, or ask the operator."
         return Status(429, NotNow(message=said))
-    role = gate.role_for(payload.word)
+    by_name = bool(payload.name and payload.name.strip())
+    maker = accounts.who_says(str(payload.name), payload.word) if by_name else None
+    role = "maker" if maker else "" if by_name else gate.role_for(payload.word)
+    if role == "maker" and maker is None and accounts.is_there_a_list():
+        return Status(403, NotNow(message="Makers come in by their names here: type the name that is on your card."))
     if not role:
-        return Status(403, NotNow(message="That word lets nobody in."))
+        lets = "That name and that word do not belong together." if by_name else "That word lets nobody in."
+        return Status(403, NotNow(message=lets))
     guesses.forget(address)
-    gate.let_in(request, role)
-    return RoleShown(role=role, elsewhere=settings.HOST)
+    gate.let_in(request, role, maker)
+    return _role(request)
 
 
 @router.post("/leave", response=RoleShown)
 def leave(request: HttpRequest) -> RoleShown:
     gate.leave(request)
-    return RoleShown(role=gate.role_of(request), elsewhere=settings.HOST)
+    return _role(request)
 
 
 @router.get("/words", response=WordsShown)

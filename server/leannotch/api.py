@@ -4,6 +4,7 @@ from bureau.api import router as bureau
 from device.api import router as device
 from django.http import HttpRequest, JsonResponse
 from handin.api import router as handin
+from handin.makers import router as makers
 from handin.words import router as words
 from leannotch_core.bureau.catalogue import catalogue
 from ninja import NinjaAPI
@@ -13,6 +14,7 @@ api.add_router("/device", device)
 api.add_router("/service", bureau)
 api.add_router("", handin)
 api.add_router("", words)
+api.add_router("", makers)
 
 
 @api.get("/service/openapi.json", include_in_schema=False)

@@ -31,9 +31,14 @@ CSRF_FAILURE_VIEW = "workshop.page.forged"
 APPEND_SLASH = False
 
 INSTALLED_APPS = [
-    "django.contrib.sessions", "ninja", "django_tasks", "django_tasks_db", "workshop", "device", "bureau", "handin",
-    "served",
+    "django.contrib.contenttypes", "django.contrib.auth", "django.contrib.sessions", "ninja", "django_tasks",
+    "django_tasks_db", "workshop", "device", "bureau", "handin", "served",
 ]  # fmt: skip
+#: Words are kept by a function that takes memory besides time; those that were kept by another before still hold.
+PASSWORD_HASHERS = [
+    "django.contrib.auth.hashers.ScryptPasswordHasher",
+    "django.contrib.auth.hashers.PBKDF2PasswordHasher",
+]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",
     "workshop.guard.Guard",

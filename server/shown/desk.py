@@ -107,10 +107,32 @@ class QueueShown(Schema):
 
 
 class RoleShown(Schema):
-    """Who one is here; ``elsewhere`` is the address at which others reach it, if there is one."""
+    """Who one is here; ``elsewhere`` is the address at which others reach it, if there is one.
+
+    ``by_name`` is whether makers come in by names, and ``name`` that of the one who did.
+    """
 
     role: str
     elsewhere: str
+    by_name: bool = False
+    name: str = ""
+
+
+class MakerShown(Schema):
+    """A maker on the list, how many projects are theirs, and when they came in last."""
+
+    number: int
+    name: str
+    projects: int
+    came: datetime | None
+
+
+class CardShown(Schema):
+    """What a maker is given to come in with; nobody can read the word later."""
+
+    number: int
+    name: str
+    word: str
 
 
 class WordsShown(Schema):

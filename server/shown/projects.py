@@ -12,6 +12,9 @@ from shown.lay_out import RestShown
 from shown.prove import ProofStands
 from shown.shape import BoxShown
 
+#: What makers may do with a project that is not theirs: not even see it, look, take a copy, or work on it too.
+Shared = Literal["nobody", "look", "copy", "work"]
+
 #: How far a project has come: nothing is drawn, parts are, they lie on sheets, these are proved or the proof found
 #: faults, or all are cut.
 Stands = Literal["empty", "drawn", "laid out", "proved", "faulty", "cut"]
@@ -22,7 +25,8 @@ class ProjectListed(Schema):
 
     ``readable`` is when its last state was stored that can be read; ``variant_of`` the name of its design. ``state``
     stands for what it looks like: its portrait is asked for with that. ``stands`` is how far it has come, on so many
-    ``sheets``, with ``missing`` copies that lie on none; ``demo`` says that it came with the application.
+    ``sheets``, with ``missing`` copies that lie on none; ``demo`` says that it came with the application. ``owner`` is
+    the maker whose it is, ``own`` whether that is who asks, and ``shared`` what other makers may do with it.
     """
 
     slug: str
@@ -38,6 +42,9 @@ class ProjectListed(Schema):
     sheets: int = 0
     missing: int = 0
     demo: bool = False
+    owner: str = ""
+    own: bool = True
+    shared: Shared = "nobody"
 
 
 class DeletedListed(Schema):

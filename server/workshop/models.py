@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from aside.deletable import Deletable
+from django.conf import settings
 from django.db import models
 
 
@@ -11,6 +12,9 @@ class StoredProject(Deletable):
 
     A variant follows the design of the project that it is ``variant_of``, which it last ``followed`` at a revision;
     ``own`` is what it has of its own, as JSON. ``demo`` says that it came with the application.
+
+    Without an ``owner`` it is the workshop's; ``shared`` is what makers may do with it whose it is not. ``begun_from``
+    is the project that a maker took it as a copy of.
     """
 
     slug = models.SlugField(max_length=80, unique=True)
@@ -22,6 +26,9 @@ class StoredProject(Deletable):
     own = models.TextField(default="")
     demo = models.BooleanField(default=False)
     followed = models.ForeignKey("Revision", null=True, on_delete=models.SET_NULL, related_name="+")
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="projects")
+    shared = models.CharField(max_length=8, default="nobody")
+    begun_from = models.ForeignKey("self", null=True, on_delete=models.SET_NULL, related_name="taken_on")
 
     class Meta:
         db_table = "workshop_project"

@@ -16,6 +16,7 @@ from leannotch_core.facts.findings import Finding
 from leannotch_core.project.project import NotAProject, Project, read_back, read_project
 from leannotch_core.project.variants import ChangesDesign, Own, own_of
 from leannotch_core.remembered import remembered
+from people.asking import maker_asking
 
 from workshop import library
 from workshop.models import Ground, Revision, StoredProject
@@ -89,7 +90,7 @@ def create(document: Project, slug: str = "") -> StoredProject:
         free, number = base, 2
         while StoredProject.objects.filter(slug=free).exists():
             free, number = f"{base}-{number}", number + 1
-        project = StoredProject.objects.create(slug=free, name=document.name)
+        project = StoredProject.objects.create(slug=free, name=document.name, owner_id=maker_asking.get())
         _move_to(project, _store(project, packed, "Begun"))
     return project
 

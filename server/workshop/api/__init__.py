@@ -24,6 +24,7 @@ from workshop.api import (
     starters,
     stocks,
     versions,
+    whose,
 )
 from workshop.api.refusals import SayingApi
 
@@ -51,6 +52,7 @@ _NOUNS = (
     sharing,
     shelf,
     versions,
+    whose,
     limits,
 )
 for noun in _NOUNS:

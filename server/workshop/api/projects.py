@@ -15,7 +15,7 @@ from shown.lay_out import RestShown
 from shown.project import ProjectShown, Trouble
 from shown.projects import DeletedListed, FindingsShown, ProjectListed, Stands
 
-from workshop import hand, library, portraits, proofs, revisions, sharing
+from workshop import hand, library, portraits, proofs, revisions, sharing, whose
 from workshop.api.answers import download, found, picture, state
 from workshop.models import StoredProject
 from workshop.notes import all_notes, left_of_sheets
@@ -30,13 +30,16 @@ class NewProject(Schema):
 
 @router.get("/projects", response=list[ProjectListed])
 def list_projects(request: HttpRequest) -> list[ProjectListed]:
-    projects = list(StoredProject.objects.filter(deleted=None).select_related("variant_of"))
+    projects = list(whose.seen(StoredProject.objects.filter(deleted=None).select_related("variant_of", "owner")))
     faults = proofs.faults_of([project.current_id for project in projects if project.current_id])
-    return [_listed(project, faults) for project in projects]
+    return [listed(project, faults) for project in projects]
 
 
-def _listed(project: StoredProject, faults: Mapping[int, int]) -> ProjectListed:
+def listed(project: StoredProject, faults: Mapping[int, int]) -> ProjectListed:
+    """What is told of a project in a list; ``faults`` are those that proofs found, by revision."""
     told = ProjectListed(slug=project.slug, name=project.name, changed=project.changed, demo=project.demo)
+    told.owner, told.own = project.owner.username if project.owner else "", whose.is_own(project)
+    told.shared = whose.shared_as(project)
     told.variant_of = project.variant_of.name if project.variant_of else ""
     try:
         told.state = revisions.current_id(project)
@@ -154,11 +157,12 @@ def save_project(request: HttpRequest, slug: str) -> HttpResponse:
 
 @router.get("/deleted", response=list[DeletedListed])
 def list_deleted(request: HttpRequest) -> list[DeletedListed]:
+    gone = [project for project in deletable.kept(StoredProject.objects.all()) if whose.is_own(project)]
     return [
         DeletedListed(
             slug=project.slug, name=project.name, deleted=project.deleted, until=project.deleted + deletable.KEPT
         )
-        for project in deletable.kept(StoredProject.objects.all())
+        for project in gone
         if project.deleted
     ]
 

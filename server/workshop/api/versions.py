@@ -18,7 +18,7 @@ from shown.project import ProjectShown, Trouble
 from shown.projects import Comparison, DifferenceShown, PartCompared, PartDrawn, VariantRow, VersionShown
 from shown.shape import BoxShown
 
-from workshop import revisions, variants
+from workshop import revisions, variants, whose
 from workshop.api.answers import found, state
 from workshop.api.edits import ANSWERS, changed_by
 from workshop.costs import cost_known
@@ -84,8 +84,13 @@ def compare(request: HttpRequest, slug: str, before: int, after: int = 0) -> Com
 @router.post("/projects/{slug}/duplicate", response={201: ProjectShown, 404: Trouble, 422: Trouble})
 def duplicate(request: HttpRequest, slug: str) -> HttpResponse:
     """A project of its own, the same as this one."""
-    document = document_of(current_id(found(slug)))
-    return state(revisions.create(document.model_copy(update={"name": f"{document.name} copy"[:80]})), 201)
+    project = found(slug)
+    document = document_of(current_id(project))
+    # What was begun from another's design keeps its name: whose it is tells them apart.
+    name = f"{document.name} copy"[:80] if whose.is_own(project) else document.name
+    copy = revisions.create(document.model_copy(update={"name": name}))
+    whose.taken_on(project, copy)
+    return state(copy, 201)
 
 
 @router.get("/projects/{slug}/variants", response={200: list[VariantRow], 404: Trouble, 422: Trouble})

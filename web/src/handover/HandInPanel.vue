@@ -3,6 +3,7 @@ import { computed, defineAsyncComponent, onMounted, ref, shallowRef, watch } fro
 
 import { client, sentence, type Schemas } from '../api/client'
 import { freshKey } from '../api/order'
+import { here } from '../frame/here'
 import ActButton from '../kit/ActButton.vue'
 import PlainField from '../kit/PlainField.vue'
 import TickField from '../kit/TickField.vue'
@@ -16,7 +17,7 @@ const DateField = defineAsyncComponent(() => import('../kit/DateField.vue'))
 const workshop = useWorkshop()
 const edits = useEdits()
 const picked = useChoice()
-const owner = ref(localStorage.getItem('hands-in') ?? '')
+const owner = ref(here.value?.name || (localStorage.getItem('hands-in') ?? ''))
 const group = ref('')
 const due = ref('')
 const sheets = ref<number[]>([])

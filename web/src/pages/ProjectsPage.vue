@@ -11,6 +11,8 @@ import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
 import TextInput from '../kit/TextInput.vue'
 import { onDropped } from '../kit/dropped'
+import { here } from '../frame/here'
+import PaperSheet from '../kit/PaperSheet.vue'
 import BeginHere from '../projects/BeginHere.vue'
 import ProjectActs from '../projects/ProjectActs.vue'
 import ProjectCards from '../projects/ProjectCards.vue'
@@ -19,7 +21,8 @@ import WayField from '../kit/WayField.vue'
 import { found, ORDERS, standsAt, when, type Listed, type Order } from '../projects/listed'
 import { useBring } from '../wayin/bring'
 
-// Only who wants the list waits for it.
+// Only who wants them waits for them.
+const WhoseSheet = defineAsyncComponent(() => import('../projects/WhoseSheet.vue'))
 const RowsTable = defineAsyncComponent(() => import('../kit/RowsTable.vue'))
 
 const router = useRouter()
@@ -133,13 +136,22 @@ const words = ref('')
 const order = ref<Order>('changed lately')
 const asList = useLocalStorage('projects-as-list', false)
 const shown = computed(() => found((projects.value ?? []).filter(({ demo }) => !demo || !demoIsAway.value), words.value, order.value))
+/** A maker who came in by name sees what is theirs first, and then what others share. */
+const groups = computed(() => {
+  if (!here.value?.name) return [{ title: '', rows: shown.value }]
+  const [own, others] = [shown.value.filter((one) => one.own), shown.value.filter((one) => !one.own)]
+  return [{ title: 'Yours', rows: own }, { title: 'Shared with you', rows: others }].filter(({ rows }) => rows.length)
+})
+const whose = ref<Listed | null>(null)
+const showsWhose = computed({ get: () => whose.value !== null, set: (open) => { if (!open) whose.value = null } })
 
-const COLUMNS = [
+const columns = computed(() => [
   { key: 'name', title: 'Project', least: 260, sorts: (row: Listed) => row.name },
   { key: 'stands', title: 'How far it has come', least: 160, text: (row: Listed) => (row.trouble ? '' : standsAt(row)) },
+  ...(here.value?.by_name ? [{ key: 'owner', title: 'Whose', least: 120, sorts: (row: Listed) => row.owner, text: (row: Listed) => row.owner || 'the workshop' }] : []),
   { key: 'changed', title: 'Changed', width: 160, sorts: (row: Listed) => row.changed, text: (row: Listed) => when(row.changed) },
   { key: 'acts', title: 'What to do with it', width: 220 },
-]
+])
 
 function day(date: string): string {
   return new Date(date).toLocaleDateString('en-GB', { dateStyle: 'medium' })
@@ -163,8 +175,10 @@ function day(date: string): string {
         <p v-if="demos" class="demos">{{ demos }} of them are the demo’s, of a shoreline survey club. <ActButton @click="demoIsAway = !demoIsAway">{{ demoIsAway ? 'Have them back' : 'Put them away' }}</ActButton></p>
         <p v-if="!shown.length && words" role="status">No project has “{{ words }}” in its name or its stock.</p>
         <p v-else-if="!shown.length" role="status">Nothing of your own yet: begin in one of the ways above.</p>
-        <ProjectCards v-else-if="!asList" :projects="shown" @remove="remove" @duplicate="duplicate" @recover="recover" />
-        <RowsTable v-else label="Projects" :rows="shown" :columns="COLUMNS" :mark="(project) => (project.trouble ? 'wrong' : '')">
+        <section v-for="group in groups" v-else :key="group.title" class="group">
+        <h3 v-if="group.title">{{ group.title }}</h3>
+        <ProjectCards v-if="!asList" :projects="group.rows" @remove="remove" @duplicate="duplicate" @recover="recover" @whose="(project) => (whose = project)" />
+        <RowsTable v-else :label="group.title || 'Projects'" :rows="group.rows" :columns="columns" :mark="(project) => (project.trouble ? 'wrong' : '')">
         <template #name="{ row: project }">
           <template v-if="!project.trouble"><GoLink :to="`/projects/${project.slug}`">{{ project.name }}</GoLink><span v-if="project.variant_of" class="until">, a variant of {{ project.variant_of }}</span></template>
           <template v-else>
@@ -174,12 +188,14 @@ function day(date: string): string {
           </template>
         </template>
         <template #acts="{ row: project }">
-          <ProjectActs :project="project" @remove="remove(project.slug)" @duplicate="duplicate(project.slug)" />
+          <ProjectActs :project="project" @remove="remove(project.slug)" @duplicate="duplicate(project.slug)" @whose="whose = project" />
         </template>
         </RowsTable>
+        </section>
       </template>
       <p v-else-if="projects">There is no project yet: begin in one of these ways.</p>
       <p v-else-if="!away && !trouble" role="status">Reading the list …</p>
+      <PaperSheet v-model="showsWhose" :title="whose?.name ?? ''" width="760px"><WhoseSheet v-if="whose" :project="whose" @changed="list" /></PaperSheet>
       <section v-if="deleted.length" aria-labelledby="deleted">
         <h2 id="deleted">Deleted</h2>
         <ul class="deleted">
@@ -197,6 +213,8 @@ function day(date: string): string {
 <style scoped>
 .projects { max-width: 1240px; margin: 0 auto; padding: 18px 24px 48px; display: grid; gap: 18px; }
 h2 { margin: 0; font-size: 15px; }
+.group { display: grid; gap: 8px; }
+h3 { margin: 4px 0 0; font-size: 14px; }
 .what { margin: 0; font-size: 15px; }
 .demos { margin: -8px 0 0; color: var(--soft-ink); }
 .lead { color: var(--soft-ink); margin: 0; }

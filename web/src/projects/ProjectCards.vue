@@ -1,13 +1,21 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
+import { here } from '../frame/here'
 import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
 import ProjectActs from './ProjectActs.vue'
-import { standsAt, when, type Listed } from './listed'
+import { SHARED_NAMES, standsAt, when, type Listed } from './listed'
 
 /** Projects as pictures: what each looks like, of what it is, how far it has come and when it was changed. */
 defineProps<{ projects: Schemas['ProjectListed'][] }>()
-const emit = defineEmits<{ remove: [slug: string]; duplicate: [slug: string]; recover: [slug: string] }>()
+const emit = defineEmits<{ remove: [slug: string]; duplicate: [slug: string]; recover: [slug: string]; whose: [project: Listed] }>()
+
+/** Whose it is and what others may do with it, where makers come in by name. */
+function saidOf(project: Listed): string {
+  if (!here.value?.by_name) return ''
+  const whose = project.owner || 'the workshop’s'
+  return project.shared === 'nobody' ? whose : `${whose}; shared ${SHARED_NAMES[project.shared]}`
+}
 
 function madeOf(project: Listed): string {
   const [first, ...more] = project.stocks
@@ -26,6 +34,7 @@ function madeOf(project: Listed): string {
         <span class="told cut-off" :title="project.stocks.join(', ')">{{ madeOf(project) }}</span>
         <span class="told cut-off">{{ standsAt(project) }}<template v-if="project.variant_of">; a variant of {{ project.variant_of }}</template></span>
         <span class="told">{{ when(project.changed) }}<template v-if="project.demo"> · demo</template></span>
+        <span v-if="saidOf(project)" class="told cut-off" :title="saidOf(project)">{{ saidOf(project) }}</span>
       </template>
       <template v-else>
         <strong>{{ project.name }}</strong>
@@ -33,7 +42,7 @@ function madeOf(project: Listed): string {
         <ActButton v-if="project.readable" @click="emit('recover', project.slug)">Go back to its state of {{ when(project.readable) }}</ActButton>
         <span v-else>No earlier state of it can be read either.</span>
       </template>
-      <ProjectActs class="acts" :project="project" @remove="emit('remove', project.slug)" @duplicate="emit('duplicate', project.slug)" />
+      <ProjectActs class="acts" :project="project" @remove="emit('remove', project.slug)" @duplicate="emit('duplicate', project.slug)" @whose="emit('whose', project)" />
     </li>
   </ul>
 </template>

@@ -3,6 +3,12 @@ import type { Schemas } from '../api/client'
 /** A project as it is listed: what is said of it, and in which order it stands. */
 export type Listed = Schemas['ProjectListed']
 
+/** What may be done by others with a project, in words. */
+export const SHARED = ['nobody', 'look', 'copy', 'work'] as const satisfies readonly Listed['shared'][]
+export const SHARED_NAMES: Record<Listed['shared'], string> = {
+  nobody: 'with nobody', look: 'to look at', copy: 'to look at and to copy', work: 'to work on together',
+}
+
 export const ORDERS = ['changed lately', 'by name'] as const
 export type Order = (typeof ORDERS)[number]
 
@@ -30,7 +36,7 @@ export function standsAt(project: Listed): string {
 export function found(projects: readonly Listed[], words: string, order: Order): Listed[] {
   const wanted = words.toLowerCase().split(/\s+/).filter(Boolean)
   const has = (one: Listed): boolean => {
-    const said = [one.name, one.variant_of, ...one.stocks].join(' ').toLowerCase()
+    const said = [one.name, one.variant_of, one.owner, ...one.stocks].join(' ').toLowerCase()
     return wanted.every((word) => said.includes(word))
   }
   const some = projects.filter(has)

@@ -2,13 +2,13 @@
 import { onMounted, ref, shallowRef } from 'vue'
 
 import { client, sentence, type Schemas } from '../api/client'
+import { here, lookWhoIsHere } from '../frame/here'
 import ActButton from '../kit/ActButton.vue'
 import TextInput from '../kit/TextInput.vue'
 
 /** The operator's access word and the makers' hand-in word: set anew here, and read by nobody. */
 type Role = Schemas['NewWord']['role']
 const words = shallowRef<Schemas['WordsShown'] | null>(null)
-const here = shallowRef<Schemas['RoleShown'] | null>(null)
 const typed = ref<Record<Role, string>>({ operator: '', maker: '' })
 const trouble = ref('')
 const ROLES: { role: Role; name: string }[] = [
@@ -18,7 +18,7 @@ const ROLES: { role: Role; name: string }[] = [
 
 onMounted(async () => {
   words.value = (await client.GET('/api/words')).data ?? null
-  here.value = (await client.GET('/api/role')).data ?? null
+  await lookWhoIsHere()
 })
 
 async function set(role: Role): Promise<void> {

@@ -15,6 +15,7 @@ import TextInput from '../kit/TextInput.vue'
 import { Queue } from '../state/queue'
 import AccessWords from './AccessWords.vue'
 import DeletedLately from './DeletedLately.vue'
+import MakersList from './MakersList.vue'
 import SheetHandedIn from './SheetHandedIn.vue'
 
 /** The operator's desk: what waits, looked at one by one, returned with a reason or released to the machine. */
@@ -230,6 +231,7 @@ const over = computed(() => looked.value && !waiting.value && !released.value)
         <li v-for="one in queue.together.filter((made) => made.members.length)" :key="one.number"><ActButton :pressed="joint?.shown.number === one.number" @click="openTogether(one.number)">Numbers {{ one.members.join(', ') }} on one sheet</ActButton>, {{ [...new Set(one.states)].join(', ') }}</li>
       </ul>
       <DeletedLately :handed="queue?.deleted ?? []" :have-back="(number) => void haveBack(number)" />
+      <FoldSection title="Makers by name" name="makers" folded><MakersList /></FoldSection>
       <FoldSection title="Words that let others in" name="words" folded><AccessWords /></FoldSection>
     </section>
     <section class="middle"><SheetHandedIn v-if="sheet" :key="looked?.shown.number ?? `j${joint?.shown.number}`" :sheet="sheet" label="The sheet as it would be cut" /><p v-else class="says">Press a row to look at it.</p></section>

@@ -1,0 +1,62 @@
+"""The list of makers, for the operator: names put on it, words renewed, names taken off."""
+
+from __future__ import annotations
+
+from typing import Annotated, Any
+
+from django.db.models import Count, Q
+from django.http import HttpRequest
+from ninja import Router, Schema, Status
+from people import accounts
+from people.accounts import Card, NotOnTheList
+from pydantic import Field
+from shown.desk import CardShown, MakerShown
+
+from handin.api import NotNow
+
+router = Router(tags=["queue"])
+
+
+class NewMakers(Schema):
+    """Names to put on the list, one each; those that are empty are passed over."""
+
+    names: Annotated[list[Annotated[str, Field(max_length=400)]], Field(max_length=2 * accounts.MOST)]
+
+
+@router.get("/makers", response=list[MakerShown])
+def list_makers(request: HttpRequest) -> list[MakerShown]:
+    theirs = accounts.listed().annotate(theirs=Count("projects", filter=Q(projects__deleted=None)))
+    rows = [MakerShown(number=one.pk, name=one.username, projects=one.theirs, came=one.last_login) for one in theirs]
+    return sorted(rows, key=lambda row: row.name.casefold())
+
+
+@router.post("/makers", response={201: list[CardShown], 422: NotNow})
+def put_on_the_list(request: HttpRequest, payload: NewMakers) -> Any:
+    """Puts names on the list; answers each one's card, with the word that nobody can read later."""
+    try:
+        return Status(201, [_card(card) for card in accounts.put_on_the_list(payload.names)])
+    except NotOnTheList as no:
+        return Status(422, NotNow(message=str(no)))
+
+
+@router.post("/makers/{number}/word", response={200: CardShown, 404: NotNow})
+def renew(request: HttpRequest, number: int) -> Any:
+    """Gives a maker another word; where they are now, they have to come in anew."""
+    try:
+        return _card(accounts.renewed(number))
+    except NotOnTheList as no:
+        return Status(404, NotNow(message=str(no)))
+
+
+@router.delete("/makers/{number}", response={204: None, 404: NotNow})
+def take_off_the_list(request: HttpRequest, number: int) -> Any:
+    """Takes a maker off the list; their projects are then the workshop's."""
+    try:
+        accounts.take_off_the_list(number)
+    except NotOnTheList as no:
+        return Status(404, NotNow(message=str(no)))
+    return Status(204, None)
+
+
+def _card(card: Card) -> CardShown:
+    return CardShown(number=card.number, name=card.name, word=card.word)

@@ -1,0 +1,1 @@
+"""People: who may come in by a name, and who asks."""

@@ -1,0 +1,112 @@
+"""The makers of a workshop as Django's own accounts: put on the list, given another word, taken off it."""
+
+from __future__ import annotations
+
+import secrets
+from collections.abc import Sequence
+from typing import NamedTuple
+
+from django.contrib.auth.models import User
+from django.db import transaction
+from django.db.models import QuerySet
+from django.utils import timezone
+from leannotch_core.said import Said
+
+#: A name has at most so many letters, and a list so many names.
+LONGEST, MOST = 60, 400
+
+#: A word to come in is so many of these and a number of two digits: some 26 bits, and few may be tried in a while.
+_SHORE = """
+    anchor barge basin beach bight bollard breeze buoy cable canvas chart cliff cobble cockle compass coral cove
+    crab creek current dinghy dock drift dune eddy estuary fathom fender ferry fjord flint float foam fog ford
+    gale gannet groyne gull harbour haven heron horizon inlet island jetty kelp keel knot lagoon ledge lichen
+    lugger marram marsh mast mist moor mussel oar oyster pebble pier plover plank puffin quay raft reed reef
+    ridge rigging ripple river rudder sail salt sand sandbar seal shell shingle shoal skiff sluice spray squall
+    stern surf tern tide tiller timber urchin wave weir whelk wharf wind winkle wrack yawl
+"""
+_PLAIN = _SHORE.split()
+_WORDS = 3
+
+
+class NotOnTheList(Said):
+    """A name or number that nobody on the list has, or a name that cannot be put on it; a sentence to show."""
+
+
+class Card(NamedTuple):
+    """What a maker is given to come in with: the only time that the word is known."""
+
+    number: int
+    name: str
+    word: str
+
+
+def is_there_a_list() -> bool:
+    """Whether makers come in by names; without a list all of them share a word."""
+    return User.objects.exists()
+
+
+def listed() -> QuerySet[User]:
+    return User.objects.all()
+
+
+def put_on_the_list(names: Sequence[str]) -> list[Card]:
+    """Each name once, with a word of its own; those of an empty name are passed over.
+
+    Raises `NotOnTheList` where a name is there already, stands twice, or is too long; then nobody is put there.
+    """
+    wanted = [" ".join(name.split()) for name in names if name.strip()]
+    if not wanted:
+        raise NotOnTheList("Type at least one name, one in a line.")
+    known = {one.username.casefold() for one in User.objects.all()}
+    if len(known) + len(wanted) > MOST:
+        raise NotOnTheList(f"{len(known) + len(wanted)} makers are more than the {MOST} that a list holds.")
+    for name in wanted:
+        if len(name) > LONGEST:
+            raise NotOnTheList(f"“{name[:LONGEST]}…” has {len(name)} letters; a name has at most {LONGEST}.")
+        if name.casefold() in known:
+            raise NotOnTheList(f"There is a {name} already; add something that tells the two apart.")
+        known.add(name.casefold())
+    with transaction.atomic():
+        return [_carded(User(username=name)) for name in wanted]
+
+
+def renewed(number: int) -> Card:
+    """Another word for a maker; with the one before nobody comes in any more. Raises `NotOnTheList`."""
+    return _carded(known(number))
+
+
+def take_off_the_list(number: int) -> None:
+    """Raises `NotOnTheList`."""
+    known(number).delete()
+
+
+def known(number: int) -> User:
+    """Raises `NotOnTheList`."""
+    found = User.objects.filter(pk=number).first()
+    if found is None:
+        raise NotOnTheList("That maker is not on the list any more.")
+    return found
+
+
+def who_says(name: str, word: str) -> User | None:
+    """The maker who comes in by a name, however it is capitalised and spaced, and a word."""
+    found = User.objects.filter(username__iexact=" ".join(name.split())).first()
+    # As long where there is no such name: how long an answer takes tells nobody who is on the list.
+    right = (found or User(password=_NOBODY)).check_password(word.strip().casefold())
+    return found if right and found else None
+
+
+def came_in(maker: User) -> None:
+    """Notes that a maker is here."""
+    User.objects.filter(pk=maker.pk).update(last_login=timezone.now())
+
+
+def _carded(maker: User) -> Card:
+    word = f"{'-'.join(secrets.choice(_PLAIN) for _ in range(_WORDS))}-{secrets.randbelow(90) + 10}"
+    maker.set_password(word)
+    maker.save()
+    return Card(maker.pk, maker.username, word)
+
+
+#: What nobody's word is.
+_NOBODY = "!"

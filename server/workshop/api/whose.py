@@ -1,0 +1,56 @@
+"""Whose a project is: shared by its maker, given to one by the operator, and what makers made of one they took."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Schema, Status
+from people.accounts import NotOnTheList
+from people.accounts import known as maker_known
+from shown.project import Trouble
+from shown.projects import ProjectListed, Shared
+
+from workshop import proofs, whose
+from workshop.api.answers import found
+from workshop.api.projects import listed
+
+router = Router()
+
+
+class Sharing(Schema):
+    shared: Shared
+
+
+class Owner(Schema):
+    """The number of a maker, or nothing: then it is the workshop's."""
+
+    maker: int | None
+
+
+@router.put("/projects/{slug}/shared", response={200: ProjectListed, 404: Trouble, 422: Trouble})
+def share(request: HttpRequest, slug: str, payload: Sharing) -> ProjectListed:
+    """What other makers may do with a project from now on."""
+    project = found(slug)
+    whose.share(project, payload.shared)
+    return listed(project, proofs.faults_of([project.current_id] if project.current_id else []))
+
+
+@router.put("/projects/{slug}/owner", response={200: ProjectListed, 404: Trouble, 422: Trouble})
+def give(request: HttpRequest, slug: str, payload: Owner) -> Any:
+    """Gives a project to a maker, or takes it to the workshop."""
+    project = found(slug)
+    try:
+        project.owner = maker_known(payload.maker) if payload.maker is not None else None
+    except NotOnTheList as no:
+        return Status(422, Trouble(message=str(no)))
+    project.save(update_fields=["owner"])
+    return listed(project, proofs.faults_of([project.current_id] if project.current_id else []))
+
+
+@router.get("/projects/{slug}/hands", response={200: list[ProjectListed], 404: Trouble})
+def in_hands(request: HttpRequest, slug: str) -> list[ProjectListed]:
+    """What became of a project in the hands of those who took a copy of it, by their names."""
+    copies = list(found(slug).taken_on.filter(deleted=None).select_related("owner", "variant_of"))
+    faults = proofs.faults_of([one.current_id for one in copies if one.current_id])
+    return sorted((listed(one, faults) for one in copies), key=lambda row: (row.owner.casefold(), row.name))

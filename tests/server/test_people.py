@@ -1,0 +1,283 @@
+"""Makers on a list: each comes in by name and word, and finds what is theirs and what others share, by every call."""
+
+import json
+import re
+
+import pytest
+from bureau.models import Enquiry
+from django.contrib.auth.models import User
+from django.test import Client
+from handin import gate
+from people import accounts
+from workshop.models import BroughtFile, Run, StoredProject
+
+from ..projects import ROOT, part, project
+
+HEAD = {"content_type": "application/json"}
+
+
+class Caller(Client):
+    """Somebody at a browser elsewhere, who may have come in."""
+
+    def __init__(self, word="", name=""):
+        super().__init__(REMOTE_ADDR="192.0.2.7")
+        self.token = {}
+        if word:
+            assert self.comes_in(word, name).status_code == 200
+
+    def comes_in(self, word, name=None):
+        self.get("/")
+        answer = self.ask("POST", "/api/enter", {"word": word, "name": name})
+        self.token = {"X-CSRFToken": self.cookies["csrftoken"].value}
+        return answer
+
+    def ask(self, method, path, body=None):
+        token = {"X-CSRFToken": self.cookies["csrftoken"].value} if "csrftoken" in self.cookies else {}
+        return self.generic(method, path, json.dumps(body) if body is not None else "", **HEAD, headers=token)
+
+
+@pytest.fixture
+def workshop(db, settings):
+    """A workshop that others reach, with two makers on its list and the operator's word."""
+    settings.HOST = "testserver"
+    gate.set_word("operator", "the tide is out")
+    gate.set_word("maker", "gulls and whelks")
+    operator = Caller("the tide is out")
+    cards = operator.ask("POST", "/api/makers", {"names": ["Wren  Holm", "", "Tern"]}).json()
+    return {"operator": operator, "cards": {card["name"]: card for card in cards}}
+
+
+def maker(workshop, name):
+    return Caller(workshop["cards"][name]["word"], name)
+
+
+def begun(caller, name="Rack"):
+    return caller.ask("POST", "/api/projects", {"name": name}).json()["slug"]
+
+
+def names(caller):
+    return sorted(row["name"] for row in caller.get("/api/projects").json())
+
+
+# The list
+
+
+def test_a_list_is_begun_with_cards_and_changed_by_the_operator_alone(workshop):
+    cards, operator = workshop["cards"], workshop["operator"]
+    assert sorted(cards) == ["Tern", "Wren Holm"]
+    assert all(re.fullmatch(r"([a-z]+-){3}\d\d", card["word"]) for card in cards.values())
+    assert not [row for row in User.objects.all() if cards[row.username]["word"] in row.password]
+    rows = operator.get("/api/makers").json()
+    assert [(row["name"], row["projects"], row["came"]) for row in rows] == [("Tern", 0, None), ("Wren Holm", 0, None)]
+    wren = maker(workshop, "Wren Holm")
+    for method, path in (("GET", "makers"), ("POST", "makers"), ("POST", "makers/1/word"), ("DELETE", "makers/1")):
+        assert wren.ask(method, f"/api/{path}", {"names": ["Gull"]}).status_code == 403, path
+
+
+@pytest.mark.parametrize(
+    ("more", "says"),
+    [
+        (["wren holm"], "There is a wren holm already"),
+        (["Gull", "GULL"], "There is a GULL already"),
+        (["", "  "], "Type at least one name"),
+        (["x" * 61], "has 61 letters; a name has at most 60"),
+        ([f"M {at}" for at in range(accounts.MOST)], "402 makers are more than the 400 that a list holds"),
+    ],
+)
+def test_names_that_cannot_be_told_apart_or_are_none_are_refused_and_nobody_is_added(workshop, more, says):
+    answer = workshop["operator"].ask("POST", "/api/makers", {"names": more})
+    assert answer.status_code == 422 and says in answer.json()["message"] and User.objects.count() == 2
+
+
+def test_a_maker_comes_in_by_name_and_word_and_the_shared_word_is_good_no_more(workshop):
+    card = workshop["cards"]["Wren Holm"]
+    come = Caller().comes_in(card["word"].upper() + " ", " wren holm")
+    assert come.status_code == 200 and (come.json()["role"], come.json()["name"]) == ("maker", "Wren Holm")
+    for word, name, says in (
+        ("gulls and whelks", None, "type the name that is on your card"),
+        (card["word"], "Tern", "do not belong together"),
+        (card["word"], "Nobody", "do not belong together"),
+        ("the tide is out", "Wren Holm", "do not belong together"),
+        (card["word"], None, "lets nobody in"),
+    ):
+        answer = Caller().comes_in(word, name)
+        assert answer.status_code == 403 and says in answer.json()["message"], (word, name)
+    # What anybody is told before: that a name is asked for.
+    assert Caller().get("/api/role").json() == {"role": "", "elsewhere": "testserver", "by_name": True, "name": ""}
+
+
+def test_without_a_list_the_two_words_hold_as_before(workshop):
+    shared = Caller
+    for row in workshop["operator"].get("/api/makers").json():
+        assert workshop["operator"].ask("DELETE", f"/api/makers/{row['number']}").status_code == 204
+    caller = shared("gulls and whelks")
+    slug = begun(caller)
+    assert shared("gulls and whelks").get(f"/api/projects/{slug}").status_code == 200
+    # Once there is a list again, who came in by the shared word is asked for a name.
+    workshop["operator"].ask("POST", "/api/makers", {"names": ["Gull"]})
+    assert caller.get("/api/projects").status_code == 401
+
+
+def test_with_another_word_or_off_the_list_a_maker_is_out_at_once(workshop):
+    operator, card = workshop["operator"], workshop["cards"]["Wren Holm"]
+    wren, tern = maker(workshop, "Wren Holm"), maker(workshop, "Tern")
+    slug = begun(wren)
+    fresh = operator.ask("POST", f"/api/makers/{card['number']}/word").json()
+    assert fresh["word"] != card["word"] and wren.get("/api/projects").status_code == 401
+    assert Caller().comes_in(card["word"], "Wren Holm").status_code == 403
+    assert names(Caller(fresh["word"], "Wren Holm")) == ["Rack"]
+    assert operator.ask("DELETE", f"/api/makers/{card['number']}").status_code == 204
+    assert Caller().comes_in(fresh["word"], "Wren Holm").status_code == 403
+    # Their projects are the workshop's then, and nobody else's.
+    assert StoredProject.objects.get(slug=slug).owner is None and tern.get(f"/api/projects/{slug}").status_code == 404
+    assert operator.get(f"/api/projects/{slug}").status_code == 200
+    assert operator.ask("POST", f"/api/makers/{card['number']}/word").status_code == 404
+
+
+def test_leaving_a_shared_tablet_ends_it_there(workshop):
+    wren = maker(workshop, "Wren Holm")
+    assert wren.ask("POST", "/api/leave", {}).json()["role"] == "" and wren.get("/api/projects").status_code == 401
+
+
+# Whose is what
+
+PATHS = [
+    (method.upper(), path)
+    for path, ways in json.loads((ROOT / "web" / "openapi.json").read_text())["paths"].items()
+    for method in ways
+]
+#: What leads to something of somebody's.
+THEIRS = [
+    (method, path)
+    for method, path in PATHS
+    if re.match(r"/api/(projects/\{|brought/|runs/|deleted/\{|service/files/\{)", path)
+]
+
+
+@pytest.fixture
+def owned(workshop):
+    """One of each thing that belongs to Wren."""
+    wren = maker(workshop, "Wren Holm")
+    slug = begun(wren)
+    row = StoredProject.objects.get(slug=slug)
+    brought = BroughtFile.objects.create(project=row, name="x.svg", data=b"x")
+    run = Run.objects.create(project=row, kind="prove", version=1)
+    sent = Enquiry.objects.create(name="x.svg", data=b"x", seen="[]", owner=row.owner)
+    numbers = {"file_id": brought.pk, "run_id": run.pk, "slug": slug}
+    return {"slug": slug, "wren": wren, "row": row, "numbers": numbers, "sent": sent.pk}
+
+
+def path_of(path, owned):
+    known = {**owned["numbers"], **({"number": owned["sent"]} if "/service/files/" in path else {})}
+    return re.sub(r"\{(\w+)\}", lambda found: str(known.get(found[1], 1)), path)
+
+
+def test_no_call_reaches_what_another_maker_keeps_to_themselves(workshop, owned):
+    tern, reached = maker(workshop, "Tern"), []
+    for method, path in THEIRS:
+        answer = tern.ask(method, path_of(path, owned), {})
+        operators = re.search(r"/(owner|hands)$", path)
+        if answer.status_code != (403 if operators else 404) or not (
+            operators or b"no such thing here" in answer.content
+        ):
+            reached.append((method, path, answer.status_code))
+    assert reached == [] and len(THEIRS) > 80
+    row = StoredProject.objects.get(slug=owned["slug"])
+    assert (row.version, row.deleted, row.owner_id) == (1, None, owned["row"].owner_id)
+
+
+def test_what_another_shares_is_reached_as_far_as_they_do(workshop, owned):
+    tern, slug, wren = maker(workshop, "Tern"), owned["slug"], owned["wren"]
+    edit = {"version": 1, "command": {"do": "rename project", "name": "Taken"}}
+    #: Whether each is answered where nothing is shared, where it is to look at, to copy, and to work on.
+    calls = {
+        ("GET", ""): (False, True, True, True),
+        ("GET", "/findings"): (False, True, True, True),
+        ("POST", "/fit"): (False, True, True, True),
+        ("GET", "/file"): (False, False, True, True),
+        ("POST", "/duplicate"): (False, False, True, True),
+        ("POST", "/edit"): (False, False, False, True),
+        ("POST", "/undo"): (False, False, False, True),
+        ("PUT", "/shared"): (False, False, False, False),
+        ("DELETE", ""): (False, False, False, False),
+    }
+    for at, shared in enumerate(("nobody", "look", "copy", "work")):
+        assert wren.ask("PUT", f"/api/projects/{slug}/shared", {"shared": shared}).json()["shared"] == shared
+        assert (names(tern) == []) == (at == 0) or shared in ("copy", "work")
+        for (method, rest), answered in calls.items():
+            body = edit if rest == "/edit" else {"version": 99} if rest == "/undo" else {"shared": "work"}
+            status = tern.ask(method, f"/api/projects/{slug}{rest}", body).status_code
+            assert (status not in (403, 404)) == answered[at], (shared, method, rest, status)
+    # Nobody else gives it away, not even with leave to work on it.
+    assert StoredProject.objects.get(slug=slug).shared == "work"
+    message = tern.ask("DELETE", f"/api/projects/{slug}").json()["message"]
+    assert "belongs to Wren Holm, and is shared to work on" in message
+
+
+def test_a_design_that_is_handed_out_is_seen_in_every_hand(workshop):
+    operator = workshop["operator"]
+    slug = begun(operator, "Tide gauge")
+    assert names(maker(workshop, "Tern")) == []
+    operator.ask("PUT", f"/api/projects/{slug}/shared", {"shared": "copy"})
+    taken = {}
+    for name in ("Tern", "Wren Holm"):
+        caller = maker(workshop, name)
+        [row] = caller.get("/api/projects").json()
+        assert (row["owner"], row["own"], row["shared"]) == ("", False, "copy")
+        assert caller.ask("POST", f"/api/projects/{slug}/edit", {}).status_code == 403
+        taken[name] = caller.ask("POST", f"/api/projects/{slug}/duplicate", {}).json()["slug"]
+        # It keeps its name, and is theirs.
+        assert [
+            (r["name"], r["own"], r["owner"]) for r in caller.get("/api/projects").json() if r["slug"] == taken[name]
+        ] == [("Tide gauge", True, name)]
+        assert caller.get(f"/api/projects/{slug}/hands").status_code == 403
+    rows = operator.get(f"/api/projects/{slug}/hands").json()
+    assert [(row["owner"], row["slug"]) for row in rows] == sorted(taken.items())
+    # A maker's copy of an own project is just another one of theirs.
+    wren = maker(workshop, "Wren Holm")
+    again = wren.ask("POST", f"/api/projects/{taken['Wren Holm']}/duplicate", {}).json()
+    assert (
+        again["document"]["name"] == "Tide gauge copy"
+        and StoredProject.objects.get(slug=again["slug"]).begun_from is None
+    )
+
+
+def test_the_operator_sees_all_and_gives_projects_to_makers(workshop, owned):
+    operator, tern, number = workshop["operator"], maker(workshop, "Tern"), workshop["cards"]["Tern"]["number"]
+    assert [(row["owner"], row["own"]) for row in operator.get("/api/projects").json()] == [("Wren Holm", True)]
+    assert operator.ask("PUT", f"/api/projects/{owned['slug']}/owner", {"maker": number}).json()["owner"] == "Tern"
+    assert names(tern) == ["Rack"] and names(owned["wren"]) == []
+    assert operator.ask("PUT", f"/api/projects/{owned['slug']}/owner", {"maker": 9999}).status_code == 422
+    assert operator.ask("PUT", f"/api/projects/{owned['slug']}/owner", {"maker": None}).json()["owner"] == ""
+    assert names(tern) == []
+
+
+def test_deleted_projects_files_at_the_service_and_hand_ins_are_each_ones_own(workshop, owned):
+    wren, tern, slug = owned["wren"], maker(workshop, "Tern"), owned["slug"]
+    assert [row["id"] for row in wren.get("/api/service/files").json()] == [owned["sent"]]
+    assert tern.get("/api/service/files").json() == [] and tern.get("/api/service/orders").json()["orders"] == []
+    wren.ask("DELETE", f"/api/projects/{slug}")
+    assert [row["slug"] for row in wren.get("/api/deleted").json()] == [slug] and tern.get("/api/deleted").json() == []
+    assert tern.ask("POST", f"/api/deleted/{slug}/restore").status_code == 404
+    assert wren.ask("POST", f"/api/deleted/{slug}/restore").status_code == 204
+    # What is kept for everybody is thrown away by the operator alone.
+    assert (
+        tern.ask("DELETE", "/api/own-starters/1").status_code == tern.ask("DELETE", "/api/shelf/1").status_code == 403
+    )
+    assert workshop["operator"].ask("DELETE", "/api/own-starters/1").status_code == 204
+
+
+def test_a_project_of_a_variant_and_one_from_a_file_are_the_makers_who_made_them(workshop, owned):
+    wren = owned["wren"]
+    made = wren.ask("POST", f"/api/projects/{owned['slug']}/variants", {"name": "Thick"}).json()["slug"]
+    file = project([part("plate", 60, 40)]).model_dump_json()
+    opened = wren.generic("POST", "/api/projects/open", file, **HEAD, headers=wren.token).json()["slug"]
+    owners = {one.slug: one.owner_id for one in StoredProject.objects.filter(slug__in=(made, opened))}
+    assert owners == dict.fromkeys((made, opened), owned["row"].owner_id)
+
+
+def test_on_this_machine_all_is_the_operators(db, client):
+    accounts.put_on_the_list(["Wren"])
+    slug = client.post("/api/projects", json.dumps({"name": "Rack"}), **HEAD).json()["slug"]
+    [row] = client.get("/api/projects").json()
+    assert (row["slug"], row["owner"], row["own"], row["shared"]) == (slug, "", True, "nobody")
