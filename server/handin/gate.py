@@ -109,6 +109,12 @@ def words_set() -> set[str]:
     return set(Word.objects.values_list("role", flat=True))
 
 
+def others_may_come_in() -> bool:
+    """Whether the operator has a word, and makers have one or are on a list."""
+    known = words_set()
+    return "operator" in known and ("maker" in known or accounts.is_there_a_list())
+
+
 class Gate:
     """Answers calls from elsewhere only to those who said a word."""
 

@@ -44,12 +44,13 @@ class StateShown(BaseModel):
 
 
 class ProjectShown(StateShown):
-    """A project ready to draw."""
+    """A project ready to draw; ``only_seen`` says why whoever asks cannot change it, where they cannot."""
 
     document: Project
     parts: list[PartShown]
     ledger: list[LedgerRow]
     values: dict[str, float]
+    only_seen: str = ""
 
 
 #: What an edit changes some of.

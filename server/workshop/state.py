@@ -33,7 +33,7 @@ from shown.measure import KerfShown, StockShown, SwellingShown, WallsShown, Ways
 from shown.project import ProjectShown
 from shown.shape import PartShown
 
-from workshop import proofs, starters
+from workshop import proofs, starters, whose
 from workshop.dry_fit import driven_shown
 from workshop.models import Revision, StoredProject
 from workshop.notes import is_more_to_look_for, layout_of, notes
@@ -50,6 +50,7 @@ def show(project: StoredProject) -> ProjectShown:
         parts=list(parts_of(revision).values()),
         ledger=[row for rows in ledger_of(result).values() for row in map(partial(ledger_row, result), rows)],
         values=result.values,
+        only_seen="" if whose.may(project, "POST", "/edit") else whose.refusal(project),
     )
 
 

@@ -51,6 +51,7 @@ const station = computed(() => PAGES[route.params.station as keyof typeof PAGES]
 
 watch(() => String(route.params.slug), (slug) => void workshop.open(slug), { immediate: true })
 watch(away, (gone) => { if (!gone) void workshop.open(String(route.params.slug)) })
+watch(() => workshop.shown?.only_seen, (why) => { if (why) workshop.say(why, false) })
 watch(station, () => { locate.value = null })
 watch(() => workshop.document?.name, (name) => { document.title = name ? `${name} · Lean Notch` : 'Lean Notch' })
 

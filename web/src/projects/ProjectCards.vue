@@ -48,8 +48,8 @@ function madeOf(project: Listed): string {
 </template>
 
 <style scoped>
-.cards { list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(228px, 1fr)); gap: 1px; background: var(--rule); border: 1px solid var(--rule); }
-li { display: flex; flex-direction: column; gap: 1px; padding: 12px 14px 10px; background: var(--ground); min-width: 0; }
+.cards { list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(228px, 1fr)); gap: 1px; padding: 1px; }
+li { display: flex; flex-direction: column; gap: 1px; padding: 12px 14px 10px; background: var(--ground); outline: 1px solid var(--rule); min-width: 0; }
 li:hover, li:focus-within { background: var(--paper); }
 .wrong { gap: 8px; background: var(--wrong-wash); }
 .whole.go.el-link { display: block; color: inherit; }

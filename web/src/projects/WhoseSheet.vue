@@ -74,7 +74,7 @@ const WORKSHOP = 'the workshop'
 .whose { display: grid; gap: 16px; }
 h3 { margin: 0 0 6px; font-size: 14px; }
 .soft { color: var(--soft-ink); font-size: 12.5px; margin: 0; }
-.hands { list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(4, minmax(0, 1fr)); gap: 1px; background: var(--rule); border: 1px solid var(--rule); max-height: 420px; overflow-y: auto; }
-.hands li { display: grid; gap: 2px; padding: 10px 12px; background: var(--ground); align-content: start; min-width: 0; }
+.hands { list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(4, minmax(0, 1fr)); gap: 1px; padding: 1px; max-height: 420px; overflow-y: auto; }
+.hands li { display: grid; gap: 2px; padding: 10px 12px; background: var(--ground); outline: 1px solid var(--rule); align-content: start; min-width: 0; }
 img { width: 100%; height: 100px; object-fit: contain; }
 </style>

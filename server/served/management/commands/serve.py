@@ -13,7 +13,7 @@ from django.contrib.sessions.models import Session
 from django.core.handlers.wsgi import WSGIHandler
 from django.core.management.base import BaseCommand, CommandError, CommandParser
 from django.db import connection
-from handin.gate import words_set
+from handin.gate import others_may_come_in
 from leannotch.urls import API
 from workshop import runs, storage
 
@@ -23,8 +23,8 @@ if TYPE_CHECKING:
 log = logging.getLogger(__name__)
 
 NOT_YET = (
-    "Others are let in once there is an access word for the operator and a hand-in word for makers: set them on the "
-    "page of the queue, and start again. Until then it stays on this machine."
+    "Others are let in once there is an access word for the operator, and a hand-in word or a list of makers: set them "
+    "on the page of the queue, and start again. Until then it stays on this machine."
 )
 
 
@@ -73,7 +73,7 @@ class Command(BaseCommand):
         from served import listening
 
         others = listening.elsewhere(application, settings.HOST, port)
-        if words_set() >= {"operator", "maker"}:
+        if others_may_come_in():
             listening.begin(others)
             where = f"http://{listening.address_of(settings.HOST)}:{port}"
             self.stdout.write(f"Others reach it at {where} with the word that they were given.")
