@@ -1,0 +1,129 @@
+"""A list of makers, played through: cards, a design handed out, copies of it, and a shared tablet."""
+
+import pytest
+from playwright.sync_api import expect
+
+from ..strangers import HOST, WORDS, opened
+from .conftest import SIZE, barriers, fold, listed
+from .elsewhere import proxy
+
+
+@pytest.fixture(scope="module")
+def workshop(tmp_path_factory):
+    served = opened(tmp_path_factory.mktemp("workshop"))
+    yield served
+    served.stop()
+
+
+@pytest.fixture
+def tablet(browser, workshop):
+    """A tablet that comes from elsewhere."""
+    way = proxy()
+    address, port = way.server_address
+    context = browser.new_context(
+        viewport=SIZE,
+        base_url=f"http://{HOST}:{workshop.port}",
+        proxy={"server": f"http://{address}:{port}", "bypass": "<-loopback>"},
+    )
+    context.set_default_timeout(60_000)
+    yield context.new_page()
+    context.close()
+    way.shutdown()
+    way.server_close()
+
+
+@pytest.fixture
+def desk(browser, workshop):
+    """The operator at the machine itself."""
+    context = browser.new_context(viewport=SIZE, base_url=workshop.url)
+    context.set_default_timeout(60_000)
+    yield context.new_page()
+    context.close()
+
+
+def comes_in(tablet, name, word):
+    tablet.goto("/")
+    tablet.get_by_label("Your name").fill(name)
+    tablet.get_by_label("Your word").fill(word)
+    tablet.get_by_role("button", name="Come in").click()
+
+
+def put_on_the_list(desk, names):
+    """The words of makers who were put on the list, by their names, as their cards show them."""
+    desk.goto("/queue")
+    fold(desk, "Makers by name")
+    desk.get_by_label("Names to put on the list").fill(names)
+    desk.get_by_role("button", name="Put them on the list").click()
+    cards = desk.get_by_role("list", name="Cards").get_by_role("listitem")
+    expect(cards.first).to_be_visible()
+    words = dict(text.split("\n")[-2:] for text in cards.all_inner_texts())
+    assert not barriers(desk)
+    desk.keyboard.press("Escape")
+    return words
+
+
+def hand_out(desk, project):
+    """Lets every maker copy a project."""
+    desk.goto("/")
+    desk.get_by_role("button", name=f"Whose it is: {project}", exact=True).click()
+    desk.get_by_text("to look at and to copy", exact=True).click()
+    expect(desk.get_by_text("Nobody has taken a copy yet.")).to_be_visible()
+    desk.keyboard.press("Escape")
+
+
+def cut_more(tablet, name, count):
+    """Opens a project of the list and asks for another number of its first part."""
+    tablet.get_by_role("link", name=name, exact=True).first.click()
+    tablet.get_by_label("How many", exact=True).fill(count)
+    tablet.get_by_label("How many", exact=True).press("Enter")
+
+
+def test_a_design_is_handed_out_to_makers_on_a_list_and_changed_by_each(desk, tablet):
+    words = put_on_the_list(desk, "Wren Holm\n\nTern\tgroup 2")
+    assert set(words) == {"Wren Holm", "Tern"}
+    expect(desk.get_by_role("list", name="Makers").get_by_role("listitem")).to_have_count(2)
+    hand_out(desk, "Boot rack")
+
+    # The word of another lets nobody in; one's own does.
+    comes_in(tablet, "Tern", words["Wren Holm"])
+    expect(tablet.get_by_role("alert")).to_have_text("That name and that word do not belong together.")
+    comes_in(tablet, "tern", words["Tern"])
+    expect(tablet.get_by_text("Shared with you")).to_be_visible()
+    expect(tablet.get_by_role("listitem").filter(has_text="Cross-staff")).to_have_count(0)
+
+    # What is handed out is looked at, and not changed; the copy is.
+    cut_more(tablet, "Boot rack", "4")
+    expect(tablet.get_by_text("make a copy, and change that").first).to_be_visible()
+    tablet.goto("/")
+    tablet.get_by_role("button", name="Take a copy: Boot rack").click()
+    expect(tablet.get_by_text("Yours", exact=True)).to_be_visible()
+    cut_more(tablet, "Boot rack", "4")
+    expect(tablet.get_by_label("Facts", exact=True)).to_contain_text("10 parts")
+
+    # She leaves; the next one at this tablet sees nothing of hers.
+    tablet.goto("/")
+    tablet.get_by_role("button", name="Leave").click()
+    comes_in(tablet, "Wren Holm", words["Wren Holm"])
+    expect(tablet.get_by_text("Shared with you")).to_be_visible()
+    expect(tablet.get_by_text("Yours", exact=True)).to_have_count(0)
+
+    # The operator sees what became of it, and takes a maker off the list.
+    desk.goto("/")
+    expect(listed(desk, "Tern")).to_have_count(1)
+    desk.get_by_role("button", name="Whose it is: Boot rack", exact=True).click()
+    hands = desk.get_by_role("list", name="In makers’ hands").get_by_role("listitem")
+    expect(hands).to_have_count(1)
+    expect(hands.first).to_contain_text("Tern")
+    desk.keyboard.press("Escape")
+    desk.goto("/queue")
+    desk.get_by_role("button", name="Take Wren Holm off the list").click()
+    desk.get_by_role("button", name="Take Wren Holm off now").click()
+    expect(desk.get_by_role("list", name="Makers").get_by_role("listitem")).to_have_count(1)
+    tablet.goto("/")
+    expect(tablet.get_by_label("Your name")).to_be_visible()
+
+
+def test_the_operator_comes_in_from_elsewhere_by_the_word_alone(desk, tablet, workshop):
+    comes_in(tablet, "", WORDS["operator"])
+    expect(tablet.get_by_role("heading", name="The hand-in queue")).to_be_visible()
+    expect(tablet.get_by_text("operator", exact=True)).to_be_visible()
