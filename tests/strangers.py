@@ -26,7 +26,9 @@ WORDS = {"operator": "the tide is out", "maker": "gulls and whelks"}
 #: What is answered to everybody.
 OPEN = {"/api/enter", "/api/role"}
 #: What is the operator's: its paths, and those that only he changes.
-DESK = re.compile(r"^/api/(queue(?!/\{number\}/take-back$)|together|words|device)(/|$)")
+DESK = re.compile(
+    r"^/api/(queue(?!/\{number\}/take-back$)|together|words|device|makers|projects/\{slug\}/(owner|hands))(/|$)"
+)
 SHARED = {
     *(("POST", f"/api/{path}") for path in ("machines", "cutters", "library")),
     *(("PUT", f"/api/{path}") for path in ("rates", "rates/money", "rates/hand-work")),

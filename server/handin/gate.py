@@ -122,7 +122,13 @@ class Gate:
         self._get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        maker_asking.set(None)
+        before = maker_asking.set(None)
+        try:
+            return self._answer(request)
+        finally:
+            maker_asking.reset(before)
+
+    def _answer(self, request: HttpRequest) -> HttpResponse:
         if not request.path.startswith("/api/") or request.path in _OPEN:
             return self._get_response(request)
         role = role_of(request)

@@ -88,6 +88,12 @@ def known(number: int) -> User:
     return found
 
 
+def name_of(number: int | None) -> str:
+    """What others call a maker; without a number it is the operator."""
+    found = User.objects.filter(pk=number).values_list("username", flat=True).first() if number is not None else None
+    return found or "the operator"
+
+
 def who_says(name: str, word: str) -> User | None:
     """The maker who comes in by a name, however it is capitalised and spaced, and a word."""
     found = User.objects.filter(username__iexact=" ".join(name.split())).first()

@@ -47,6 +47,21 @@ class ProjectListed(Schema):
     shared: Shared = "nobody"
 
 
+class SomebodyThere(Schema):
+    """Somebody else who has the project open, and the station that they are at."""
+
+    name: str
+    station: str
+
+
+class ThereShown(Schema):
+    """The version that a project stands at, and who else has it open; ``together`` where others may work on it too."""
+
+    version: int
+    others: list[SomebodyThere]
+    together: bool
+
+
 class DeletedListed(Schema):
     """A deleted project, and until when it can be had back."""
 

@@ -12,7 +12,7 @@ from shown.projects import Shared
 from workshop.models import StoredProject
 
 #: Looking at a project has these worked out, which changes nothing in it.
-_LOOKS = re.compile(r"^/(?:fit|prove)$")
+_LOOKS = re.compile(r"^/(?:fit|prove|there)$")
 #: What takes the whole of it along.
 _TAKES = re.compile(r"^/(?:file|sheets/.*|own-starter|duplicate)$")
 #: What is for its maker alone.

@@ -123,6 +123,23 @@ def test_a_design_is_handed_out_to_makers_on_a_list_and_changed_by_each(desk, ta
     expect(tablet.get_by_label("Your name")).to_be_visible()
 
 
+def test_two_work_on_one_project_and_each_sees_the_others_change_soon(desk, tablet):
+    words = put_on_the_list(desk, "Gull")
+    comes_in(tablet, "Gull", words["Gull"])
+    tablet.get_by_label("New project").fill("Ours")
+    tablet.get_by_role("button", name="Begin", exact=True).click()
+    expect(tablet.get_by_label("Facts", exact=True)).to_be_visible()
+    desk.goto("/projects/ours/measure")
+    expect(desk.get_by_role("status").filter(has_text="Gull is here too, at")).to_be_visible()
+    expect(tablet.get_by_role("status").filter(has_text="the operator is here too, at Measure")).to_be_visible()
+    fold(tablet, "Project name")
+    tablet.get_by_label("Name of the project").fill("Ours and yours")
+    tablet.get_by_label("Name of the project").press("Enter")
+    expect(desk.get_by_label("Facts", exact=True)).to_contain_text("Ours and yours")
+    desk.goto("/")
+    expect(tablet.get_by_role("status").filter(has_text="is here too")).to_have_count(0)
+
+
 def test_the_operator_comes_in_from_elsewhere_by_the_word_alone(desk, tablet, workshop):
     comes_in(tablet, "", WORDS["operator"])
     expect(tablet.get_by_role("heading", name="The hand-in queue")).to_be_visible()

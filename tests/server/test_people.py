@@ -9,6 +9,7 @@ from django.contrib.auth.models import User
 from django.test import Client
 from handin import gate
 from people import accounts
+from workshop import there
 from workshop.models import BroughtFile, Run, StoredProject
 
 from ..projects import ROOT, part, project
@@ -274,6 +275,31 @@ def test_a_project_of_a_variant_and_one_from_a_file_are_the_makers_who_made_them
     opened = wren.generic("POST", "/api/projects/open", file, **HEAD, headers=wren.token).json()["slug"]
     owners = {one.slug: one.owner_id for one in StoredProject.objects.filter(slug__in=(made, opened))}
     assert owners == dict.fromkeys((made, opened), owned["row"].owner_id)
+
+
+def test_who_else_is_in_a_project_is_known_for_as_long_as_they_say_so(workshop, owned, monkeypatch):
+    wren, tern, slug = owned["wren"], maker(workshop, "Tern"), owned["slug"]
+
+    def says(caller, window, station="Join"):
+        body = {"window": window, "station": station}
+        return caller.ask("POST", f"/api/projects/{slug}/there", body)
+
+    assert says(wren, "window one").json() == {"version": 1, "others": [], "together": False}
+    assert says(tern, "window two").status_code == 404
+    wren.ask("PUT", f"/api/projects/{slug}/shared", {"shared": "look"})
+    # One who looks is seen too, and so is what the other does meanwhile.
+    assert says(tern, "window two", "Shape").json()["others"] == [{"name": "Wren Holm", "station": "Join"}]
+    wren.ask("POST", f"/api/projects/{slug}/edit", {"version": 1, "command": {"do": "rename project", "name": "Mast"}})
+    told = says(tern, "window two", "Shape").json()
+    assert (told["version"], told["together"]) == (2, False)
+    operator = says(workshop["operator"], "window three").json()["others"]
+    assert [(one["name"], one["station"]) for one in operator] == [("Tern", "Shape"), ("Wren Holm", "Join")]
+    # A second window of one's own is somebody else's to nobody but itself.
+    assert [one["name"] for one in says(wren, "window four").json()["others"]] == ["Tern", "Wren Holm", "the operator"]
+    now = there.time.monotonic()
+    monkeypatch.setattr(there.time, "monotonic", lambda: now + there.KEPT + 1)
+    wren.ask("PUT", f"/api/projects/{slug}/shared", {"shared": "work"})
+    assert says(wren, "window one").json() == {"version": 2, "others": [], "together": True}
 
 
 def test_on_this_machine_all_is_the_operators(db, client):

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Annotated, Any
 
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
+from people import accounts
 from people.accounts import NotOnTheList
-from people.accounts import known as maker_known
+from people.asking import maker_asking
+from pydantic import Field
 from shown.project import Trouble
-from shown.projects import ProjectListed, Shared
+from shown.projects import ProjectListed, Shared, SomebodyThere, ThereShown
 
-from workshop import proofs, whose
+from workshop import proofs, there, whose
 from workshop.api.answers import found
 from workshop.api.projects import listed
 
@@ -28,6 +30,25 @@ class Owner(Schema):
     maker: int | None
 
 
+class Here(Schema):
+    """A window of a browser, by a name that it has given itself, and the station that is open in it."""
+
+    window: Annotated[str, Field(min_length=8, max_length=64)]
+    station: Annotated[str, Field(max_length=20)]
+
+
+@router.post("/projects/{slug}/there", response={200: ThereShown, 404: Trouble})
+def say_there(request: HttpRequest, slug: str, payload: Here) -> ThereShown:
+    """Says that the project is open in a window; answers at which version it is, and who else has it open."""
+    project = found(slug)
+    seen = there.others(project.pk, payload.window, accounts.name_of(maker_asking.get()), payload.station)
+    return ThereShown(
+        version=project.version,
+        others=[SomebodyThere(name=one.name, station=one.station) for one in seen],
+        together=project.shared == "work",
+    )
+
+
 @router.put("/projects/{slug}/shared", response={200: ProjectListed, 404: Trouble, 422: Trouble})
 def share(request: HttpRequest, slug: str, payload: Sharing) -> ProjectListed:
     """What other makers may do with a project from now on."""
@@ -41,7 +62,7 @@ def give(request: HttpRequest, slug: str, payload: Owner) -> Any:
     """Gives a project to a maker, or takes it to the workshop."""
     project = found(slug)
     try:
-        project.owner = maker_known(payload.maker) if payload.maker is not None else None
+        project.owner = accounts.known(payload.maker) if payload.maker is not None else None
     except NotOnTheList as no:
         return Status(422, Trouble(message=str(no)))
     project.save(update_fields=["owner"])

@@ -9,6 +9,7 @@ import { plain, withUnit } from '../kit/units'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import type { Refusal } from '../state/refusal'
+import { useTogether } from '../state/together'
 import { useWorkshop } from '../state/workshop'
 import MachineChoice from './MachineChoice.vue'
 import { STATIONS } from './stations'
@@ -72,6 +73,14 @@ const routedWith = computed(() => {
 function cutWith(cutter: string): void {
   void edits.told(edits.edit(({ preparation }) => ({ do: 'set preparation', preparation: { ...preparation, routing: { ...preparation.routing, cutter } } })))
 }
+
+/** Who else is in this project, and where: one by name, or how many. */
+const others = useTogether(station)
+const alsoHere = computed(() => {
+  const [one, ...more] = others.value
+  if (!one) return ''
+  return more.length ? `${one.name} and ${more.length} more are here too` : `${one.name} is here too, at ${one.station}`
+})
 
 function go(station: string): void {
   void router.push(`/projects/${String(route.params.slug)}/${station}`)
@@ -156,6 +165,7 @@ function go(station: string): void {
       <span class="dot">·</span>
       <span class="notes" :class="{ some: notes }">{{ noted }}</span>
     </p>
+    <span class="others cut-off" role="status" :title="others.map((one) => `${one.name}, at ${one.station}`).join('; ')">{{ alsoHere }}</span>
     <nav class="history" aria-label="History">
       <ActButton :disabled="!workshop.shown?.undo" :title="`Ctrl+Z: ${workshop.shown?.undo ?? 'nothing to undo'}`" @click="edits.step('undo')">Undo</ActButton>
       <ActButton :disabled="!workshop.shown?.redo" :title="`Ctrl+Shift+Z: ${workshop.shown?.redo ?? 'nothing to redo'}`" @click="edits.step('redo')">Redo</ActButton>
@@ -176,6 +186,8 @@ function go(station: string): void {
 .mark { display: flex; }
 .sentence { flex: 1; min-width: 0; font-size: 14.5px; display: flex; align-items: baseline; gap: 6px; white-space: nowrap; overflow: hidden; }
 .dot { color: var(--soft-ink); }
+.others { flex: 0 1 auto; max-width: 260px; font-size: 12.5px; color: var(--mark, var(--ink)); }
+.others:empty { display: none; }
 .notes.some { color: var(--wrong); }
 .history { display: flex; gap: 12px; white-space: nowrap; font-size: 12.5px; }
 .explain { color: var(--soft-ink); margin: 4px 0; font-size: 12px; }

@@ -89,5 +89,12 @@ export const useWorkshop = defineStore('workshop', () => {
     take(data)
   }
 
-  return { shown, left, document, unit, trouble, wrong, say, open, take, change, lookAgain }
+  /** Takes the open project as it is now, since somebody else has changed it. */
+  async function follow(): Promise<void> {
+    const slug = shown.value?.slug
+    const { data } = slug ? await client.GET('/api/projects/{slug}', { params: { path: { slug } } }) : { data: undefined }
+    if (data && data.slug === shown.value?.slug) take(data)
+  }
+
+  return { shown, left, document, unit, trouble, wrong, say, open, take, change, follow, lookAgain }
 })
