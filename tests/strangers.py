@@ -27,7 +27,7 @@ WORDS = {"operator": "the tide is out", "maker": "gulls and whelks"}
 OPEN = {"/api/enter", "/api/role"}
 #: What is the operator's: its paths, and those that only he changes.
 DESK = re.compile(
-    r"^/api/(queue(?!/\{number\}/take-back$)|together|words|device|makers|projects/\{slug\}/(owner|hands))(/|$)"
+    r"^/api/(queue(?!/\{number\}/take-back$)|together|words|device|desk|makers|projects/\{slug\}/(owner|hands))(/|$)"
 )
 SHARED = {
     *(("POST", f"/api/{path}") for path in ("machines", "cutters", "library")),

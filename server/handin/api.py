@@ -11,6 +11,7 @@ from django.http import HttpRequest
 from leannotch_core.document.model import Corner
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
+from leannotch_core.handin.checks import DeskCode
 from ninja import Router, Schema, Status
 from pydantic import Field
 from shown.desk import HandInLooked, HandInShown, QueueShown, SheetLooked, TogetherShown
@@ -18,7 +19,7 @@ from workshop.api.answers import found
 from workshop.library import machines
 from workshop.revisions import current_id, document_of
 
-from handin import desk, gate, together
+from handin import by_hand, desk, gate, together
 from handin.listing import looked, looked_sheet, shown, shown_together
 from handin.models import HandIn, Together
 from handin.steps import DeskRefuses, SomebodyElse
@@ -56,6 +57,12 @@ class GivenBack(AtVersion):
 
 class Ticked(AtVersion):
     ticks: list[str] = Field(max_length=40)
+
+
+class MadeByHand(Schema):
+    """The checks that somebody makes by hand."""
+
+    codes: list[DeskCode] = Field(max_length=40)
 
 
 class SetUp(AtVersion):
@@ -177,6 +184,19 @@ def give_back(request: HttpRequest, number: int, payload: GivenBack) -> Any:
 @router.post("/queue/{number}/ticks", response={200: HandInLooked, **_NO})
 def tick(request: HttpRequest, number: int, payload: Ticked) -> Any:
     return _answered(lambda: looked(desk.tick(HandIn.objects.get(pk=number), payload.version, payload.ticks)))
+
+
+@router.post("/queue/{number}/take-good", response={200: HandInLooked, **_NO})
+def take_good(request: HttpRequest, number: int, payload: AtVersion) -> Any:
+    """Takes what was worked out as good, but for what is looked at by hand."""
+    return _answered(lambda: looked(by_hand.take_what_is_good(HandIn.objects.get(pk=number), payload.version)))
+
+
+@router.put("/desk/by-hand", response=list[DeskCode])
+def choose_by_hand(request: HttpRequest, payload: MadeByHand) -> list[DeskCode]:
+    """Which checks are made by hand from now on."""
+    by_hand.choose(payload.codes)
+    return by_hand.made()
 
 
 @router.post("/queue/{number}/set-up", response={200: HandInLooked, **_NO})

@@ -32,7 +32,7 @@ SHORTEST = 8
 _OPEN = ("/api/enter", "/api/role")
 #: Calls of the operator alone: the queue but for what its makers take back, the machine, and the words.
 _DESK = re.compile(
-    r"^/api/(?:queue(?!/\d+/take-back$)|together|words|device|makers|projects/[^/]+/(?:owner|hands))(?:/|$)"
+    r"^/api/(?:queue(?!/\d+/take-back$)|together|words|device|desk|makers|projects/[^/]+/(?:owner|hands))(?:/|$)"
 )
 #: What the desk uses for everybody: read by all, changed by the operator.
 _SHARED = re.compile(r"^/api/(?:machines|cutters|library|rates(?:/.*)?)$")

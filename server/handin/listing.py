@@ -12,7 +12,7 @@ from shown.desk import Facts, GatherRow, HandInLooked, HandInShown, QueueLine, S
 from workshop.library import machines
 from workshop.rates import rates
 
-from handin import desk
+from handin import by_hand, desk
 from handin.models import HandIn, Together
 
 
@@ -49,6 +49,7 @@ def looked(one: HandIn) -> HandInLooked:
     return HandInLooked(
         shown=shown(one),
         ticks=json.loads(one.ticks),
+        by_hand=by_hand.made(),
         log=one.log.strip().split("\n"),
         sheet=looked_sheet(desk.looked_at(one), one.sheet, f"{one.pk}, {one.owner}"),
         machines=machines(),

@@ -63,6 +63,15 @@ class HandIn(Deletable):
         return f"{self.pk}, {self.owner}"
 
 
+class WorkedOut(models.Model):
+    """A check, by its code, that is taken as it was worked out where that is good; all others are made by hand."""
+
+    code = models.CharField(max_length=40, primary_key=True)
+
+    def __str__(self) -> str:
+        return self.code
+
+
 class Guesses(models.Model):
     """How many words were tried from an ``address`` and let nobody in, ``since`` when; nothing for those of all."""
 

@@ -8,7 +8,7 @@ from leannotch_core.costs.cost import CostLine
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
-from leannotch_core.handin.checks import DeskCheck
+from leannotch_core.handin.checks import DeskCheck, DeskCode
 from ninja import Schema
 from pydantic import BaseModel
 
@@ -85,8 +85,11 @@ class SheetLooked(Schema):
 
 
 class HandInLooked(Schema):
+    """A sheet that was handed in, as it would be cut; ``by_hand`` are the checks that somebody makes by hand."""
+
     shown: HandInShown
     ticks: list[str]
+    by_hand: list[DeskCode]
     log: list[str]
     sheet: SheetLooked
     machines: list[Machine]

@@ -24,7 +24,7 @@ class StateShown(BaseModel):
     """What is told whole of a project; ``looking`` where some mends of its findings have still to be looked for.
 
     ``said`` is what the maker should know of the edit that brought it there. ``variant_of`` is the slug of the project
-    whose design it follows, ``design`` its name.
+    whose design it follows, ``design`` its name. ``only_seen`` says why whoever asks cannot change it.
     """
 
     slug: str
@@ -41,16 +41,16 @@ class StateShown(BaseModel):
     said: str = ""
     undo: str | None
     redo: str | None
+    only_seen: str
 
 
 class ProjectShown(StateShown):
-    """A project ready to draw; ``only_seen`` says why whoever asks cannot change it, where they cannot."""
+    """A project ready to draw."""
 
     document: Project
     parts: list[PartShown]
     ledger: list[LedgerRow]
     values: dict[str, float]
-    only_seen: str = ""
 
 
 #: What an edit changes some of.

@@ -50,7 +50,6 @@ def show(project: StoredProject) -> ProjectShown:
         parts=list(parts_of(revision).values()),
         ledger=[row for rows in ledger_of(result).values() for row in map(partial(ledger_row, result), rows)],
         values=result.values,
-        only_seen="" if whose.may(project, "POST", "/edit") else whose.refusal(project),
     )
 
 
@@ -61,6 +60,7 @@ def state_of(project: StoredProject) -> dict[str, Any]:
     return {
         "slug": project.slug,
         "version": project.version,
+        "only_seen": "" if whose.may(project, "POST", "/edit") else whose.refusal(project),
         "variant_of": project.variant_of.slug if project.variant_of else "",
         "design": project.variant_of.name if project.variant_of else "",
         "stocks": {

@@ -59,6 +59,30 @@ def test_what_was_handed_in_stays_as_it_was(client, tray):
     assert one["facts"]["seconds"] > 0 and one["facts"]["faults"] == 0
 
 
+def test_what_is_good_is_taken_in_one_press_but_for_what_is_looked_at_by_hand(client, tray):
+    one = handed(client)
+    looked = client.get(f"/api/queue/{one['number']}").json()
+    codes = [check["code"] for check in looked["sheet"]["checks"]]
+    bad = [check["code"] for check in looked["sheet"]["checks"] if not check["good"]]
+    # To begin with all of them are made by hand: nothing is taken.
+    assert sorted(looked["by_hand"]) == sorted(codes)
+    took = post(client, f"queue/{one['number']}/take-good", version=one["version"])
+    assert took["ticks"] == []
+    kept = client.put("/api/desk/by-hand", json.dumps({"codes": ["text", "web"]}), **HEAD).json()
+    assert kept == ["text", "web"]
+    ticked = post(client, f"queue/{one['number']}/ticks", version=took["shown"]["version"], ticks=["web"])
+    took = post(client, f"queue/{one['number']}/take-good", version=ticked["shown"]["version"])
+    # What was ticked stays so; what is not good is for somebody to look at, whatever was chosen.
+    assert took["by_hand"] == ["text", "web"]
+    assert took["ticks"] == sorted(set(codes) - {"text"} - set(bad))
+    assert (
+        "Not all is ticked yet"
+        in post(client, f"queue/{one['number']}/release", 422, version=took["shown"]["version"])["message"]
+    )
+    assert client.put("/api/desk/by-hand", json.dumps({"codes": ["anything"]}), **HEAD).status_code == 422
+    assert client.put("/api/desk/by-hand", json.dumps({"codes": codes}), **HEAD).json() == sorted(codes)
+
+
 def test_it_is_released_once_all_is_ticked_and_the_machine_takes_it(client, tray):
     one = handed(client)
     said = post(client, f"queue/{one['number']}/release", 422, version=one["version"])["message"]

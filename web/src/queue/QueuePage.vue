@@ -117,6 +117,22 @@ function step(answer: (path: { number: number }, version: number) => Promise<Ans
   })
 }
 
+/** Checks that came out good, are not looked at by hand, and are not ticked yet. */
+const good = computed(() => looked.value?.sheet.checks.filter(({ code, good: well }) => well && !looked.value?.by_hand.includes(code) && !looked.value?.ticks.includes(code)) ?? [])
+
+function takeGood(): void {
+  void step((path, version) => client.POST('/api/queue/{number}/take-good', { params: { path }, body: { version } }))
+}
+
+async function lookByHand(code: Schemas['DeskCheck']['code'], on: boolean): Promise<void> {
+  const now = looked.value
+  if (!now) return
+  const codes = on ? [...now.by_hand, code] : now.by_hand.filter((one) => one !== code)
+  const { data, error } = await client.PUT('/api/desk/by-hand', { body: { codes } })
+  trouble.value = data ? '' : sentence(error)
+  if (data) looked.value = { ...now, by_hand: data }
+}
+
 function tick(code: string, on: boolean): void {
   void step((path, version) => {
     const ticks = (looked.value?.ticks ?? []).filter((one) => one !== code)
@@ -241,13 +257,17 @@ const over = computed(() => looked.value && !waiting.value && !released.value)
         <h2>Number {{ looked.shown.number }}, {{ looked.shown.owner }}</h2>
         <p class="soft">{{ looked.shown.project_name }}, version {{ looked.shown.project_version }}, sheet {{ looked.shown.sheet }}; {{ looked.shown.state }}<template v-if="looked.shown.why">: {{ looked.shown.why }}</template></p>
         <p v-if="looked.shown.again.length" class="why">Only what failed is cut again: {{ looked.shown.again.length }} parts.</p>
-        <h3>Checks, each to be ticked</h3>
+        <h3>Checks, each to be ticked <ActButton v-if="waiting && good.length" @click="takeGood">Take the {{ good.length }} that {{ good.length === 1 ? 'is' : 'are' }} good</ActButton></h3>
         <ul class="checks">
           <li v-for="check in looked.sheet.checks" :key="check.code" :class="{ wrong: !check.good }">
             <TickField v-if="waiting" :value="looked.ticks.includes(check.code)" :save="(on) => tick(check.code, on)">{{ check.what }}</TickField><span v-else>{{ check.what }}</span>
             <span class="told">{{ check.good ? '' : 'look: ' }}{{ check.told }}</span>
           </li>
         </ul>
+        <FoldSection v-if="waiting" title="Looked at by hand" :says="`${looked.by_hand.length} of ${looked.sheet.checks.length}`" name="by hand" folded>
+          <p class="soft">What is not is taken as it was worked out, in one press, where that is good.</p>
+          <ul class="checks"><li v-for="check in looked.sheet.checks" :key="check.code"><TickField :label="`${check.what}, by hand`" :value="looked.by_hand.includes(check.code)" :save="(on) => lookByHand(check.code, on)">{{ check.what }}</TickField></li></ul>
+        </FoldSection>
       </template>
       <template v-else-if="joint">
         <h2>Numbers {{ joint.shown.members.join(', ') }}</h2>

@@ -7,7 +7,6 @@ export function withChanges(shown: Shown, changes: Changes): Shown {
   const joints = listed(shown.document.joints, document_joints)
   return {
     ...whole,
-    only_seen: shown.only_seen,
     document: { ...document, parts: listed(shown.document.parts, document_parts), joints },
     parts: listed(shown.parts, parts),
     ledger: rowsOf(joints, [...shown.ledger.filter((row) => !Object.hasOwn(ledger, row.joint)), ...Object.values(ledger).flat()]),
