@@ -67,12 +67,12 @@ def let_in(request: HttpRequest, role: str, maker: User | None = None) -> None:
     request.session["role"] = role
     request.session["let_in_by"] = _stamp(maker.password if maker else Word.objects.get(role=role).hashed)
     # What a maker handed in is theirs wherever they come in next.
-    request.session["own"] = f"maker {maker.pk}" if maker else secrets.token_urlsafe(16)
+    request.session["own"] = role_of_maker(maker.pk) if maker else secrets.token_urlsafe(16)
     if maker:
         request.session["maker"] = maker.pk
         accounts.came_in(maker)
     request.session.save()
-    LET_IN[str(request.session.session_key)] = role
+    LET_IN[str(request.session.session_key)] = role_of_maker(maker.pk) if maker else role
 
 
 def leave(request: HttpRequest) -> None:
@@ -101,6 +101,16 @@ def role_for(word: str) -> str:
 
 def set_word(role: str, word: str) -> None:
     Word.objects.update_or_create(role=role, defaults={"hashed": make_password(word.strip())})
+    shut_out(role)
+
+
+def role_of_maker(number: int) -> str:
+    """What those are let in as who came in as a maker on the list."""
+    return f"maker {number}"
+
+
+def shut_out(role: str) -> None:
+    """Lets those in no more who came in as a role before its word was changed."""
     for key in [key for key, known in list(LET_IN.items()) if known == role]:
         del LET_IN[key]
 

@@ -12,6 +12,7 @@ from people.accounts import Card, NotOnTheList
 from pydantic import Field
 from shown.desk import CardShown, MakerShown
 
+from handin import gate
 from handin.api import NotNow
 
 router = Router(tags=["queue"])
@@ -43,9 +44,11 @@ def put_on_the_list(request: HttpRequest, payload: NewMakers) -> Any:
 def renew(request: HttpRequest, number: int) -> Any:
     """Gives a maker another word; where they are now, they have to come in anew."""
     try:
-        return _card(accounts.renewed(number))
+        card = accounts.renewed(number)
     except NotOnTheList as no:
         return Status(404, NotNow(message=str(no)))
+    gate.shut_out(gate.role_of_maker(number))
+    return _card(card)
 
 
 @router.delete("/makers/{number}", response={204: None, 404: NotNow})
@@ -55,6 +58,7 @@ def take_off_the_list(request: HttpRequest, number: int) -> Any:
         accounts.take_off_the_list(number)
     except NotOnTheList as no:
         return Status(404, NotNow(message=str(no)))
+    gate.shut_out(gate.role_of_maker(number))
     return Status(204, None)
 
 

@@ -68,7 +68,7 @@ def refused(method: str, path: str) -> Refused | None:
 
 
 def _refused(project: StoredProject | None, method: str, rest: str, path: str) -> Refused | None:
-    if project is None or not (whose.is_own(project) or project.shared != "nobody"):
+    if project is None or not whose.sees(project):
         return _NOT_THERE
     if path.startswith("/api/deleted/"):
         return None if whose.is_own(project) else _NOT_THERE

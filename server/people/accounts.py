@@ -28,6 +28,10 @@ _PLAIN = _SHORE.split()
 _WORDS = 3
 
 
+#: Who is called so already, and is no maker.
+TAKEN = ("the operator", "the workshop")
+
+
 class NotOnTheList(Said):
     """A name or number that nobody on the list has, or a name that cannot be put on it; a sentence to show."""
 
@@ -63,6 +67,8 @@ def put_on_the_list(names: Sequence[str]) -> list[Card]:
     for name in wanted:
         if len(name) > LONGEST:
             raise NotOnTheList(f"“{name[:LONGEST]}…” has {len(name)} letters; a name has at most {LONGEST}.")
+        if name.casefold() in TAKEN:
+            raise NotOnTheList(f"“{name}” is somebody else here; a maker needs another name.")
         if name.casefold() in known:
             raise NotOnTheList(f"There is a {name} already; add something that tells the two apart.")
         known.add(name.casefold())

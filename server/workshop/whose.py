@@ -46,6 +46,11 @@ def taken_on(project: StoredProject, copy: StoredProject) -> None:
         copy.save(update_fields=["begun_from"])
 
 
+def sees(project: StoredProject) -> bool:
+    """Whether whoever asks may see it."""
+    return is_own(project) or project.shared != "nobody"
+
+
 def is_own(project: StoredProject) -> bool:
     """Whether whoever asks may do all with it."""
     maker = maker_asking.get()

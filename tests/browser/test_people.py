@@ -1,5 +1,7 @@
 """A list of makers, played through: cards, a design handed out, copies of it, and a shared tablet."""
 
+import re
+
 import pytest
 from playwright.sync_api import expect
 
@@ -138,6 +140,19 @@ def test_two_work_on_one_project_and_each_sees_the_others_change_soon(desk, tabl
     expect(desk.get_by_label("Facts", exact=True)).to_contain_text("Ours and yours")
     desk.goto("/")
     expect(tablet.get_by_role("status").filter(has_text="is here too")).to_have_count(0)
+
+
+def test_what_is_good_is_taken_in_one_press_and_the_rest_is_looked_at(desk, workshop):
+    number = next(row["number"] for row in workshop.get("/api/queue")["rows"] if row["owner"] == "Bram")
+    desk.goto("/queue")
+    desk.get_by_role("group", name="Queue").get_by_role("row").filter(has_text="Bram").click()
+    fold(desk, "Looked at by hand")
+    for name in ("No doubles", "The proof"):
+        desk.get_by_text(name, exact=True).last.click()
+    desk.get_by_role("button", name="Take the 2 that are good").click()
+    expect(desk.get_by_role("checkbox", name="No doubles", exact=True)).to_be_checked()
+    expect(desk.get_by_role("button", name=re.compile("Take the"))).to_have_count(0)
+    assert workshop.get(f"/api/queue/{number}")["ticks"] == ["doubles", "proof"] and not barriers(desk)
 
 
 def test_the_operator_comes_in_from_elsewhere_by_the_word_alone(desk, tablet, workshop):

@@ -80,6 +80,7 @@ def test_a_list_is_begun_with_cards_and_changed_by_the_operator_alone(workshop):
     [
         (["wren holm"], "There is a wren holm already"),
         (["Gull", "GULL"], "There is a GULL already"),
+        (["The  Workshop"], "“The Workshop” is somebody else here"),
         (["", "  "], "Type at least one name"),
         (["x" * 61], "has 61 letters; a name has at most 60"),
         ([f"M {at}" for at in range(accounts.MOST)], "402 makers are more than the 400 that a list holds"),
@@ -266,6 +267,26 @@ def test_deleted_projects_files_at_the_service_and_hand_ins_are_each_ones_own(wo
         tern.ask("DELETE", "/api/own-starters/1").status_code == tern.ask("DELETE", "/api/shelf/1").status_code == 403
     )
     assert workshop["operator"].ask("DELETE", "/api/own-starters/1").status_code == 204
+
+
+def test_variants_of_a_shared_design_are_seen_by_their_makers(workshop, owned):
+    wren, tern, slug = owned["wren"], maker(workshop, "Tern"), owned["slug"]
+    wren.ask("POST", f"/api/projects/{slug}/variants", {"name": "Thick"})
+    wren.ask("PUT", f"/api/projects/{slug}/shared", {"shared": "work"})
+    made = tern.ask("POST", f"/api/projects/{slug}/variants", {"name": "Thin"}).json()["slug"]
+    assert [row["name"] for row in tern.get(f"/api/projects/{slug}/variants").json()] == ["Rack", "Thin"]
+    wren.ask("PUT", f"/api/projects/{slug}/shared", {"shared": "nobody"})
+    assert [row["name"] for row in tern.get(f"/api/projects/{made}/variants").json()] == ["Thin"]
+    assert [row["name"] for row in wren.get(f"/api/projects/{slug}/variants").json()] == ["Rack", "Thick"]
+
+
+def test_the_word_of_all_makers_shuts_nobody_out_who_came_in_by_name(workshop):
+    wren = maker(workshop, "Wren Holm")
+    held = [key for key, role in gate.LET_IN.items() if role.startswith("maker ")]
+    workshop["operator"].ask("POST", "/api/words", {"role": "maker", "word": "limpets at low tide"})
+    assert set(held) <= set(gate.LET_IN) and wren.get("/api/projects").status_code == 200
+    workshop["operator"].ask("POST", f"/api/makers/{workshop['cards']['Wren Holm']['number']}/word")
+    assert not [role for role in gate.LET_IN.values() if role == f"maker {workshop['cards']['Wren Holm']['number']}"]
 
 
 def test_a_project_of_a_variant_and_one_from_a_file_are_the_makers_who_made_them(workshop, owned):

@@ -98,7 +98,8 @@ def list_variants(request: HttpRequest, slug: str) -> list[VariantRow]:
     """The design and all its variants, whichever of them is asked."""
     project = found(slug)
     design = project.variant_of or project
-    rows = [design, *(variants.follow(one) for one in design.variants.filter(deleted=None).order_by("id"))]
+    others = whose.seen(design.variants.filter(deleted=None)).order_by("id")
+    rows = [*([design] if whose.sees(design) else []), *(variants.follow(one) for one in others)]
     kept = rates()
     return [_row(one, design, kept) for one in rows]
 
