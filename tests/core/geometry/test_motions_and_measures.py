@@ -7,9 +7,10 @@ import pytest
 import shapely
 from hypothesis import assume, given, settings
 from hypothesis import strategies as st
+from leannotch_core.geometry.beam import Round
 from leannotch_core.geometry.chords import as_line, as_polygon
 from leannotch_core.geometry.measure import centroid, distance, gap, nearest
-from leannotch_core.geometry.segment import Line, Motion, move
+from leannotch_core.geometry.segment import Arc, Line, Motion, move
 
 from ...judges.shapes import outlines
 from ...properties import tried
@@ -80,3 +81,13 @@ def test_the_gap_between_an_arc_and_a_line_by_hand():
     assert gap(half, Line(-20 - 3j, 20 - 3j, SOURCE))[0] == pytest.approx(3)
     # A circle about the same place keeps its distance all the way round.
     assert gap(half, arc(0, 4, 0, 180))[0] == pytest.approx(6)
+
+
+@pytest.mark.parametrize(
+    ("radius", "beside", "ccw", "turned"),
+    [(3, 4, False, True), (5, 4, False, False), (3, -4, True, True), (5, -4, True, False), (3, 4, True, False)],
+)
+def test_something_round_turns_an_arc_inside_out_that_is_tighter_than_itself(radius, beside, ccw, turned):
+    """On the inside of a round of 3 mm a disc of 4 has no room; on the outside it has, however tight that is."""
+    arc = Arc(complex(radius, 0), complex(-radius, 0), 0j, ccw, SOURCE)
+    assert Round(beside).turns(arc) == turned

@@ -164,6 +164,23 @@ def test_an_uneven_sheet_is_cut_for_its_mean_and_the_ledger_says_how_tight_its_t
         assert spaces[1].poses[copy] == pytest.approx(pose, abs=1e-9)
 
 
+def test_a_nut_lies_in_the_edge_and_its_screw_goes_through_the_face():
+    rows = {row.kind: (row.opening_part, row.insert_part) for row in evaluate(nut(4, screw="16")).ledger}
+    assert rows == {
+        "nut, across flats": ("a", "b"), "nut, its height": ("a", "b"), "screw in its hole": ("b", "a"),
+    }  # fmt: skip
+
+
+def test_tabs_that_have_no_room_are_offered_an_inset_that_spreads_them_evenly():
+    """Two tabs of 12 on 60 mm with insets of 30 would overlap; the middle of each at a fourth of the edge: 15 - 6."""
+    made = project([part("a", 60, 60), FACED[1]], [tab("a", "left", "b", 20, 10, inset="30", line=UP)])
+    [told] = [finding for finding in evaluate(made).findings if finding.code == "joint-left-out"]
+    [mend] = told.mends
+    assert mend.command.value == "9.00"
+    ys = sorted(row.opening_at.point.imag for row in evaluate(apply(made, mend.command)).ledger if "width" in row.kind)
+    assert len(ys) == 2 and ys[1] - ys[0] == pytest.approx(30)
+
+
 def off(one, other):
     return one.symmetric_difference(other).area
 

@@ -29,6 +29,7 @@ from leannotch_core.drawings.gcode.words import BadBlock
 from leannotch_core.evaluate import evaluate
 from leannotch_core.facts.bed import bed_of, lying
 from leannotch_core.facts.profiles.shipped import shipped
+from leannotch_core.geometry.loop import polygon
 from leannotch_core.geometry.segment import Arc, Line, Source
 from leannotch_core.handover.dxf import write_dxf
 from leannotch_core.handover.formats import WRITERS
@@ -350,6 +351,39 @@ def test_what_leaves_the_bed_or_crosses_a_clip_is_told_with_the_distance():
     clip = shapely.box(100, 100, 120, 120)
     parts = [placed(evaluate(again).parts[p.part].outline, p) for p in again.layout.placements if p.sheet == 0]
     assert parts and not any(outline.intersects(clip) for outline in parts)
+
+
+@pytest.mark.parametrize(
+    ("x", "y", "over"),
+    [
+        ("0", "0", None),
+        ("-7", "0", "7 mm over the bed of Club laser, 600 mm x 400 mm, at the left"),
+        ("0", "-3", "3 mm over the bed of Club laser, 600 mm x 400 mm, at the bottom"),
+        ("205", "-3", "5 mm over the bed of Club laser, 600 mm x 400 mm, at the right"),
+        ("-1", "109", "9 mm over the bed of Club laser, 600 mm x 400 mm, at the top"),
+    ],
+)
+def test_a_sheet_that_hangs_over_the_bed_is_told_by_the_side_where_it_does_most(x, y, over):
+    """The sheet is 400 x 300 on a bed of 600 x 400."""
+    document = laid(demo(), on_bed=OnBed(x=x, y=y))
+    told = [f.text for f in prepare(document, evaluate(document), 0).findings if f.code == "sheet-off-bed"]
+    assert [text.partition("reaches ")[2] for text in told] == ([over] if over else [])
+
+
+def test_rows_over_a_ring_go_to_and_fro_over_both_of_its_sides():
+    """Every other row from right to left, the pieces of a row one after the other as the head passes over them."""
+
+    def square(half):
+        corners = [complex(*at) for at in ((-half, -half), (half, -half), (half, half), (-half, half))]
+        return polygon(corners, [Source("test", "side")] * 4).segments
+
+    rows = hatched([square(10), square(5)], 1.0)
+    assert len(rows) == 20 and [len(row) for row in rows] == [1] * 5 + [2] * 10 + [1] * 5
+    for at, row in enumerate(rows):
+        ends = [point.real for line in row for point in (line.start, line.end)]
+        assert ends == sorted(ends, reverse=at % 2 == 1)
+        assert {round(line.start.imag, 6) for line in row} == {round(-9.5 + at, 6)}
+        assert sum(line.length for line in row) == pytest.approx(20 if len(row) == 1 else 10, abs=0.01)
 
 
 # Programs
