@@ -17,10 +17,11 @@ from pydantic import Field
 from shown.desk import HandInLooked, HandInShown, QueueShown, SheetLooked, TogetherShown
 from workshop.api.answers import found
 from workshop.library import machines
+from workshop.rates import rates
 from workshop.revisions import current_id, document_of
 
 from handin import by_hand, desk, gate, together
-from handin.listing import looked, looked_sheet, shown, shown_together
+from handin.listing import looked, looked_sheet, makers_of, shown, shown_together
 from handin.models import HandIn, Together
 from handin.steps import DeskRefuses, SomebodyElse
 
@@ -144,8 +145,11 @@ def get_queue(request: HttpRequest) -> QueueShown:
     """Everything that was handed in, the oldest first."""
     rows = HandIn.objects.defer("document")
     made = Together.objects.defer("document").prefetch_related("members")
+    there, kept = [shown(one) for one in rows.filter(deleted=None)], rates()
     return QueueShown(
-        rows=[shown(one) for one in rows.filter(deleted=None)],
+        rows=there,
+        makers=makers_of(there, kept),
+        money=kept.money,
         together=[shown_together(one) for one in made],
         deleted=[shown(one) for one in deletable.kept(rows)],
     )

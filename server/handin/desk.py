@@ -13,6 +13,7 @@ from aside import deletable
 from device import machine as device
 from django.db import transaction
 from django.utils import timezone
+from leannotch_core.costs.taken import sheet_taken, summed
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
@@ -27,7 +28,8 @@ from leannotch_core.machining.ready import Prepared
 from leannotch_core.project.cutting import machine_for
 from leannotch_core.project.project import Project, read_project, write_project
 from leannotch_core.remembered import remembered
-from shown.desk import Facts
+from shown.desk import Facts, TakenOf
+from workshop.rates import rates
 
 from handin.models import HandIn
 from handin.steps import DeskRefuses, SomebodyElse, check_alone, logged, take_step
@@ -116,6 +118,7 @@ def _made(order: WantedSheets, sheet: int) -> HandIn:
 def _facts(found: HandIn) -> str:
     looked = looked_at(found)
     plan = looked.ready.plan
+    takes = sheet_taken(looked.project, looked.result, found.sheet, looked.ready, rates().hand_work)
     return Facts(
         stock=looked.ready.stock.name,
         thickness=looked.ready.thickness,
@@ -127,6 +130,7 @@ def _facts(found: HandIn) -> str:
         faults=len(looked.written.proof.faults),
         findings=len(looked.ready.findings),
         path="".join(path_data(path.segments, plan.height, path.closed) for path in plan.paths)[:60_000],
+        taken=[TakenOf(driver=driver, name=name, amount=much) for (driver, name), much in summed(takes).items()],
     ).model_dump_json()
 
 

@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterable
 
+from django.utils import timezone
 from leannotch_core.costs.cost import cost_lines
-from leannotch_core.costs.taken import sheet_taken
+from leannotch_core.costs.owners import OwnedSheet, OwnerCost, by_owner
+from leannotch_core.costs.rates import Rates
+from leannotch_core.costs.taken import Taken, sheet_taken
 from leannotch_core.handin.together import owners_of
 from leannotch_core.handover.svg import path_data
 from shown.desk import Facts, GatherRow, HandInLooked, HandInShown, QueueLine, SheetLooked, TogetherShown
@@ -35,6 +39,29 @@ def shown(one: HandIn) -> HandInShown:
         replaced_by=one.replaced_by_id,
         created=one.created,
         facts=Facts.model_validate_json(one.facts),
+    )
+
+
+#: Sheets that are on their way to be cut, or cut; what went back to its maker takes nothing.
+_COUNT = ("waiting", "released", "cut")
+
+
+def makers_of(rows: Iterable[HandInShown], kept: Rates) -> list[OwnerCost]:
+    """What the sheets of each maker take and cost, at the rates that hold now."""
+    today = timezone.localdate()
+    return by_owner(
+        (
+            OwnedSheet(
+                owner=row.owner,
+                seconds=row.facts.seconds,
+                cut=row.state == "cut",
+                late=row.due is not None and row.due < today,
+                taken=[Taken(one.driver, one.name, one.amount, row.number) for one in row.facts.taken],
+            )
+            for row in rows
+            if row.state in _COUNT
+        ),
+        kept,
     )
 
 

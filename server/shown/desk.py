@@ -5,6 +5,8 @@ from __future__ import annotations
 from datetime import date, datetime
 
 from leannotch_core.costs.cost import CostLine
+from leannotch_core.costs.owners import OwnerCost
+from leannotch_core.costs.rates import Driver
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
@@ -13,8 +15,18 @@ from ninja import Schema
 from pydantic import BaseModel
 
 
+class TakenOf(BaseModel):
+    """So much (``amount``, in the driver's unit) of something that a sheet takes."""
+
+    driver: Driver
+    name: str
+    amount: float
+
+
 class Facts(BaseModel):
-    """What is listed of a sheet: its stock and size (mm), its machine, the time (s), and how the proof came out."""
+    """What is listed of a sheet: its stock and size (mm), its machine, the time (s), how the proof came out, and what
+    it takes.
+    """
 
     stock: str
     thickness: float
@@ -26,6 +38,7 @@ class Facts(BaseModel):
     faults: int
     findings: int
     path: str
+    taken: list[TakenOf] = []
 
 
 class HandInShown(Schema):
@@ -102,9 +115,11 @@ class TogetherShown(Schema):
 
 
 class QueueShown(Schema):
-    """What is there, and what was ``deleted`` and can be had back."""
+    """What is there, and what was ``deleted`` and can be had back. ``makers`` are sums of it, in the ``money`` here."""
 
     rows: list[HandInShown]
+    makers: list[OwnerCost]
+    money: str
     together: list[TogetherShown]
     deleted: list[HandInShown]
 

@@ -59,6 +59,21 @@ def test_what_was_handed_in_stays_as_it_was(client, tray):
     assert one["facts"]["seconds"] > 0 and one["facts"]["faults"] == 0
 
 
+def test_what_each_maker_takes_follows_the_rates_and_what_went_back_takes_nothing(client, tray):
+    one, other = handed(client, due="2020-01-01"), handed(client, owner="Ida", due="2999-01-01")
+    [mo] = [row for row in client.get("/api/queue").json()["makers"] if row["owner"] == "Mo"]
+    assert (mo["sheets"], mo["cut"], mo["late"], mo["total"]) == (1, 0, 1, 0) and mo["lacking"] > 1
+    assert mo["seconds_left"] == one["facts"]["seconds"]
+    machine = one["facts"]["machine"]
+    client.put("/api/rates", json.dumps({"driver": "machine", "name": machine, "worth": 36}), **HEAD)
+    rows = {row["owner"]: row for row in client.get("/api/queue").json()["makers"]}
+    # 36 an hour is a hundredth a second, on the machine's own clock; both handed in the same sheet.
+    assert rows["Mo"]["total"] == pytest.approx(one["facts"]["seconds"] / 100)
+    assert rows["Ida"]["total"] == rows["Mo"]["total"] and rows["Ida"]["late"] == 0
+    post(client, f"queue/{other['number']}/return", version=other["version"], why="a gap is too narrow")
+    assert [row["owner"] for row in client.get("/api/queue").json()["makers"]] == ["Mo"]
+
+
 def test_what_is_good_is_taken_in_one_press_but_for_what_is_looked_at_by_hand(client, tray):
     one = handed(client)
     looked = client.get(f"/api/queue/{one['number']}").json()

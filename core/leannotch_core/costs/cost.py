@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from collections import Counter, defaultdict
+from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 
 from pydantic import BaseModel
 
 from ..project.project import Project
 from .rates import UNITS, Driver, Rates
-from .taken import Taken
+from .taken import Taken, summed
 
 #: For so many sets it is told what one costs.
 SETS = (1, 10, 100)
@@ -84,13 +84,10 @@ def cost_of(project: Project, found: Sequence[Taken], rates: Rates) -> Cost:
 
 def cost_lines(found: Iterable[Taken], rates: Rates) -> list[CostLine]:
     """A line for each thing, in the order of `UNITS` and of what is taken first."""
-    amounts: dict[tuple[Driver, str], float] = defaultdict(float)
-    for one in found:
-        amounts[one.driver, one.name] += one.amount
     order = list(UNITS)
     return [
         _line(driver, name, amount, rates.worth(driver, name))
-        for (driver, name), amount in sorted(amounts.items(), key=lambda kept: order.index(kept[0][0]))
+        for (driver, name), amount in sorted(summed(found).items(), key=lambda kept: order.index(kept[0][0]))
     ]
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter, defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 import shapely
@@ -29,6 +29,14 @@ class Taken:
     amount: float
     sheet: int | None
     part: str = ""
+
+
+def summed(found: Iterable[Taken]) -> dict[tuple[Driver, str], float]:
+    """How much of each thing is taken in all, what is taken first before what comes later."""
+    amounts: dict[tuple[Driver, str], float] = defaultdict(float)
+    for one in found:
+        amounts[one.driver, one.name] += one.amount
+    return amounts
 
 
 def taken(project: Project, result: Result, sheets: Sequence[Prepared], work: HandWork) -> list[Taken]:

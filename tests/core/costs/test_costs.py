@@ -8,9 +8,10 @@ import numpy as np
 import pytest
 import shapely
 from leannotch_core.costs.cost import cost_of
+from leannotch_core.costs.owners import OwnedSheet, by_owner
 from leannotch_core.costs.rates import MOST, CannotRate, HandWork, Rates
 from leannotch_core.costs.table import write_costs
-from leannotch_core.costs.taken import taken
+from leannotch_core.costs.taken import Taken, taken
 from leannotch_core.document.sheet import Barred, LaidSheet, Layout, Placement
 from leannotch_core.evaluate import evaluate
 from leannotch_core.facts.profiles.shipped import shipped
@@ -155,3 +156,25 @@ def test_a_rate_is_set_anew_taken_away_and_refused_with_the_mend():
     with pytest.raises(CannotRate, match="500 rates"):
         full.with_rate("stock", "one more", 1)
     assert full.with_rate("stock", "7", 1).worth("stock", "7") == 1
+
+
+def test_what_each_maker_takes_is_added_up_by_name():
+    """By hand: 0.1 m2 at 20 and 0.5 h at 30 for Ida, of which one sheet is cut; Bram's hour has no rate of its own."""
+    kept = Rates().with_rate("stock", "Ply", 20).with_rate("machine", "Laser", 30)
+
+    def sheet(owner, seconds, *takes, cut=False, late=False):
+        return OwnedSheet(owner, seconds, cut, late, [Taken(driver, name, much, 0) for driver, name, much in takes])
+
+    rows = by_owner(
+        [
+            sheet("Ida", 600, ("stock", "Ply", 0.04), ("machine", "Laser", 0.2), late=True),
+            sheet("Bram", 3600, ("machine", "Router", 1.0)),
+            sheet("Ida", 900, ("stock", "Ply", 0.06), ("machine", "Laser", 0.3), cut=True, late=True),
+        ],
+        kept,
+    )
+    assert [row.model_dump() for row in rows] == [
+        {"owner": "Bram", "sheets": 1, "cut": 0, "seconds_left": 3600, "late": 0, "total": 0, "lacking": 1},
+        {"owner": "Ida", "sheets": 2, "cut": 1, "seconds_left": 600, "late": 1, "total": 17, "lacking": 0},
+    ]
+    assert by_owner([], kept) == []

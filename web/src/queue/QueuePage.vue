@@ -16,6 +16,7 @@ import { Queue } from '../state/queue'
 import AccessWords from './AccessWords.vue'
 import DeletedLately from './DeletedLately.vue'
 import MakersList from './MakersList.vue'
+import MakersSums from './MakersSums.vue'
 import SheetHandedIn from './SheetHandedIn.vue'
 
 /** The operator's desk: what waits, looked at one by one, returned with a reason or released to the machine. */
@@ -247,6 +248,7 @@ const over = computed(() => looked.value && !waiting.value && !released.value)
         <li v-for="one in queue.together.filter((made) => made.members.length)" :key="one.number"><ActButton :pressed="joint?.shown.number === one.number" @click="openTogether(one.number)">Numbers {{ one.members.join(', ') }} on one sheet</ActButton>, {{ [...new Set(one.states)].join(', ') }}</li>
       </ul>
       <DeletedLately :handed="queue?.deleted ?? []" :have-back="(number) => void haveBack(number)" />
+      <FoldSection v-if="queue?.makers.length" title="What each maker takes" name="takes" folded><MakersSums :makers="queue.makers" :money="queue.money" /></FoldSection>
       <FoldSection title="Makers by name" name="makers" folded><MakersList /></FoldSection>
       <FoldSection title="Words that let others in" name="words" folded><AccessWords /></FoldSection>
     </section>

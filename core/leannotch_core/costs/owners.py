@@ -1,0 +1,60 @@
+"""What the sheets of several makers take of a day and cost, added up by whose they are."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from itertools import groupby
+
+from pydantic import BaseModel
+
+from .cost import cost_lines, total_of
+from .rates import Rates
+from .taken import Taken
+
+
+@dataclass(frozen=True, slots=True)
+class OwnedSheet:
+    """A sheet, whose it is, how long (s) the machine is at it, whether it is ``cut``, and whether it is ``late``."""
+
+    owner: str
+    seconds: float
+    cut: bool
+    late: bool
+    taken: Sequence[Taken]
+
+
+class OwnerCost(BaseModel):
+    """The sheets of one maker: how many, how many of them are cut, how long (s) the machine has still to go on with
+    them, how many are late, and what all of them cost. ``lacking`` is how many things have no rate.
+    """
+
+    owner: str
+    sheets: int
+    cut: int
+    seconds_left: float
+    late: int
+    total: float
+    lacking: int
+
+
+def by_owner(sheets: Iterable[OwnedSheet], rates: Rates) -> list[OwnerCost]:
+    """A row for each maker, by name."""
+
+    def name(sheet: OwnedSheet) -> str:
+        return sheet.owner
+
+    return [_row(owner, list(own), rates) for owner, own in groupby(sorted(sheets, key=name), name)]
+
+
+def _row(owner: str, own: Sequence[OwnedSheet], rates: Rates) -> OwnerCost:
+    lines = cost_lines([one for sheet in own for one in sheet.taken], rates)
+    return OwnerCost(
+        owner=owner,
+        sheets=len(own),
+        cut=sum(sheet.cut for sheet in own),
+        seconds_left=sum(sheet.seconds for sheet in own if not sheet.cut),
+        late=sum(sheet.late and not sheet.cut for sheet in own),
+        total=total_of(lines),
+        lacking=sum(line.total is None for line in lines),
+    )
