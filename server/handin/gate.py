@@ -20,7 +20,7 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.middleware.csrf import CsrfViewMiddleware
 from leannotch_core.drawings.turns import asked_by
 from people import accounts
-from people.asking import maker_asking
+from people.asking import asked_for, maker_asking
 
 from handin import theirs
 from handin.models import Word
@@ -132,11 +132,8 @@ class Gate:
         self._get_response = get_response
 
     def __call__(self, request: HttpRequest) -> HttpResponse:
-        before = maker_asking.set(None)
-        try:
+        with asked_for(None):
             return self._answer(request)
-        finally:
-            maker_asking.reset(before)
 
     def _answer(self, request: HttpRequest) -> HttpResponse:
         if not request.path.startswith("/api/") or request.path in _OPEN:

@@ -145,6 +145,16 @@ class MakerShown(Schema):
     came: datetime | None
 
 
+class StepDone(Schema):
+    """A step of a project: when and by whom it was made, and what it is called; ``who`` is nothing without a name."""
+
+    when: datetime
+    who: str
+    project: str
+    slug: str
+    label: str
+
+
 class CardShown(Schema):
     """What a maker is given to come in with; nobody can read the word later."""
 

@@ -27,6 +27,7 @@ from leannotch_core.proof.faces import proved_on_faces
 from leannotch_core.proof.found import ProvedPart, SheetProof
 from leannotch_core.proof.sheet_proof import proved_gap
 from leannotch_core.said import Said
+from people.asking import asked_for
 from shown.lay_out import NestShown, ToldShown
 from shown.prove import GapOnFaces, ProofShown
 
@@ -126,7 +127,8 @@ def _hand_back(run: Run, began: Project, layout: Layout) -> bool:
         if taken is None:
             return False
         try:
-            edit(project.slug, project.version, SetLayout(do="set layout", layout=taken))
+            with asked_for(run.by_id):
+                edit(project.slug, project.version, SetLayout(do="set layout", layout=taken))
             return True
         except OutOfDate:
             continue

@@ -130,7 +130,7 @@ class Ground(models.Model):
 
 class Revision(models.Model):
     """One state of a document, as its ``difference`` from a whole one. Undo goes to the parent, redo to the newest
-    child.
+    child. ``by`` is the maker who made it, if they came in by a name.
     """
 
     project = models.ForeignKey(StoredProject, on_delete=models.CASCADE, related_name="revisions")
@@ -139,6 +139,10 @@ class Revision(models.Model):
     ground = models.ForeignKey(Ground, on_delete=models.RESTRICT, related_name="revisions")
     difference = models.BinaryField()
     created = models.DateTimeField(auto_now_add=True)
+    # Looked for by nobody: an index would be written with every edit.
+    by = models.ForeignKey(
+        settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+", db_index=False
+    )
 
     class Meta:
         ordering = ["-id"]
@@ -263,8 +267,8 @@ class BedPicture(models.Model):
 class Run(models.Model):
     """Long work on a project: nesting, proof, dry fit or the reading of a file, with its progress and best result.
 
-    ``worker`` is the process that carries it out, and ``beat`` when that was last heard of. A result is ``offered``
-    where the project has changed meanwhile, so that the maker decides.
+    ``worker`` is the process that carries it out, ``beat`` when that was last heard of, ``by`` the maker who asked. A
+    result is ``offered`` where the project has changed meanwhile, so that the maker decides.
     """
 
     KINDS = [("nest", "Nesting"), ("prove", "Proof"), ("fit", "Dry fit"), ("read", "Reading")]
@@ -283,6 +287,7 @@ class Run(models.Model):
     file = models.ForeignKey(BroughtFile, null=True, on_delete=models.SET_NULL, related_name="runs")
     worker = models.CharField(max_length=64, default="")
     beat = models.DateTimeField(null=True)
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, null=True, on_delete=models.SET_NULL, related_name="+")
     created = models.DateTimeField(auto_now_add=True)
 
     def __str__(self) -> str:

@@ -253,7 +253,12 @@ def _packed(beside: Revision | None, document: Project) -> Packed:
 def _store(project: StoredProject, packed: Packed, label: str) -> Revision:
     ground = packed.ground_id or Ground.objects.create(project=project, whole=packed.whole).id
     return Revision.objects.create(
-        project=project, parent_id=project.current_id, label=label, ground_id=ground, difference=packed.difference
+        project=project,
+        parent_id=project.current_id,
+        label=label,
+        ground_id=ground,
+        difference=packed.difference,
+        by_id=maker_asking.get(),
     )
 
 

@@ -11,6 +11,7 @@ from typing import Any
 from django.db import DatabaseError, close_old_connections, connection
 from django.db.models import Max
 from django.utils import timezone
+from people.asking import maker_asking
 
 from workshop.models import BroughtFile, Run, StoredProject
 
@@ -31,7 +32,9 @@ def this_worker() -> str:
 
 def wait_for_worker(project: StoredProject, kind: str, seconds: float, file: BroughtFile | None = None) -> Run:
     """A run that waits for its worker; the oldest of the project's are let go of."""
-    run = Run.objects.create(project=project, kind=kind, seconds=seconds, version=project.version, file=file)
+    run = Run.objects.create(
+        project=project, kind=kind, seconds=seconds, version=project.version, file=file, by_id=maker_asking.get()
+    )
     newest = Run.objects.filter(project=project).aggregate(newest=Max("id"))["newest"]
     Run.objects.filter(project=project, id__lt=newest - _KEPT).exclude(state__in=["waiting", "running"]).delete()
     return run

@@ -105,6 +105,7 @@ def test_a_design_is_handed_out_to_makers_on_a_list_and_changed_by_each(desk, ta
     # She leaves; the next one at this tablet sees nothing of hers.
     tablet.goto("/")
     tablet.get_by_role("button", name="Leave").click()
+    expect(tablet.get_by_label("Your name")).to_be_visible()
     comes_in(tablet, "Wren Holm", words["Wren Holm"])
     expect(tablet.get_by_text("Shared with you")).to_be_visible()
     expect(tablet.get_by_text("Yours", exact=True)).to_have_count(0)
@@ -138,8 +139,10 @@ def test_two_work_on_one_project_and_each_sees_the_others_change_soon(desk, tabl
     tablet.get_by_label("Name of the project").fill("Ours and yours")
     tablet.get_by_label("Name of the project").press("Enter")
     expect(desk.get_by_label("Facts", exact=True)).to_contain_text("Ours and yours")
-    desk.goto("/")
+    desk.goto("/queue")
     expect(tablet.get_by_role("status").filter(has_text="is here too")).to_have_count(0)
+    desk.get_by_role("button", name="What was done lately").click()
+    expect(desk.get_by_role("row").filter(has_text="Gull").first).to_contain_text("Ours and yours")
 
 
 def test_what_is_good_is_taken_in_one_press_and_the_rest_is_looked_at(desk, workshop):

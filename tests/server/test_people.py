@@ -323,6 +323,29 @@ def test_who_else_is_in_a_project_is_known_for_as_long_as_they_say_so(workshop, 
     assert says(wren, "window one").json() == {"version": 2, "others": [], "together": True}
 
 
+def test_the_operator_sees_who_did_what_and_when(workshop, owned):
+    wren, slug = owned["wren"], owned["slug"]
+    wren.ask("POST", f"/api/projects/{slug}/edit", {"version": 1, "command": {"do": "rename project", "name": "Mast"}})
+    workshop["operator"].ask(
+        "POST", f"/api/projects/{slug}/edit", {"version": 2, "command": {"do": "rename project", "name": "Boom"}}
+    )
+    rows = workshop["operator"].get("/api/desk/done").json()
+    assert [(row["who"], row["project"], row["slug"]) for row in rows] == [
+        ("", "Boom", slug), ("Wren Holm", "Boom", slug), ("Wren Holm", "Boom", slug),
+    ]  # fmt: skip
+    assert "Boom" in rows[0]["label"] and "Mast" in rows[1]["label"] and rows[2]["label"] == "Begun"
+    assert wren.get("/api/desk/done").status_code == 403
+    # What is worked out for a maker in another process is theirs as well.
+    file = project([part("plate", 60, 40)]).model_dump_json()
+    opened = wren.generic("POST", "/api/projects/open", file, **HEAD, headers=wren.token).json()["slug"]
+    assert wren.ask("POST", f"/api/projects/{opened}/nest", {"seconds": 1}).status_code in (200, 201, 202)
+    [first, *_] = workshop["operator"].get("/api/desk/done").json()
+    assert (first["who"], first["slug"], first["label"]) == ("Wren Holm", opened, "Laid out")
+    # Whoever is taken off the list, what they did is still there.
+    workshop["operator"].ask("DELETE", f"/api/makers/{workshop['cards']['Wren Holm']['number']}")
+    assert [row["who"] for row in workshop["operator"].get("/api/desk/done").json()][-3:] == ["", "", ""]
+
+
 def test_on_this_machine_all_is_the_operators(db, client):
     accounts.put_on_the_list(["Wren"])
     slug = client.post("/api/projects", json.dumps({"name": "Rack"}), **HEAD).json()["slug"]

@@ -10,11 +10,13 @@ import FoldSection from '../kit/FoldSection.vue'
 import { priced } from '../kit/money'
 import PlainField from '../kit/PlainField.vue'
 import RowsTable from '../kit/RowsTable.vue'
+import PaperSheet from '../kit/PaperSheet.vue'
 import TickField from '../kit/TickField.vue'
 import TextInput from '../kit/TextInput.vue'
 import { Queue } from '../state/queue'
 import AccessWords from './AccessWords.vue'
 import DeletedLately from './DeletedLately.vue'
+import DoneLately from './DoneLately.vue'
 import MakersList from './MakersList.vue'
 import MakersSums from './MakersSums.vue'
 import SheetHandedIn from './SheetHandedIn.vue'
@@ -41,6 +43,7 @@ const rows = computed(() => {
 })
 const stocks = computed(() => ['all', ...new Set(queue.value?.rows.map((row) => row.facts.stock))])
 const machines = computed(() => ['all', ...new Set(queue.value?.rows.map((row) => row.facts.machine))])
+const showsDone = ref(false)
 const unchosen = null as string | null
 const minutes = (seconds: number): string => `${(seconds / 60).toFixed(1)} min`
 
@@ -250,6 +253,8 @@ const over = computed(() => looked.value && !waiting.value && !released.value)
       <DeletedLately :handed="queue?.deleted ?? []" :have-back="(number) => void haveBack(number)" />
       <FoldSection v-if="queue?.makers.length" title="What each maker takes" name="takes" folded><MakersSums :makers="queue.makers" :money="queue.money" /></FoldSection>
       <FoldSection title="Makers by name" name="makers" folded><MakersList /></FoldSection>
+      <p><ActButton @click="showsDone = true">What was done lately</ActButton></p>
+      <PaperSheet v-model="showsDone" title="What was done lately" width="900px"><DoneLately /></PaperSheet>
       <FoldSection title="Words that let others in" name="words" folded><AccessWords /></FoldSection>
     </section>
     <section class="middle"><SheetHandedIn v-if="sheet" :key="looked?.shown.number ?? `j${joint?.shown.number}`" :sheet="sheet" label="The sheet as it would be cut" /><p v-else class="says">Press a row to look at it.</p></section>
