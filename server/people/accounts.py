@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from typing import NamedTuple
 
 from django.contrib.auth.models import User
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.db.models import QuerySet
 from django.utils import timezone
 from leannotch_core.said import Said
@@ -72,13 +72,22 @@ def put_on_the_list(names: Sequence[str]) -> list[Card]:
         if name.casefold() in known:
             raise NotOnTheList(f"There is a {name} already; add something that tells the two apart.")
         known.add(name.casefold())
-    with transaction.atomic():
-        return [_carded(User(username=name)) for name in wanted]
+    # A word is long in the making, and nothing is held for it meanwhile.
+    made = [_with_a_word(User(username=name)) for name in wanted]
+    try:
+        with transaction.atomic():
+            for maker, _ in made:
+                maker.save()
+    except IntegrityError as both:
+        raise NotOnTheList("Somebody has just put one of these names on the list; look at it again.") from both
+    return [Card(maker.pk, maker.username, word) for maker, word in made]
 
 
 def renewed(number: int) -> Card:
     """Another word for a maker; with the one before nobody comes in any more. Raises `NotOnTheList`."""
-    return _carded(known(number))
+    maker, word = _with_a_word(known(number))
+    maker.save(update_fields=["password"])
+    return Card(maker.pk, maker.username, word)
 
 
 def take_off_the_list(number: int) -> None:
@@ -102,7 +111,9 @@ def name_of(number: int | None) -> str:
 
 def who_says(name: str, word: str) -> User | None:
     """The maker who comes in by a name, however it is capitalised and spaced, and a word."""
-    found = User.objects.filter(username__iexact=" ".join(name.split())).first()
+    wanted = " ".join(name.split()).casefold()
+    # A database knows capitals of few alphabets.
+    found = next((one for one in User.objects.all() if one.username.casefold() == wanted), None)
     # As long where there is no such name: how long an answer takes tells nobody who is on the list.
     right = (found or User(password=_NOBODY)).check_password(word.strip().casefold())
     return found if right and found else None
@@ -113,11 +124,10 @@ def came_in(maker: User) -> None:
     User.objects.filter(pk=maker.pk).update(last_login=timezone.now())
 
 
-def _carded(maker: User) -> Card:
+def _with_a_word(maker: User) -> tuple[User, str]:
     word = f"{'-'.join(secrets.choice(_PLAIN) for _ in range(_WORDS))}-{secrets.randbelow(90) + 10}"
     maker.set_password(word)
-    maker.save()
-    return Card(maker.pk, maker.username, word)
+    return maker, word
 
 
 #: What nobody's word is.

@@ -108,6 +108,12 @@ def test_a_maker_comes_in_by_name_and_word_and_the_shared_word_is_good_no_more(w
     assert Caller().get("/api/role").json() == {"role": "", "elsewhere": "testserver", "by_name": True, "name": ""}
 
 
+def test_a_name_is_the_same_however_it_is_capitalised_in_any_alphabet(workshop):
+    [card] = workshop["operator"].ask("POST", "/api/makers", {"names": ["Åsa Ørn"]}).json()
+    assert Caller().comes_in(card["word"], "åsa  ØRN").json()["name"] == "Åsa Ørn"
+    assert workshop["operator"].ask("POST", "/api/makers", {"names": ["ÅSA ørn"]}).status_code == 422
+
+
 def test_without_a_list_the_two_words_hold_as_before(workshop):
     shared = Caller
     for row in workshop["operator"].get("/api/makers").json():

@@ -186,7 +186,7 @@ function go(station: string): void {
 .mark { display: flex; }
 .sentence { flex: 1; min-width: 0; font-size: 14.5px; display: flex; align-items: baseline; gap: 6px; white-space: nowrap; overflow: hidden; }
 .dot { color: var(--soft-ink); }
-.others { flex: 0 1 auto; max-width: 260px; font-size: 12.5px; color: var(--mark, var(--ink)); }
+.others { flex: 0 1 auto; max-width: 260px; font-size: 12.5px; color: var(--soft-ink); }
 .others:empty { display: none; }
 .notes.some { color: var(--wrong); }
 .history { display: flex; gap: 12px; white-space: nowrap; font-size: 12.5px; }

@@ -32,7 +32,7 @@ strong { font-size: 16px; overflow-wrap: anywhere; }
 
 <style>
 @media print {
-  #app, .cards-to-print .told, .el-dialog__header { display: none; }
-  .el-overlay, .el-overlay-dialog, .el-dialog { position: static; overflow: visible; }
+  body:has(.cards-to-print) :is(#app, .el-dialog__header), .cards-to-print .told { display: none; }
+  body:has(.cards-to-print) :is(.el-overlay, .el-overlay-dialog, .el-dialog) { position: static; overflow: visible; }
 }
 </style>
