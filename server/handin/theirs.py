@@ -28,25 +28,33 @@ def _by_slug(slug: str) -> StoredProject | None:
 
 
 def _of_brought(number: str) -> StoredProject | None:
-    found = BroughtFile.objects.select_related("project__owner").filter(pk=int(number)).first()
+    found = BroughtFile.objects.select_related("project__owner").filter(pk=_plain(number)).first()
     return found.project if found else None
 
 
 def _of_run(number: str) -> StoredProject | None:
-    found = Run.objects.select_related("project__owner").filter(pk=int(number)).first()
+    found = Run.objects.select_related("project__owner").filter(pk=_plain(number)).first()
     return found.project if found else None
 
 
-#: Paths that lead to a project, and how it is found. What is left of the path says what is asked of it.
+def _plain(number: str) -> int:
+    """The number that a part of a path is. Whoever writes it with signs, spaces or line ends, as the calls themselves
+    would still read it, has nothing: 0.
+    """
+    return int(number) if re.fullmatch("[0-9]{1,18}", number) else 0
+
+
+#: Paths that lead to a project, and how it is found. What is left of the path, whatever that is, says what is asked
+#: of it. Each is matched from end to end, line ends and all.
 _LEAD: tuple[tuple[re.Pattern[str], Callable[[str], StoredProject | None]], ...] = (
-    (re.compile(r"^/api/projects/(?!open$)([^/]+)(.*)$"), _by_slug),
-    (re.compile(r"^/api/deleted/([^/]+)(/restore)$"), _by_slug),
-    (re.compile(r"^/api/brought/(\d+)(.*)$"), _of_brought),
-    (re.compile(r"^/api/runs/(\d+)(.*)$"), _of_run),
+    (re.compile("/api/projects/(?!open(?![^/]))([^/]+)(.*)", re.DOTALL), _by_slug),
+    (re.compile("/api/deleted/([^/]+)(.*)", re.DOTALL), _by_slug),
+    (re.compile("/api/brought/([^/]+)(.*)", re.DOTALL), _of_brought),
+    (re.compile("/api/runs/([^/]+)(.*)", re.DOTALL), _of_run),
 )
-_SERVICE = re.compile(r"^/api/service/files/(\d+)(?:/|$)")
+_SERVICE = re.compile("/api/service/files/([^/]+)(.*)", re.DOTALL)
 #: What the workshop keeps for everybody is thrown away by the operator alone.
-_KEPT = re.compile(r"^/api/(?:own-starters|shelf)/\d+$")
+_KEPT = re.compile("/api/(?:own-starters|shelf)/.*", re.DOTALL)
 
 _NOT_THERE = Refused(404, "There is no such thing here, or its maker shares it with nobody.")
 
@@ -56,13 +64,13 @@ def refused(method: str, path: str) -> Refused | None:
     maker = maker_asking.get()
     if maker is None:
         return None
-    if method == "DELETE" and _KEPT.match(path):
+    if method == "DELETE" and _KEPT.fullmatch(path):
         return Refused(403, "That is kept for everybody; the operator takes it away.")
-    if found := _SERVICE.match(path):
-        own = Enquiry.objects.filter(pk=int(found[1]), owner=maker).exists()
+    if found := _SERVICE.fullmatch(path):
+        own = Enquiry.objects.filter(pk=_plain(found[1]), owner=maker).exists()
         return None if own else _NOT_THERE
     for pattern, project_of in _LEAD:
-        if found := pattern.match(path):
+        if found := pattern.fullmatch(path):
             return _refused(project_of(found[1]), method, found[2], path)
     return None
 

@@ -12,11 +12,11 @@ from shown.projects import Shared
 from workshop.models import StoredProject
 
 #: Looking at a project has these worked out, which changes nothing in it.
-_LOOKS = re.compile(r"^/(?:fit|prove|there)$")
+_LOOKS = re.compile("/(?:fit|prove|there)")
 #: What takes the whole of it along.
-_TAKES = re.compile(r"^/(?:file|sheets/.*|own-starter|duplicate)$")
+_TAKES = re.compile("/(?:file|sheets/.*|own-starter|duplicate)", re.DOTALL)
 #: What is for its maker alone.
-_OWN = re.compile(r"^/(?:shared|owner)$")
+_OWN = re.compile("/(?:shared|owner)")
 
 
 def seen(projects: QuerySet[StoredProject]) -> QuerySet[StoredProject]:
@@ -60,10 +60,10 @@ def is_own(project: StoredProject) -> bool:
 def may(project: StoredProject, method: str, rest: str) -> bool:
     """Whether whoever asks may make a call of a project that they see; ``rest`` is the call's path behind its slug."""
     if is_own(project) or project.shared == "work":
-        return is_own(project) or not (_OWN.match(rest) or (method == "DELETE" and not rest))
-    if _TAKES.match(rest):
+        return is_own(project) or not (_OWN.fullmatch(rest) or (method == "DELETE" and not rest))
+    if _TAKES.fullmatch(rest):
         return project.shared == "copy"
-    return method == "GET" or bool(_LOOKS.match(rest))
+    return method == "GET" or bool(_LOOKS.fullmatch(rest))
 
 
 def refusal(project: StoredProject) -> str:

@@ -194,6 +194,45 @@ def test_no_call_reaches_what_another_maker_keeps_to_themselves(workshop, owned)
     assert (row.version, row.deleted, row.owner_id) == (1, None, owned["row"].owner_id)
 
 
+#: Ways to write a number that whoever reads numbers leniently takes for the same one.
+DISGUISES = ["%0A{}", "{}%0A", "%20{}", "+{}", "0{}", "{}.0", "%EF%BC%91", "%09{}", "%0B{}", "{}%C2%A0"]
+
+
+def test_no_disguise_of_a_path_reaches_what_is_anothers(workshop, owned):
+    """A door that reads a path otherwise than the call behind it is none."""
+    tern, slug = maker(workshop, "Tern"), owned["slug"]
+    file = project([part("plate", 60, 40)], name="Rack").model_dump_json()
+    laid = owned["wren"].generic("POST", "/api/projects/open", file, **HEAD, headers=owned["wren"].token).json()["slug"]
+    owned["wren"].ask("POST", f"/api/projects/{laid}/nest", {"seconds": 1})
+    reached = []
+    numbers = owned["numbers"]
+    for disguise in DISGUISES:
+        tried = [
+            ("GET", f"/api/brought/{disguise.format(numbers['file_id'])}"),
+            ("GET", f"/api/brought/{disguise.format(numbers['file_id'])}/state"),
+            ("GET", f"/api/runs/{disguise.format(numbers['run_id'])}"),
+            ("GET", f"/api/service/files/{disguise.format(owned['sent'])}"),
+            ("DELETE", f"/api/service/files/{disguise.format(owned['sent'])}"),
+            ("GET", f"/api/projects/{laid}/prepared/{disguise.format(1)}"),
+            ("GET", f"/api/projects/{laid}/plans/{disguise.format(1)}"),
+            ("GET", f"/api/projects/{laid}/sheets/{disguise.format(1)}.svg"),
+            ("GET", f"/api/projects/{laid}/parts/plate%0A/folded"),
+            ("GET", f"/api/projects/{slug}%0A"),
+            ("GET", f"/api/projects/%0A{slug}/file"),
+            ("GET", f"/api/projects/./{slug}/file"),
+            ("GET", f"/api//projects/{slug}"),
+            ("GET", f"/api/projects/open/../{slug}"),
+            ("POST", f"/api/deleted/{slug}%0A/restore"),
+        ]
+        reached += [
+            (method, path) for method, path in tried if tern.ask(method, path).status_code not in (403, 404, 405)
+        ]
+    kept = [tern.ask("DELETE", f"/api/own-starters/{disguise.format(1)}").status_code for disguise in DISGUISES]
+    assert reached == [] and set(kept) == {403}
+    # The maker herself is answered.
+    assert owned["wren"].get(f"/api/projects/{laid}/prepared/1").status_code == 200
+
+
 def test_what_another_shares_is_reached_as_far_as_they_do(workshop, owned):
     tern, slug, wren = maker(workshop, "Tern"), owned["slug"], owned["wren"]
     edit = {"version": 1, "command": {"do": "rename project", "name": "Taken"}}
