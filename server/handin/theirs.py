@@ -47,11 +47,13 @@ def _plain(number: str) -> int:
 #: Paths that lead to a project, and how it is found. What is left of the path, whatever that is, says what is asked
 #: of it. Each is matched from end to end, line ends and all.
 _LEAD: tuple[tuple[re.Pattern[str], Callable[[str], StoredProject | None]], ...] = (
-    (re.compile("/api/projects/(?!open(?![^/]))([^/]+)(.*)", re.DOTALL), _by_slug),
+    (re.compile("/api/projects/([^/]+)(.*)", re.DOTALL), _by_slug),
     (re.compile("/api/deleted/([^/]+)(.*)", re.DOTALL), _by_slug),
     (re.compile("/api/brought/([^/]+)(.*)", re.DOTALL), _of_brought),
     (re.compile("/api/runs/([^/]+)(.*)", re.DOTALL), _of_run),
 )
+#: What looks like a project called “open”, and brings one in from a file.
+_OPEN = ("POST", "/api/projects/open")
 _SERVICE = re.compile("/api/service/files/([^/]+)(.*)", re.DOTALL)
 #: What the workshop keeps for everybody is thrown away by the operator alone.
 _KEPT = re.compile("/api/(?:own-starters|shelf)/.*", re.DOTALL)
@@ -62,7 +64,7 @@ _NOT_THERE = Refused(404, "There is no such thing here, or its maker shares it w
 def refused(method: str, path: str) -> Refused | None:
     """Why the maker who asks gets no answer to a call; None where they do, and where nobody by a name asks."""
     maker = maker_asking.get()
-    if maker is None:
+    if maker is None or (method, path) == _OPEN:
         return None
     if method == "DELETE" and _KEPT.fullmatch(path):
         return Refused(403, "That is kept for everybody; the operator takes it away.")

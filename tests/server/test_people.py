@@ -229,6 +229,10 @@ def test_no_disguise_of_a_path_reaches_what_is_anothers(workshop, owned):
         ]
     kept = [tern.ask("DELETE", f"/api/own-starters/{disguise.format(1)}").status_code for disguise in DISGUISES]
     assert reached == [] and set(kept) == {403}
+    # A project that is called as one of the calls is a project like any other.
+    assert begun(owned["wren"], "Open") == "open" and begun(tern, "Mine") == "mine"
+    assert [tern.get(f"/api/projects/open{rest}").status_code for rest in ("", "/file", "/findings")] == [404] * 3
+    assert tern.ask("DELETE", "/api/projects/open").status_code == 404
     # The maker herself is answered.
     assert owned["wren"].get(f"/api/projects/{laid}/prepared/1").status_code == 200
 
