@@ -14,6 +14,9 @@ class _Passing(socketserver.StreamRequestHandler):
         method, url, kind = self.rfile.readline().decode("latin-1").split(" ", 2)
         _, _, whole = url.partition("//")
         place, _, path = whole.partition("/")
+        # A browser asks for things of its own too; they are not here.
+        if not place.startswith(f"{HOST}:"):
+            return
         head, size = [f"{method} /{path} {kind}".encode("latin-1"), b"Connection: close\r\n"], 0
         while (line := self.rfile.readline()) not in (b"\r\n", b""):
             name, _, value = line.partition(b":")
