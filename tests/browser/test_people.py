@@ -159,6 +159,7 @@ def test_what_is_good_is_taken_in_one_press_and_the_rest_is_looked_at(desk, work
 
 
 def test_the_operator_comes_in_from_elsewhere_by_the_word_alone(desk, tablet, workshop):
+    put_on_the_list(desk, "Plover")
     comes_in(tablet, "", WORDS["operator"])
     expect(tablet.get_by_role("heading", name="The hand-in queue")).to_be_visible()
     expect(tablet.get_by_text("operator", exact=True)).to_be_visible()
