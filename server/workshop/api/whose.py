@@ -16,6 +16,7 @@ from shown.projects import ProjectListed, Shared, SomebodyThere, ThereShown
 from workshop import proofs, there, whose
 from workshop.api.answers import found
 from workshop.api.projects import listed
+from workshop.models import StoredProject
 
 router = Router()
 
@@ -54,7 +55,7 @@ def share(request: HttpRequest, slug: str, payload: Sharing) -> ProjectListed:
     """What other makers may do with a project from now on."""
     project = found(slug)
     whose.share(project, payload.shared)
-    return listed(project, proofs.faults_of([project.current_id] if project.current_id else []))
+    return _row(project)
 
 
 @router.put("/projects/{slug}/owner", response={200: ProjectListed, 404: Trouble, 422: Trouble})
@@ -66,7 +67,7 @@ def give(request: HttpRequest, slug: str, payload: Owner) -> Any:
     except NotOnTheList as no:
         return Status(422, Trouble(message=str(no)))
     project.save(update_fields=["owner"])
-    return listed(project, proofs.faults_of([project.current_id] if project.current_id else []))
+    return _row(project)
 
 
 @router.get("/projects/{slug}/hands", response={200: list[ProjectListed], 404: Trouble})
@@ -75,3 +76,8 @@ def in_hands(request: HttpRequest, slug: str) -> list[ProjectListed]:
     copies = list(found(slug).taken_on.filter(deleted=None).select_related("owner", "variant_of"))
     faults = proofs.faults_of([one.current_id for one in copies if one.current_id])
     return sorted((listed(one, faults) for one in copies), key=lambda row: (row.owner.casefold(), row.name))
+
+
+def _row(project: StoredProject) -> ProjectListed:
+    """It as the list has it."""
+    return listed(project, proofs.faults_of([project.current_id] if project.current_id else []))

@@ -5,7 +5,7 @@ import { client, sentence, type Schemas } from '../api/client'
 import RowsTable from '../kit/RowsTable.vue'
 import { when } from '../projects/listed'
 
-/** What was done to all projects, by whom and when, the latest first. */
+/** What was done to all projects, when, and by whom: the operator has no name, nor has who is off the list since. */
 type Row = Schemas['StepDone']
 const steps = shallowRef<Row[]>([])
 const trouble = ref('')
@@ -18,7 +18,7 @@ onMounted(async () => {
 
 const COLUMNS = [
   { key: 'when', title: 'When', width: 150, text: (row: Row) => when(row.when) },
-  { key: 'who', title: 'Who', least: 120, sorts: (row: Row) => row.who, text: (row: Row) => row.who || 'the operator' },
+  { key: 'who', title: 'Who', least: 120, sorts: (row: Row) => row.who, text: (row: Row) => row.who || 'without a name' },
   { key: 'project', title: 'Project', least: 150, sorts: (row: Row) => row.project, text: (row: Row) => row.project },
   { key: 'label', title: 'What', least: 220, text: (row: Row) => row.label },
 ]
