@@ -17,8 +17,8 @@ DATA = Path(
     os.environ.get("NOTCH_DATA") or (ROOT / ".notch" if IN_CHECKOUT else user_data_path("lean-notch", appauthor=False))
 ).absolute()
 
-# Nothing is signed that has to outlive the process.
-SECRET_KEY = secrets.token_urlsafe(50)
+# Nothing is signed that has to outlive the server; the processes beside it are given what it signs with.
+SECRET_KEY = os.environ.get("NOTCH_SIGNED_BY") or secrets.token_urlsafe(50)
 DEBUG = False
 #: The address at which others reach this machine; nothing, and only this machine itself is answered.
 HOST = os.environ.get("NOTCH_HOST", "")

@@ -128,7 +128,7 @@ def elsewhere(application: Any, host: str, port: int) -> _Elsewhere:
     address = address_of(host)
     adjusted = Adjustments(
         listen=f"{address}:{port}",
-        threads=12,
+        threads=48,
         connection_limit=MOST,
         cleanup_interval=_EVERY,
         max_request_body_size=LARGEST,

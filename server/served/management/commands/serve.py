@@ -17,6 +17,9 @@ from handin.gate import others_may_come_in
 from leannotch.urls import API
 from workshop import runs, storage
 
+from served.behind import Wsgi
+from served.workplaces import Workplaces, how_many, shared
+
 if TYPE_CHECKING:
     from workshop.workers import Workers
 
@@ -43,7 +46,10 @@ class Command(BaseCommand):
         except (OSError, storage.StorageTrouble) as trouble:
             raise CommandError(str(trouble)) from trouble
         # The handler as it is: Django is set up already, and a second time would silence its loggers.
-        application = WSGIHandler()
+        application: Wsgi = WSGIHandler()
+        # One maker alone needs no more than one process.
+        workplaces = Workplaces(how_many() if settings.HOST and others_may_come_in() else 0)
+        application = shared(application, workplaces)
         try:
             server = listening.here(application, port)
             if settings.HOST:
@@ -53,6 +59,7 @@ class Command(BaseCommand):
         runs.server_starts()
         # They were signed by the server that let them in, and nobody can read them any more.
         Session.objects.all().delete()
+        workplaces.begin()
         behind = ThreadPoolExecutor(1).submit(_begun_behind_the_page)
         # A service manager's stop is as orderly as Ctrl-C.
         signal.signal(signal.SIGTERM, signal.default_int_handler)
@@ -64,11 +71,12 @@ class Command(BaseCommand):
             fault = behind.exception()
             if fault is None:
                 behind.result().stop()
+            workplaces.end()
             lock.release()
         if fault:
             raise CommandError(f"What carries out long work could not be begun: {fault}. The log has more of it.")
 
-    def _open_to_others(self, application: WSGIHandler, port: int) -> None:
+    def _open_to_others(self, application: Wsgi, port: int) -> None:
         """Listens at the address for others too, once there are words that let them in."""
         from served import listening
 

@@ -1,25 +1,19 @@
 """Carries out the long work of one queue until its server ends: ``work QUEUE --parent PID``."""
 
-import ctypes
 import logging
 import os
-import signal
-import sys
 import threading
 import time
 from typing import Any
 
-import psutil
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import OperationalError, connection
 from django_tasks_db.management.commands.db_worker import Worker
 
+from workshop.beside import end_with
 from workshop.runs import beat_until, this_worker
 
 log = logging.getLogger(__name__)
-
-#: Linux's prctl option that sends a process a signal when its parent ends, however it ends.
-PR_SET_PDEATHSIG = 1
 
 
 class Command(BaseCommand):
@@ -32,10 +26,8 @@ class Command(BaseCommand):
         parser.add_argument("--parent", type=int, required=True)
 
     def handle(self, *args: Any, queue: str, parent: int, **options: Any) -> None:
-        if sys.platform == "linux":
-            ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+        end_with(parent)
         threading.Thread(target=beat_until, args=(threading.Event(),), daemon=True).start()
-        threading.Thread(target=_end_with, args=(parent,), daemon=True).start()
         while os.getppid() == parent:
             try:
                 _worker(queue).run()
@@ -44,13 +36,6 @@ class Command(BaseCommand):
                 log.warning("the database refused the worker; it tries again", exc_info=True)
                 connection.close()
                 time.sleep(1)
-
-
-def _end_with(parent: int) -> None:
-    """Ends this process once its server is gone, on systems that do not do it."""
-    while psutil.pid_exists(parent) and os.getppid() == parent:
-        time.sleep(1)
-    os._exit(1)
 
 
 def _worker(queue: str) -> Worker:
