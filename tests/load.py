@@ -1,92 +1,138 @@
-"""Makers at once: reading, editing, looking at the dry fit, laying out and proving, and how long each waits.
+"""A workshop at once: makers who came in by name edit, look at the dry fit, lay out, prove and hand in.
 
-``python -m tests.load 8 300``: eight makers for five minutes on a server of its own. Exit status 1 where a call failed,
-an edit was lost, or 95 of 100 edits took longer than `SLOW`.
+``python -m tests.load 30 60``: thirty makers for a minute, on a server of its own that they come to from elsewhere;
+``python -m tests.load 1,8,30 30`` grows, and ``python -m tests.load 30 60 kill`` ends every kind of process beside the
+server meanwhile. Exit status 1 where a call failed (for longer than `SEEN` after a kill), an edit was lost, or with
+up to `FEW` makers 95 of 100 edits took longer than `SLOW`.
 """
 
 import json
+import os
 import random
+import signal
 import sqlite3
 import statistics
 import sys
 import tempfile
 import time
-import urllib.error
 from collections import Counter, defaultdict
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
 from pathlib import Path
 from typing import NamedTuple
 
-from .serving import Served
+from .strangers import Stranger, opened
 
-#: So long (s) may 95 of 100 edits take at the most, with eight makers on two cores.
-SLOW = 0.8
+#: So long (s) may 95 of 100 edits take at the most, with a few makers on two cores.
+SLOW, FEW = 0.3, 8
+#: So long (s) the end of a process may be seen.
+SEEN = 2.0
+#: How long (s) a maker thinks between two steps, and a hand that drags between two edits.
+THINKS, DRAGS = (1.0, 5.0), 0.12
+#: What is copied by each maker.
+DESIGN = "sorting-tray"
 
 
-class Maker:
-    """Works on a project of its own, and thinks a little between two steps; waits are remembered by what was done."""
+class Refused(Exception):  # noqa: N818 - it is what it says
+    """An answer that is none."""
 
-    def __init__(self, served, seed):
-        self.served, self.chance = served, random.Random(seed)
-        self.slug = served.post("/api/projects/sorting-tray/duplicate", {})["slug"]
-        self.waits, self.failed = defaultdict(list), Counter()
+
+def workshop(data, number):
+    """A server that others reach with so many makers on its list, and a design for them to copy; it and their cards."""
+    cards = []
+
+    def readied(served):
+        served.post_bytes(f"/api/projects/{DESIGN}/shared", b'{"shared": "copy"}', "PUT")
+        cards.extend(served.post("/api/makers", {"names": [f"Maker {at + 1}" for at in range(number)]}))
+
+    return opened(data, readied), cards
+
+
+class Maker(Stranger):
+    """Comes in, copies a design, works on it and thinks between two steps; waits are remembered by what was done."""
+
+    def __init__(self, served, card):
+        number = card["number"]
+        super().__init__(served, f"127.0.{3 + number // 200}.{1 + number % 200}")
+        self.name, self.chance = card["name"], random.Random(number)
+        self.waits, self.failed = defaultdict(list), []
         self.length, self.version = "", 0
+        assert self.says(card["word"], self.name) == 200
+        self.slug = self.told("POST", f"projects/{DESIGN}/duplicate", {})["slug"]
+
+    def told(self, method, path, body=None):
+        """What a call of the API is answered; an edit of what was changed meanwhile is none."""
+        status, said = self.call(method, f"/api/{path}", body)
+        if status >= 400:
+            raise Refused(status, said[:120])
+        return json.loads(said)
 
     def work(self, until):
-        acts = [self.edit] * 12 + [self.read] * 4 + [self.look] * 2 + [self.nest, self.prove]
+        acts = [self.edit] * 13 + [self.drag] * 3 + [self.open, self.look, self.look, self.nest, self.prove]
+        time.sleep(self.chance.uniform(0, THINKS[1]))
         while time.monotonic() < until:
-            act = self.chance.choice(acts)
-            began = time.monotonic()
-            try:
+            self.timed(self.chance.choice([*acts, self.hand_in] if self.chance.random() < 0.2 else acts))
+            time.sleep(self.chance.uniform(*THINKS))
+
+    def timed(self, act):
+        began = time.monotonic()
+        try:
+            if act.__name__ in ("edit", "drag"):
                 act()
-                self.waits[act.__name__].append(time.monotonic() - began)
-                if act == self.edit:
-                    # A page asks for the rest of what there is to say once the answer is there.
-                    began = time.monotonic()
-                    self.notes()
-                    self.waits["notes"].append(time.monotonic() - began)
-            except urllib.error.HTTPError as error:
-                self.failed[f"{act.__name__}: {error.code} {error.read()[:80]!r}"] += 1
-            time.sleep(self.chance.uniform(0.2, 1.0))
+                # A page asks for the rest of what there is to say once the hand rests.
+                act, began = self.notes, time.monotonic()
+            act()
+            self.waits[act.__name__].append(time.monotonic() - began)
+        except (Refused, OSError) as no:
+            self.failed.append((time.monotonic(), f"{act.__name__}: {no!r}"))
+
+    def drag(self):
+        for _ in range(self.chance.randint(3, 7)):
+            self.edit()
+            time.sleep(DRAGS)
 
     def edit(self):
         """A value that was never there before: nothing of it is remembered."""
         length = f"{self.chance.uniform(180, 320):.4f}"
-        name = {"name": "tray_length", "size": {"text": length}}
-        told = None
-        while told is None:
-            body = {"version": self.version or self._begun(), "command": {"do": "put name", "name": name}}
-            try:
-                told = self.served.post(f"/api/projects/{self.slug}/edit", body)
-            except urllib.error.HTTPError as error:
-                if error.code != 409:
-                    raise
-                # A layout that was found meanwhile is in it: looked at again, as a page does.
-                self.version = self._begun()
-        self.length, self.version = length, told["version"]
+        command = {"do": "put name", "name": {"name": "tray_length", "size": {"text": length}}}
+        began = time.monotonic()
+        while True:
+            body = {"version": self.version or self._begun(), "command": command}
+            status, said = self.call("POST", f"/api/projects/{self.slug}/edit", body)
+            if status != 409:
+                break
+            # A layout that was found meanwhile is in it: looked at again, as a page does.
+            self.version = json.loads(said)["current"]["version"]
+        if status != 200:
+            raise Refused(status, said[:120])
+        self.waits["edit"].append(time.monotonic() - began)
+        self.length, self.version = length, json.loads(said)["version"]
 
     def _begun(self):
-        return self.served.get(f"/api/projects/{self.slug}")["version"]
+        return self.told("GET", f"projects/{self.slug}")["version"]
 
     def notes(self):
-        self.served.get(f"/api/projects/{self.slug}/findings")
+        self.told("GET", f"projects/{self.slug}/findings")
 
-    def read(self):
-        self.served.get(f"/api/projects/{self.slug}")
+    def open(self):
+        assert self.call("GET", f"/projects/{self.slug}/parts")[0] == 200
+        self.told("GET", f"projects/{self.slug}")
 
     def look(self):
-        self.served.get(f"/api/projects/{self.slug}/dry-fit")
+        self.told("GET", f"projects/{self.slug}/dry-fit")
 
     def nest(self):
-        self.served.post(f"/api/projects/{self.slug}/nest", {"seconds": 2})
+        self.told("POST", f"projects/{self.slug}/nest", {"seconds": 2})
 
     def prove(self):
-        self.served.post(f"/api/projects/{self.slug}/prove", {"seconds": 1})
+        self.told("POST", f"projects/{self.slug}/prove", {"seconds": 1})
+
+    def hand_in(self):
+        self.told("POST", f"projects/{self.slug}/hand-in", {"sheets": [1], "owner": self.name})
 
     def lost(self):
         """Whether the last edit that was acknowledged is not there."""
-        names = self.served.get(f"/api/projects/{self.slug}")["document"]["names"]
+        names = self.told("GET", f"projects/{self.slug}")["document"]["names"]
         return bool(self.length) and not any(name["size"]["text"] == self.length for name in names)
 
 
@@ -132,64 +178,105 @@ def _written(file):
 
 
 class Work(NamedTuple):
-    """Makers at the end of their work, the memory (MB) all the while, and how long (s) the database was held."""
+    """Makers at the end of their work, the memory (MB) all the while, how long (s) the database was held, and when (s)
+    which process was ended."""
 
     makers: list
     memory: list
     holds: list
+    kills: list
 
 
-def worked(served, number, seconds):
-    """So many makers for so many seconds."""
-    makers = [Maker(served, seed) for seed in range(number)]
-    until = time.monotonic() + seconds
-    memory = [megabytes(served.process.pid)]
-    with ThreadPoolExecutor(number + 1) as threads:
+def worked(served, cards, seconds, kill=False):
+    """The makers of these cards for so many seconds."""
+    with ThreadPoolExecutor(len(cards) + 1) as threads:
+        makers = list(threads.map(lambda card: Maker(served, card), cards))
+        until = time.monotonic() + seconds
+        memory, kills = [megabytes(served.process.pid)], []
         held = threads.submit(holds, served.data / "notch.sqlite3", until)
         works = [threads.submit(maker.work, until) for maker in makers]
+        wanted = sorted(served.beside()) if kill else []
         while time.monotonic() < until:
-            time.sleep(min(5.0, seconds / 4))
+            time.sleep(min(5.0, seconds / (len(wanted) + 2)))
             memory.append(megabytes(served.process.pid))
+            if wanted:
+                kills.append(_ended(served, wanted.pop(0)))
     for work in works:
         work.result()
-    return Work(makers, memory, held.result())
+    return Work(makers, memory, held.result(), kills)
 
 
-def table(makers):
+def _ended(served, what):
+    """Ends a process beside the server as a power cut would; when (s), and what it was."""
+    os.kill(served.beside()[what], signal.SIGKILL)
+    return time.monotonic(), what
+
+
+def failures(work):
+    """What failed, but for what was on its way to a process when that was ended, or shortly after."""
+    return Counter(
+        what
+        for maker in work.makers
+        for when, what in maker.failed
+        if not any(0 <= when - killed < SEEN for killed, _ in work.kills)
+    )
+
+
+def waits_of(makers):
     waits = defaultdict(list)
     for maker in makers:
         for what, found in maker.waits.items():
             waits[what] += found
-    lines = ["| what | how often | half within, s | 95 of 100 within, s | slowest, s |", f"|{' --- |' * 5}"]
-    for what, found in sorted(waits.items()):
-        numbers = statistics.median(found), share(found, 0.95), max(found)
-        lines.append(f"| {what} | {len(found)} | " + " | ".join(f"{number:.3f}" for number in numbers) + " |")
-    return waits, "\n".join(lines)
+    return dict(sorted(waits.items()))
 
 
 def share(found, part):
     return sorted(found)[min(len(found) - 1, int(len(found) * part))]
 
 
-def main(arguments):
-    number, seconds = (int(arguments[0]), float(arguments[1])) if len(arguments) > 1 else (8, 300.0)
+def table(waits):
+    lines = ["| what | how often | half within, s | 95 of 100 within, s | slowest, s |", f"|{' --- |' * 5}"]
+    for what, found in waits.items():
+        numbers = statistics.median(found), share(found, 0.95), max(found)
+        lines.append(f"| {what} | {len(found)} | " + " | ".join(f"{number:.3f}" for number in numbers) + " |")
+    return "\n".join(lines)
+
+
+def run(number, seconds, kill):
+    """Prints what came of so many makers; whether it was good, and a row of the table of growth."""
     with tempfile.TemporaryDirectory() as data:
-        served = Served(Path(data))
+        served, cards = workshop(Path(data), number)
         try:
-            makers, memory, held = worked(served, number, seconds)
-            lost = [maker.slug for maker in makers if maker.lost()]
+            work = worked(served, cards, seconds, kill)
+            lost = [maker.slug for maker in work.makers if maker.lost()]
         finally:
             served.stop()
-    waits, told = table(makers)
-    failed = sum((maker.failed for maker in makers), Counter())
-    third = max(1, len(memory) // 3)
-    print(told)
+    waits, failed = waits_of(work.makers), failures(work)
+    third = max(1, len(work.memory) // 3)
+    first, last = (statistics.mean(some) for some in (work.memory[:third], work.memory[-third:]))
+    print(table(waits))
     print(f"Failed: {json.dumps(failed)}. Edits lost: {len(lost)}.")
-    first, last = (statistics.mean(some) for some in (memory[:third], memory[-third:]))
+    if work.kills:
+        seen = sum(len(maker.failed) for maker in work.makers) - failed.total()
+        print(f"Ended meanwhile: {', '.join(what for _, what in work.kills)}; {seen} calls were cut off.")
     print(f"Memory: {first:.0f} MB in the first third, {last:.0f} MB in the last.")
-    long = share(held, 0.95), max(held)
+    long = share(work.holds, 0.95), max(work.holds)
     print(f"Who wants to write waits {long[0] * 1000:.0f} ms (95 of 100) and {long[1] * 1000:.0f} ms at the most.")
-    return int(bool(failed or lost) or (number <= 8 and share(waits["edit"], 0.95) > SLOW))
+    edits = waits["edit"]
+    half, most = statistics.median(edits), share(edits, 0.95)
+    good = not (failed or lost or (number <= FEW and most > SLOW))
+    return good, f"| {number} | {len(edits) / seconds:.1f} | {half:.3f} | {most:.3f} | {last:.0f} |"
+
+
+def main(arguments):
+    numbers = [int(one) for one in arguments[0].split(",")] if arguments else [8]
+    seconds = float(arguments[1]) if len(arguments) > 1 else 60.0
+    told = [run(number, seconds, arguments[2:] == ["kill"]) for number in numbers]
+    if len(numbers) > 1:
+        print("| makers | edits a second | half within, s | 95 of 100 within, s | memory, MB |")
+        print(f"|{' --- |' * 5}")
+        print("\n".join(row for _, row in told))
+    return int(not all(good for good, _ in told))
 
 
 if __name__ == "__main__":

@@ -127,17 +127,27 @@ class Served:
         self.post_bytes(path, None, "DELETE")
 
     def workers(self):
-        """The workers' processes by their queues, as Linux knows the children of a process."""
-        found = {}
+        """The workers' processes by their queues."""
+        return {words[1]: pid for words, pid in self._children() if words[0] == "work"}
+
+    def workplaces(self):
+        """The processes that work projects out."""
+        return sorted(pid for words, pid in self._children() if words[0] == "workplace")
+
+    def beside(self):
+        """All processes that the server began, by what they are."""
+        return self.workers() | {f"workplace {at + 1}": pid for at, pid in enumerate(self.workplaces())}
+
+    def _children(self):
+        """The commands and processes that the server began, as Linux knows the children of a process."""
         for path in Path("/proc").glob("[0-9]*"):
             try:
                 parent = int((path / "stat").read_text().rpartition(")")[2].split()[1])
                 words = (path / "cmdline").read_text().split("\0")
             except OSError:
                 continue
-            if parent == self.process.pid and "work" in words:
-                found[words[words.index("work") + 1]] = int(path.name)
-        return found
+            if parent == self.process.pid and MANAGE[1] in words:
+                yield words[words.index(MANAGE[1]) + 1 :], int(path.name)
 
     def hold(self, queue):
         """Stops the worker of a queue where it stands, but not while it holds the database; its process."""

@@ -54,14 +54,15 @@ class Stranger:
         caller.close()
         return answer.status, said
 
-    def says(self, word):
+    def says(self, word, name=None):
         self.call("GET", "/")
-        return self.call("POST", "/api/enter", {"word": word})[0]
+        return self.call("POST", "/api/enter", {"word": word, "name": name})[0]
 
 
-def opened(data):
-    """A server that others reach, with its two words set."""
+def opened(data, readied=lambda served: None):
+    """A server that others reach, with its two words set, and with what ``readied`` does before."""
     served = Served(data)
+    readied(served)
     for role, word in WORDS.items():
         served.post("/api/words", {"role": role, "word": word})
     served.stop()

@@ -91,13 +91,16 @@ class LimitsShown(Schema):
 
 
 class RunShown(Schema):
-    """Long work as it stands. A layout is ``offered`` where the project has changed too much for it to be taken."""
+    """Long work as it stands; while it waits, so many others are ``ahead`` of it. A layout is ``offered`` where the
+    project has changed too much for it to be taken.
+    """
 
     id: int
     kind: str
     state: str
     progress: float
     message: str
+    ahead: int
     offered: bool
     nest: NestShown | None
     proof: ProofShown | None

@@ -8,6 +8,7 @@ from collections import defaultdict
 from collections.abc import Mapping, Sequence
 
 from django.db import transaction
+from django.db.models import Q
 from django_tasks import task
 from django_tasks_db.models import DBTaskResult
 from leannotch_core.assembly.order import assembly_order
@@ -92,9 +93,22 @@ def forget_done_tasks() -> None:
 
 
 def _enqueue(run: Run) -> None:
-    """Behind as many of others as wait of its project: whoever asks for much keeps nobody waiting for all of it."""
-    before = Run.objects.filter(project=run.project, state="waiting", id__lt=run.id).count()
+    """Behind as many of others as wait of its maker, or of its project where makers have no names: whoever asks for
+    much keeps nobody waiting for all of it.
+    """
+    own = Q(by=run.by_id) if run.by_id else Q(project=run.project, by=None)
+    before = Run.objects.filter(own, state="waiting", id__lt=run.id).count()
     work.using(queue_name=QUEUES[run.kind], priority=-min(before, _LEAST)).enqueue(run.id)
+
+
+def ahead_of(run: Run) -> int:
+    """How many are carried out before a run that waits, with what is at work."""
+    if run.state != "waiting":
+        return 0
+    queue = QUEUES[run.kind]
+    at_work = Run.objects.filter(state="running", kind__in=[kind for kind, name in QUEUES.items() if name == queue])
+    waiting = [task.args_kwargs["args"][0] for task in DBTaskResult.objects.ready().filter(queue_name=queue)]
+    return at_work.count() + (waiting.index(run.id) if run.id in waiting else 0)
 
 
 def _nest(run: Run) -> None:

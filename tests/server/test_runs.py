@@ -6,6 +6,7 @@ from django_tasks_db.models import DBTaskResult
 from leannotch_core.edits.command import apply
 from leannotch_core.layout.merged import merged
 from leannotch_core.layout.nest import Nesting
+from people.asking import asked_for
 from workshop import long_work, revisions
 from workshop.long_work import ask_for, carry_on, work
 from workshop.models import Run, StoredProject
@@ -176,3 +177,33 @@ def test_a_slow_edit_holds_nobody_up_and_overwrites_nothing(client, monkeypatch)
     assert late.json()["current"]["document"]["name"] == "Quick sorting-tray"
     names = set(StoredProject.objects.values_list("name", flat=True))
     assert {"Quick sorting-tray", "Quick lens-stand"} <= names
+
+
+@pytest.fixture
+def waiting(settings):
+    """Runs wait in their queues, and no worker takes them."""
+    settings.TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": settings.QUEUES}}
+
+
+def test_each_makers_first_is_carried_out_before_anybodys_third_and_each_is_told_its_place(
+    client, tray, waiting, django_user_model
+):
+    wren, tern = (django_user_model.objects.create(username=name) for name in ("Wren", "Tern"))
+    with asked_for(wren.pk):
+        # On two projects of hers: they are hers all the same.
+        mine = [ask_for(one, "nest", 1) for one in (*StoredProject.objects.all()[:2], tray)]
+    with asked_for(tern.pk):
+        theirs = ask_for(tray, "nest", 1)
+    proof = ask_for(tray, "prove", 0)
+    assert [long_work.ahead_of(one) for one in (mine[0], theirs, mine[1], mine[2], proof)] == [0, 1, 2, 3, 0]
+    assert client.get(f"/api/runs/{mine[2].id}").json()["ahead"] == 3
+    # What is at work is before all that wait; another queue has its own.
+    assert begin(mine[0].id)
+    DBTaskResult.objects.filter(args_kwargs__args=[mine[0].id]).delete()
+    assert [long_work.ahead_of(Run.objects.get(id=one.id)) for one in (mine[0], theirs, proof)] == [0, 1, 0]
+
+
+def test_without_names_a_project_counts_as_its_maker(tray, waiting):
+    other = StoredProject.objects.exclude(pk=tray.pk).first()
+    first, second, another = ask_for(tray, "nest", 1), ask_for(tray, "nest", 1), ask_for(other, "nest", 1)
+    assert [long_work.ahead_of(one) for one in (first, another, second)] == [0, 1, 2]

@@ -15,7 +15,7 @@ from shown.prove import ProofShown
 from workshop import hand, proofs, revisions
 from workshop.api.answers import download, found
 from workshop.dry_fit import assembly_of, dry_fit_shown, steps_of
-from workshop.long_work import ask_for
+from workshop.long_work import ahead_of, ask_for
 from workshop.models import Run
 from workshop.runs import stop
 
@@ -104,6 +104,7 @@ def _shown(run: Run) -> RunShown:
         state=run.state,
         progress=run.progress,
         message=run.message,
+        ahead=ahead_of(run),
         offered=run.offered,
         nest=NestShown.model_validate_json(run.result) if run.kind == "nest" and run.result else None,
         proof=ProofShown.model_validate_json(run.result) if run.kind == "prove" and run.result else None,

@@ -218,7 +218,7 @@ watch([apart, hidden, () => picked.partId, () => picked.pointed, step, clashes],
       <div class="in-line">
         <ActButton v-if="!check.going.value" look="ink" @click="checkFit">Check the fit</ActButton>
         <template v-else>
-          <ProgressBar class="checking" label="Checking the fit" :done="check.run.value?.progress ?? 0" />
+          <ProgressBar class="checking" label="Checking the fit" :done="check.run.value?.progress ?? 0" :ahead="check.run.value?.ahead" />
           <ActButton look="ink" :disabled="check.stopping.value" @click="check.stop">{{ check.stopping.value ? 'Stopping …' : 'Stop' }}</ActButton>
         </template>
         <span v-if="stopped" role="status">Stopped before all was checked.</span>

@@ -53,7 +53,7 @@ async function stop(): Promise<void> {
   <section class="ready" aria-label="Ready to cut">
     <div v-if="going" role="status">
       <p>{{ doing }} … <ActButton :disabled="going.stopping.value" @click="stop">{{ going.stopping.value ? 'Stopping …' : 'Stop' }}</ActButton></p>
-      <ProgressBar :label="doing" :done="going.run.value?.progress ?? 0" />
+      <ProgressBar :label="doing" :done="going.run.value?.progress ?? 0" :ahead="going.run.value?.ahead" />
     </div>
     <p v-else-if="proof && !left.length" class="good" role="status">Ready to cut: {{ proof.parts === 1 ? 'the part was' : `all ${proof.parts} parts were` }} proved as meant on {{ when(proof.when) }}, and nothing was changed since.</p>
     <template v-else>

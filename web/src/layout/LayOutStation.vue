@@ -255,7 +255,7 @@ watchEffect(() => {
       <ActButton v-if="nesting.going.value" look="ink" :disabled="nesting.stopping.value" @click="nesting.stop">{{ nesting.stopping.value ? 'Stopping …' : 'Stop and keep the best' }}</ActButton>
     </p>
     <div v-if="nesting.going.value" role="status" class="going">
-      <ProgressBar label="Nesting" :done="nesting.run.value?.progress ?? 0" />
+      <ProgressBar label="Nesting" :done="nesting.run.value?.progress ?? 0" :ahead="nesting.run.value?.ahead" />
       <p>Nesting, {{ ((nesting.run.value?.progress ?? 0) * 100).toFixed(0) }} % of the time used.</p>
     </div>
     <p v-if="takes" role="status" class="takes">{{ takes }}</p>

@@ -104,7 +104,7 @@ async function spot(at: Spot): Promise<void> {
       <p v-if="trouble || reading.trouble.value"><GoLink :to="`/projects/${slug}/way-in`">Bring another file</GoLink></p>
       <template v-else>
         <p role="status">Reading the file …</p>
-        <ProgressBar label="How much of it is read" :done="reading.run.value?.progress ?? 0" />
+        <ProgressBar label="How much of it is read" :done="reading.run.value?.progress ?? 0" :ahead="reading.run.value?.ahead" />
         <p v-if="reading.going.value"><ActButton look="ink" :disabled="reading.stopping.value" @click="reading.stop">Stop</ActButton></p>
       </template>
     </main>

@@ -166,7 +166,7 @@ watchEffect(() => {
     </template>
     <h2>Proof</h2>
     <div v-if="proving.going.value" role="status" class="going">
-      <ProgressBar label="Proving" :done="proving.run.value?.progress ?? 0" />
+      <ProgressBar label="Proving" :done="proving.run.value?.progress ?? 0" :ahead="proving.run.value?.ahead" />
       <p>Cutting sheet after sheet … <ActButton :disabled="proving.stopping.value" @click="proving.stop">{{ proving.stopping.value ? 'Stopping …' : 'Stop' }}</ActButton></p>
     </div>
     <p v-if="proving.run.value?.state === 'stopped'" role="status">Stopped before all sheets were proved.</p>

@@ -2,6 +2,10 @@ import { ref, shallowRef } from 'vue'
 
 import { client, sentence, type Run } from '../api/client'
 
+/** How often it is asked for (ms): while it goes on, and while others are carried out before it. */
+const OFTEN = 150
+const WAITING = 700
+
 /** Long work on the server: start it, follow it, stop it. */
 export function useRun(kind: 'nest' | 'prove' | 'fit' | 'read') {
   const run = shallowRef<Run | null>(null)
@@ -54,7 +58,7 @@ export function useRun(kind: 'nest' | 'prove' | 'fit' | 'read') {
       trouble.value = ''
       if (data.state === 'failed') trouble.value = data.message
       if (data.state !== 'waiting' && data.state !== 'running') return data
-      await new Promise((resolve) => setTimeout(resolve, 150))
+      await new Promise((resolve) => setTimeout(resolve, data.ahead ? WAITING : OFTEN))
     }
   }
 

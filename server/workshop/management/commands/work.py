@@ -6,6 +6,7 @@ import threading
 import time
 from typing import Any
 
+from django.conf import settings
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import OperationalError, connection
 from django_tasks_db.management.commands.db_worker import Worker
@@ -14,6 +15,9 @@ from workshop.beside import end_with
 from workshop.runs import beat_until, this_worker
 
 log = logging.getLogger(__name__)
+
+#: By how much a worker steps back where a workshop is served, in the levels of the system.
+_BEHIND_HANDS = 10
 
 
 class Command(BaseCommand):
@@ -27,6 +31,9 @@ class Command(BaseCommand):
 
     def handle(self, *args: Any, queue: str, parent: int, **options: Any) -> None:
         end_with(parent)
+        if settings.HOST and hasattr(os, "nice"):
+            # The hands of many go before what each of them waits for anyway.
+            os.nice(_BEHIND_HANDS)
         threading.Thread(target=beat_until, args=(threading.Event(),), daemon=True).start()
         while os.getppid() == parent:
             try:
