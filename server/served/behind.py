@@ -6,7 +6,7 @@ import secrets
 from collections.abc import Callable, Iterable
 from contextlib import suppress
 from http import HTTPStatus
-from http.client import HTTPConnection, HTTPException
+from http.client import HTTPConnection, HTTPException, IncompleteRead
 from queue import Empty, LifoQueue
 from select import select
 from time import monotonic
@@ -44,8 +44,8 @@ class Answer(NamedTuple):
     body: bytes
 
 
-class Line:
-    """The connections to a workplace at a port of this machine; those that nobody uses are kept for a while."""
+class Wire:
+    """How a workplace at a port of this machine is reached; connections that nobody uses are kept for a while."""
 
     def __init__(self, port: int, key: str) -> None:
         self._port, self._key = port, key
@@ -59,6 +59,8 @@ class Line:
                 environ["REQUEST_METHOD"], _target(environ), _body(environ), _headers(environ, self._key)
             )
             found = connection.getresponse()
+            if found.length is None and not found.chunked:
+                raise IncompleteRead(b"")  # its head is not whole: ours say how long they are
             body = found.read()
         except (OSError, HTTPException) as fault:
             connection.close()

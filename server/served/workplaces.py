@@ -20,10 +20,9 @@ from collections.abc import Iterable
 from http import HTTPStatus
 from typing import Any
 
-import psutil
 from django.conf import settings
 
-from served.behind import Answer, CutOff, Environ, Line, Unreached, Wsgi
+from served.behind import Answer, CutOff, Environ, Unreached, Wire, Wsgi
 
 log = logging.getLogger(__name__)
 
@@ -44,7 +43,7 @@ _CUT_OFF = "What worked on this ended meanwhile, so it may not be stored. Look a
 
 def how_many() -> int:
     """As many as there are processors; with one alone the server does all itself."""
-    found = len(psutil.Process().cpu_affinity()) if hasattr(psutil.Process, "cpu_affinity") else os.cpu_count() or 1
+    found = len(os.sched_getaffinity(0)) if sys.platform == "linux" else os.cpu_count() or 1
     return found if found > 1 else 0
 
 
@@ -53,7 +52,7 @@ class Workplace:
 
     def __init__(self, number: int, key: str) -> None:
         self.number, self._key = number, key
-        self.line: Line | None = None
+        self.wire: Wire | None = None
         self.begin()
 
     def begin(self) -> None:
@@ -71,16 +70,16 @@ class Workplace:
         """It says its port once it can answer."""
         said = process.stdout.readline() if process.stdout else ""
         if process is self._process and said.strip().isdigit():
-            self.line = Line(int(said), self._key)
+            self.wire = Wire(int(said), self._key)
 
     def is_gone(self) -> bool:
         if self._process.poll() is None:
             return False
-        self.line = None
+        self.wire = None
         return True
 
     def end(self) -> None:
-        self.line = None
+        self.wire = None
         self._process.kill()
         self._process.wait()
 
@@ -114,11 +113,11 @@ class Workplaces:
                     log.error("workplace %s ended; another takes its place", one.number + 1)
                     one.begin()
 
-    def lines(self, whose: str) -> list[Line]:
+    def wires(self, whose: str) -> list[Wire]:
         """The ways to those who can answer, its own workplace first."""
         home = self._home(whose)
         there = sorted(self._all, key=lambda one: (one.number - home) % self.number)
-        return [line for one in there if (line := one.line)]
+        return [wire for one in there if (wire := one.wire)]
 
     def _home(self, whose: str) -> int:
         """Where something is worked out, whether that is there now or not: at first, where the fewest things are."""
@@ -140,9 +139,9 @@ def shared(application: Wsgi, workplaces: Workplaces) -> Wsgi:
     def answer(environ: Environ, start_response: Any) -> Iterable[bytes]:
         path = environ["PATH_INFO"]
         whose = _WHOSE.match(path)
-        for line in workplaces.lines(whose[1]) if whose and not _OWN.match(path) else ():
+        for wire in workplaces.wires(whose[1]) if whose and not _OWN.match(path) else ():
             try:
-                return _given(line.ask(environ), start_response)
+                return _given(wire.ask(environ), start_response)
             except Unreached:
                 continue
             except CutOff:

@@ -1,44 +1,61 @@
-"""Makers at once, for a moment; `python -m tests.load 8 300` for as long as you like."""
+"""Makers at once as they are told of; `python -m tests.load 30 60` for as long as you like (and test_workplaces)."""
 
 import sqlite3
 import time
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing
+from types import SimpleNamespace
 
 import pytest
 
 from .. import load
 
 
-@pytest.mark.parametrize(("wait", "status"), [(0.5, 0), (1.5, 1)])
-def test_the_command_tells_how_long_makers_wait(monkeypatch, capsys, tmp_path, wait, status):
-    class Stub(load.Maker):
-        """A maker whose waits are known."""
+@pytest.fixture
+def played(monkeypatch):
+    """What a run of the makers is, played: their waits, what failed when (s), and what was ended when."""
 
-        def __init__(self):
-            self.waits, self.failed, self.length = {"edit": [0.1] * 9 + [wait]}, load.Counter(), ""
-            self.slug = "tray"
+    def play(waits, failed=(), kills=(), lost=False):
+        maker = SimpleNamespace(waits=waits, failed=list(failed), slug="tray", lost=lambda: lost)
+        work = load.Work([maker] * 2, [300.0, 310.0, 305.0], [0.01] * 19 + [0.07], list(kills))
+        monkeypatch.setattr(load, "workshop", lambda data, number: (SimpleNamespace(stop=lambda: None), []))
+        monkeypatch.setattr(load, "worked", lambda served, cards, seconds, kill: work)
 
-        def lost(self):
-            return False
+    return play
 
-    class Server:
-        def __init__(self, data):
-            self.data = data
 
-        def stop(self):
-            assert self.data
-
-    monkeypatch.setattr(load, "Served", Server)
-    monkeypatch.setattr(
-        load,
-        "worked",
-        lambda served, number, seconds: load.Work([Stub()] * number, [300.0, 310.0, 305.0], [0.01] * 19 + [0.07]),
-    )
-    assert load.main(["2", "1"]) == status
+@pytest.mark.parametrize(("number", "wait", "status"), [("2", 0.2, 0), ("8", 0.4, 1), ("9", 0.4, 0)])
+def test_the_command_tells_how_long_makers_wait(played, capsys, number, wait, status):
+    played({"edit": [0.1] * 9 + [wait]})
+    assert load.main([number, "10"]) == status
     said = capsys.readouterr().out
     assert f"| edit | 20 | 0.100 | {wait:.3f} | {wait:.3f} |" in said and "300 MB in the first third, 305 MB" in said
-    assert "waits 70 ms (95 of 100) and 70 ms at the most" in said
+    assert "waits 70 ms (95 of 100) and 70 ms at the most" in said and "makers |" not in said
+
+
+def test_the_command_tells_how_it_grows(played, capsys):
+    played({"edit": [0.1] * 10})
+    assert load.main(["1,30", "10"]) == 0
+    assert "| 1 | 2.0 | 0.100 | 0.100 | 305 |\n| 30 | 2.0 |" in capsys.readouterr().out
+
+
+@pytest.mark.parametrize(
+    ("failed", "kills", "lost", "status"),
+    [
+        ([(10.0, "edit: 503")], [], False, 1),
+        ([(11.9, "edit: 503")], [(10.0, "workplace 1")], False, 0),
+        ([(12.1, "edit: 503")], [(10.0, "workplace 1")], False, 1),
+        ([(9.9, "edit: 503")], [(10.0, "workplace 1")], False, 1),
+        ([], [(10.0, "workplace 1")], True, 1),
+    ],
+)
+def test_what_fails_shortly_after_a_kill_was_on_its_way_and_nothing_else_may(
+    played, capsys, failed, kills, lost, status
+):
+    played({"edit": [0.1]}, failed, kills, lost)
+    assert load.main(["30", "10", "kill"]) == status
+    if kills and not status:
+        assert "Ended meanwhile: workplace 1; 2 calls were cut off." in capsys.readouterr().out
 
 
 def test_how_long_the_database_was_held_is_seen(tmp_path):

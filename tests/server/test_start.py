@@ -19,7 +19,6 @@ from ..hostile.__main__ import faults_logged
 from ..hostile.__main__ import tried as hostile
 from ..hostile.places import PLACES
 from ..kills import kills, kills_of_copies
-from ..load import worked
 from ..projects import ROOT
 from ..serving import Served, environment, manage, prepare
 from .test_commands import DONE, kit
@@ -55,13 +54,6 @@ def test_any_edit_of_what_ships_is_taken_or_refused_and_the_project_goes_on(serv
     answers = [(status, trouble) for _, status, trouble in edited(served, slugs, made, 24)]
     assert [trouble for _, trouble in answers if trouble] == []
     assert {status for status, _ in answers} == {200, 422}
-
-
-def test_makers_at_once_fail_at_nothing_and_lose_nothing(served):
-    makers, memory, holds = worked(served, 3, 6)
-    assert sum((maker.failed for maker in makers), Counter()) == {} and memory[-1] > 50
-    assert len(holds) > 20
-    assert sum(len(maker.waits["edit"]) for maker in makers) > 3 and not any(maker.lost() for maker in makers)
 
 
 def test_hostile_files_end_in_sentences_wherever_they_are_sent(served):
