@@ -29,8 +29,10 @@ from leannotch_core.project.cutting import machine_for
 from leannotch_core.project.project import Project, read_project, write_project
 from leannotch_core.remembered import remembered
 from shown.desk import Facts, TakenOf
+from workshop import shelf
 from workshop.rates import rates
 
+from handin import back
 from handin.models import HandIn
 from handin.steps import DeskRefuses, SomebodyElse, check_alone, logged, take_step
 
@@ -123,6 +125,8 @@ def _facts(found: HandIn) -> str:
         stock=looked.ready.stock.name,
         thickness=looked.ready.thickness,
         machine=looked.ready.machine.name,
+        kind=looked.ready.machine.kind,
+        offcut=shelf.written_outline(looked.project.layout.sheets[found.sheet]),
         width=plan.width,
         height=plan.height,
         operations=list(dict.fromkeys(path.operation for path in plan.paths)),
@@ -193,7 +197,12 @@ def was_cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:
     """Tells that a sheet was cut; copies that ``failed`` wait again, and only they. Raises `DeskRefuses`."""
     check_alone(found, "cut")
     check_on_sheet(project_of(found), found.sheet, failed)
-    return count_cut(found, version, failed)
+    again = json.loads(found.failed)
+    now = count_cut(found, version, failed)
+    # What failed is cut anew from a piece that nobody has said.
+    if not again:
+        back.to_the_shelf(found)
+    return now
 
 
 def count_cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:

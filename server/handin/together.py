@@ -10,6 +10,7 @@ from leannotch_core.document.sheet import CopyOf
 from leannotch_core.handin.together import Handed, laid_together
 from leannotch_core.project.project import read_project, write_project
 
+from handin import back
 from handin.desk import LookedSheet, check_on_sheet, count_cut, looked_as, project_of, ready_to_take, take
 from handin.models import HandIn, Together
 from handin.steps import DeskRefuses, part, take_step
@@ -71,6 +72,9 @@ def cut_together(made: Together, failed: Sequence[CopyOf]) -> None:
         if number not in again:
             raise DeskRefuses("These were laid together by an older Lean Notch; call them back and take them apart.")
         again[number].append(CopyOf(part=part, copy_number=copy.copy_number))
+    # Those of it that failed before lay on a sheet that was counted then.
+    counted = any(json.loads(one.failed) for one in members)
+    document = made.document
     with transaction.atomic():
         for one in members:
             count_cut(one, one.version, [_own(one, copy) for copy in again[one.pk]])
@@ -78,6 +82,8 @@ def cut_together(made: Together, failed: Sequence[CopyOf]) -> None:
                 HandIn.objects.filter(pk=one.pk).update(together=None)
         if not made.members.exists():
             made.delete()
+    if not counted:
+        back.joint_to_the_shelf(document)
 
 
 def _own(found: HandIn, copy: CopyOf) -> CopyOf:

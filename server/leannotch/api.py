@@ -4,6 +4,7 @@ from bureau.api import router as bureau
 from device.api import router as device
 from django.http import HttpRequest, JsonResponse
 from handin.api import router as handin
+from handin.day import router as day
 from handin.lately import router as lately
 from handin.makers import router as makers
 from handin.words import router as words
@@ -17,6 +18,7 @@ api.add_router("", handin)
 api.add_router("", words)
 api.add_router("", makers)
 api.add_router("", lately)
+api.add_router("", day)
 
 
 @api.get("/service/openapi.json", include_in_schema=False)

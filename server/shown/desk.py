@@ -11,6 +11,7 @@ from leannotch_core.document.machine import Machine
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
 from leannotch_core.handin.checks import DeskCheck, DeskCode
+from leannotch_core.handin.day import MachineDay
 from ninja import Schema
 from pydantic import BaseModel
 
@@ -24,13 +25,15 @@ class TakenOf(BaseModel):
 
 
 class Facts(BaseModel):
-    """What is listed of a sheet: its stock and size (mm), its machine, the time (s), how the proof came out, and what
-    it takes.
+    """What is listed of a sheet: its stock and size (mm), its machine and of which ``kind`` that is, the time (s), how
+    the proof came out, and what it takes. An ``offcut`` that it lies on is known by its outline.
     """
 
     stock: str
     thickness: float
     machine: str
+    kind: str = ""
+    offcut: str = ""
     width: float
     height: float
     operations: list[str]
@@ -122,6 +125,20 @@ class QueueShown(Schema):
     money: str
     together: list[TogetherShown]
     deleted: list[HandInShown]
+
+
+class OtherMachine(Schema):
+    """A machine of the workshop, by its id, that could cut a sheet as well."""
+
+    id: str
+    name: str
+
+
+class DayShown(Schema):
+    """What each machine has to do, and which others could cut what: by the number of a sheet that lies alone."""
+
+    machines: list[MachineDay]
+    others: dict[str, list[OtherMachine]]
 
 
 class RoleShown(Schema):
