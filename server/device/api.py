@@ -34,12 +34,22 @@ class DeviceAlarm(Schema):
     text: str
 
 
+class DeviceListed(Schema):
+    """A machine, by the id of its profile, what it is called, and what is in it."""
+
+    of: str
+    called: str
+    file: str
+
+
 class DeviceShown(Schema):
-    """The machine as it stands. Lengths in mm, on the bed as one stands before it; times in s.
+    """The machine as it stands, and all that there are. Lengths in mm, on the bed as one stands before it; times in s.
 
     ``run`` changes where another run is in it, so that its moves have to be asked for again.
     """
 
+    of: str
+    machines: list[DeviceListed]
     profile: Machine
     state: str
     doing: str
@@ -88,6 +98,9 @@ class NewFile(Schema):
     laid: Laid | None = None
 
 
+#: Which machine, by the id of its profile; that which was given a file last, where nothing is said.
+Of = Annotated[str, Field(max_length=80)]
+
 _ANSWERS = {200: DeviceShown, 422: WhyNot}
 
 
@@ -118,6 +131,11 @@ def _shown(found: Device) -> DeviceShown:
         alarms = [DeviceAlarm(line=waits.line if waits else 0, text="the cutter that it waits for is not in")]
     laid = machine.laid_of(found)
     return DeviceShown(
+        of=found.machine,
+        machines=[
+            DeviceListed(of=one.machine, called=machine.profile_of(one).name, file=one.name)
+            for one in machine.devices()
+        ],
         profile=profile,
         state=stands,
         doing=at_work.doing,
@@ -145,13 +163,17 @@ def _shown(found: Device) -> DeviceShown:
     )
 
 
+def _listed(found: Device) -> DeviceListed:
+    return DeviceListed(of=found.machine, called=machine.profile_of(found).name, file=found.name)
+
+
 def _spots(points: Iterable[complex]) -> list[BedPoint]:
     return [BedPoint(x=point.real, y=point.imag) for point in points]
 
 
 @router.get("", response=DeviceShown)
-def get_device(request: HttpRequest) -> DeviceShown:
-    return _shown(machine.device())
+def get_device(request: HttpRequest, of: Of = "") -> DeviceShown:
+    return _shown(machine.device(of))
 
 
 @router.post("/file", response=_ANSWERS)
@@ -160,55 +182,55 @@ def send_file(request: HttpRequest, payload: NewFile) -> DeviceShown | Status[Wh
 
 
 @router.post("/sheet", response=_ANSWERS)
-def lay_sheet(request: HttpRequest, payload: Laid) -> DeviceShown | Status[WhyNot]:
-    return _told(lambda: machine.lay(payload))
+def lay_sheet(request: HttpRequest, payload: Laid, of: Of = "") -> DeviceShown | Status[WhyNot]:
+    return _told(lambda: machine.lay(payload, of))
 
 
 @router.post("/home", response=_ANSWERS)
-def home(request: HttpRequest) -> DeviceShown | Status[WhyNot]:
-    return _told(machine.home)
+def home(request: HttpRequest, of: Of = "") -> DeviceShown | Status[WhyNot]:
+    return _told(lambda: machine.home(of))
 
 
 @router.post("/datum", response=_ANSWERS)
-def take_datum(request: HttpRequest, payload: NewDatum) -> DeviceShown | Status[WhyNot]:
-    return _told(lambda: machine.set_datum(payload.x, payload.y))
+def take_datum(request: HttpRequest, payload: NewDatum, of: Of = "") -> DeviceShown | Status[WhyNot]:
+    return _told(lambda: machine.set_datum(payload.x, payload.y, of))
 
 
 @router.post("/start", response=_ANSWERS)
-def start(request: HttpRequest, payload: NewStart) -> DeviceShown | Status[WhyNot]:
-    return _told(lambda: machine.start(payload.doing))
+def start(request: HttpRequest, payload: NewStart, of: Of = "") -> DeviceShown | Status[WhyNot]:
+    return _told(lambda: machine.start(payload.doing, of))
 
 
 @router.post("/pause", response=_ANSWERS)
-def pause(request: HttpRequest) -> DeviceShown | Status[WhyNot]:
-    return _told(machine.pause)
+def pause(request: HttpRequest, of: Of = "") -> DeviceShown | Status[WhyNot]:
+    return _told(lambda: machine.pause(of))
 
 
 @router.post("/go-on", response=_ANSWERS)
-def go_on(request: HttpRequest) -> DeviceShown | Status[WhyNot]:
-    return _told(machine.go_on)
+def go_on(request: HttpRequest, of: Of = "") -> DeviceShown | Status[WhyNot]:
+    return _told(lambda: machine.go_on(of))
 
 
 @router.post("/cutter", response=_ANSWERS)
-def change_cutter(request: HttpRequest) -> DeviceShown | Status[WhyNot]:
+def change_cutter(request: HttpRequest, of: Of = "") -> DeviceShown | Status[WhyNot]:
     """The cutter is in that the program waits for."""
-    return _told(machine.change_cutter)
+    return _told(lambda: machine.change_cutter(of))
 
 
 @router.post("/stop", response=_ANSWERS)
-def stop(request: HttpRequest) -> DeviceShown | Status[WhyNot]:
-    return _told(machine.stop)
+def stop(request: HttpRequest, of: Of = "") -> DeviceShown | Status[WhyNot]:
+    return _told(lambda: machine.stop(of))
 
 
 @router.post("/times", response=_ANSWERS)
-def set_times(request: HttpRequest, payload: NewTimes) -> DeviceShown | Status[WhyNot]:
-    return _told(lambda: machine.set_times(payload.times))
+def set_times(request: HttpRequest, payload: NewTimes, of: Of = "") -> DeviceShown | Status[WhyNot]:
+    return _told(lambda: machine.set_times(payload.times, of))
 
 
 @router.get("/moves", response={200: Played, 422: WhyNot})
-def get_moves(request: HttpRequest) -> Played | Status[WhyNot]:
+def get_moves(request: HttpRequest, of: Of = "") -> Played | Status[WhyNot]:
     """Every move of what is in the machine."""
-    found = machine.device()
+    found = machine.device(of)
     try:
         whole = machine.run_of(found)
     except MachineRefuses as refusal:

@@ -9,7 +9,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import cast
 
-from django.db import transaction
+from django.db import models, transaction
 from django.utils import timezone
 from leannotch_core.device.at_work import (
     AtWork,
@@ -91,9 +91,36 @@ class Laid(BaseModel):
         return [place(corner(which, self.width, self.height)) for which in _ROUND]
 
 
-def device() -> Device:
-    found, _ = Device.objects.get_or_create(id=1)
-    return found
+#: So many machines are kept; the one that was given nothing for longest makes room.
+_MACHINES = 40
+
+
+def device(of: str = "") -> Device:
+    """A machine by the id of its profile; without one, and where it is not known, that which was given a file last."""
+    known = devices()
+    found = next((one for one in known if of and one.machine == of), None) or next(iter(known), None)
+    return found or Device.objects.get_or_create(machine="")[0]
+
+
+def devices() -> list[Device]:
+    """All machines that there are, that which was given a file last before the others."""
+    return list(Device.objects.order_by(models.F("given").desc(nulls_last=True), "pk"))
+
+
+def _for_profile(profile: Machine | None) -> Device:
+    """The machine that a file goes to: that of the profile, or the last one."""
+    found = device(profile.id if profile else "")
+    if profile is None or found.machine == profile.id:
+        return found
+    # What nobody has given a file to is whatever it is needed as.
+    new, _ = Device.objects.get_or_create(machine="")
+    new.machine = profile.id
+    return new
+
+
+def _make_room() -> None:
+    for one in devices()[_MACHINES:]:
+        one.delete()
 
 
 def profile_of(found: Device) -> Machine:
@@ -205,14 +232,17 @@ def stands(found: Device) -> tuple[AtWork, Carried | None]:
 
 @dataclass(frozen=True, slots=True)
 class FileTaken:
-    """A file that was run once and can be taken: what the machine is then given, and its run."""
+    """A file that was run once and can be taken: by which machine, what that is then given, and its run."""
 
+    number: int
     given: Mapping[str, object]
     steps: int
 
     def take(self) -> Device:
         """Gives it to the machine. Raises `MachineRefuses` where that runs meanwhile."""
-        return _stepped(with_file(str(self.given["name"]), self.steps), self.given)
+        taken = _stepped(self.number, with_file(str(self.given["name"]), self.steps), self.given)
+        _make_room()
+        return taken
 
 
 def ready_to_take(name: str, data: bytes, profile: Machine | None, laid: Laid | None) -> FileTaken:
@@ -220,16 +250,16 @@ def ready_to_take(name: str, data: bytes, profile: Machine | None, laid: Laid | 
 
     Raises `MachineRefuses`.
     """
-    found = device()
+    found = _for_profile(profile)
     check_takes_files(settled_now(found, _run_if_it_runs(found)))
-    given: dict[str, object] = {"name": name[:120], "data": data}
+    given: dict[str, object] = {"name": name[:120], "data": data, "machine": found.machine, "given": timezone.now()}
     given |= {"profile": profile.model_dump_json()} if profile else {}
     given |= {"laid": laid.model_dump_json()} if laid else {}
     for field, value in given.items():
         setattr(found, field, value)
     found.doing = "program"
     whole = run_of(found)
-    return FileTaken(given, whole.steps if whole else 0)
+    return FileTaken(found.pk, given, whole.steps if whole else 0)
 
 
 def take(name: str, data: bytes, profile: Machine | None, laid: Laid | None) -> Device:
@@ -249,17 +279,17 @@ def _run_if_it_runs(found: Device) -> Carried | None:
 _AGAIN = 5
 
 
-def _stepped(step: MachineStep, given: Mapping[str, object] | None = None) -> Device:
+def _stepped(number: int, step: MachineStep, given: Mapping[str, object] | None = None) -> Device:
     """Works out the run first, which may take long, and takes the step then, in no time, with what it is ``given``.
 
     Raises `MachineRefuses`.
     """
     for _ in range(_AGAIN):
-        before = device()
+        before = Device.objects.get(pk=number)
         # A file that takes another's place needs to know of that only whether it still runs.
         whole = run_of(before) if given is None else _run_if_it_runs(before)
         with transaction.atomic():
-            found = device()
+            found = Device.objects.get(pk=number)
             if run_key(found) == run_key(before) and (found.state == before.state or given is None):
                 now = step(settled_now(found, whole), whole.course if whole else None, timezone.now())
                 for name, value in (given or {}).items():
@@ -269,41 +299,44 @@ def _stepped(step: MachineStep, given: Mapping[str, object] | None = None) -> De
     raise MachineRefuses("Others give the machine one file after another; look at it again.")
 
 
-def lay(laid: Laid) -> Device:
-    return _stepped(with_sheet(laid.width, laid.height, complex(laid.x, laid.y)), {"laid": laid.model_dump_json()})
+def lay(laid: Laid, of: str = "") -> Device:
+    return _stepped(
+        device(of).pk, with_sheet(laid.width, laid.height, complex(laid.x, laid.y)), {"laid": laid.model_dump_json()}
+    )
 
 
-def home() -> Device:
-    return _stepped(homed)
+def home(of: str = "") -> Device:
+    return _stepped(device(of).pk, homed)
 
 
-def set_datum(x: float, y: float) -> Device:
+def set_datum(x: float, y: float, of: str = "") -> Device:
     """Puts the origin of programs at a place of the machine."""
-    return _stepped(with_datum(bed_of(profile_of(device())), complex(x, y)))
+    found = device(of)
+    return _stepped(found.pk, with_datum(bed_of(profile_of(found)), complex(x, y)))
 
 
-def start(doing: Doing) -> Device:
+def start(doing: Doing, of: str = "") -> Device:
     """Begins the program, or a walk round its box or hull."""
-    return _stepped(started(doing))
+    return _stepped(device(of).pk, started(doing))
 
 
-def pause() -> Device:
-    return _stepped(paused)
+def pause(of: str = "") -> Device:
+    return _stepped(device(of).pk, paused)
 
 
-def go_on() -> Device:
-    return _stepped(gone_on)
+def go_on(of: str = "") -> Device:
+    return _stepped(device(of).pk, gone_on)
 
 
-def change_cutter() -> Device:
+def change_cutter(of: str = "") -> Device:
     """Says that the cutter is in that the program waits for."""
-    return _stepped(with_cutter)
+    return _stepped(device(of).pk, with_cutter)
 
 
-def stop() -> Device:
-    return _stepped(stopped)
+def stop(of: str = "") -> Device:
+    return _stepped(device(of).pk, stopped)
 
 
-def set_times(times: float) -> Device:
+def set_times(times: float, of: str = "") -> Device:
     """Runs at so many times real time from now on."""
-    return _stepped(at_times(times))
+    return _stepped(device(of).pk, at_times(times))

@@ -9,13 +9,16 @@ from leannotch_core.device.at_work import MachineState
 
 
 class Device(models.Model):
-    """The one machine there is: `AtWork`, with its ``profile`` and the sheet that is ``laid`` as JSON.
+    """A machine, by the id of its profile: `AtWork`, with that ``profile`` and the sheet that is ``laid`` as JSON.
 
-    ``log`` is what has happened, a line each.
+    One that was never given a file has no id. ``given`` is when it was, last; ``log`` is what has happened, a line
+    each.
     """
 
     STATES = [(state, state) for state in get_args(MachineState)]
 
+    machine = models.CharField(max_length=80, unique=True, default="")
+    given = models.DateTimeField(null=True)
     profile = models.TextField(default="")
     laid = models.TextField(default="")
     origin_x = models.FloatField(default=0)

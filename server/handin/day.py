@@ -53,5 +53,7 @@ def _others(row: HandInShown) -> list[OtherMachine]:
     return [
         OtherMachine(id=one.id, name=one.name)
         for one in machines()
-        if one.name != facts.machine and can_take(one, facts.kind, facts.width, facts.height)
+        if one.name != facts.machine
+        and one.id in facts.known_on
+        and can_take(one, facts.kind, facts.width, facts.height)
     ]

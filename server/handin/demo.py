@@ -1,4 +1,4 @@
-"""The demo's hand-ins: three makers of the club, whose sheets wait for the one laser."""
+"""The demo's hand-ins: four makers of the club, whose sheets wait for the laser and for the router in the shed."""
 
 from __future__ import annotations
 
@@ -15,6 +15,7 @@ _HANDED = (
     ("stake-tags", "Ida", "dune walk", 9),
     ("sorting-tray", "Bram", "beach school", 4),
     ("display-whelk", "Noor", "beach school", 12),
+    ("boot-rack", "Odo", "winter workshop", 6),
 )
 
 

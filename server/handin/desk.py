@@ -126,6 +126,7 @@ def _facts(found: HandIn) -> str:
         thickness=looked.ready.thickness,
         machine=looked.ready.machine.name,
         kind=looked.ready.machine.kind,
+        known_on=[known.machine for known in looked.ready.stock.on],
         offcut=shelf.written_outline(looked.project.layout.sheets[found.sheet]),
         width=plan.width,
         height=plan.height,
@@ -183,8 +184,18 @@ def release(found: HandIn, version: int) -> HandIn:
     taking = ready_to_take(looked, f"{found.pk}-{found.owner}.{looked.kind}")
     with transaction.atomic():
         now = take_step(found, version, "release", "to the machine")
+        check_is_free(looked.ready.machine.name, [found.pk])
         take(taking)
     return now
+
+
+def check_is_free(machine: str, numbers: Sequence[int]) -> None:
+    """Raises `DeskRefuses` where other sheets than these are in a machine still."""
+    for other in HandIn.objects.filter(state="released", deleted=None).exclude(pk__in=numbers):
+        if Facts.model_validate_json(other.facts).machine == machine:
+            raise DeskRefuses(
+                f"Number {other.pk} is in the {machine} still: say what came of it there, or call it back to the desk."
+            )
 
 
 def call_back(found: HandIn, version: int) -> HandIn:

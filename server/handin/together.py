@@ -11,7 +11,16 @@ from leannotch_core.handin.together import Handed, laid_together
 from leannotch_core.project.project import read_project, write_project
 
 from handin import back
-from handin.desk import LookedSheet, check_on_sheet, count_cut, looked_as, project_of, ready_to_take, take
+from handin.desk import (
+    LookedSheet,
+    check_is_free,
+    check_on_sheet,
+    count_cut,
+    looked_as,
+    project_of,
+    ready_to_take,
+    take,
+)
 from handin.models import HandIn, Together
 from handin.steps import DeskRefuses, part, take_step
 
@@ -54,6 +63,7 @@ def release_together(made: Together) -> LookedSheet:
     with transaction.atomic():
         for one in made.members.all():
             take_step(one, one.version, "release", "to the machine, with others")
+        check_is_free(looked.ready.machine.name, [one.pk for one in made.members.all()])
         take(taking)
     return looked
 

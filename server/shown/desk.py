@@ -26,7 +26,8 @@ class TakenOf(BaseModel):
 
 class Facts(BaseModel):
     """What is listed of a sheet: its stock and size (mm), its machine and of which ``kind`` that is, the time (s), how
-    the proof came out, and what it takes. An ``offcut`` that it lies on is known by its outline.
+    the proof came out, and what it takes. An ``offcut`` that it lies on is known by its outline; ``known_on`` are the
+    machines, by their ids, on which it is known how wide they cut its stock.
     """
 
     stock: str
@@ -34,6 +35,7 @@ class Facts(BaseModel):
     machine: str
     kind: str = ""
     offcut: str = ""
+    known_on: list[str] = []
     width: float
     height: float
     operations: list[str]

@@ -9,8 +9,11 @@ from device.models import Device
 from django.test import Client
 from django.utils import timezone
 from handin import desk, gate, together
-from handin.models import HandIn
+from handin.models import HandIn, Together
+from leannotch_core.edits.stock import PutStock
+from workshop import revisions
 from workshop.demo import load_demo
+from workshop.models import LibraryMachine, ShelfOffcut, StoredProject
 
 from .calls import watched
 
@@ -111,6 +114,156 @@ def test_it_is_released_once_all_is_ticked_and_the_machine_takes_it(client, tray
     assert "Somebody else has just been at number" in said
     again = post(client, f"queue/{one['number']}/release", 422, version=released["version"])["message"]
     assert "is released; that cannot be done with it now" in again
+
+
+def released(client, one):
+    one = ticked(client, one)
+    return post(client, f"queue/{one['number']}/release", version=one["version"])["shown"]
+
+
+def test_a_machine_has_one_sheet_at_a_time_until_it_is_said_what_came_of_it(client, tray):
+    one, other = released(client, handed(client)), ticked(client, handed(client, owner="Ida"))
+    said = post(client, f"queue/{other['number']}/release", 422, version=other["version"])["message"]
+    assert said.startswith(f"Number {one['number']} is in the Club laser still: say what came of it there")
+    assert HandIn.objects.get(pk=other["number"]).state == "waiting" and f"{one['number']}-Mo" in machine.device().name
+    post(client, f"queue/{one['number']}/cut", version=one["version"], failed=[])
+    assert post(client, f"queue/{other['number']}/release", version=other["version"])["shown"]["state"] == "released"
+
+
+def test_each_machine_has_its_own_sheet_and_its_own_panel(client, tray):
+    # Two profiles of one kind: what is sent to one says nothing of the other.
+    one = released(client, handed(client))
+    routed = post(client, "projects/boot-rack/hand-in", 201, sheets=[1], owner="Odo")[0]
+    other = released(client, routed)
+    names = {row["called"]: (row["of"], row["file"]) for row in client.get("/api/device").json()["machines"]}
+    assert names["Club laser"] == ("club_laser", f"{one['number']}-Mo.nc")
+    assert names["Shed router"] == ("shed_router", f"{other['number']}-Odo.nc")
+    assert client.get("/api/device").json()["of"] == "shed_router"
+    post(client, "device/home?of=club_laser")
+    assert client.get("/api/device?of=club_laser").json()["state"] == "ready"
+    assert client.get("/api/device?of=shed_router").json()["state"] == "off"
+    laser, router = (client.get(f"/api/device/moves?of={of}").json() for of in ("club_laser", "shed_router"))
+    assert not laser["z"] and router["z"]
+    # What nobody knows is the one that was given a file last; nothing is made of a name.
+    assert client.get("/api/device?of=nothing").json()["of"] == "shed_router" and Device.objects.count() == 2
+
+
+def test_no_more_machines_are_kept_than_there_is_room_for(client, tray, monkeypatch):
+    monkeypatch.setattr(machine, "_MACHINES", 2)
+    profile = machine.profile_of(machine.device())
+    for name in ("one", "two", "three", "two"):
+        machine.take(f"{name}.nc", b"G21\nG90\nM2\n", profile.model_copy(update={"id": name}), None)
+    assert [one.machine for one in machine.devices()] == ["two", "three"]
+
+
+# The day
+
+
+def day(client):
+    told = client.get("/api/desk/day").json()
+    return {one["machine"]: one["turns"] for one in told["machines"]}, told["others"]
+
+
+def test_the_day_has_each_machines_sheets_in_order_and_several_on_one_as_one(client, tray):
+    one, two = handed(client, owner="Wil", due="2999-01-02"), handed(client, owner="Ida", due="2999-01-01")
+    rack = post(client, "projects/boot-rack/hand-in", 201, sheets=[1], owner="Odo", due="2020-01-01")[0]
+    machines, _ = day(client)
+    assert [turn["numbers"] for turn in machines["Club laser"]] == [[two["number"]], [one["number"]]]
+    assert [turn["late"] for turn in machines["Club laser"] + machines["Shed router"]] == [False, False, True]
+    assert machines["Shed router"][0]["seconds"] == rack["facts"]["seconds"]
+    released(client, one)
+    machines, _ = day(client)
+    assert [(turn["numbers"], turn["released"]) for turn in machines["Club laser"]] == [
+        ([one["number"]], True), ([two["number"]], False),
+    ]  # fmt: skip
+    some = [tags(client, owner) for owner in ("Wren", "Tern")]
+    made = post(client, "together", 201, numbers=[x["number"] for x in some], versions=[x["version"] for x in some])
+    joint = [turn for turn in day(client)[0]["Club laser"] if len(turn["numbers"]) == 2]
+    assert [turn["owners"] for turn in joint] == [["Wren", "Tern"]] and made["number"]
+    post(client, f"queue/{two['number']}/return", version=two["version"], why="too near")
+    assert [two["number"]] not in [turn["numbers"] for turn in day(client)[0]["Club laser"]]
+
+
+def test_another_machine_is_offered_where_it_could_cut_a_sheet_and_is_known_to(client, tray):
+    document = client.get(f"/api/projects/{TRAY}").json()["document"]
+    laser = next(one for one in document["machines"] if one["id"] == document["machine"])
+    second = {**laser, "id": "pier_laser", "name": "Pier laser"}
+    small = {**laser, "id": "pin_laser", "name": "Pin laser", "bed_width": {"text": "399"}}
+    for profile in (second, small):
+        LibraryMachine.objects.create(name=profile["name"], document=json.dumps(profile))
+    [birch] = [one for one in document["stocks"] if one["id"] == "birch"]
+    [known] = [one for one in birch["on"] if one["machine"] == "club_laser"]
+    also = [{**known, "machine": other} for other in ("pin_laser", "pier_laser")]
+    project = StoredProject.objects.get(slug=TRAY)
+    assert day(client)[1] == {}
+    before = handed(client)
+    assert day(client)[1] == {str(before["number"]): []}
+    revisions.edit(TRAY, project.version, PutStock(do="put stock", stock={**birch, "on": [known, *also]}))
+    one = handed(client)
+    assert day(client)[1][str(one["number"])] == [{"id": "pier_laser", "name": "Pier laser"}]
+
+
+def test_what_was_cut_is_counted_once_in_its_project_and_on_the_shelf(client, tray):
+    one = released(client, handed(client))
+    copies = client.get(f"/api/queue/{one['number']}").json()["sheet"]["gather"]
+    failed = [{"part": copies[0]["part"], "copy_number": copies[0]["copies"][0]}]
+    assert client.get("/api/shelf").json() == []
+    now = post(client, f"queue/{one['number']}/cut", version=one["version"], failed=failed)["shown"]
+    shelf = client.get("/api/shelf").json()
+    project = client.get(f"/api/projects/{TRAY}").json()
+    assert shelf and {row["came_from"] for row in shelf} == {"Sorting tray"}
+    cut = [p for p in project["document"]["layout"]["placements"] if p["cut"]]
+    assert len(cut) + len(project["document"]["layout"]["done"]) == sum(len(row["copies"]) for row in copies)
+    # What failed is cut from another piece, of which nobody has said what is left.
+    again = released(client, now)
+    post(client, f"queue/{now['number']}/cut", version=again["version"], failed=[])
+    assert client.get("/api/shelf").json() == shelf
+    assert client.get(f"/api/projects/{TRAY}").json()["version"] == project["version"]
+
+
+def test_what_was_changed_since_it_was_handed_in_is_counted_on_the_shelf_alone(client, tray):
+    one = released(client, handed(client))
+    document = client.get(f"/api/projects/{TRAY}").json()
+    moved = [{**p, "x": p["x"] + 0.5} for p in document["document"]["layout"]["placements"]]
+    place = {"do": "place parts", "placements": moved[:1]}
+    answer = client.post(
+        f"/api/projects/{TRAY}/edit", json.dumps({"version": document["version"], "command": place}), **HEAD
+    )
+    assert answer.status_code == 200, answer.content
+    post(client, f"queue/{one['number']}/cut", version=one["version"], failed=[])
+    now = client.get(f"/api/projects/{TRAY}").json()
+    assert now["version"] == answer.json()["version"] and client.get("/api/shelf").json()
+
+
+def test_a_sheet_laid_together_is_counted_once_on_the_shelf(client, tray):
+    some = [tags(client, owner) for owner in ("Wren", "Tern")]
+    made = post(client, "together", 201, numbers=[x["number"] for x in some], versions=[x["version"] for x in some])
+    post(client, f"together/{made['number']}/release")
+    joint = Together.objects.get()
+    document = json.loads(joint.document)
+    # Two of them fill the sheet; on a longer one a strip of it stays.
+    document["layout"]["sheets"][0]["width"] = 500
+    joint.document = json.dumps(document)
+    joint.save()
+    post(client, f"together/{made['number']}/cut", failed=[])
+    [strip] = client.get("/api/shelf").json()
+    assert strip["height"] == pytest.approx(199, abs=1.5) and 190 < strip["width"] < 210
+
+
+def test_a_sheet_whose_offcut_is_gone_waits_behind_the_others(client, tray):
+    one, two = handed(client, owner="Wil", due="2999-01-01"), handed(client, owner="Ida")
+    for number in (one["number"], two["number"]):
+        row = HandIn.objects.get(pk=number)
+        row.facts = json.dumps({**json.loads(row.facts), "offcut": "[[0, 0], [300, 0], [0, 200]]"})
+        row.save()
+    piece = ShelfOffcut.objects.create(
+        stock=one["facts"]["stock"], width=300, height=200, outline="[[0, 0], [300, 0], [0, 200]]", came_from="Rack"
+    )
+    # There is one piece for two: the first has it.
+    turns = day(client)[0]["Club laser"]
+    assert [(turn["owners"], turn["lacks"]) for turn in turns] == [(["Wil"], False), (["Ida"], True)]
+    piece.delete()
+    assert [turn["lacks"] for turn in day(client)[0]["Club laser"]] == [True, True]
 
 
 def test_two_operators_at_once_get_a_clear_answer(client, tray):

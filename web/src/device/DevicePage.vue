@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useIntervalFn, useRafFn } from '@vueuse/core'
 import { computed, onMounted, reactive, ref, shallowRef, watch } from 'vue'
+import { useRoute } from 'vue-router'
 
 import PageHead from '../frame/PageHead.vue'
 import { client, sentence, type Schemas } from '../api/client'
@@ -37,17 +38,32 @@ async function take(call: Promise<{ data?: DeviceShown; error?: unknown }>): Pro
   told.value = performance.now()
 }
 
+/** Which machine it is; at first that which the address names, or that which was given a file last. */
+const of = ref('')
+const asked = computed(() => ({ query: { of: of.value } }))
+
 async function look(): Promise<void> {
-  const { data } = await client.GET('/api/device')
-  if (!data) return
+  const { data } = await client.GET('/api/device', { params: asked.value })
+  if (!data || (of.value && data.of !== of.value)) return
+  of.value = data.of
   shown.value = data
   told.value = performance.now()
 }
-onMounted(look)
+
+function turnTo(machine: string): Promise<void> {
+  of.value = machine
+  return look()
+}
+const named = useRoute().query.machine
+onMounted(async () => {
+  await look()
+  const wanted = shown.value?.machines.find(({ called }) => called === named)
+  if (wanted) await turnTo(wanted.of)
+})
 useIntervalFn(() => { if (shown.value?.state === 'running') void look() }, 500)
 
 watch(() => shown.value?.run, async () => {
-  const { data } = await client.GET('/api/device/moves')
+  const { data } = await client.GET('/api/device/moves', { params: asked.value })
   moves.value = data ?? null
 })
 
@@ -129,7 +145,7 @@ const TIMES = [1, 5, 10, 50, 200]
 
 async function dropped(file: File): Promise<void> {
   try {
-    shown.value = await send(file.name, file, null, null)
+    shown.value = await send(file.name, file, shown.value?.profile ?? null, null)
     trouble.value = ''
   } catch (error) {
     trouble.value = sentence(error)
@@ -139,7 +155,7 @@ onDropped(([file]) => { if (file) void dropped(file) })
 
 const datum = reactive({ x: '0', y: '0' })
 function takeDatum(): void {
-  void take(client.POST('/api/device/datum', { body: { x: Number(datum.x) || 0, y: Number(datum.y) || 0 } }))
+  void take(client.POST('/api/device/datum', { params: asked.value, body: { x: Number(datum.x) || 0, y: Number(datum.y) || 0 } }))
 }
 
 function jog(x: number, y: number): void {
@@ -152,7 +168,7 @@ function jog(x: number, y: number): void {
 
 function layDown(change: Partial<Schemas['Laid']>): void {
   const laid = shown.value?.laid
-  if (laid) void take(client.POST('/api/device/sheet', { body: { ...laid, ...change } }))
+  if (laid) void take(client.POST('/api/device/sheet', { params: asked.value, body: { ...laid, ...change } }))
 }
 
 function number(text: string): number {
@@ -185,8 +201,9 @@ function number(text: string): number {
       <p v-for="alarm in shown.alarms" :key="alarm.line" class="why alarm" role="alert">ALARM at line {{ alarm.line }}: {{ alarm.text }}. The file is still in the machine.</p>
       <div v-if="shown.wanted" class="waits" role="alert">
         <p>The program waits for cutter <strong>T{{ shown.wanted }}</strong>; T{{ shown.cutter }} is in.</p>
-        <ActButton look="main" @click="take(client.POST('/api/device/cutter'))">Cutter T{{ shown.wanted }} is in</ActButton>
+        <ActButton look="main" @click="take(client.POST('/api/device/cutter', { params: asked }))">Cutter T{{ shown.wanted }} is in</ActButton>
       </div>
+      <ChoiceField v-if="shown.machines.length > 1" label="Machine" :value="shown.of" :options="shown.machines.map((one) => one.of)" :names="Object.fromEntries(shown.machines.map((one) => [one.of, one.called]))" :save="(one) => void turnTo(one)" />
       <dl>
         <dt>x</dt><dd>{{ counted.x.toFixed(2) }} mm</dd>
         <dt>y</dt><dd>{{ counted.y.toFixed(2) }} mm</dd>
@@ -202,17 +219,17 @@ function number(text: string): number {
       </dl>
       <ProgressBar label="The run" :done="shown.seconds ? gone / shown.seconds : 0" />
       <p class="in-line acts">
-        <ActButton look="ink" @click="take(client.POST('/api/device/home'))">Home</ActButton>
-        <ActButton v-if="shown.state === 'running'" look="main" @click="take(client.POST('/api/device/pause'))">Pause</ActButton>
-        <ActButton v-else-if="shown.state === 'paused'" look="main" @click="take(client.POST('/api/device/go-on'))">Go on</ActButton>
-        <ActButton v-else look="main" @click="take(client.POST('/api/device/start', { body: { doing: 'program' } }))">Start</ActButton>
-        <ActButton v-if="shown.state === 'running' || shown.state === 'paused'" look="ink" @click="take(client.POST('/api/device/stop'))">Stop</ActButton>
+        <ActButton look="ink" @click="take(client.POST('/api/device/home', { params: asked }))">Home</ActButton>
+        <ActButton v-if="shown.state === 'running'" look="main" @click="take(client.POST('/api/device/pause', { params: asked }))">Pause</ActButton>
+        <ActButton v-else-if="shown.state === 'paused'" look="main" @click="take(client.POST('/api/device/go-on', { params: asked }))">Go on</ActButton>
+        <ActButton v-else look="main" @click="take(client.POST('/api/device/start', { params: asked, body: { doing: 'program' } }))">Start</ActButton>
+        <ActButton v-if="shown.state === 'running' || shown.state === 'paused'" look="ink" @click="take(client.POST('/api/device/stop', { params: asked }))">Stop</ActButton>
       </p>
       <p class="in-line">Walk round
-        <ActButton @click="take(client.POST('/api/device/start', { body: { doing: 'box' } }))">the box</ActButton>
-        <ActButton @click="take(client.POST('/api/device/start', { body: { doing: 'hull' } }))">the hull</ActButton>
+        <ActButton @click="take(client.POST('/api/device/start', { params: asked, body: { doing: 'box' } }))">the box</ActButton>
+        <ActButton @click="take(client.POST('/api/device/start', { params: asked, body: { doing: 'hull' } }))">the hull</ActButton>
       </p>
-      <ChoiceField label="Runs at" :value="shown.times" :options="TIMES" :names="Object.fromEntries(TIMES.map((times) => [times, `${times} × real time`]))" :save="(times) => take(client.POST('/api/device/times', { body: { times } }))" />
+      <ChoiceField label="Runs at" :value="shown.times" :options="TIMES" :names="Object.fromEntries(TIMES.map((times) => [times, `${times} × real time`]))" :save="(times) => take(client.POST('/api/device/times', { params: asked, body: { times } }))" />
       <h2>Datum of programs</h2>
       <div class="stack">
         <PlainField label="x, mm" :value="datum.x" :save="(text) => { datum.x = text }" />

@@ -7,6 +7,7 @@ import { client, sentence, type Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
 import FoldSection from '../kit/FoldSection.vue'
+import GoLink from '../kit/GoLink.vue'
 import { priced } from '../kit/money'
 import PlainField from '../kit/PlainField.vue'
 import RowsTable from '../kit/RowsTable.vue'
@@ -236,7 +237,7 @@ const over = computed(() => looked.value && !waiting.value && !released.value)
 
 <template>
   <main class="desk">
-    <PageHead title="The hand-in queue"><p>{{ rows.length }} of {{ queue?.rows.length ?? 0 }}</p></PageHead>
+    <PageHead title="The hand-in queue"><p>{{ rows.length }} of {{ queue?.rows.length ?? 0 }}</p><GoLink to="/day">The day at the machines</GoLink></PageHead>
     <section class="left">
       <div class="filters in-line">
         <ChoiceField label="Shown" :value="state" :options="STATES" :save="(one) => { state = one }" />
