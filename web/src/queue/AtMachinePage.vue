@@ -115,7 +115,7 @@ function ofSeveral(path: { number: number }, back: boolean, gone: Schemas['CopyO
         <p class="acts"><ActButton look="main" @click="done(false)">{{ failed.length ? `Cut, but for ${failed.length} that failed` : 'All of it is cut' }}</ActButton></p>
         <p><ActButton @click="done(true)">Not cut: call it back to the desk</ActButton></p>
       </template>
-      <h3>Next</h3>
+      <h2 class="after">Next</h2>
       <ol class="next">
         <li v-for="turn in next" :key="turn.numbers.join()" :class="{ wrong: turn.late || turn.lacks }"><span><strong>{{ turn.numbers.join(', ') }}</strong>&ensp;{{ turn.owners.join(', ') }}</span><span class="soft">{{ turn.stock }}; {{ turn.lacks ? howItStands(turn) : `done by ${timeOf(turn.ends)}${turn.late ? ', too late' : ''}` }}</span></li>
         <li v-if="asked && !next.length" class="soft">Nothing else waits for it.</li>
@@ -136,6 +136,7 @@ h4 { margin: 10px 0 2px; font-size: 15px; }
 .row > span:first-child { flex: 1 1 120px; }
 .acts { margin: 14px 0 8px; }
 .acts :deep(button) { width: 100%; min-height: 52px; font-size: 17px; }
+.after { font-size: 15px; margin-top: 16px; }
 .next { margin: 0; padding: 0; list-style: none; }
 .next li { display: grid; padding: 6px 0; border-bottom: 1px solid var(--rule); }
 .soft { color: var(--soft-ink); font-size: 13px; }
