@@ -6,10 +6,11 @@ from typing import Annotated, Any
 
 from django.db.models import Count, Q
 from django.http import HttpRequest
+from leannotch_core.separated import first_column
 from ninja import Router, Schema, Status
 from people import accounts
 from people.accounts import Card, NotOnTheList
-from pydantic import Field
+from pydantic import Base64Bytes, Field
 from shown.desk import CardShown, MakerShown
 
 from handin import gate
@@ -22,6 +23,24 @@ class NewMakers(Schema):
     """Names to put on the list, one each; those that are empty are passed over."""
 
     names: Annotated[list[Annotated[str, Field(max_length=400)]], Field(max_length=2 * accounts.MOST)]
+
+
+class NamesFile(Schema):
+    """A table of names in base 64, as a program of tables writes it."""
+
+    data: Annotated[Base64Bytes, Field(max_length=400_000)]
+
+
+@router.post("/makers/read", response={200: list[str], 422: NotNow})
+def read_names(request: HttpRequest, payload: NamesFile) -> Any:
+    """The names in the first column of a table; nobody is put on the list yet."""
+    names = [name for name in first_column(payload.data) if name]
+    if not names:
+        return Status(422, NotNow(message="There is no name in the first column of that file."))
+    if len(names) > accounts.MOST:
+        said = f"That file has {len(names)} rows; a list holds {accounts.MOST} makers."
+        return Status(422, NotNow(message=said))
+    return names
 
 
 @router.get("/makers", response=list[MakerShown])

@@ -1,5 +1,6 @@
 """Makers on a list: each comes in by name and word, and finds what is theirs and what others share, by every call."""
 
+import base64
 import json
 import re
 
@@ -58,6 +59,40 @@ def begun(caller, name="Rack"):
 
 def names(caller):
     return sorted(row["name"] for row in caller.get("/api/projects").json())
+
+
+def table(text, coding="utf-8"):
+    return {"data": base64.b64encode(text.encode(coding)).decode()}
+
+
+@pytest.mark.parametrize(
+    ("told", "names"),
+    [
+        (table("Wren Holm\r\nTern\r\n"), ["Wren Holm", "Tern"]),
+        (table('\ufeff"Holm, Wren";3b\n\n;3b\nTern;3a\n'), ["Holm, Wren", "Tern"]),
+        (table('"Holm, ""the"" Wren",3b\nTern,3a'), ['Holm, "the" Wren', "Tern"]),
+        (table("Zoë\tone\tGull;s", "cp1252"), ["Zoë"]),
+        (table('"two\nlines",x'), ["two lines"]),
+    ],
+)
+def test_names_are_read_from_a_table_and_nobody_is_on_the_list_by_that(workshop, told, names):
+    answer = workshop["operator"].ask("POST", "/api/makers/read", told)
+    assert answer.json() == names and User.objects.count() == 2
+
+
+@pytest.mark.parametrize(
+    ("told", "says"),
+    [
+        (table(" ,x\n,y"), "There is no name in the first column"),
+        (table("x" * 200_000), "There is no name in the first column"),
+        (table("\n".join(f"M {at}" for at in range(401))), "has 401 rows; a list holds 400"),
+    ],
+)
+def test_a_table_without_names_or_with_too_many_is_refused(workshop, told, says):
+    answer = workshop["operator"].ask("POST", "/api/makers/read", told)
+    assert answer.status_code == 422 and says in answer.json()["message"]
+    wren = maker(workshop, "Wren Holm")
+    assert wren.ask("POST", "/api/makers/read", told).status_code == 403
 
 
 # The list

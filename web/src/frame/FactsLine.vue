@@ -12,6 +12,7 @@ import type { Refusal } from '../state/refusal'
 import { useTogether } from '../state/together'
 import { useWorkshop } from '../state/workshop'
 import MachineChoice from './MachineChoice.vue'
+import WhoIsHere from './WhoIsHere.vue'
 import { STATIONS } from './stations'
 import FactEditor from '../kit/FactEditor.vue'
 import ActButton from '../kit/ActButton.vue'
@@ -178,6 +179,7 @@ function go(station: string): void {
       </ActButton>
       <GoLink v-if="workshop.shown" :to="`/projects/${workshop.shown.slug}/versions`">Versions</GoLink>
     </nav>
+    <WhoIsHere />
   </section>
 </template>
 

@@ -1,22 +1,15 @@
 <script setup lang="ts">
-import { computed, onMounted } from 'vue'
 import { useRoute } from 'vue-router'
 
 import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
 import { BESIDE } from './beside'
 import { finding } from './finding'
-import { here, leave, lookWhoIsHere } from './here'
+import WhoIsHere from './WhoIsHere.vue'
 
 /** The head of every page that is no station: the way back, what it is, what is to be said of it, and what is beside. */
 defineProps<{ title: string; back?: string; backTo?: string }>()
 const route = useRoute()
-
-onMounted(() => {
-  if (!here.value) void lookWhoIsHere()
-})
-/** Who is at this machine itself is let in by nobody, and has nothing to leave. */
-const cameIn = computed(() => Boolean(here.value?.role) && !['127.0.0.1', 'localhost', '[::1]'].includes(location.hostname))
 </script>
 
 <template>
@@ -27,7 +20,7 @@ const cameIn = computed(() => Boolean(here.value?.role) && !['127.0.0.1', 'local
     <div class="said"><slot /></div>
     <nav aria-label="Beside the projects"><GoLink v-for="place in BESIDE" :key="place.to" :to="place.to" :aria-current="route.path === place.to ? 'page' : undefined">{{ place.name }}</GoLink></nav>
     <ActButton title="Key: /" @click="finding = true">Find</ActButton>
-    <span v-if="cameIn" class="who"><span class="cut-off" :title="here?.name">{{ here?.name || here?.role }}</span> <ActButton @click="leave">Leave</ActButton></span>
+    <WhoIsHere />
   </header>
 </template>
 
@@ -41,7 +34,6 @@ h1 { margin: 0; font-size: 16px; flex: 0 1 auto; min-width: 4em; max-width: 45%;
 .said > :deep(.cut-off) { flex: 0 1 auto; }
 .said:empty { display: none; }
 nav { margin-left: auto; display: flex; gap: 16px; flex: none; }
-.who { display: flex; gap: 8px; max-width: 180px; padding-left: 12px; border-left: 1px solid var(--rule); }
 nav :deep([aria-current]) { color: var(--ink); font-weight: 600; text-decoration: none; }
 @media (max-width: 900px) {
   .page-head { position: static; height: auto; flex-wrap: wrap; gap: 6px 16px; padding: 8px 14px; }

@@ -1,9 +1,11 @@
 <script setup lang="ts">
 import { onMounted, ref, shallowRef } from 'vue'
 
+import { base64 } from '../api/base64'
 import { client, sentence, type Schemas } from '../api/client'
 import { lookWhoIsHere } from '../frame/here'
 import ActButton from '../kit/ActButton.vue'
+import PickFile from '../kit/PickFile.vue'
 import PaperSheet from '../kit/PaperSheet.vue'
 import TextLines from '../kit/TextLines.vue'
 import MakersCards from './MakersCards.vue'
@@ -44,6 +46,13 @@ async function add(): Promise<void> {
   await show(data ?? null, error)
 }
 
+/** The names of a table are put into the field, where what is no name can be taken out. */
+async function read(file: File): Promise<void> {
+  const { data, error } = await client.POST('/api/makers/read', { body: { data: await base64(file) } })
+  trouble.value = data ? '' : sentence(error)
+  if (data) typed.value = [...typed.value.split('\n').filter(Boolean), ...data].join('\n')
+}
+
 async function renew({ number }: Maker): Promise<void> {
   const { data, error } = await client.POST('/api/makers/{number}/word', { params: { path: { number } } })
   await show(data ? [data] : null, error)
@@ -66,6 +75,7 @@ function has({ projects, came }: Maker): string {
   <p v-if="!makers.length" class="soft">With a list each maker comes in by name and word, and has projects of their own. Until then all of them share the hand-in word.</p>
   <form @submit.prevent="add">
     <TextLines v-model="typed" label="Names to put on the list" placeholder="one name in a line" />
+    <p class="from-file">From a table: <PickFile of="names" accept=".csv,.tsv,.txt" :take="read">read a CSV file</PickFile></p>
     <ActButton look="ink" submits :disabled="adding">{{ adding ? 'Making their cards …' : 'Put them on the list' }}</ActButton>
   </form>
   <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
@@ -85,6 +95,7 @@ function has({ projects, came }: Maker): string {
 
 <style scoped>
 .soft { color: var(--soft-ink); font-size: 12px; }
+p.from-file { margin: 0; font-size: 12.5px; }
 form { display: grid; gap: 6px; justify-items: start; }
 .makers { list-style: none; margin: 10px 0 0; padding: 0; border-top: 1px solid var(--rule); max-height: 320px; overflow-y: auto; }
 .makers li { display: grid; grid-template-columns: minmax(0, 1fr) auto; gap: 0 12px; padding: 4px 0; border-bottom: 1px solid var(--faint-rule); }
