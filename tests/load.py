@@ -24,7 +24,7 @@ from typing import NamedTuple
 from .strangers import Stranger, opened
 
 #: So long (s) may 95 of 100 edits take at the most, with a few makers on two cores.
-SLOW, FEW = 0.3, 8
+SLOW, FEW = 0.8, 8
 #: So long (s) the end of a process may be seen.
 SEEN = 2.0
 #: How long (s) a maker thinks between two steps, and a hand that drags between two edits.

@@ -24,7 +24,7 @@ def played(monkeypatch):
     return play
 
 
-@pytest.mark.parametrize(("number", "wait", "status"), [("2", 0.2, 0), ("8", 0.4, 1), ("9", 0.4, 0)])
+@pytest.mark.parametrize(("number", "wait", "status"), [("2", 0.79, 0), ("8", 0.81, 1), ("9", 0.81, 0)])
 def test_the_command_tells_how_long_makers_wait(played, capsys, number, wait, status):
     played({"edit": [0.1] * 9 + [wait]})
     assert load.main([number, "10"]) == status
