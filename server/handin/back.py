@@ -31,17 +31,16 @@ def to_the_shelf(found: HandIn) -> None:
 
 def _counted_in_project(slug: str, handed: Project, sheet: int) -> bool:
     """Counts a sheet in its project; False where it does not lie there any more as it was handed in."""
-    for project in StoredProject.objects.filter(slug=slug, deleted=None):
-        index = _where(document_of(current_id(project)), handed, sheet)
-        if index is None:
-            return False
-        try:
-            shelf.cut_sheet(project, project.version, index)
-            return True
-        except OutOfDate:
-            # Its maker has just changed it: it is looked at again.
-            return _counted_in_project(slug, handed, sheet)
-    return False
+    project = StoredProject.objects.filter(slug=slug, deleted=None).first()
+    index = _where(document_of(current_id(project)), handed, sheet) if project else None
+    if project is None or index is None:
+        return False
+    try:
+        shelf.cut_sheet(project, project.version, index)
+    except OutOfDate:
+        # Its maker has just changed it: it is looked at again.
+        return _counted_in_project(slug, handed, sheet)
+    return True
 
 
 def joint_to_the_shelf(document: str) -> None:

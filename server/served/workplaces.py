@@ -108,10 +108,17 @@ class Workplaces:
 
     def _see_to_them(self) -> None:
         while not self._over.wait(_LOOK):
-            for one in self._all:
-                if one.is_gone():
-                    log.error("workplace %s ended; another takes its place", one.number + 1)
-                    one.begin()
+            try:
+                self._look()
+            except OSError:
+                # What is short now, processes or memory, may not be in a moment; until then the others do its work.
+                log.exception("a workplace could not be begun")
+
+    def _look(self) -> None:
+        for one in self._all:
+            if one.is_gone():
+                log.error("workplace %s ended; another takes its place", one.number + 1)
+                one.begin()
 
     def wires(self, whose: str) -> list[Wire]:
         """The ways to those who can answer, its own workplace first."""

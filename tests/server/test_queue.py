@@ -235,6 +235,16 @@ def test_what_was_changed_since_it_was_handed_in_is_counted_on_the_shelf_alone(c
     assert now["version"] == answer.json()["version"] and client.get("/api/shelf").json()
 
 
+def test_sheets_for_two_machines_are_not_laid_together(client, tray):
+    one = handed(client)
+    other = post(client, "projects/boot-rack/hand-in", 201, sheets=[1], owner="Odo")[0]
+    body = {"numbers": [one["number"], other["number"]], "versions": [1, 1]}
+    said = post(client, "together", 422, **body)["message"]
+    assert said.startswith(
+        f"Number {other['number']} is for the Shed router, number {one['number']} for the Club laser. Only"
+    )
+
+
 def test_a_sheet_laid_together_is_counted_once_on_the_shelf(client, tray):
     some = [tags(client, owner) for owner in ("Wren", "Tern")]
     made = post(client, "together", 201, numbers=[x["number"] for x in some], versions=[x["version"] for x in some])

@@ -20,6 +20,7 @@ from ..layout.nest import nest
 from ..machining.lettered import marks, own_name
 from ..machining.path import CutPath
 from ..parts.part import Part
+from ..project.cutting import machine_for
 from ..project.project import Project
 from ..said import Said
 
@@ -52,11 +53,18 @@ class OnOne:
 def laid_together(handed: Sequence[Handed], seconds: float = 2.0) -> OnOne:
     """The parts of several sheets on one sheet, as large as the first of them. Raises `CannotLay`."""
     first = handed[0]
+    machine = machine_for(first.project)
     stock = _stock_of(first)
     facts = evaluate(first.project).stocks[stock.id]
     parts: list[Part] = []
     came_from: dict[str, tuple[int, str]] = {}
     for one in handed:
+        another = machine_for(one.project)
+        if another.id != machine.id:
+            raise CannotLay(
+                f"Number {one.number} is for the {another.name}, number {first.number} for the {machine.name}. Only "
+                "sheets for one machine are laid together; set one of them up for the other's."
+            )
         own = _stock_of(one)
         thick = evaluate(one.project).stocks[own.id].thickness
         if own.material != stock.material or abs(thick - facts.thickness) > SAME:
