@@ -132,10 +132,7 @@ def _shown(found: Device) -> DeviceShown:
     laid = machine.laid_of(found)
     return DeviceShown(
         of=found.machine,
-        machines=[
-            DeviceListed(of=one.machine, called=machine.profile_of(one).name, file=one.name)
-            for one in machine.devices()
-        ],
+        machines=[_listed(one) for one in machine.devices()],
         profile=profile,
         state=stands,
         doing=at_work.doing,

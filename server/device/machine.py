@@ -104,7 +104,7 @@ def device(of: str = "") -> Device:
 
 def devices() -> list[Device]:
     """All machines that there are, that which was given a file last before the others."""
-    return list(Device.objects.order_by(models.F("given").desc(nulls_last=True), "pk"))
+    return list(Device.objects.defer("data").order_by(models.F("given").desc(nulls_last=True), "pk"))
 
 
 def _for_profile(profile: Machine | None) -> Device:
@@ -300,9 +300,8 @@ def _stepped(number: int, step: MachineStep, given: Mapping[str, object] | None 
 
 
 def lay(laid: Laid, of: str = "") -> Device:
-    return _stepped(
-        device(of).pk, with_sheet(laid.width, laid.height, complex(laid.x, laid.y)), {"laid": laid.model_dump_json()}
-    )
+    step = with_sheet(laid.width, laid.height, complex(laid.x, laid.y))
+    return _stepped(device(of).pk, step, {"laid": laid.model_dump_json()})
 
 
 def home(of: str = "") -> Device:

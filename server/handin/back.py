@@ -25,7 +25,7 @@ def to_the_shelf(found: HandIn) -> None:
     try:
         if not _counted_in_project(found.project, handed, found.sheet):
             shelf.count_sheet(handed, evaluate(handed), found.sheet)
-    except (Said, EditRefused, Unreadable):
+    except (Said, EditRefused, Unreadable, StoredProject.DoesNotExist):
         log.warning("what remains of number %s could not be counted", found.pk, exc_info=True)
 
 
