@@ -19,7 +19,11 @@ from workshop.state import parts_of
 def at_once(settings):
     backend = "django_tasks.backends.immediate.ImmediateBackend"
     settings.TASKS = {"default": {"BACKEND": backend, "QUEUES": settings.QUEUES}}
-    # Each test is rolled back, so that revisions get the same numbers again.
+    forget()
+
+
+def forget():
+    """Each test is rolled back, so that revisions get the same numbers again."""
     for remembered in (known, _ground, assembly_of, layout_of, _looked_for, preparing, parts_of):
         remembered.forget()
     for prepared in (prepared_sheet, moves_shown, stored_sheet_file, page_of, _summary):
@@ -29,6 +33,8 @@ def at_once(settings):
 @pytest.fixture(scope="session")
 def rows_of_the_demo(django_db_setup, django_db_blocker):
     """The rows of a workshop with the demo in it, loaded once."""
+    # It is made before what belongs to its first test, and after other tests.
+    forget()
     with django_db_blocker.unblock(), transaction.atomic():
         load_demo()
         rows = [row for model in apps.get_app_config("workshop").get_models() for row in model.objects.all()]

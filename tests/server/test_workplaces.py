@@ -59,13 +59,13 @@ def until(what, seconds=60):
         time.sleep(0.05)
 
 
-@pytest.fixture
+@pytest.fixture(scope="module")
 def other_end():
     """The port of a process that answers whoever has the key, as it is at a workplace."""
     server = listening.here(behind(told, KEY), 0)
+    # It goes with the tests: what waits for calls is not asked to stop.
     threading.Thread(target=server.run, daemon=True).start()
-    yield int(server.effective_port)
-    server.close()
+    return int(server.effective_port)
 
 
 def test_a_call_comes_to_a_workplace_as_it_came_to_the_server(other_end):
