@@ -169,7 +169,7 @@ def delete(request: HttpRequest, number: int, version: int) -> Any:
 @router.post("/queue/{number}/restore", response={200: QueueShown, **_NO})
 def restore(request: HttpRequest, number: int) -> Any:
     def act() -> QueueShown:
-        deletable.restore(deletable.kept(HandIn.objects.filter(pk=number)).get())
+        desk.have_back(deletable.kept(HandIn.objects.filter(pk=number)).get())
         return get_queue(request)
 
     return _answered(act)

@@ -8,6 +8,7 @@ from typing import get_args
 
 from django.db import transaction
 from leannotch_core.handin.checks import DeskCode
+from people.log import note
 
 from handin import desk
 from handin.models import HandIn, WorkedOut
@@ -26,6 +27,7 @@ def choose(wanted: Sequence[DeskCode]) -> None:
     with transaction.atomic():
         WorkedOut.objects.all().delete()
         WorkedOut.objects.bulk_create([WorkedOut(code=code) for code in CODES if code not in wanted])
+        note("checks chosen", to=", ".join(wanted))
 
 
 def take_what_is_good(found: HandIn, version: int) -> HandIn:

@@ -28,13 +28,14 @@ from leannotch_core.machining.ready import Prepared
 from leannotch_core.project.cutting import machine_for
 from leannotch_core.project.project import Project, read_project, write_project
 from leannotch_core.remembered import remembered
+from people.log import note
 from shown.desk import Facts, TakenOf
 from workshop import shelf
 from workshop.rates import rates
 
 from handin import back
 from handin.models import HandIn
-from handin.steps import DeskRefuses, SomebodyElse, check_alone, logged, take_step
+from handin.steps import DeskRefuses, SomebodyElse, called, check_alone, logged, take_step
 
 
 @dataclass(frozen=True, slots=True)
@@ -85,6 +86,7 @@ def hand_in(order: WantedSheets, instead_of: HandIn | None = None) -> list[HandI
         for one in made:
             if one.sheet not in known:
                 one.save()
+                note("sheet", to=called(one), more="handed in", slug=one.project)
         if instead_of is not None and not known:
             take_step(instead_of, instead_of.version, "hand in anew", f"as {made[0].pk}", replaced_by=made[0])
     return made
@@ -240,11 +242,18 @@ def delete(found: HandIn, version: int) -> None:
     done = HandIn.objects.filter(pk=found.pk, version=version, state__in=OVER).update(
         deleted=timezone.now(), version=version + 1
     )
-    if not done:
+    if done:
+        note("sheet deleted", to=called(found), slug=found.project)
+    else:
         found.refresh_from_db()
         if found.version != version:
             raise SomebodyElse(f"Somebody else has just been at number {found.pk}; look at it again.")
         raise DeskRefuses(f"Number {found.pk} is {found.state}: return it to its maker, and then delete it.")
+
+
+def have_back(found: HandIn) -> None:
+    deletable.restore(found)
+    note("sheet had back", to=called(found), slug=found.project)
 
 
 def take_away_what_is_over() -> int:

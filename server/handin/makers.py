@@ -8,7 +8,7 @@ from django.db.models import Count, Q
 from django.http import HttpRequest
 from leannotch_core.separated import first_column
 from ninja import Router, Schema, Status
-from people import accounts
+from people import accounts, log
 from people.accounts import Card, NotOnTheList
 from pydantic import Base64Bytes, Field
 from shown.desk import CardShown, MakerShown
@@ -54,9 +54,12 @@ def list_makers(request: HttpRequest) -> list[MakerShown]:
 def put_on_the_list(request: HttpRequest, payload: NewMakers) -> Any:
     """Puts names on the list; answers each one's card, with the word that nobody can read later."""
     try:
-        return Status(201, [_card(card) for card in accounts.put_on_the_list(payload.names)])
+        cards = accounts.put_on_the_list(payload.names)
     except NotOnTheList as no:
         return Status(422, NotNow(message=str(no)))
+    for card in cards:
+        log.note("put on the list", to=card.name)
+    return Status(201, [_card(card) for card in cards])
 
 
 @router.post("/makers/{number}/word", response={200: CardShown, 404: NotNow})
@@ -67,6 +70,7 @@ def renew(request: HttpRequest, number: int) -> Any:
     except NotOnTheList as no:
         return Status(404, NotNow(message=str(no)))
     gate.shut_out(gate.role_of_maker(number))
+    log.note("new word", to=card.name)
     return _card(card)
 
 
@@ -74,10 +78,11 @@ def renew(request: HttpRequest, number: int) -> Any:
 def take_off_the_list(request: HttpRequest, number: int) -> Any:
     """Takes a maker off the list; their projects are then the workshop's."""
     try:
-        accounts.take_off_the_list(number)
+        name = accounts.take_off_the_list(number)
     except NotOnTheList as no:
         return Status(404, NotNow(message=str(no)))
     gate.shut_out(gate.role_of_maker(number))
+    log.note("taken off", to=name)
     return Status(204, None)
 
 

@@ -6,6 +6,7 @@ from django.db import transaction
 from django.utils import timezone
 from leannotch_core.handin.steps import STEPS, StepName
 from leannotch_core.said import Said
+from people.log import note
 
 from handin.models import HandIn, Together
 
@@ -31,7 +32,9 @@ def take_step(found: HandIn, version: int, name: StepName, log: str, **changes: 
     with transaction.atomic():
         done = HandIn.objects.filter(pk=found.pk, version=version, state__in=step.before).update(**fresh)
         now = HandIn.objects.get(pk=found.pk)
-        if not done:
+        if done:
+            note("sheet", to=called(now), more=what, slug=now.project)
+        else:
             last = now.log.strip().rpartition("\n")[2]
             if now.version != version:
                 raise SomebodyElse(f"Somebody else has just been at number {now.pk} ({last}); look at it again.")
@@ -39,6 +42,11 @@ def take_step(found: HandIn, version: int, name: StepName, log: str, **changes: 
         if made is not None:
             part(made, f"number {now.pk} is {now.state}")
     return now
+
+
+def called(found: HandIn) -> str:
+    """What a sheet of the queue is called among other things of the workshop."""
+    return f"{found.pk}, {found.owner}, {found.project_name}"
 
 
 def logged(log: str, what: str) -> str:

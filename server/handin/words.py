@@ -7,7 +7,7 @@ from typing import Annotated, Any, Literal
 from django.conf import settings
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
-from people import accounts
+from people import accounts, log
 from pydantic import Field
 from shown.desk import RoleShown, WordsShown
 
@@ -58,15 +58,19 @@ def enter(request: HttpRequest, payload: GivenWord) -> Any:
     if role == "maker" and maker is None and accounts.is_there_a_list():
         return Status(403, NotNow(message="Makers come in by their names here: type the name that is on your card."))
     if not role:
+        log.note("wrong word", to=str(payload.name or ""), more=address, who="")
         lets = "That name and that word do not belong together." if by_name else "That word lets nobody in."
         return Status(403, NotNow(message=lets))
     guesses.forget(address)
     gate.let_in(request, role, maker)
+    log.note("came in", more=address, who=maker.username if maker else "", to="" if maker else role)
     return _role(request)
 
 
 @router.post("/leave", response=RoleShown)
 def leave(request: HttpRequest) -> RoleShown:
+    maker = gate.maker_of(request)
+    log.note("left", to="" if maker else gate.role_of(request), who=maker.username if maker else "")
     gate.leave(request)
     return _role(request)
 
@@ -85,4 +89,5 @@ def set_word(request: HttpRequest, payload: NewWord) -> Any:
     if gate.role_for(payload.word) not in ("", payload.role):
         return Status(422, NotNow(message="That is the other word; each lets in somebody else."))
     gate.set_word(payload.role, payload.word)
+    log.note("word set", to=payload.role)
     return get_words(request)

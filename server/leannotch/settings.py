@@ -32,7 +32,7 @@ APPEND_SLASH = False
 
 INSTALLED_APPS = [
     "django.contrib.contenttypes", "django.contrib.auth", "django.contrib.sessions", "ninja", "django_tasks",
-    "django_tasks_db", "workshop", "device", "bureau", "handin", "served",
+    "django_tasks_db", "people", "workshop", "device", "bureau", "handin", "served",
 ]  # fmt: skip
 #: Words are kept by a function that takes memory besides time; those that were kept by another before still hold.
 PASSWORD_HASHERS = [

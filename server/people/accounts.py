@@ -90,9 +90,11 @@ def renewed(number: int) -> Card:
     return Card(maker.pk, maker.username, word)
 
 
-def take_off_the_list(number: int) -> None:
-    """Raises `NotOnTheList`."""
-    known(number).delete()
+def take_off_the_list(number: int) -> str:
+    """Answers the name that went. Raises `NotOnTheList`."""
+    maker = known(number)
+    maker.delete()
+    return maker.username
 
 
 def known(number: int) -> User:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
+from typing import Literal
 
 from leannotch_core.costs.cost import CostLine
 from leannotch_core.costs.owners import OwnerCost
@@ -164,14 +165,26 @@ class MakerShown(Schema):
     came: datetime | None
 
 
-class StepDone(Schema):
-    """A step of a project: when and by whom it was made, and what it is called; ``who`` is nothing without a name."""
+#: What may be done: a step of a project, a step of a sheet of the queue, and what concerns people and things kept.
+DeedKind = Literal[
+    "step", "sheet", "came in", "left", "wrong word", "word set", "put on the list", "new word", "taken off",
+    "shared", "given", "project deleted", "project had back", "file deleted", "file had back", "sheet deleted",
+    "sheet had back", "kept for all", "taken away", "rates set", "checks chosen",
+]  # fmt: skip
+
+
+class DeedShown(Schema):
+    """Something that was done: when, by whom (nothing without a name), ``to`` what, and ``more`` of it.
+
+    Of a project its ``slug`` is told.
+    """
 
     when: datetime
     who: str
-    project: str
+    kind: DeedKind
+    to: str
+    more: str
     slug: str
-    label: str
 
 
 class CardShown(Schema):

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from django.db import transaction
 from leannotch_core.costs.rates import Rates
+from people.log import note
 
 from workshop.models import WorkshopRates
 
@@ -22,4 +23,5 @@ def change(how: Callable[[Rates], Rates]) -> Rates:
         changed = how(Rates.model_validate_json(kept.document) if kept.document else Rates())
         kept.document = changed.model_dump_json()
         kept.save()
+        note("rates set")
     return changed

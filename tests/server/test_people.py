@@ -9,7 +9,8 @@ from bureau.models import Enquiry
 from django.contrib.auth.models import User
 from django.test import Client
 from handin import gate
-from people import accounts
+from people import accounts, log
+from people.models import Deed
 from workshop import there
 from workshop.models import BroughtFile, Run, StoredProject
 
@@ -413,21 +414,69 @@ def test_the_operator_sees_who_did_what_and_when(workshop, owned):
     workshop["operator"].ask(
         "POST", f"/api/projects/{slug}/edit", {"version": 2, "command": {"do": "rename project", "name": "Boom"}}
     )
-    rows = workshop["operator"].get("/api/desk/done").json()
-    assert [(row["who"], row["project"], row["slug"]) for row in rows] == [
+    rows = [row for row in done(workshop) if row["kind"] == "step"]
+    assert [(row["who"], row["to"], row["slug"]) for row in rows] == [
         ("", "Boom", slug), ("Wren Holm", "Boom", slug), ("Wren Holm", "Boom", slug),
     ]  # fmt: skip
-    assert "Boom" in rows[0]["label"] and "Mast" in rows[1]["label"] and rows[2]["label"] == "Begun"
+    assert "Boom" in rows[0]["more"] and "Mast" in rows[1]["more"] and rows[2]["more"] == "Begun"
     assert wren.get("/api/desk/done").status_code == 403
     # What is worked out for a maker in another process is theirs as well.
     file = project([part("plate", 60, 40)]).model_dump_json()
     opened = wren.generic("POST", "/api/projects/open", file, **HEAD, headers=wren.token).json()["slug"]
     assert wren.ask("POST", f"/api/projects/{opened}/nest", {"seconds": 1}).status_code in (200, 201, 202)
-    [first, *_] = workshop["operator"].get("/api/desk/done").json()
-    assert (first["who"], first["slug"], first["label"]) == ("Wren Holm", opened, "Laid out")
+    [first, *_] = done(workshop)
+    assert (first["who"], first["slug"], first["more"]) == ("Wren Holm", opened, "Laid out")
     # Whoever is taken off the list, what they did is still there.
     workshop["operator"].ask("DELETE", f"/api/makers/{workshop['cards']['Wren Holm']['number']}")
-    assert [row["who"] for row in workshop["operator"].get("/api/desk/done").json()][-3:] == ["", "", ""]
+    rows = done(workshop)
+    assert {row["who"] for row in rows if row["kind"] == "step"} == {""}
+    assert [(row["kind"], row["to"]) for row in rows[:1]] == [("taken off", "Wren Holm")]
+    assert [row["who"] for row in rows if row["kind"] == "came in"] == ["Wren Holm", ""]
+
+
+def done(workshop):
+    rows = workshop["operator"].get("/api/desk/done").json()
+    assert [row["when"] for row in rows] == sorted((row["when"] for row in rows), reverse=True)
+    return rows
+
+
+def test_what_concerns_people_and_things_is_on_the_log_too(workshop, owned):
+    operator, wren, slug = workshop["operator"], owned["wren"], owned["slug"]
+    tern, numbers = workshop["cards"]["Tern"], owned["numbers"]
+    wren.ask("PUT", f"/api/projects/{slug}/shared", {"shared": "copy"})
+    operator.ask("PUT", f"/api/projects/{slug}/owner", {"maker": tern["number"]})
+    operator.ask("PUT", f"/api/projects/{slug}/owner", {"maker": None})
+    operator.ask("DELETE", f"/api/brought/{numbers['file_id']}")
+    operator.ask("POST", f"/api/brought/{numbers['file_id']}/restore")
+    operator.ask("DELETE", f"/api/projects/{slug}")
+    operator.ask("POST", f"/api/deleted/{slug}/restore")
+    operator.ask("POST", f"/api/makers/{tern['number']}/word")
+    operator.ask("POST", "/api/words", {"role": "maker", "word": "whelks and gulls"})
+    operator.ask("PUT", "/api/rates/money", {"money": "shells"})
+    wren.ask("POST", "/api/leave")
+    assert Caller().comes_in("no such word", "Tern").status_code == 403
+    assert [(row["who"], row["kind"], row["to"], row["more"]) for row in done(workshop)[:12]] == [
+        ("", "wrong word", "Tern", "192.0.2.7"),
+        ("Wren Holm", "left", "", ""),
+        ("", "rates set", "", ""),
+        ("", "word set", "maker", ""),
+        ("", "new word", "Tern", ""),
+        ("", "project had back", "Rack", ""),
+        ("", "project deleted", "Rack", ""),
+        ("", "file had back", "x.svg", "Rack"),
+        ("", "file deleted", "x.svg", "Rack"),
+        ("", "given", "Rack", ""),
+        ("", "given", "Rack", "Tern"),
+        ("Wren Holm", "shared", "Rack", "copy"),
+    ]
+
+
+def test_the_log_keeps_the_latest(db, monkeypatch):
+    monkeypatch.setattr(log, "KEPT", 3)
+    for number in range(5):
+        log.note("rates set", to=str(number))
+    assert log.forget_the_oldest() == 2 and log.forget_the_oldest() == 0
+    assert [deed.to for deed in Deed.objects.order_by("pk")] == ["2", "3", "4"]
 
 
 def test_on_this_machine_all_is_the_operators(db, client):

@@ -13,6 +13,7 @@ from leannotch_core.document.limits import LARGEST_BROUGHT
 from leannotch_core.document.sums import SizeError
 from leannotch_core.drawings.drawing import BrokenFile
 from ninja import Query, Router, Schema, Status
+from people import log
 from shown.choices import Choices, DrawingPoint
 from shown.project import Trouble
 from shown.way_in import BodyShown, BroughtListed, JoinedShown, LineShown, WayInShown
@@ -75,7 +76,9 @@ def list_brought(request: HttpRequest, slug: str) -> Any:
 @router.delete("/brought/{file_id}", response={204: None, 404: Trouble})
 def delete_brought(request: HttpRequest, file_id: int) -> Status[None]:
     """Parts that were taken from it stay as they are."""
-    deletable.delete(_file(file_id))
+    file = _file(file_id)
+    deletable.delete(file)
+    log.note("file deleted", to=file.name, more=file.project.name, slug=file.project.slug)
     return Status(204, None)
 
 
@@ -85,6 +88,7 @@ def restore_brought(request: HttpRequest, file_id: int) -> Status[None]:
     if file is None:
         raise Http404
     deletable.restore(file)
+    log.note("file had back", to=file.name, more=file.project.name, slug=file.project.slug)
     return Status(204, None)
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest
 from leannotch_core.document.cutter import Cutter
 from ninja import Router
+from people import log
 
 from workshop import library
 
@@ -19,4 +20,5 @@ def list_cutters(request: HttpRequest) -> list[Cutter]:
 @router.post("/cutters", response=list[Cutter])
 def keep(request: HttpRequest, payload: Cutter) -> list[Cutter]:
     library.keep(payload)
+    log.note("kept for all", to=payload.name)
     return library.cutters()

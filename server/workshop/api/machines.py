@@ -7,6 +7,7 @@ from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.gcode.profile_lines import ProfileLine, profile_lines
 from leannotch_core.facts.profiles.shipped import read_profile, write_profile
 from ninja import Router, Schema
+from people import log
 from shown.project import Trouble
 
 from workshop import library
@@ -24,6 +25,7 @@ def list_machines(request: HttpRequest) -> list[Machine]:
 @router.post("/machines", response={200: list[Machine], 422: Trouble})
 def keep(request: HttpRequest, payload: Machine) -> list[Machine]:
     library.keep(payload)
+    log.note("kept for all", to=payload.name)
     return library.machines()
 
 

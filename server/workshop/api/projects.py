@@ -11,6 +11,7 @@ from leannotch_core.document.model import Name
 from leannotch_core.project.project import NotAProject, Project, read_project
 from leannotch_core.remembered import remembered
 from ninja import Router, Schema, Status
+from people import log
 from shown.lay_out import RestShown
 from shown.project import ProjectShown, Trouble
 from shown.projects import DeletedListed, FindingsShown, ProjectListed, Stands
@@ -138,7 +139,9 @@ def get_findings(request: HttpRequest, slug: str) -> FindingsShown:
 
 @router.delete("/projects/{slug}", response={204: None, 404: Trouble})
 def delete_project(request: HttpRequest, slug: str) -> Status[None]:
-    deletable.delete(found(slug))
+    project = found(slug)
+    deletable.delete(project)
+    log.note("project deleted", to=project.name, slug=slug)
     return Status(204, None)
 
 
@@ -173,4 +176,5 @@ def restore_project(request: HttpRequest, slug: str) -> Status[None]:
     if project is None:
         raise Http404
     deletable.restore(project)
+    log.note("project had back", to=project.name, slug=slug)
     return Status(204, None)

@@ -11,6 +11,7 @@ from leannotch_core.document.model import Name
 from leannotch_core.document.sizes import Size
 from leannotch_core.scripted.own_starter import OwnNumber, OwnStarter, begun, made_of, read_starter, write_starter
 from ninja import Router, Schema, Status
+from people import log
 from pydantic import Field, ValidationError
 from shown.project import ProjectShown, Trouble
 from shown.starters import OwnStarterShown
@@ -46,13 +47,16 @@ def make_own(request: HttpRequest, slug: str, payload: NewOwnStarter) -> Any:
         own = OwnStarter(name=payload.name, says=payload.says, numbers=payload.numbers, project=document)
     except ValidationError as error:
         raise CannotApply(f"{error.errors()[0]['msg'].removeprefix('Value error, ')}.") from error
+    log.note("kept for all", to=own.name, slug=slug)
     return Status(201, _shown(_keep(own)))
 
 
 @router.post("/own-starters/open", response={201: OwnStarterShown, 422: Trouble})
 def open_own(request: HttpRequest) -> Any:
     """Opens a starter from the bytes of its file, sent as the body."""
-    return Status(201, _shown(_keep(read_starter(request.body))))
+    opened = read_starter(request.body)
+    log.note("kept for all", to=opened.name)
+    return Status(201, _shown(_keep(opened)))
 
 
 @router.get("/own-starters/{number}/file", response={404: Trouble})
@@ -63,7 +67,9 @@ def save_own(request: HttpRequest, number: int) -> HttpResponse:
 
 @router.delete("/own-starters/{number}", response={204: None, 404: Trouble})
 def forget_own(request: HttpRequest, number: int) -> Status[None]:
-    KeptStarter.objects.filter(pk=number).delete()
+    for kept in KeptStarter.objects.filter(pk=number):
+        log.note("taken away", to=kept.name)
+        kept.delete()
     return Status(204, None)
 
 

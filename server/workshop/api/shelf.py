@@ -11,6 +11,7 @@ from leannotch_core.document.keep_out import SheetPoint
 from leannotch_core.document.limits import MOST_SHEETS
 from leannotch_core.document.sums import SizeError
 from ninja import Router, Status
+from people import log
 from shown.lay_out import OffcutListed
 from shown.projects import HistoryStep
 
@@ -40,7 +41,9 @@ def list_shelf(request: HttpRequest) -> list[OffcutListed]:
 
 @router.delete("/shelf/{offcut_id}", response={204: None})
 def discard(request: HttpRequest, offcut_id: int) -> Status[None]:
-    ShelfOffcut.objects.filter(id=offcut_id).delete()
+    for offcut in ShelfOffcut.objects.filter(id=offcut_id):
+        log.note("taken away", to=offcut.stock)
+        offcut.delete()
     return Status(204, None)
 
 

@@ -13,6 +13,7 @@ from leannotch_core.document.operations import Work
 from leannotch_core.document.stock import Stock
 from leannotch_core.document.sums import SizeError
 from ninja import Router, Schema
+from people import log
 from pydantic import Field
 from shown.project import ProjectShown, Trouble
 
@@ -57,6 +58,7 @@ def list_library(request: HttpRequest) -> list[Stock]:
 @router.post("/library", response={200: list[Stock], 422: Trouble})
 def keep_stock(request: HttpRequest, payload: Stock) -> list[Stock]:
     library.keep(payload)
+    log.note("kept for all", to=payload.name)
     return library.stocks()
 
 

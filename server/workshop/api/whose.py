@@ -6,7 +6,7 @@ from typing import Annotated, Any
 
 from django.http import HttpRequest
 from ninja import Router, Schema, Status
-from people import accounts
+from people import accounts, log
 from people.accounts import NotOnTheList
 from people.asking import maker_asking
 from pydantic import Field
@@ -55,6 +55,7 @@ def share(request: HttpRequest, slug: str, payload: Sharing) -> ProjectListed:
     """What other makers may do with a project from now on."""
     project = found(slug)
     whose.share(project, payload.shared)
+    log.note("shared", to=project.name, more=payload.shared, slug=slug)
     return _row(project)
 
 
@@ -67,6 +68,7 @@ def give(request: HttpRequest, slug: str, payload: Owner) -> Any:
     except NotOnTheList as no:
         return Status(422, Trouble(message=str(no)))
     project.save(update_fields=["owner"])
+    log.note("given", to=project.name, more=project.owner.username if project.owner else "", slug=slug)
     return _row(project)
 
 

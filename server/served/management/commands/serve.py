@@ -107,10 +107,11 @@ def _begun() -> Workers:
     import_module(API)
     from bureau import desk as service
     from handin import desk as queue
+    from people import log as log_of_deeds
     from workshop import upkeep
     from workshop.workers import Workers
 
-    upkeep.begin(queue.take_away_what_is_over, service.take_away_what_is_over)
+    upkeep.begin(queue.take_away_what_is_over, service.take_away_what_is_over, log_of_deeds.forget_the_oldest)
     workers = Workers()
     connection.close()
     return workers
