@@ -2,8 +2,9 @@
 
 ``python -m tests.load 30 60``: thirty makers for a minute, on a server of its own that they come to from elsewhere;
 ``python -m tests.load 1,8,30 30`` grows, and ``python -m tests.load 30 60 kill`` ends every kind of process beside the
-server meanwhile. Exit status 1 where a call failed (for longer than `SEEN` after a kill), an edit was lost, or with
-up to `FEW` makers 95 of 100 edits took longer than `SLOW`.
+server meanwhile. Half-way all that is kept is copied, and that copy is brought back at the end. Exit status 1 where a
+call failed (for longer than `SEEN` after a kill), an edit was lost, there or in the copy, or with up to `FEW` makers
+95 of 100 edits took longer than `SLOW`.
 """
 
 import json
@@ -21,6 +22,7 @@ from contextlib import closing
 from pathlib import Path
 from typing import NamedTuple
 
+from .serving import manage
 from .strangers import Stranger, opened
 
 #: So long (s) may 95 of 100 edits take at the most, with a few makers on two cores.
@@ -179,22 +181,44 @@ def _written(file):
 
 class Work(NamedTuple):
     """Makers at the end of their work, the memory (MB) all the while, how long (s) the database was held, and when (s)
-    which process was ended."""
+    which process was ended; what was acknowledged when all was copied, and how that came out."""
 
     makers: list
     memory: list
     holds: list
     kills: list
+    copied: dict
+    copy: object
+
+
+#: The file that all is copied to, in the data folder.
+COPY = "half-way.sqlite3"
+
+
+def copied(served, makers):
+    """Copies all that is kept; the versions of projects that were acknowledged before."""
+    versions = {maker.slug: maker.version for maker in makers if maker.version}
+    return versions, manage(served.data, "backup", served.data / COPY)
+
+
+def brought_back(served, work):
+    """Brings the copy back and serves it; the projects that are not there as they were acknowledged before it."""
+    served.stop()
+    restored = manage(served.data, "restore", served.data / COPY)
+    assert (work.copy.returncode, restored.returncode) == (0, 0), work.copy.stderr + restored.stderr
+    served.start()
+    return [slug for slug, at in work.copied.items() if served.get(f"/api/projects/{slug}")["version"] < at]
 
 
 def worked(served, cards, seconds, kill=False):
     """The makers of these cards for so many seconds."""
-    with ThreadPoolExecutor(len(cards) + 1) as threads:
+    with ThreadPoolExecutor(len(cards) + 2) as threads:
         makers = list(threads.map(lambda card: Maker(served, card), cards))
         until = time.monotonic() + seconds
         memory, kills = [megabytes(served.process.pid)], []
         held = threads.submit(holds, served.data / "notch.sqlite3", until)
         works = [threads.submit(maker.work, until) for maker in makers]
+        copying = threads.submit(lambda: time.sleep(seconds / 2) or copied(served, makers))
         wanted = sorted(served.beside()) if kill else []
         while time.monotonic() < until:
             time.sleep(min(5.0, seconds / (len(wanted) + 2)))
@@ -203,7 +227,7 @@ def worked(served, cards, seconds, kill=False):
                 kills.append(_ended(served, wanted.pop(0)))
     for work in works:
         work.result()
-    return Work(makers, memory, held.result(), kills)
+    return Work(makers, memory, held.result(), kills, *copying.result())
 
 
 def _ended(served, what):
@@ -249,13 +273,15 @@ def run(number, seconds, kill):
         try:
             work = worked(served, cards, seconds, kill)
             lost = [maker.slug for maker in work.makers if maker.lost()]
+            lost_there = brought_back(served, work)
         finally:
             served.stop()
     waits, failed = waits_of(work.makers), failures(work)
     third = max(1, len(work.memory) // 3)
     first, last = (statistics.mean(some) for some in (work.memory[:third], work.memory[-third:]))
     print(table(waits))
-    print(f"Failed: {json.dumps(failed)}. Edits lost: {len(lost)}.")
+    there = f"in the copy of {len(work.copied)}: {len(lost_there)}"
+    print(f"Failed: {json.dumps(failed)}. Edits lost: {len(lost)}; {there}.")
     if work.kills:
         seen = sum(len(maker.failed) for maker in work.makers) - failed.total()
         print(f"Ended meanwhile: {', '.join(what for _, what in work.kills)}; {seen} calls were cut off.")
@@ -264,7 +290,7 @@ def run(number, seconds, kill):
     print(f"Who wants to write waits {long[0] * 1000:.0f} ms (95 of 100) and {long[1] * 1000:.0f} ms at the most.")
     edits = waits["edit"]
     half, most = statistics.median(edits), share(edits, 0.95)
-    good = not (failed or lost or (number <= FEW and most > SLOW))
+    good = not (failed or lost or lost_there or (number <= FEW and most > SLOW))
     return good, f"| {number} | {len(edits) / seconds:.1f} | {half:.3f} | {most:.3f} | {last:.0f} |"
 
 

@@ -15,9 +15,10 @@ from .. import load
 def played(monkeypatch):
     """What a run of the makers is, played: their waits, what failed when (s), and what was ended when."""
 
-    def play(waits, failed=(), kills=(), lost=False):
+    def play(waits, failed=(), kills=(), lost=False, lost_there=False):
         maker = SimpleNamespace(waits=waits, failed=list(failed), slug="tray", lost=lambda: lost)
-        work = load.Work([maker] * 2, [300.0, 310.0, 305.0], [0.01] * 19 + [0.07], list(kills))
+        work = load.Work([maker] * 2, [300.0, 310.0, 305.0], [0.01] * 19 + [0.07], list(kills), {"tray": 3}, None)
+        monkeypatch.setattr(load, "brought_back", lambda served, work: ["tray"] if lost_there else [])
         monkeypatch.setattr(load, "workshop", lambda data, number: (SimpleNamespace(stop=lambda: None), []))
         monkeypatch.setattr(load, "worked", lambda served, cards, seconds, kill: work)
 
@@ -56,6 +57,12 @@ def test_what_fails_shortly_after_a_kill_was_on_its_way_and_nothing_else_may(
     assert load.main(["30", "10", "kill"]) == status
     if kills and not status:
         assert "Ended meanwhile: workplace 1; 2 calls were cut off." in capsys.readouterr().out
+
+
+def test_what_is_missing_in_the_copy_is_a_fault(played, capsys):
+    played({"edit": [0.1]}, lost_there=True)
+    assert load.main(["30", "10"]) == 1
+    assert "Edits lost: 0; in the copy of 1: 1." in capsys.readouterr().out
 
 
 def test_how_long_the_database_was_held_is_seen(tmp_path):

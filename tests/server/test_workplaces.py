@@ -18,7 +18,7 @@ from served import listening, workplaces
 from served.behind import Answer, CutOff, Unreached, Wire, behind
 from served.workplaces import Workplaces, shared
 
-from ..load import failures, worked, workshop
+from ..load import brought_back, failures, worked, workshop
 
 KEY = "whelks in a row"
 
@@ -231,6 +231,8 @@ def test_whatever_ends_beside_the_server_nothing_is_lost_and_another_takes_its_p
     assert sum(len(maker.waits["edit"]) for maker in work.makers) > 6
     until(lambda: len(served.beside()) == len(before) and len(before & set(served.beside().values())) <= 1)
     assert len(work.holds) > 20 and work.memory[-1] > 50
+    # What was copied in the midst of it has all that was acknowledged before.
+    assert work.copied and brought_back(served, work) == []
 
 
 def test_the_server_goes_on_alone_while_no_workplace_is_there(house):
