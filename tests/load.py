@@ -130,7 +130,10 @@ class Maker(Stranger):
         self.told("POST", f"projects/{self.slug}/prove", {"seconds": 1})
 
     def hand_in(self):
-        self.told("POST", f"projects/{self.slug}/hand-in", {"sheets": [1], "owner": self.name})
+        self.told("POST", f"projects/{self.slug}/hand-in", self.order())
+
+    def order(self):
+        return {"sheets": [1], "owner": self.name, "key": f"{self.chance.getrandbits(64):x}"}
 
     def lost(self):
         """Whether the last edit that was acknowledged is not there."""

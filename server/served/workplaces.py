@@ -35,8 +35,8 @@ _MOST = 4096
 _OWN = re.compile(r"^/api/(?:enter|leave|role|words|makers)(?:/|$)")
 #: Whose workplace a call goes to: a project's, or that of its noun.
 _WHOSE = re.compile(r"^/api/(projects/[^/]+|[^/]+)")
-#: Calls that name the version they stand on: asked twice, they are done once.
-_ON_A_VERSION = re.compile(r"^/api/projects/[^/]+/(?:edit|undo|redo|sheets/\d+/cut)$")
+#: Calls that name the version they stand on, or their order: asked twice, they are done once.
+_DONE_ONCE = re.compile(r"^/api/projects/[^/]+/(?:edit|undo|redo|hand-in|sheets/\d+/cut)$")
 
 _CUT_OFF = "What worked on this ended meanwhile, so it may not be stored. Look at it again."
 
@@ -152,7 +152,7 @@ def shared(application: Wsgi, workplaces: Workplaces) -> Wsgi:
             except Unreached:
                 continue
             except CutOff:
-                if environ["REQUEST_METHOD"] not in ("GET", "HEAD") and not _ON_A_VERSION.match(path):
+                if environ["REQUEST_METHOD"] not in ("GET", "HEAD") and not _DONE_ONCE.match(path):
                     return _given(_may_be_done(), start_response)
         if environ.get("CONTENT_LENGTH"):
             environ["wsgi.input"].seek(0)

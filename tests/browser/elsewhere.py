@@ -3,6 +3,7 @@
 import socket
 import socketserver
 import threading
+from contextlib import suppress
 
 from ..strangers import FROM, HOST
 
@@ -26,8 +27,10 @@ class _Passing(socketserver.StreamRequestHandler):
                 head.append(line)
         with socket.create_connection((HOST, int(place.partition(":")[2])), source_address=(FROM, 0)) as server:
             server.sendall(b"".join(head) + b"\r\n" + self.rfile.read(size))
-            while piece := server.recv(65536):
-                self.wfile.write(piece)
+            # Whoever left the page waits for nothing more.
+            with suppress(ConnectionError):
+                while piece := server.recv(65536):
+                    self.wfile.write(piece)
 
 
 class _Proxy(socketserver.ThreadingTCPServer):

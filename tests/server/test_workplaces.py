@@ -160,7 +160,8 @@ def served_by(*ways):
         (("POST", "/api/projects/tray/nest"), CutOff, "may not be stored"),
         (("DELETE", "/api/projects/tray"), CutOff, "may not be stored"),
         (("PUT", "/api/rates"), CutOff, "may not be stored"),
-        # What names the version it stands on is done once, however often it is asked.
+        # What names its order or the version it stands on is done once, however often it is asked.
+        (("POST", "/api/projects/tray/hand-in"), CutOff, "there"),
         (("POST", "/api/projects/tray/edit"), CutOff, "there"),
         (("POST", "/api/projects/tray/undo"), CutOff, "there"),
         (("POST", "/api/projects/tray/sheets/2/cut"), CutOff, "there"),

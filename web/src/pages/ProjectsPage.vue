@@ -175,7 +175,7 @@ function day(date: string): string {
         <p v-if="demos" class="demos">{{ demos }} of them are the demo’s, of a shoreline survey club. <ActButton @click="demoIsAway = !demoIsAway">{{ demoIsAway ? 'Have them back' : 'Put them away' }}</ActButton></p>
         <p v-if="!shown.length && words" role="status">No project has “{{ words }}” in its name or its stock.</p>
         <p v-else-if="!shown.length" role="status">Nothing of your own yet: begin in one of the ways above.</p>
-        <section v-for="group in groups" v-else :key="group.title" class="group">
+        <section v-for="group in groups" v-else :key="group.title" class="group" :aria-label="group.title || undefined">
         <h3 v-if="group.title">{{ group.title }}</h3>
         <ProjectCards v-if="!asList" :projects="group.rows" @remove="remove" @duplicate="duplicate" @recover="recover" @whose="(project) => (whose = project)" />
         <RowsTable v-else :label="group.title || 'Projects'" :rows="group.rows" :columns="columns" :mark="(project) => (project.trouble ? 'wrong' : '')">
