@@ -189,7 +189,10 @@ class Kept(models.Model):
 
 
 class LibraryStock(Kept):
-    """A stock that is kept."""
+    """A stock that is kept, since when, and as JSON what it was measured to before (`library.Earlier`)."""
+
+    since = models.DateTimeField(auto_now=True)
+    earlier = models.TextField(default="[]")
 
 
 class LibraryCutter(Kept):
@@ -198,6 +201,22 @@ class LibraryCutter(Kept):
 
 class LibraryMachine(Kept):
     """A machine that is kept."""
+
+
+class Offered(models.Model):
+    """A stock, machine or cutter (``kind``) that a maker by a name offers to the library, as its JSON."""
+
+    who = models.ForeignKey(User, on_delete=models.CASCADE, related_name="offers")
+    kind = models.CharField(max_length=8)
+    name = models.CharField(max_length=80)
+    document = models.TextField()
+    since = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["who", "kind", "name"], name="offered_once")]
+
+    def __str__(self) -> str:
+        return f"{self.name}, of {self.who}"
 
 
 class WorkshopRates(models.Model):

@@ -88,11 +88,6 @@ def run_to_its_end(desk, machine):
     expect(desk.get_by_role("status").first).to_contain_text("done")
 
 
-def ended(served, what):
-    """Ends a process beside the server as a power cut would."""
-    os.kill(served.beside()[what], signal.SIGKILL)
-
-
 def gathered(desk, machine, number):
     """Says at a machine that all of a sheet is cut; what there was to gather, by maker."""
     desk.goto(f"/day/{machine}")
@@ -129,11 +124,12 @@ def test_a_class_is_played_through_with_kills_in_the_middle(house, browsers):
         comes_in(terns, "Tern", words["Tern"])
         before = served.beside()
         copied_and_changed(wrens, "Stake tags", "3")
-        ended(served, "workplace 1")
+        # As a power cut would.
+        os.kill(before["workplace 1"], signal.SIGKILL)
         copied_and_changed(terns, "Stake tags", "2")
-        ended(served, "workplace 2")
+        os.kill(before["workplace 2"], signal.SIGKILL)
         tags = handed_in(wrens, "Wren Holm"), handed_in(terns, "Tern")
-        ended(served, "nesting")
+        os.kill(before["nesting"], signal.SIGKILL)
         copied_and_changed(terns, "Boot rack", "3")
         rack = handed_in(terns, "Tern")
         # The operator lays the tags of both together, for the laser; the rack goes to the router.
