@@ -36,6 +36,8 @@ _DESK = re.compile(
 )
 #: What the desk uses for everybody: read by all, changed by the operator.
 _SHARED = re.compile(r"^/api/(?:machines|cutters|library|rates(?:/.*)?)$")
+#: What makers by a name may propose for everybody: nothing is changed by that.
+_PROPOSED = re.compile(r"^/api/(?:machines|cutters|library)$")
 
 
 def role_of(request: HttpRequest) -> str:
@@ -141,11 +143,12 @@ class Gate:
         role = role_of(request)
         if not role:
             return JsonResponse({"message": "Say the word that lets you in first."}, status=401)
-        shared = request.method != "GET" and _SHARED.match(request.path)
+        maker = maker_of(request) if role == "maker" else None
+        proposes = maker and request.method == "POST" and _PROPOSED.match(request.path)
+        shared = request.method != "GET" and _SHARED.match(request.path) and not proposes
         if role != "operator" and (shared or _DESK.match(request.path)):
             return JsonResponse({"message": "That is for the operator."}, status=403)
         asked_by.set("" if role == "operator" else session_of(request))
-        maker = maker_of(request) if role == "maker" else None
         maker_asking.set(maker.pk if maker else None)
         if no := theirs.refused(str(request.method), request.path):
             return JsonResponse({"message": no.message}, status=no.status)

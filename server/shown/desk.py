@@ -169,7 +169,7 @@ class MakerShown(Schema):
 DeedKind = Literal[
     "step", "sheet", "came in", "left", "wrong word", "word set", "put on the list", "new word", "taken off",
     "shared", "given", "project deleted", "project had back", "file deleted", "file had back", "sheet deleted",
-    "sheet had back", "kept for all", "taken away", "rates set", "checks chosen",
+    "sheet had back", "kept for all", "proposed", "turned down", "taken away", "rates set", "checks chosen",
 ]  # fmt: skip
 
 
@@ -185,6 +185,23 @@ class DeedShown(Schema):
     to: str
     more: str
     slug: str
+
+
+class KeptOrProposed(Schema):
+    """Whether something is in the library now; else it waits for the operator, who keeps that."""
+
+    kept: bool
+
+
+class ProposedShown(Schema):
+    """Something that a maker proposes for the library: what would be another in it; nothing where it has none such."""
+
+    number: int
+    who: str
+    when: datetime
+    kind: str
+    name: str
+    changes: list[str] | None
 
 
 class CardShown(Schema):

@@ -14,7 +14,7 @@ from leannotch_core.layout.nest import nest
 from leannotch_core.project.project import Project, read_project
 
 from workshop import library, variants
-from workshop.models import StoredProject, Version, nothing_is_there
+from workshop.models import LibraryStock, StoredProject, Version, nothing_is_there
 from workshop.revisions import create, current_id, document_of, edit
 
 FOLDER = Path(settings.ROOT) / "demo"
@@ -37,6 +37,8 @@ def load_demo() -> list[str]:
             for machine in document.machines:
                 library.keep(machine)
             loaded.append(document.name)
+        # What came at once was not measured one after the other.
+        LibraryStock.objects.update(since=None, earlier="[]")
         _with_a_variant(StoredProject.objects.get(slug="sorting-tray"))
         StoredProject.objects.update(demo=True)
     return loaded

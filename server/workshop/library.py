@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import json
 import logging
 from collections.abc import Iterable
-from typing import Any, TypeVar
+from typing import Any, TypeVar, cast
 
 from django.db.models import Manager
+from django.utils import timezone
 from leannotch_core.document.cutter import Cutter
 from leannotch_core.document.faults import first_fault
 from leannotch_core.document.machine import Machine
 from leannotch_core.document.stock import Known, Stock
 from leannotch_core.edits.stock import PutStock
+from leannotch_core.facts.anew import measured_alike, what_changes, with_what_was_measured
 from leannotch_core.facts.findings import Finding, Mend, Place
 from leannotch_core.facts.profiles.rack import SHIPPED
 from leannotch_core.facts.profiles.shipped import shipped
@@ -23,7 +26,7 @@ from workshop.models import Kept, LibraryCutter, LibraryMachine, LibraryStock
 log = logging.getLogger(__name__)
 
 
-K = TypeVar("K", Stock, Machine, Cutter)
+K = TypeVar("K", bound=Stock | Machine | Cutter)
 _ROWS: dict[type, Manager[Any]] = {
     Stock: LibraryStock.objects,
     Machine: LibraryMachine.objects,
@@ -45,10 +48,10 @@ def cutters() -> list[Cutter]:
 
 def _read(kind: type[K], rows: Iterable[Kept]) -> list[K]:
     """What of the rows can be read: one that cannot never takes the others with it."""
-    found = []
+    found: list[K] = []
     for row in rows:
         try:
-            found.append(kind.model_validate_json(row.document))
+            found.append(cast(K, kind.model_validate_json(row.document)))
         except ValidationError as error:
             what = kind.__name__.lower()
             log.error("the %s “%s” in the library cannot be read: %s", what, row.name, first_fault(error))
@@ -62,9 +65,32 @@ def _over(ship: Iterable[K], kept: Iterable[K]) -> list[K]:
     return list(found.values())
 
 
+#: So many states are known that a stock was measured to before.
+_EARLIER = 8
+
+
+def namesake(thing: K) -> K | None:
+    """What is kept under the name of a thing; nothing of those that ship."""
+    return next(iter(_read(type(thing), _ROWS[type(thing)].filter(name=thing.name))), None)
+
+
 def keep(thing: Stock | Machine | Cutter) -> None:
     """Adds it to the library, or replaces the one of its name."""
-    _ROWS[type(thing)].update_or_create(name=thing.name, defaults={"document": thing.model_dump_json()})
+    fresh: dict[str, object] = {"document": thing.model_dump_json()}
+    if isinstance(thing, Stock):
+        fresh |= _as_before(thing)
+    _ROWS[type(thing)].update_or_create(name=thing.name, defaults=fresh)
+
+
+def _as_before(stock: Stock) -> dict[str, object]:
+    """What is kept of a stock's namesake where the stock was measured anew since."""
+    row = LibraryStock.objects.filter(name=stock.name).first()
+    before = _read(Stock, [row] if row else [])
+    machines = {known.machine for one in (stock, *before) for known in one.on}
+    if row is None or all(measured_alike(stock, one, machine) for one in before for machine in ("", *machines)):
+        return {}
+    earlier = [*json.loads(row.earlier), *(one.model_dump(mode="json") for one in before)]
+    return {"earlier": json.dumps(earlier[-_EARLIER:]), "since": timezone.now()}
 
 
 def begun(name: str) -> Project:
@@ -76,12 +102,17 @@ def begun(name: str) -> Project:
 
 
 def stock_news(document: Project) -> list[Finding]:
-    """For each stock of a project whose namesake in the library had a coupon since: what changed, and the mend."""
-    names = {stock.name for stock in document.stocks}
-    kept = {stock.name: stock for stock in _read(Stock, LibraryStock.objects.filter(name__in=names))}
+    """For each stock of a project whose namesake in the library was measured anew or had a coupon since: what changed,
+    and the mend.
+    """
+    rows = {row.name: row for row in LibraryStock.objects.filter(name__in={stock.name for stock in document.stocks})}
+    kept = {stock.name: stock for stock in _read(Stock, rows.values())}
     found = []
     for stock in document.stocks:
         if stock.name not in kept:
+            continue
+        if anew := _measured_anew(document, stock, kept[stock.name], rows[stock.name]):
+            found.append(anew)
             continue
         newer, known = kept[stock.name].known(document.machine), stock.known(document.machine)
         # What is known of no machine in particular says nothing of the one in use.
@@ -106,6 +137,29 @@ def stock_news(document: Project) -> list[Finding]:
             )
         )
     return found
+
+
+def _measured_anew(document: Project, stock: Stock, kept: Stock, row: LibraryStock) -> Finding | None:
+    """What is told of a stock that is as its namesake was before that was measured anew; one that the maker has
+    measured for themselves is another sheet.
+    """
+    machine = document.machine
+    if row.since is None or measured_alike(stock, kept, machine):
+        return None
+    if not any(measured_alike(stock, Stock.model_validate(one), machine) for one in json.loads(row.earlier)):
+        return None
+    day = f"{timezone.localtime(row.since):%Y-%m-%d}"
+    changes = what_changes(stock, kept, machine)
+    parts = sum(part.count for part in document.parts if part.stock == stock.id)
+    anew = PutStock(do="put stock", stock=with_what_was_measured(stock, kept, machine))
+    return Finding(
+        level="note",
+        code="measured-anew",
+        text=f"{stock.name} was measured anew for everybody on {day}: {', '.join(changes) or 'the same sizes'}; "
+        f"this project, of which {parts} parts are cut from it, uses what was known before",
+        place=Place(kind="stock", id=stock.id, field="readings"),
+        mends=(Mend(label=f"Take what was measured on {day}", command=anew),),
+    )
 
 
 def _values_of(known: Known, stock: Stock, machine: str) -> PutStock:

@@ -189,9 +189,9 @@ class Kept(models.Model):
 
 
 class LibraryStock(Kept):
-    """A stock that is kept, since when, and as JSON what it was measured to before (`library.Earlier`)."""
+    """A stock that is kept, since when it is as measured as it is, and as JSON as it was measured before."""
 
-    since = models.DateTimeField(auto_now=True)
+    since = models.DateTimeField(null=True)
     earlier = models.TextField(default="[]")
 
 
@@ -203,17 +203,17 @@ class LibraryMachine(Kept):
     """A machine that is kept."""
 
 
-class Offered(models.Model):
-    """A stock, machine or cutter (``kind``) that a maker by a name offers to the library, as its JSON."""
+class Proposed(models.Model):
+    """A stock, machine or cutter (``kind``) that a maker by a name proposes for the library, as its JSON."""
 
-    who = models.ForeignKey(User, on_delete=models.CASCADE, related_name="offers")
+    who = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="proposals")
     kind = models.CharField(max_length=8)
     name = models.CharField(max_length=80)
     document = models.TextField()
     since = models.DateTimeField(auto_now=True)
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["who", "kind", "name"], name="offered_once")]
+        constraints = [models.UniqueConstraint(fields=["who", "kind", "name"], name="proposed_once")]
 
     def __str__(self) -> str:
         return f"{self.name}, of {self.who}"

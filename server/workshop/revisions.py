@@ -18,9 +18,9 @@ from leannotch_core.project.variants import ChangesDesign, Own, own_of
 from leannotch_core.remembered import remembered
 from people.asking import maker_asking
 
-from workshop import library
 from workshop.models import Ground, Revision, StoredProject
 from workshop.packed import Damaged, Packed, pack, unpack
+from workshop.proposed import keep_or_propose
 
 
 class OutOfDate(Exception):  # noqa: N818 - it is a state, not a fault
@@ -127,7 +127,7 @@ def edit(
                 project.name, project.own = after.name, own
                 _step_to(project, revision)
                 if kept:
-                    library.keep(kept)
+                    keep_or_propose(kept)
                 beside(project)
                 break
         if version is not None:

@@ -119,6 +119,7 @@ def test_a_design_is_handed_out_to_makers_on_a_list_and_changed_by_each(desk, ta
     hands = desk.get_by_role("list", name="In makers’ hands").get_by_role("listitem")
     expect(hands).to_have_count(1)
     expect(hands.first).to_contain_text("Tern")
+    expect(hands.first).to_contain_text(re.compile("[0-9]+ notes?|nothing to mend"))
     desk.keyboard.press("Escape")
     desk.goto("/queue")
     desk.get_by_role("button", name="Take Wren Holm off the list").click()
@@ -126,6 +127,29 @@ def test_a_design_is_handed_out_to_makers_on_a_list_and_changed_by_each(desk, ta
     expect(desk.get_by_role("list", name="Makers").get_by_role("listitem")).to_have_count(1)
     tablet.goto("/")
     expect(tablet.get_by_label("Your name")).to_be_visible()
+
+
+def test_what_a_maker_measured_is_proposed_and_taken_into_the_library(desk, tablet, workshop):
+    words = put_on_the_list(desk, "Dunlin")
+    comes_in(tablet, "Dunlin", words["Dunlin"])
+    tablet.get_by_label("New project").fill("Measured")
+    tablet.get_by_role("button", name="Begin", exact=True).click()
+    tablet.get_by_role("link", name="Measure").click()
+    name = tablet.get_by_role("button", name="Stock", exact=True).inner_text()
+    readings = tablet.get_by_label("Caliper readings")
+    readings.fill("3.21 3.23")
+    readings.press("Enter")
+    expect(tablet.get_by_label("Facts", exact=True)).to_contain_text("3.22 mm")
+    tablet.get_by_role("button", name="Keep in the library").press("Enter")
+    expect(tablet.get_by_text("is proposed; the operator takes it into the library.")).to_be_visible()
+    desk.goto("/queue")
+    fold(desk, "Proposed for the library")
+    waiting = desk.get_by_role("list", name="Proposed").get_by_role("listitem").filter(has_text="Dunlin")
+    expect(waiting.first).to_contain_text("becomes 3.22 mm")
+    desk.get_by_role("button", name=f"Take {name} of Dunlin into the library").click()
+    expect(waiting).to_have_count(0)
+    [kept] = [stock for stock in workshop.get("/api/library") if stock["name"] == name]
+    assert [one["text"] for one in kept["readings"]] == ["3.21", "3.23"] and not barriers(desk)
 
 
 def test_two_work_on_one_project_and_each_sees_the_others_change_soon(desk, tablet):

@@ -76,7 +76,8 @@ def test_a_machines_profile_goes_to_a_file_and_comes_back(client, tray):
     own = json.dumps(json.loads(data) | {"begins": ["M3 S500", "G1 X40 F600"]})
     burns = client.post("/api/machines/open", own, content_type="application/octet-stream").json()["lines"][1]
     assert (burns["works"], burns["does"]) == (True, "works its way to 40 mm, -1 mm")
-    kept = post(client, "machines", **(opened["machine"] | {"name": "Another laser"})).json()
+    assert post(client, "machines", **(opened["machine"] | {"name": "Another laser"})).json() == {"kept": True}
+    kept = client.get("/api/machines").json()
     assert {"Club laser", "Shed router", "Another laser"} <= {machine["name"] for machine in kept}
 
 

@@ -56,7 +56,8 @@ def test_the_library_keeps_cutters(client, tray):
     shown = client.get("/api/cutters").json()
     assert {"6.35 upcut", "V 60°"} <= {one["name"] for one in shown}
     mine = {**shown[0], "name": "My mill", "readings": [{"text": "6.3", "unit": "mm"}]}
-    kept = client.post("/api/cutters", json.dumps(mine), **HEAD).json()
+    assert client.post("/api/cutters", json.dumps(mine), **HEAD).json() == {"kept": True}
+    kept = client.get("/api/cutters").json()
     assert [one["readings"][0]["text"] for one in kept if one["name"] == "My mill"] == ["6.3"]
 
 

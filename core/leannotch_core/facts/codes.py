@@ -52,6 +52,7 @@ FindingCode = Literal[
     "letters-lose-islands",
     "many-changes",
     "mark-on-nothing",
+    "measured-anew",
     "names-in-circle",
     "narrow-gap",
     "narrow-web",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from itertools import islice
 from typing import Any
 
 from ..document.model import Model
@@ -34,6 +35,18 @@ def differences(before: Project, after: Project) -> list[Difference]:
         if len(found) >= MOST:
             break
     return found
+
+
+def changed_fields(before: Model, after: Model) -> list[str]:
+    """Fields by which two things of the document differ, one phrase each; what they are called and known by is left.
+
+    >>> from ..document.stock import Stock
+    >>> birch = Stock.begun("birch", "Birch ply 3 mm")
+    >>> changed_fields(birch, birch.model_copy(update={"material": "MDF"}))
+    ['material: plywood, now MDF']
+    """
+    found = _fields("", before, after, ("id", "name"))
+    return [f"{one.where.removeprefix(', ')}: {one.before}, now {one.after}" for one in islice(found, MOST)]
 
 
 def _all(before: Project, after: Project) -> Iterator[Difference]:

@@ -15,6 +15,7 @@ from workshop.api import (
     pictures,
     prepared,
     projects,
+    proposed,
     runs,
     service,
     shapes,
@@ -31,6 +32,7 @@ from workshop.api.refusals import SayingApi
 api = SayingApi(title="Lean Notch", version="1", docs_url=None)
 _NOUNS = (
     projects,
+    proposed,
     edits,
     stocks,
     machines,

@@ -7,11 +7,12 @@ from leannotch_core.document.machine import Machine
 from leannotch_core.drawings.gcode.profile_lines import ProfileLine, profile_lines
 from leannotch_core.facts.profiles.shipped import read_profile, write_profile
 from ninja import Router, Schema
-from people import log
+from shown.desk import KeptOrProposed
 from shown.project import Trouble
 
 from workshop import library
 from workshop.api.answers import download, found
+from workshop.proposed import keep_or_propose
 from workshop.revisions import current_id, document_of
 
 router = Router()
@@ -22,11 +23,9 @@ def list_machines(request: HttpRequest) -> list[Machine]:
     return library.machines()
 
 
-@router.post("/machines", response={200: list[Machine], 422: Trouble})
-def keep(request: HttpRequest, payload: Machine) -> list[Machine]:
-    library.keep(payload)
-    log.note("kept for all", to=payload.name)
-    return library.machines()
+@router.post("/machines", response={200: KeptOrProposed, 422: Trouble})
+def keep(request: HttpRequest, payload: Machine) -> KeptOrProposed:
+    return KeptOrProposed(kept=keep_or_propose(payload))
 
 
 class OpenedProfile(Schema):

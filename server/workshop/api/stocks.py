@@ -13,12 +13,13 @@ from leannotch_core.document.operations import Work
 from leannotch_core.document.stock import Stock
 from leannotch_core.document.sums import SizeError
 from ninja import Router, Schema
-from people import log
 from pydantic import Field
+from shown.desk import KeptOrProposed
 from shown.project import ProjectShown, Trouble
 
 from workshop import library, revisions
 from workshop.api.answers import state
+from workshop.proposed import keep_or_propose
 
 router = Router()
 
@@ -55,11 +56,9 @@ def list_library(request: HttpRequest) -> list[Stock]:
     return library.stocks()
 
 
-@router.post("/library", response={200: list[Stock], 422: Trouble})
-def keep_stock(request: HttpRequest, payload: Stock) -> list[Stock]:
-    library.keep(payload)
-    log.note("kept for all", to=payload.name)
-    return library.stocks()
+@router.post("/library", response={200: KeptOrProposed, 422: Trouble})
+def keep_stock(request: HttpRequest, payload: Stock) -> KeptOrProposed:
+    return KeptOrProposed(kept=keep_or_propose(payload))
 
 
 @router.post("/coupons", response={201: ProjectShown, 422: Trouble})

@@ -22,6 +22,7 @@ import { freeId } from '../state/fresh'
 import { tint } from '../look/tint'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
+import { keepForAll } from '../state/library'
 import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
 import OverSheet from './OverSheet.vue'
@@ -150,11 +151,9 @@ function addKept(name: string): void {
 
 async function keep(): Promise<void> {
   if (!stock.value) return
-  const { data } = await client.POST('/api/library', { body: stock.value })
-  if (data) {
-    library.value = data
-    kept.value = `${stock.value.name} is in the library.`
-  }
+  const { said, trouble } = await keepForAll.stock(stock.value)
+  kept.value = said || trouble
+  library.value = (await client.GET('/api/library')).data ?? library.value
 }
 
 function remove(): void {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { ref } from 'vue'
 
-import { client, sentence, type Machine, type Schemas, type Size } from '../api/client'
+import { sentence, type Machine, type Schemas, type Size } from '../api/client'
 import { reach } from '../api/reach'
 import { FORMATS, OPERATIONS, WORKS } from '../api/tables'
 import ActButton from '../kit/ActButton.vue'
@@ -15,6 +15,7 @@ import KeepOutFields from '../layout/KeepOutFields.vue'
 import { useChoice } from '../state/choice'
 import { useEdits } from '../state/edits'
 import { freeId } from '../state/fresh'
+import { keepForAll } from '../state/library'
 import type { Refusal } from '../state/refusal'
 import { useWorkshop } from '../state/workshop'
 
@@ -86,9 +87,9 @@ function lines(text: string): string[] {
 
 async function keep(): Promise<void> {
   if (!picked.machine) return
-  const { error } = await client.POST('/api/machines', { body: picked.machine })
-  if (error) trouble.value = sentence(error)
-  else told.value = `${picked.machine.name} is in the library.`
+  const { said, trouble: no } = await keepForAll.machine(picked.machine)
+  told.value = said
+  trouble.value = no
 }
 
 async function open(file: File): Promise<void> {

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { onMounted, ref, shallowRef } from 'vue'
+import { onMounted, onUnmounted, ref, shallowRef } from 'vue'
 
 import { client, sentence, type Schemas } from '../api/client'
 import { here } from '../frame/here'
@@ -24,7 +24,27 @@ onMounted(async () => {
   makers.value = list.data ?? []
   hands.value = copies.data ?? []
   if (list.error || copies.error) trouble.value = sentence(list.error ?? copies.error)
+  await readNotes()
 })
+
+/** The notes of each copy, one copy after the other: there may be thirty, and each is worked out. */
+const notes = ref<Record<string, string[]>>({})
+const gone = ref(false)
+onUnmounted(() => (gone.value = true))
+
+async function readNotes(): Promise<void> {
+  for (const { slug } of hands.value?.filter((copy) => !copy.trouble) ?? []) {
+    if (gone.value) return
+    const { data } = await client.GET('/api/projects/{slug}/findings', { params: { path: { slug } } })
+    if (data) notes.value[slug] = data.findings.map(({ text }) => text)
+  }
+}
+
+function told(slug: string): string {
+  const count = notes.value[slug]?.length
+  if (count === undefined) return 'its notes are being read …'
+  return count === 0 ? 'nothing to mend' : count === 1 ? '1 note' : `${count} notes`
+}
 
 function take(listed: Listed | undefined, error: unknown): void {
   trouble.value = listed ? '' : sentence(error)
@@ -63,6 +83,8 @@ const WORKSHOP = 'the workshop'
           <strong class="cut-off" :title="copy.owner">{{ copy.owner || 'the workshop' }}</strong>
           <span class="soft cut-off" :title="copy.name">{{ copy.name }}</span>
           <span class="soft">{{ copy.trouble || standsAt(copy) }}</span>
+          <span v-if="!copy.trouble" class="soft">{{ told(copy.slug) }}</span>
+          <span v-if="notes[copy.slug]?.[0]" class="first" :title="notes[copy.slug]?.join('\n')">{{ notes[copy.slug]?.[0] }}</span>
           <span class="soft">{{ when(copy.changed) }}</span>
         </li>
       </ul>
@@ -76,5 +98,6 @@ h3 { margin: 0 0 6px; font-size: 14px; }
 .soft { color: var(--soft-ink); font-size: 12.5px; margin: 0; }
 .hands { list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(4, minmax(0, 1fr)); gap: 1px; padding: 1px; max-height: 420px; overflow-y: auto; }
 .hands li { display: grid; gap: 2px; padding: 10px 12px; background: var(--ground); outline: 1px solid var(--rule); align-content: start; min-width: 0; }
+.first { font-size: 12.5px; display: -webkit-box; -webkit-box-orient: vertical; -webkit-line-clamp: 3; line-clamp: 3; overflow: hidden; overflow-wrap: anywhere; }
 img { width: 100%; height: 100px; object-fit: contain; }
 </style>

@@ -20,6 +20,7 @@ import DeletedLately from './DeletedLately.vue'
 import DoneLately from './DoneLately.vue'
 import MakersList from './MakersList.vue'
 import MakersSums from './MakersSums.vue'
+import ProposedList from './ProposedList.vue'
 import SheetHandedIn from './SheetHandedIn.vue'
 
 /** The operator's desk: what waits, looked at one by one, returned with a reason or released to the machine. */
@@ -254,6 +255,7 @@ const over = computed(() => looked.value && !waiting.value && !released.value)
       <DeletedLately :handed="queue?.deleted ?? []" :have-back="(number) => void haveBack(number)" />
       <FoldSection v-if="queue?.makers.length" title="What each maker takes" name="takes" folded><MakersSums :makers="queue.makers" :money="queue.money" /></FoldSection>
       <FoldSection title="Makers by name" name="makers" folded><MakersList /></FoldSection>
+      <FoldSection title="Proposed for the library" name="proposed" folded><ProposedList /></FoldSection>
       <p><ActButton @click="showsDone = true">What was done lately</ActButton></p>
       <PaperSheet v-model="showsDone" title="What was done lately" width="900px"><DoneLately /></PaperSheet>
       <FoldSection title="Words that let others in" name="words" folded><AccessWords /></FoldSection>

@@ -67,7 +67,7 @@ async function takeOne(name: string): Promise<void> {
 }
 
 async function keepIt(): Promise<void> {
-  if (cutter.value && (await keep(cutter.value))) told.value = `${cutter.value.name} is in the library.`
+  if (cutter.value) told.value = await keep(cutter.value)
 }
 </script>
 

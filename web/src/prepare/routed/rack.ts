@@ -4,6 +4,7 @@ import { client, type Document, type Schemas } from '../../api/client'
 import { freeId } from '../../state/fresh'
 import { useChoice } from '../../state/choice'
 import { useEdits } from '../../state/edits'
+import { keepForAll } from '../../state/library'
 import type { Refusal } from '../../state/refusal'
 import { useWorkshop } from '../../state/workshop'
 
@@ -48,10 +49,11 @@ export function useRack() {
     return id
   }
 
-  async function keep(cutter: Cutter): Promise<boolean> {
-    const { data } = await client.POST('/api/cutters', { body: cutter })
-    if (data) library.value = data
-    return data !== undefined
+  /** Keeps a cutter for everybody, or proposes it; what is said of that. */
+  async function keep(cutter: Cutter): Promise<string> {
+    const { said, trouble } = await keepForAll.cutter(cutter)
+    library.value = (await client.GET('/api/cutters')).data ?? library.value
+    return said || trouble
   }
 
   return { library, cutters, routing, isRouter, inUse, names, put, putCutter, take, keep }
