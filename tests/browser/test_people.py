@@ -136,9 +136,10 @@ def test_what_a_maker_measured_is_proposed_and_taken_into_the_library(desk, tabl
     tablet.get_by_role("button", name="Begin", exact=True).click()
     tablet.get_by_role("link", name="Measure").click()
     name = tablet.get_by_role("button", name="Stock", exact=True).inner_text()
-    readings = tablet.get_by_label("Caliper readings")
-    readings.fill("3.21 3.23")
-    readings.press("Enter")
+    kept = next(stock for stock in workshop.get("/api/library") if stock["name"] == name)
+    for number, _ in enumerate(kept["readings"], 1):
+        tablet.get_by_label(f"Reading {number}", exact=True).fill("3.22")
+        tablet.get_by_label(f"Reading {number}", exact=True).press("Enter")
     expect(tablet.get_by_label("Facts", exact=True)).to_contain_text("3.22 mm")
     tablet.get_by_role("button", name="Keep in the library").press("Enter")
     expect(tablet.get_by_text("is proposed; the operator takes it into the library.")).to_be_visible()
@@ -148,8 +149,13 @@ def test_what_a_maker_measured_is_proposed_and_taken_into_the_library(desk, tabl
     expect(waiting.first).to_contain_text("becomes 3.22 mm")
     desk.get_by_role("button", name=f"Take {name} of Dunlin into the library").click()
     expect(waiting).to_have_count(0)
-    [kept] = [stock for stock in workshop.get("/api/library") if stock["name"] == name]
-    assert [one["text"] for one in kept["readings"]] == ["3.21", "3.23"] and not barriers(desk)
+    [now] = [stock for stock in workshop.get("/api/library") if stock["name"] == name]
+    assert {one["text"] for one in now["readings"]} == {"3.22"} and not barriers(desk)
+    # Projects that took it as it was are told so.
+    stock = workshop.get("/api/projects/sorting-tray")["document"]["stocks"][0]
+    assert (stock["name"] == name) and stock["readings"] == kept["readings"]
+    desk.goto("/projects/sorting-tray/measure")
+    expect(desk.get_by_text("was measured anew for everybody on").first).to_be_visible()
 
 
 def test_two_work_on_one_project_and_each_sees_the_others_change_soon(desk, tablet):
