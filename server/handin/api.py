@@ -7,7 +7,8 @@ from datetime import date
 from typing import Annotated, Any
 
 from aside import deletable
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
+from leannotch_core.costs.owners import write_owners
 from leannotch_core.document.model import Corner
 from leannotch_core.document.preparation import Holding
 from leannotch_core.document.sheet import CopyOf
@@ -15,7 +16,7 @@ from leannotch_core.handin.checks import DeskCode
 from ninja import Router, Schema, Status
 from pydantic import Field
 from shown.desk import HandInLooked, HandInShown, QueueShown, SheetLooked, TogetherShown
-from workshop.api.answers import found
+from workshop.api.answers import download, found
 from workshop.library import machines
 from workshop.rates import rates
 from workshop.revisions import current_id, document_of
@@ -72,17 +73,20 @@ class SetUp(AtVersion):
     holding: Holding | None = None
 
 
-class WasCut(AtVersion):
+class CutTogether(Schema):
+    """What failed of a sheet that was cut, and why."""
+
     failed: list[CopyOf] = Field(default=[], max_length=2000)
+    why: Annotated[str, Field(max_length=400)] | None = None
+
+
+class WasCut(CutTogether, AtVersion):
+    """The same of one that lay alone."""
 
 
 class LaidTogether(Schema):
     numbers: list[int] = Field(max_length=40)
     versions: list[int] = Field(max_length=40)
-
-
-class CutTogether(Schema):
-    failed: list[CopyOf] = Field(default=[], max_length=2000)
 
 
 _NO = {404: NotNow, 409: NotNow, 422: NotNow}
@@ -153,6 +157,13 @@ def get_queue(request: HttpRequest) -> QueueShown:
         together=[shown_together(one) for one in made],
         deleted=[shown(one) for one in deletable.kept(rows)],
     )
+
+
+@router.get("/desk/makers.csv")
+def get_table_of_makers(request: HttpRequest) -> HttpResponse:
+    """What each maker's sheets take and cost, as comma-separated values."""
+    told = get_queue(request)
+    return download(write_owners(told.makers, told.money), "text/csv; charset=utf-8", "makers.csv")
 
 
 @router.delete("/queue/{number}", response={200: QueueShown, **_NO})
@@ -233,7 +244,10 @@ def call_back(request: HttpRequest, number: int, payload: AtVersion) -> Any:
 
 @router.post("/queue/{number}/cut", response={200: HandInLooked, **_NO})
 def was_cut(request: HttpRequest, number: int, payload: WasCut) -> Any:
-    return _answered(lambda: looked(desk.was_cut(HandIn.objects.get(pk=number), payload.version, payload.failed)))
+    def act() -> Any:
+        return looked(desk.was_cut(HandIn.objects.get(pk=number), payload.version, payload.failed, payload.why or ""))
+
+    return _answered(act)
 
 
 @router.post("/together", response={201: TogetherShown, **_NO})
@@ -278,7 +292,7 @@ def call_back_together(request: HttpRequest, number: int) -> Any:
 @router.post("/together/{number}/cut", response={200: QueueShown, **_NO})
 def cut_together(request: HttpRequest, number: int, payload: CutTogether) -> Any:
     def act() -> Any:
-        together.cut_together(Together.objects.get(pk=number), payload.failed)
+        together.cut_together(Together.objects.get(pk=number), payload.failed, payload.why or "")
         return get_queue(request)
 
     return _answered(act)

@@ -206,24 +206,26 @@ def call_back(found: HandIn, version: int) -> HandIn:
     return take_step(found, version, "call back", "to the desk", ticks="[]")
 
 
-def was_cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:
-    """Tells that a sheet was cut; copies that ``failed`` wait again, and only they. Raises `DeskRefuses`."""
+def was_cut(found: HandIn, version: int, failed: Sequence[CopyOf], why: str = "") -> HandIn:
+    """Tells that a sheet was cut; copies that ``failed``, and ``why``, wait again, only they. Raises `DeskRefuses`."""
     check_alone(found, "cut")
     check_on_sheet(project_of(found), found.sheet, failed)
     again = json.loads(found.failed)
-    now = count_cut(found, version, failed)
+    now = count_cut(found, version, failed, why)
     # What failed is cut anew from a piece that nobody has said.
     if not again:
         back.to_the_shelf(found)
     return now
 
 
-def count_cut(found: HandIn, version: int, failed: Sequence[CopyOf]) -> HandIn:
+def count_cut(found: HandIn, version: int, failed: Sequence[CopyOf], why: str) -> HandIn:
     if not failed:
-        return take_step(found, version, "cut", "", failed="[]")
+        return take_step(found, version, "cut", "", failed="[]", why="")
     again = json.dumps([copy.model_dump() for copy in failed])
     names = ", ".join(f"{copy.part} {copy.copy_number}" for copy in failed)
-    return take_step(found, version, "fail", f"at {names}", failed=again, ticks="[]")
+    reason = why.strip()[:400]
+    told = f"at {names}{f': {reason}' if reason else ''}"
+    return take_step(found, version, "fail", told, failed=again, ticks="[]", why=reason)
 
 
 def check_on_sheet(project: Project, sheet: int, copies: Sequence[CopyOf]) -> None:

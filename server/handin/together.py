@@ -68,8 +68,8 @@ def release_together(made: Together) -> LookedSheet:
     return looked
 
 
-def cut_together(made: Together, failed: Sequence[CopyOf]) -> None:
-    """Tells that they were cut; parts that failed wait again with their own sheet, and only they.
+def cut_together(made: Together, failed: Sequence[CopyOf], why: str = "") -> None:
+    """Tells that they were cut; parts that failed, and why, wait again with their own sheet, and only they.
 
     Raises `DeskRefuses`.
     """
@@ -87,7 +87,7 @@ def cut_together(made: Together, failed: Sequence[CopyOf]) -> None:
     document = made.document
     with transaction.atomic():
         for one in members:
-            count_cut(one, one.version, [_own(one, copy) for copy in again[one.pk]])
+            count_cut(one, one.version, [_own(one, copy) for copy in again[one.pk]], why)
             if again[one.pk]:
                 HandIn.objects.filter(pk=one.pk).update(together=None)
         if not made.members.exists():

@@ -213,6 +213,13 @@ def test_rates_are_typed_where_they_count_and_the_cost_follows(maker, page):
         paper.get_by_role("link", name="All of it by sheet and part as CSV").click()
     rows = list(csv.DictReader(io.StringIO(waiting.value.path().read_text("utf-8-sig"))))
     assert sum(float(row["cost"] or 0) for row in rows) == pytest.approx(26)
+    # The list that is printed has what one of each part costs by itself.
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Cut list", exact=True).click()
+    listed = page.get_by_role("dialog", name="Cut list")
+    expect(listed.get_by_text("All of it costs 26.00 with what is done once")).to_be_visible()
+    expect(listed.get_by_role("columnheader", name="costs")).to_be_visible()
+    expect(listed.get_by_role("row").filter(has_text="Floor").first).to_contain_text("0.75")
 
 
 def test_a_photographed_scrap_becomes_a_sheet_to_lay_on(maker, page, tmp_path):

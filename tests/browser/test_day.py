@@ -46,11 +46,19 @@ def test_the_day_is_listed_by_machine_and_a_sheet_comes_back_from_one(page, club
     panel = page.get_by_role("complementary", name="In the machine")
     expect(panel.get_by_role("heading", name=f"Now: number {number}")).to_be_visible()
     expect(panel.get_by_role("listitem")).to_have_count(2)
+    expect(panel.get_by_role("status")).to_contain_text(f"The machine has {number}-Bram")
+    expect(panel.get_by_role("status")).to_contain_text("and has not begun")
+    # It is run meanwhile at its own panel, and this screen says so by itself.
+    for act, body in (("home", {}), ("times", {"times": 200}), ("start", {"doing": "program"})):
+        club.post(f"/api/device/{act}?of=club_laser", body)
+    expect(panel.get_by_role("status")).to_contain_text("The machine has run all of")
     panel.get_by_role("checkbox", name="End wall 2 failed").press(" ")
+    panel.get_by_label("Why it failed").fill("the clip was in the way")
     panel.get_by_role("button", name="Cut, but for 1 that failed").click()
     expect(page.get_by_text("Nothing is in this machine.")).to_be_visible()
     [row] = [row for row in club.get("/api/queue")["rows"] if row["number"] == number]
     assert row["state"] == "waiting" and [one["copy_number"] for one in row["again"]] == [2]
+    assert row["why"] == "the clip was in the way"
     assert club.get("/api/shelf")
     # What failed is in its turn again, and called back it has gone nowhere.
     released(club, "Bram")

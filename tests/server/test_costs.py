@@ -58,6 +58,13 @@ def test_the_operator_sees_what_a_sheet_costs(client, tray):
     sheet = get(client, f"queue/{one['number']}")["sheet"]
     assert [line["total"] for line in sheet["costs"] if line["driver"] == "piece"] == [5 * 2]
     assert {line["driver"] for line in sheet["costs"]} == {"stock", "machine", "piece"}
+    put(client, "rates/money", money="shells")
+    [row] = rows(client, "desk/makers.csv")
+    time = sheet["seconds"] / 60
+    assert row == {
+        "maker": "Ines", "sheets": "1", "cut": "0", "minutes to go": f"{time:.1f}", "late": "0",
+        "cost shells": "10.00", "without a rate": "2",
+    }  # fmt: skip
 
 
 @pytest.mark.parametrize(

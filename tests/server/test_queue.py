@@ -208,7 +208,10 @@ def test_what_was_cut_is_counted_once_in_its_project_and_on_the_shelf(client, tr
     copies = client.get(f"/api/queue/{one['number']}").json()["sheet"]["gather"]
     failed = [{"part": copies[0]["part"], "copy_number": copies[0]["copies"][0]}]
     assert client.get("/api/shelf").json() == []
-    now = post(client, f"queue/{one['number']}/cut", version=one["version"], failed=failed)["shown"]
+    why = {"failed": failed, "why": " a knot let the beam through not at all "}
+    now = post(client, f"queue/{one['number']}/cut", version=one["version"], **why)["shown"]
+    # Its maker reads why, until it is cut.
+    assert now["why"] == "a knot let the beam through not at all"
     shelf = client.get("/api/shelf").json()
     project = client.get(f"/api/projects/{TRAY}").json()
     assert shelf and {row["came_from"] for row in shelf} == {"Sorting tray"}
@@ -216,7 +219,8 @@ def test_what_was_cut_is_counted_once_in_its_project_and_on_the_shelf(client, tr
     assert len(cut) + len(project["document"]["layout"]["done"]) == sum(len(row["copies"]) for row in copies)
     # What failed is cut from another piece, of which nobody has said what is left.
     again = released(client, now)
-    post(client, f"queue/{now['number']}/cut", version=again["version"], failed=[])
+    last = post(client, f"queue/{now['number']}/cut", version=again["version"], failed=[])
+    assert last["shown"]["why"] == "" and any(line.endswith("through not at all") for line in last["log"])
     assert client.get("/api/shelf").json() == shelf
     assert client.get(f"/api/projects/{TRAY}").json()["version"] == project["version"]
 

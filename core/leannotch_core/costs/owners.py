@@ -8,6 +8,7 @@ from itertools import groupby
 
 from pydantic import BaseModel
 
+from ..separated import as_text, separated
 from .cost import cost_lines, total_of
 from .rates import Rates
 from .taken import Taken
@@ -45,6 +46,18 @@ def by_owner(sheets: Iterable[OwnedSheet], rates: Rates) -> list[OwnerCost]:
         return sheet.owner
 
     return [_row(owner, list(own), rates) for owner, own in groupby(sorted(sheets, key=name), name)]
+
+
+def write_owners(rows: Iterable[OwnerCost], money: str) -> bytes:
+    """The same as comma-separated values (RFC 4180): times in minutes, and how many things have no rate."""
+    cost = f"cost {money}".strip()
+    header = ["maker", "sheets", "cut", "minutes to go", "late", cost, "without a rate"]
+    return separated([header, *(_written(row) for row in rows)])
+
+
+def _written(row: OwnerCost) -> list[object]:
+    minutes = f"{row.seconds_left / 60:.1f}"
+    return [as_text(row.owner), row.sheets, row.cut, minutes, row.late, f"{row.total:.2f}", row.lacking]
 
 
 def _row(owner: str, own: Sequence[OwnedSheet], rates: Rates) -> OwnerCost:

@@ -49,4 +49,4 @@ def _phrases(before: Stock, after: Stock, machine: str) -> Iterator[str]:
         ("glue clearance", old.clearance["glue"], new.clearance["glue"]),
     ):
         if abs(was - now) > _SAME:
-            yield f"{what} {was:.3g} mm becomes {now:.3g} mm"
+            yield f"{what} {was:.4g} mm becomes {now:.4g} mm"

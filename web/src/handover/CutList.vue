@@ -1,9 +1,11 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onMounted, shallowRef } from 'vue'
 
+import { client, type Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import PaperSheet from '../kit/PaperSheet.vue'
 import RowsTable from '../kit/RowsTable.vue'
+import { priced } from '../kit/money'
 import TickField from '../kit/TickField.vue'
 import { withUnit } from '../kit/units'
 import { tint } from '../look/tint'
@@ -58,14 +60,23 @@ const rows = computed<Row[]>(() => {
 
 const found = computed(() => rows.value.filter(({ gathered }) => gathered).length)
 
-const COLUMNS = [
+/** What one of each part costs by itself, where the workshop has rates. */
+const cost = shallowRef<Schemas['Cost'] | null>(null)
+onMounted(async () => {
+  const { data } = await client.GET('/api/projects/{slug}/costs', { params: { path: { slug: workshop.shown?.slug ?? '' } } })
+  if (data?.total) cost.value = data
+})
+const each = computed(() => new Map(cost.value?.parts.map((part) => [part.part, part.each])))
+
+const COLUMNS = computed(() => [
   { key: 'tick', title: 'gathered', width: 80 },
   { key: 'picture', title: 'picture', width: 64 },
   { key: 'name', title: 'Part', sorts: (row: Row) => row.name, text: (row: Row) => row.name },
   { key: 'size', title: 'size', text: (row: Row) => row.size },
   { key: 'stock', title: 'stock', text: (row: Row) => row.stock },
   { key: 'sheet', title: 'sheet', width: 70, number: true, text: (row: Row) => row.sheet },
-]
+  ...(cost.value ? [{ key: 'cost', title: `costs${cost.value.money ? `, ${cost.value.money}` : ''}`, width: 90, number: true, text: (row: Row) => each.value.get(row.id)?.toFixed(2) ?? '' }] : []),
+])
 
 function tick({ id, number }: Row, on: boolean): void {
   void edits.told(
@@ -88,6 +99,7 @@ function print(): void {
       <p class="bar"><ActButton look="main" @click="print">Print</ActButton></p>
       <h1>{{ workshop.document?.name }}: parts to gather</h1>
       <p role="status">{{ found }} of {{ rows.length }} gathered.</p>
+      <p v-if="cost">All of it costs {{ priced(cost.total, cost.money) }} with what is done once and by the sheet{{ cost.lacking ? `; ${cost.lacking} things that it takes have no rate` : '' }}.</p>
       <RowsTable label="Parts to gather" :rows="rows" :columns="COLUMNS" empty="There is no part yet.">
         <template #tick="{ row }"><TickField :value="row.gathered" :label="`${row.name} is gathered`" :save="(on) => tick(row, on)" /></template>
         <template #picture="{ row }"><svg width="46" height="34" :viewBox="row.box" aria-hidden="true"><path :d="row.path" :fill="row.fill" fill-rule="evenodd" stroke="#1c1914" stroke-width="1" vector-effect="non-scaling-stroke" /></svg></template>

@@ -7,6 +7,7 @@ import PageHead from '../frame/PageHead.vue'
 import { client, sentence, type Schemas } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
+import TextInput from '../kit/TextInput.vue'
 import TickField from '../kit/TickField.vue'
 import { Queue } from '../state/queue'
 import { cutIn, howItStands, timeOf } from './day'
@@ -26,6 +27,9 @@ const onBed = shallowRef<OnBed | null>(null)
 const failed = ref<string[]>([])
 const trouble = ref('')
 const asked = ref(false)
+const why = ref('')
+/** The machine itself, as it stands: what it has run of what lies on it. */
+const run = shallowRef<Schemas['DeviceShown'] | null>(null)
 const EVERY = 5000
 
 const inMachine = computed(() => turns.value.find(({ released }) => released) ?? null)
@@ -47,10 +51,30 @@ async function lookNow(): Promise<void> {
   const before = inMachine.value?.numbers.join()
   turns.value = data.machines.find((one) => one.machine === machine.value)?.turns ?? []
   asked.value = true
+  run.value = inMachine.value ? await running() : null
   if (inMachine.value?.numbers.join() === before && onBed.value) return
   failed.value = []
+  why.value = ''
   onBed.value = inMachine.value ? await lying(inMachine.value) : null
 }
+
+async function running(): Promise<Schemas['DeviceShown'] | null> {
+  const { data } = await client.GET('/api/device')
+  const of = data?.machines.find(({ called }) => called === machine.value)?.of
+  if (of === undefined) return null
+  return (await client.GET('/api/device', { params: { query: { of } } })).data ?? null
+}
+
+const minutes = (seconds: number): string => `${(seconds / 60).toFixed(1)} min`
+const ran = computed(() => {
+  if (!run.value) return ''
+  const { state, doing, name, gone, seconds, alarms, wanted } = run.value
+  if (alarms.length) return `The machine stands: ${alarms.map(({ text }) => text).join('; ')}`
+  if (doing !== 'program') return 'The machine walks round the sheet.'
+  if (state === 'done') return `The machine has run all of ${name}. Look over the parts, and say what came of them.`
+  if (state === 'running') return wanted ? 'The machine waits for a cutter.' : `The machine runs ${name}: ${minutes(gone)} of ${minutes(seconds)}.`
+  return gone > 0 ? `The machine stands after ${minutes(gone)} of ${minutes(seconds)}: what it did not get to has failed.` : `The machine has ${name}, and has not begun.`
+})
 
 async function lying(turn: Turn): Promise<OnBed | null> {
   const { data, error } = await client.GET('/api/queue/{number}', { params: { path: { number: turn.numbers[0] ?? 0 } } })
@@ -83,11 +107,11 @@ function done(back: boolean): Promise<void> {
 function ofOne(path: { number: number }, version: number, back: boolean, gone: Schemas['CopyOf'][]) {
   return back
     ? client.POST('/api/queue/{number}/call-back', { params: { path }, body: { version } })
-    : client.POST('/api/queue/{number}/cut', { params: { path }, body: { version, failed: gone } })
+    : client.POST('/api/queue/{number}/cut', { params: { path }, body: { version, failed: gone, why: why.value } })
 }
 
 function ofSeveral(path: { number: number }, back: boolean, gone: Schemas['CopyOf'][]) {
-  return back ? client.POST('/api/together/{number}/call-back', { params: { path } }) : client.POST('/api/together/{number}/cut', { params: { path }, body: { failed: gone } })
+  return back ? client.POST('/api/together/{number}/call-back', { params: { path } }) : client.POST('/api/together/{number}/cut', { params: { path }, body: { failed: gone, why: why.value } })
 }
 </script>
 
@@ -104,6 +128,7 @@ function ofSeveral(path: { number: number }, back: boolean, gone: Schemas['CopyO
         <h2>Now: {{ inMachine.numbers.length > 1 ? 'numbers' : 'number' }} {{ inMachine.numbers.join(', ') }}</h2>
         <p class="stock">{{ inMachine.stock }}, {{ onBed.sheet.width }} x {{ onBed.sheet.height }} mm, {{ cutIn(inMachine.seconds) }}</p>
         <p><GoLink :to="{ path: '/machine', query: { machine } }">The machine's panel</GoLink></p>
+        <p v-if="ran" role="status" :class="{ why: run?.alarms.length }">{{ ran }}</p>
         <h3>To gather; tick what failed</h3>
         <section v-for="owner in whose" :key="owner" :aria-label="owner" class="whose">
           <h4>{{ owner }}</h4>
@@ -112,6 +137,7 @@ function ofSeveral(path: { number: number }, back: boolean, gone: Schemas['CopyO
             <TickField v-for="copy in row.copies" :key="copy" :label="`${row.called} ${copy} failed`" :value="failed.includes(`${row.part}#${copy}`)" :save="(on) => fail(row.part, copy, on)">{{ row.copies.length > 1 ? copy : '' }}</TickField>
           </div>
         </section>
+        <p v-if="failed.length"><TextInput v-model="why" label="Why it failed" placeholder="Why it failed" :most="400" /></p>
         <p class="acts"><ActButton look="main" @click="done(false)">{{ failed.length ? `Cut, but for ${failed.length} that failed` : 'All of it is cut' }}</ActButton></p>
         <p><ActButton @click="done(true)">Not cut: call it back to the desk</ActButton></p>
       </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Schemas } from '../api/client'
+import FileLink from '../kit/FileLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import { priced } from '../kit/money'
 
@@ -22,6 +23,7 @@ const COLUMNS = [
 
 <template>
   <RowsTable label="What each maker takes" :rows="makers" :columns="COLUMNS" :mark="(row) => (row.late ? 'wrong' : '')" />
+  <p><FileLink href="/api/desk/makers.csv">All of it as CSV</FileLink></p>
   <p v-if="makers.some(({ total, lacking }) => total && lacking)" class="soft">+: and what has no rate yet.</p>
 </template>
 

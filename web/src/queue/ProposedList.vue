@@ -9,8 +9,11 @@ import { when } from '../projects/listed'
 const waiting = shallowRef<Schemas['ProposedShown'][]>([])
 const trouble = ref('')
 
+const emit = defineEmits<{ count: [count: number] }>()
+
 function show(answer: { data?: Schemas['ProposedShown'][]; error?: unknown }): void {
   if (answer.data) waiting.value = answer.data
+  emit('count', waiting.value.length)
   trouble.value = answer.data ? '' : sentence(answer.error)
 }
 onMounted(async () => show(await client.GET('/api/desk/proposed')))

@@ -229,6 +229,7 @@ function withAll(act: 'release' | 'cut' | 'apart' | 'call back'): Promise<void> 
   })
 }
 
+const proposals = ref(0)
 const sheet = computed(() => looked.value?.sheet ?? joint.value?.sheet ?? null)
 const rated = computed(() => sheet.value?.costs.filter(({ total }) => total !== null) ?? [])
 const released = computed(() => looked.value?.shown.state === 'released' || (joint.value?.shown.states.every((one) => one === 'released') ?? false))
@@ -255,7 +256,7 @@ const over = computed(() => looked.value && !waiting.value && !released.value)
       <DeletedLately :handed="queue?.deleted ?? []" :have-back="(number) => void haveBack(number)" />
       <FoldSection v-if="queue?.makers.length" title="What each maker takes" name="takes" folded><MakersSums :makers="queue.makers" :money="queue.money" /></FoldSection>
       <FoldSection title="Makers by name" name="makers" folded><MakersList /></FoldSection>
-      <FoldSection title="Proposed for the library" name="proposed" folded><ProposedList /></FoldSection>
+      <FoldSection title="Proposed for the library" :says="proposals ? `${proposals} wait${proposals === 1 ? 's' : ''}` : ''" name="proposed" folded><ProposedList @count="(count) => (proposals = count)" /></FoldSection>
       <p><ActButton @click="showsDone = true">What was done lately</ActButton></p>
       <PaperSheet v-model="showsDone" title="What was done lately" width="900px"><DoneLately /></PaperSheet>
       <FoldSection title="Words that let others in" name="words" folded><AccessWords /></FoldSection>
