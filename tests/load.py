@@ -222,20 +222,21 @@ def worked(served, cards, seconds, kill=False):
         held = threads.submit(holds, served.data / "notch.sqlite3", until)
         works = [threads.submit(maker.work, until) for maker in makers]
         copying = threads.submit(lambda: time.sleep(seconds / 2) or copied(served, makers))
-        wanted = sorted(served.beside()) if kill else []
+        # Each as it is now: those that take a place meanwhile are others.
+        wanted = sorted(served.beside().items()) if kill else []
         while time.monotonic() < until:
             time.sleep(min(5.0, seconds / (len(wanted) + 2)))
             memory.append(megabytes(served.process.pid))
             if wanted:
-                kills.append(_ended(served, wanted.pop(0)))
+                kills.append(_ended(*wanted.pop(0)))
     for work in works:
         work.result()
     return Work(makers, memory, held.result(), kills, *copying.result())
 
 
-def _ended(served, what):
+def _ended(what, process):
     """Ends a process beside the server as a power cut would; when (s), and what it was."""
-    os.kill(served.beside()[what], signal.SIGKILL)
+    os.kill(process, signal.SIGKILL)
     return time.monotonic(), what
 
 

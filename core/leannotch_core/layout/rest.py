@@ -9,9 +9,10 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 import shapely
-from shapely import Polygon
+from shapely import Polygon, STRtree
 
 from ..compiled import compiled
+from ..remembered import remembered
 
 Shapes = npt.NDArray[Any]
 Boxes = npt.NDArray[np.int64]
@@ -40,16 +41,22 @@ def largest_rest(width: float, height: float, lying: Sequence[Polygon], gap: flo
     if not lying:
         return Rest(0.0, 0.0, width, height)
     taken = shapely.buffer(np.array(lying), gap, quad_segs=8)
+    x, y, cells = _cells(width, height)
+    shapely.prepare(taken)
+    free = np.ones((len(y) - 1, len(x) - 1), dtype=bool)
+    free.ravel()[cells.query(taken, "intersects")[1]] = False
+    found = _large(free, np.diff(x)[0], np.diff(y)[0])
+    boxes = [_grown((x[first], y[low], x[last], y[high]), width, height, taken) for first, low, last, high in found]
+    return max(boxes, key=lambda box: box.width * box.height, default=None)
+
+
+@remembered(most=8)
+def _cells(width: float, height: float) -> tuple[npt.NDArray[np.float64], npt.NDArray[np.float64], STRtree]:
+    """The sides (mm) of a sheet's cells, and the cells row by row: ten thousand are made once for a size of sheet."""
     cell = max(width, height) / _CELLS
     across, up = max(1, int(width / cell)), max(1, int(height / cell))
     x, y = np.linspace(0, width, across + 1), np.linspace(0, height, up + 1)
-    shapely.prepare(taken)
-    cells = shapely.box(x[None, :-1], y[:-1, None], x[None, 1:], y[1:, None])
-    free = np.ones(cells.size, dtype=bool)
-    free[shapely.STRtree(cells.ravel()).query(taken, "intersects")[1]] = False
-    found = _large(free.reshape(cells.shape), np.diff(x)[0], np.diff(y)[0])
-    boxes = [_grown((x[first], y[low], x[last], y[high]), width, height, taken) for first, low, last, high in found]
-    return max(boxes, key=lambda box: box.width * box.height, default=None)
+    return x, y, STRtree(shapely.box(x[None, :-1], y[:-1, None], x[None, 1:], y[1:, None]).ravel())
 
 
 def _large(free: npt.NDArray[np.bool_], cell_x: float, cell_y: float) -> list[tuple[int, int, int, int]]:

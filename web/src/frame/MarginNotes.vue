@@ -84,7 +84,7 @@ function go(finding: Finding): void {
 <style scoped>
 .margin { border-top: 1px solid var(--rule); padding: 0 0 6px 12px; display: flex; flex-direction: column; min-height: 0; overflow: hidden; }
 h3 { margin: 7px 0 6px; }
-.none { color: var(--soft-ink); font-weight: 400; }
+.none { color: var(--soft-ink); font-weight: 400; padding-right: 12px; }
 .mends { display: flex; flex-wrap: wrap; gap: 2px 12px; }
 ol { list-style: none; margin: 0; padding: 0 12px 0 0; overflow-y: auto; display: grid; gap: 8px; align-content: start; }
 li { padding-left: 8px; border-left: 2px solid var(--soft-ink); font-size: 12.5px; overflow-wrap: anywhere; }
