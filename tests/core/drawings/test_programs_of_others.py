@@ -2,6 +2,7 @@
 
 import json
 import math
+from itertools import combinations
 
 import pytest
 from leannotch_core.document.machine import Machine
@@ -211,3 +212,30 @@ def test_what_the_lines_of_a_profile_do_is_told_before_it_is_taken():
     # What names places and cannot be read stops the machine, and is said.
     (line,) = profile_lines(Machine(id="laser", name="Laser", ends=["G1 X5 Y#1 F100"]))
     assert line.does.startswith("cannot be carried out: “G1 X5 Y#1 F100” of the machine's profile names places")
+
+
+#: Modal groups as NISTIR 6556 has them in table 4 (from memory), of the codes that are carried out.
+GROUPS = (
+    ("G0", "G1 X1", "G2 X1 I1", "G3 X1 I1", "G80", "G81 Z-1 R1", "G82 Z-1 R1 P1", "G83 Z-1 R1 Q1"),
+    ("G20", "G21"),
+    ("G43", "G49"),
+    ("G54", "G55", "G56", "G57", "G58", "G59", "G59.1", "G59.2", "G59.3"),
+    ("G61", "G61.1", "G64"),
+    ("G90", "G91"),
+    ("G98", "G99"),
+    ("M3", "M4", "M5"),
+    ("M0", "M1", "M2", "M30"),
+)
+
+
+@pytest.mark.parametrize("group", GROUPS)
+def test_two_codes_of_one_group_exclude_each_other_and_of_two_groups_do_not(group):
+    for one, other in combinations([words.split()[0] for words in group], 2):
+        with pytest.raises(BadBlock, match=f"{one} and {other} exclude each other|{other} and {one} exclude"):
+            list(steps(f"G21 F100 S100\n{one} {other}\n"))
+    for others in GROUPS:
+        if others is not group:
+            try:
+                list(steps(f"F100 S100\n{group[0].split()[0]} {others[0].split()[0]}\n"))
+            except BadBlock as why:
+                assert "exclude" not in str(why)

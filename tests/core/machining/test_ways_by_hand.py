@@ -4,6 +4,7 @@ import cmath
 import itertools
 import math
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -11,6 +12,7 @@ from leannotch_core.document.setting import Setting
 from leannotch_core.facts.profiles.shipped import shipped
 from leannotch_core.geometry.loop import Outline, polygon
 from leannotch_core.geometry.segment import Arc, Line, Motion, Source
+from leannotch_core.machining.clock import seconds
 from leannotch_core.machining.edge import OnEdge
 from leannotch_core.machining.holding import clear_of_ends
 from leannotch_core.machining.routed.moves import routed_moves
@@ -226,3 +228,32 @@ def test_a_pocket_is_cleared_in_passes_of_equal_depth(clear):
     assert (min(p.real for p in reach), max(p.real for p in reach)) == pytest.approx((3, 37), abs=0.01)
     assert (min(p.imag for p in reach), max(p.imag for p in reach)) == pytest.approx((3, 27), abs=0.01)
     assert not by_rings([Outline(polygon([0, 5, 5 + 5j, 5j], [SOURCE] * 4))], 0.0, 1.0, clearing())
+
+
+def trapezoid(length, top, enters, leaves, acceleration):
+    """How long (s) a move takes that gets up to its speed, by the laws of even acceleration."""
+    gains, loses = (top - enters) / acceleration, (top - leaves) / acceleration
+    ways = (top + enters) / 2 * gains + (top + leaves) / 2 * loses
+    assert ways <= length
+    return gains + loses + (length - ways) / top
+
+
+@pytest.mark.parametrize("accelerations", [(1000, 250), (250, 1000), (400, 400)])
+@pytest.mark.parametrize("speeds", [(50, 50), (50, 20), (20, 50)])
+@pytest.mark.parametrize(("turn", "limit"), [(90, 0.05), (90, 0.01), (45, 0.05), (0, 0.05)])
+def test_a_corner_is_gone_round_as_fast_as_the_weaker_of_its_sides_allows(accelerations, speeds, turn, limit):
+    """Even acceleration, and sqrt(a r) on an arc of radius r that leaves the corner's point by the limit."""
+    way = cmath.rect(1, math.radians(turn))
+    moves = [Line(0j, 100 + 0j, SOURCE), Line(100 + 0j, 100 + 100 * way, SOURCE)]
+    took = seconds(moves, np.array(speeds, float), np.array(accelerations, float), limit)
+    half = math.cos(math.radians(turn / 2))
+    radius = limit * half / (1 - half) if turn else math.inf
+    through = min(math.sqrt(min(accelerations) * radius), *speeds)
+    first = trapezoid(100, speeds[0], 0, through, accelerations[0])
+    second = trapezoid(100, speeds[1], through, 0, accelerations[1])
+    assert took == pytest.approx([first, second])
+
+
+def test_a_move_up_and_across_is_as_long_as_both_together():
+    up = seconds([Line(0j, 30 + 0j, SOURCE)], np.array([10.0]), np.array([100.0]), 0.05, np.array([40.0]))
+    assert up == pytest.approx([trapezoid(50, 10, 0, 0, 100)])
