@@ -11,6 +11,7 @@ from ninja import Router
 from shown.desk import DayShown, HandInShown, OtherMachine
 from workshop import shelf
 from workshop.library import machines
+from workshop.rates import rates
 
 from handin import together
 from handin.listing import shown
@@ -45,6 +46,7 @@ def _sheet(rows: Sequence[HandInShown], machine: str, seconds: float, offcut: st
         due=min((row.due for row in rows if row.due), default=None),
         released=all(row.state == "released" for row in rows),
         offcut=offcut,
+        by_hand=rates().hand_work.sheet * 60,
     )
 
 

@@ -60,6 +60,12 @@ def test_the_day_is_listed_by_machine_and_a_sheet_comes_back_from_one(page, club
     assert row["state"] == "waiting" and [one["copy_number"] for one in row["again"]] == [2]
     assert row["why"] == "the clip was in the way"
     assert club.get("/api/shelf")
+    # Four minutes are worked by hand at each sheet that is not laid yet.
+    club.post_bytes("/api/rates/hand-work", b'{"sheet": 4}', "PUT")
+    page.goto(f"{club.url}/day")
+    expect(laser).to_contain_text("of it by hand")
+    assert club.get("/api/desk/day")["machines"][0]["by_hand"] == 3 * 240
+    page.goto(f"{club.url}/day/Club%20laser")
     # What failed is in its turn again, and called back it has gone nowhere.
     released(club, "Bram")
     expect(panel.get_by_role("heading", name=f"Now: number {number}")).to_be_visible()

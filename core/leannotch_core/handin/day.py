@@ -19,7 +19,7 @@ class ForTheDay:
     """A sheet that is to be cut: the numbers that lie on it, of whom, on which machine, for how long (s), by when.
 
     One that is ``released`` is in the machine already. An ``offcut`` is what it is to be cut from, as the shelf knows
-    it; a whole sheet has none.
+    it; a whole sheet has none. Before it is cut it is worked on ``by_hand`` (s): laid on the bed, clamped, cleared.
     """
 
     numbers: tuple[int, ...]
@@ -30,6 +30,7 @@ class ForTheDay:
     due: date | None = None
     released: bool = False
     offcut: str = ""
+    by_hand: float = 0.0
 
 
 class DayTurn(BaseModel):
@@ -49,10 +50,11 @@ class DayTurn(BaseModel):
 
 
 class MachineDay(BaseModel):
-    """What one machine has to do, in order, and how long (s) it takes without a break."""
+    """What one machine has to do, in order, and how long (s) it takes without a break, of which so much ``by_hand``."""
 
     machine: str
     seconds: float
+    by_hand: float
     turns: list[DayTurn]
 
 
@@ -82,11 +84,13 @@ def _day(machine: str, sheets: Sequence[ForTheDay], now: datetime, shelf: set[tu
         (there if sheet.released or not sheet.offcut or key in shelf else lacking).append(sheet)
         shelf.discard(key)
     turns: list[DayTurn] = []
-    done = 0.0
+    done = hands = 0.0
     for sheet in (*there, *lacking):
+        # What is in the machine was laid there.
+        hands += 0.0 if sheet.released else sheet.by_hand
         done += sheet.seconds
-        turns.append(_turn(sheet, now + timedelta(seconds=done), sheet in lacking))
-    return MachineDay(machine=machine, seconds=done, turns=turns)
+        turns.append(_turn(sheet, now + timedelta(seconds=done + hands), sheet in lacking))
+    return MachineDay(machine=machine, seconds=done + hands, by_hand=hands, turns=turns)
 
 
 def _turn(sheet: ForTheDay, ends: datetime, lacks: bool) -> DayTurn:

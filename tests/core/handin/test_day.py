@@ -73,3 +73,12 @@ def test_a_machine_can_take_what_its_bed_holds_and_its_kind_cuts(kind, width, he
     machine = Machine(id="m", name="M")
     assert can_take(machine, kind, width, height) is can
     assert not can_take(machine.model_copy(update={"bed_width": Size(text="a foot")}), kind, width, height)
+
+
+def test_hands_between_sheets_take_their_time_but_not_of_what_lies_there_already():
+    lies = sheet(1, released=True, by_hand=120.0)
+    [laser] = days([lies, sheet(2, by_hand=120.0), sheet(3)], NOW, ())
+    ends = [(turn.ends - NOW).total_seconds() for turn in laser.turns]
+    each = sheet(1).seconds
+    assert ends == [each, 2 * each + 120, 3 * each + 120]
+    assert (laser.seconds, laser.by_hand) == (3 * each + 120, 120)

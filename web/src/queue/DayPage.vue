@@ -64,7 +64,7 @@ const columns = computed(() => (Object.values(day.value?.others ?? {}).some((som
       <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
       <p v-if="day && !day.machines.length" class="soft">Nothing waits to be cut. What makers hand in, and is not returned, stands here.</p>
       <section v-for="one in day?.machines" :key="one.machine" :aria-label="one.machine">
-        <h2>{{ one.machine }} <span class="soft">{{ one.turns.length }} {{ one.turns.length === 1 ? 'sheet' : 'sheets' }}, {{ cutIn(one.seconds) }} without a break</span> <GoLink :to="`/day/${encodeURIComponent(one.machine)}`">At this machine</GoLink></h2>
+        <h2>{{ one.machine }} <span class="soft">{{ one.turns.length }} {{ one.turns.length === 1 ? 'sheet' : 'sheets' }}, {{ cutIn(one.seconds) }} without a break{{ one.by_hand ? `, ${cutIn(one.by_hand)} of it by hand` : '' }}</span> <GoLink :to="`/day/${encodeURIComponent(one.machine)}`">At this machine</GoLink></h2>
         <RowsTable :label="one.machine" :rows="one.turns" :columns="columns" :mark="(turn) => (turn.late || turn.lacks ? 'wrong' : '')">
           <template #elsewhere="{ row }"><ChoiceField v-if="othersOf(row).length" :label="`Number ${row.numbers[0]} on`" :value="nowhere" empty="this one" :options="othersOf(row).map(({ id }) => id)" :names="Object.fromEntries(othersOf(row).map(({ id, name }) => [id, name]))" :save="(id) => void moveTo(row.numbers[0]!, id ?? '')" /></template>
         </RowsTable>
