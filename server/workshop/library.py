@@ -4,7 +4,8 @@ from __future__ import annotations
 
 import json
 import logging
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from contextlib import suppress
 from typing import Any, TypeVar, cast
 
 from django.db.models import Manager
@@ -146,7 +147,7 @@ def _measured_anew(document: Project, stock: Stock, kept: Stock, row: LibrarySto
     machine = document.machine
     if row.since is None or measured_alike(stock, kept, machine):
         return None
-    if not any(measured_alike(stock, Stock.model_validate(one), machine) for one in json.loads(row.earlier)):
+    if not any(measured_alike(stock, one, machine) for one in _earlier(row)):
         return None
     day = f"{timezone.localtime(row.since):%Y-%m-%d}"
     changes = what_changes(stock, kept, machine)
@@ -160,6 +161,13 @@ def _measured_anew(document: Project, stock: Stock, kept: Stock, row: LibrarySto
         place=Place(kind="stock", id=stock.id, field="readings"),
         mends=(Mend(label=f"Take what was measured on {day}", command=anew),),
     )
+
+
+def _earlier(row: LibraryStock) -> Iterator[Stock]:
+    """As it was measured before; what an older Lean Notch kept otherwise says nothing."""
+    for one in json.loads(row.earlier):
+        with suppress(ValidationError):
+            yield Stock.model_validate(one)
 
 
 def _values_of(known: Known, stock: Stock, machine: str) -> PutStock:

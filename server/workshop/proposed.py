@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+from typing import NamedTuple
+
 from django.contrib.auth.models import User
 from leannotch_core.document.cutter import Cutter
 from leannotch_core.document.machine import Machine
@@ -10,6 +13,7 @@ from leannotch_core.facts.anew import what_changes
 from leannotch_core.project.compared import changed_fields
 from people.asking import maker_asking
 from people.log import note
+from pydantic import ValidationError
 
 from workshop import library
 from workshop.models import Proposed
@@ -31,19 +35,30 @@ def keep_or_propose(thing: Stock | Machine | Cutter) -> bool:
     kind = next(name for name, of in KINDS.items() if type(thing) is of)
     fresh = {"document": thing.model_dump_json()}
     Proposed.objects.update_or_create(who=maker, kind=kind, name=thing.name, defaults=fresh)
-    waiting = Proposed.objects.filter(who=maker).order_by("-since").values_list("pk", flat=True)
-    Proposed.objects.filter(pk__in=list(waiting[MOST:])).delete()
+    own = Proposed.objects.filter(who=maker).order_by("-since").values_list("pk", flat=True)
+    Proposed.objects.filter(pk__in=list(own[MOST:])).delete()
     note("proposed", to=thing.name)
     return False
 
 
-def thing_of(row: Proposed) -> Stock | Machine | Cutter:
-    return KINDS[row.kind].model_validate_json(row.document)
+class Waiting(NamedTuple):
+    """Something that waits for the operator, and what it is."""
+
+    row: Proposed
+    thing: Stock | Machine | Cutter
 
 
-def changes(row: Proposed) -> list[str] | None:
+def waiting() -> list[Waiting]:
+    """What waits, the oldest first; what an older Lean Notch kept otherwise is passed over."""
+    found = []
+    for row in Proposed.objects.select_related("who").order_by("since", "pk"):
+        with suppress(ValidationError):
+            found.append(Waiting(row, KINDS[row.kind].model_validate_json(row.document)))
+    return found
+
+
+def changes(thing: Stock | Machine | Cutter) -> list[str] | None:
     """What would be another in the library, a phrase each; None where it has no such thing yet."""
-    thing = thing_of(row)
     before = library.namesake(thing)
     if before is None:
         return None
@@ -51,12 +66,12 @@ def changes(row: Proposed) -> list[str] | None:
     return [*numbers, *changed_fields(before, thing)]
 
 
-def take(row: Proposed) -> None:
-    library.keep(thing_of(row))
-    note("kept for all", to=row.name, more=row.who.username)
-    row.delete()
+def take(one: Waiting) -> None:
+    library.keep(one.thing)
+    note("kept for all", to=one.row.name, more=one.row.who.username)
+    one.row.delete()
 
 
-def turn_down(row: Proposed) -> None:
-    note("turned down", to=row.name, more=row.who.username)
-    row.delete()
+def turn_down(one: Waiting) -> None:
+    note("turned down", to=one.row.name, more=one.row.who.username)
+    one.row.delete()

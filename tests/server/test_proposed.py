@@ -122,6 +122,18 @@ def test_a_stock_that_was_measured_anew_is_told_to_projects_that_took_it_as_it_w
     assert notes(wren, slug) == [] and [one["text"] for one in stock_of(wren, slug)["readings"]] == ["3.3"]
 
 
+def test_what_an_older_version_kept_otherwise_keeps_nothing_from_being_looked_at(workshop, birch):  # noqa: F811
+    (wren, slug), operator = birch, workshop["operator"]
+    stock = read(stock_of(wren, slug), "3.1")
+    operator.ask("POST", "/api/library", stock)
+    library.LibraryStock.objects.update(earlier='[{"stock": 1}, 3]', since="2026-01-01T00:00:00Z")
+    assert notes(wren, slug) == []
+    wren.ask("POST", "/api/library", stock)
+    Proposed.objects.update(document="{}")
+    assert operator.get("/api/desk/proposed").json() == []
+    assert operator.ask("POST", f"/api/desk/proposed/{Proposed.objects.get().pk}/take").status_code == 404
+
+
 def test_of_many_states_the_latest_are_known(db):
     from leannotch_core.document.stock import Stock
 

@@ -10,7 +10,7 @@ from shown.desk import ProposedShown
 from shown.project import Trouble
 
 from workshop import proposed
-from workshop.models import Proposed
+from workshop.proposed import Waiting
 
 router = Router()
 
@@ -18,7 +18,7 @@ router = Router()
 @router.get("/desk/proposed", response=list[ProposedShown])
 def list_proposed(request: HttpRequest) -> list[ProposedShown]:
     """What waits, the oldest first."""
-    return [_shown(row) for row in Proposed.objects.select_related("who").order_by("since")]
+    return [_shown(one) for one in proposed.waiting()]
 
 
 @router.post("/desk/proposed/{number}/take", response={200: list[ProposedShown], 404: Trouble})
@@ -34,14 +34,15 @@ def turn_down(request: HttpRequest, number: int) -> Any:
     return list_proposed(request)
 
 
-def _found(number: int) -> Proposed:
-    row = Proposed.objects.select_related("who").filter(pk=number).first()
-    if row is None:
+def _found(number: int) -> Waiting:
+    found = next((one for one in proposed.waiting() if one.row.pk == number), None)
+    if found is None:
         raise Http404("That does not wait any more; look at the list again.")
-    return row
+    return found
 
 
-def _shown(row: Proposed) -> ProposedShown:
+def _shown(one: Waiting) -> ProposedShown:
+    row, changes = one.row, proposed.changes(one.thing)
     return ProposedShown(
-        number=row.pk, who=row.who.username, when=row.since, kind=row.kind, name=row.name, changes=proposed.changes(row)
+        number=row.pk, who=row.who.username, when=row.since, kind=row.kind, name=row.name, changes=changes
     )
