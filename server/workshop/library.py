@@ -103,41 +103,37 @@ def begun(name: str) -> Project:
 
 
 def stock_news(document: Project) -> list[Finding]:
-    """For each stock of a project whose namesake in the library was measured anew or had a coupon since: what changed,
+    """For each stock of a project whose namesake in the library had a coupon or was measured anew since: what changed,
     and the mend.
     """
     rows = {row.name: row for row in LibraryStock.objects.filter(name__in={stock.name for stock in document.stocks})}
     kept = {stock.name: stock for stock in _read(Stock, rows.values())}
-    found = []
-    for stock in document.stocks:
-        if stock.name not in kept:
-            continue
-        if anew := _measured_anew(document, stock, kept[stock.name], rows[stock.name]):
-            found.append(anew)
-            continue
-        newer, known = kept[stock.name].known(document.machine), stock.known(document.machine)
-        # What is known of no machine in particular says nothing of the one in use.
-        if not newer.history or newer.history[-1] in known.history or (document.machine and newer is kept[stock.name]):
-            continue
-        result = newer.history[-1]
-        own = known.history[-1] if known.history else None
-        if own and own.date > result.date:
-            continue
-        in_use = document.machine_of(document.machine)
-        machine = f" on {in_use.name}" if in_use else ""
-        take = Mend(label=f"Take the values of {result.date}", command=_values_of(newer, stock, document.machine))
-        since = f"this project uses the values of {own.date}" if own else "this project uses older values"
-        found.append(
-            Finding(
-                level="note",
-                code="newer-coupon",
-                text=f"{stock.name}: a coupon of {result.date}{machine} gave a kerf of {result.kerf:.3g} mm and a glue "
-                f"clearance of {result.glue:.3g} mm; {since}",
-                place=Place(kind="stock", id=stock.id, field="history"),
-                mends=(take,),
-            )
-        )
-    return found
+    known = [(stock, kept[stock.name]) for stock in document.stocks if stock.name in kept]
+    told = [_had_a_coupon(document, *both) or _measured_anew(document, *both, rows[both[0].name]) for both in known]
+    return [news for news in told if news]
+
+
+def _had_a_coupon(document: Project, stock: Stock, kept: Stock) -> Finding | None:
+    newer, known = kept.known(document.machine), stock.known(document.machine)
+    # What is known of no machine in particular says nothing of the one in use.
+    if not newer.history or newer.history[-1] in known.history or (document.machine and newer is kept):
+        return None
+    result = newer.history[-1]
+    own = known.history[-1] if known.history else None
+    if own and own.date > result.date:
+        return None
+    in_use = document.machine_of(document.machine)
+    machine = f" on {in_use.name}" if in_use else ""
+    take = Mend(label=f"Take the values of {result.date}", command=_values_of(newer, stock, document.machine))
+    since = f"this project uses the values of {own.date}" if own else "this project uses older values"
+    return Finding(
+        level="note",
+        code="newer-coupon",
+        text=f"{stock.name}: a coupon of {result.date}{machine} gave a kerf of {result.kerf:.3g} mm and a glue "
+        f"clearance of {result.glue:.3g} mm; {since}",
+        place=Place(kind="stock", id=stock.id, field="history"),
+        mends=(take,),
+    )
 
 
 def _measured_anew(document: Project, stock: Stock, kept: Stock, row: LibraryStock) -> Finding | None:

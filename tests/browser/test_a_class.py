@@ -122,6 +122,8 @@ def test_a_class_is_played_through_with_kills_in_the_middle(house, browsers):
         others = beside.submit(worked, served, cards, SECONDS)
         comes_in(wrens, "Wren Holm", words["Wren Holm"])
         comes_in(terns, "Tern", words["Tern"])
+        for tablet in (wrens, terns):
+            expect(tablet.get_by_text("Shared with you")).to_be_visible()
         before = served.beside()
         copied_and_changed(wrens, "Stake tags", "3")
         # As a power cut would.
