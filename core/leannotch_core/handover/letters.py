@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 from pathlib import Path
 
@@ -24,16 +25,32 @@ FILE = Path(__file__).parent / "fonts" / "dejavu-sans-condensed.woff"
 CAPITALS = 0.729
 
 
+@dataclass(frozen=True, slots=True)
+class _Face:
+    """The face as far as it is told of: numbers of glyphs by code points, how far the next letter is from each and the
+    box of all, as shares of the size. All threads have it, so nothing of the file is left to be read.
+    """
+
+    glyphs: Mapping[int, int]
+    advances: Sequence[float]
+    box: tuple[float, float, float, float]
+
+
 @lru_cache(maxsize=1)
-def _face() -> tuple[TTFont, dict[int, str]]:
+def _face() -> _Face:
     face = TTFont(FILE, recalcTimestamp=False)
-    return face, face.getBestCmap()
+    head, wide = face["head"], face["hmtx"]
+    em = head.unitsPerEm
+    return _Face(
+        {code: int(face.getGlyphID(name)) for code, name in face.getBestCmap().items()},
+        [wide[name][0] / em for name in face.getGlyphOrder()],
+        (head.xMin / em, head.yMin / em, head.xMax / em, head.yMax / em),
+    )
 
 
 def _glyph(letter: str) -> int:
     """Its number in the face; 0, an empty box, is what a letter is shown as that the face does not have."""
-    face, names = _face()
-    return int(face.getGlyphID(names[ord(letter)])) if ord(letter) in names else 0
+    return _face().glyphs.get(ord(letter), 0)
 
 
 def wide(words: str, size: float) -> float:
@@ -43,8 +60,7 @@ def wide(words: str, size: float) -> float:
 
 def _advance(glyph: int) -> float:
     """How far the next letter is from a glyph, as a share of the size."""
-    face, _ = _face()
-    return float(face["hmtx"][face.getGlyphName(glyph)][0] / face["head"].unitsPerEm)
+    return _face().advances[glyph]
 
 
 def shown(words: str) -> str:
@@ -95,9 +111,7 @@ def typeface(document: pikepdf.Pdf, words: Iterable[str]) -> Dictionary:
 
 
 def _box(em: int) -> tuple[int, int, int, int]:
-    head = _face()[0]["head"]
-    sides = (head.xMin, head.yMin, head.xMax, head.yMax)
-    left, bottom, right, top = (round(side * em / head.unitsPerEm) for side in sides)
+    left, bottom, right, top = (round(side * em) for side in _face().box)
     return left, bottom, right, top
 
 

@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
 from pathlib import Path
+from threading import Lock
 from typing import Any, Literal
 
 from fontTools.pens.recordingPen import DecomposingRecordingPen
@@ -96,34 +98,57 @@ def _named(outline: Outline, shape: str) -> Outline:
     return Outline(loop(outline.outer), tuple(loop(cut) for cut in outline.cutouts))
 
 
+@dataclass(frozen=True, slots=True)
+class _Face:
+    """A font in its own units: names of glyphs by code points, advances by names, the height of its capitals.
+
+    A glyph is read once it is drawn: two threads that did so at once would leave it half read for good, so one at a
+    time is ``reading``.
+    """
+
+    names: Mapping[int, str]
+    advances: Mapping[str, float]
+    capitals: float
+    glyphs: Any
+    reading: Lock
+
+    def drawn(self, name: str) -> list[tuple[str, tuple[Any, ...]]]:
+        """What a pen records of a glyph."""
+        with self.reading:
+            pen = DecomposingRecordingPen(self.glyphs)
+            self.glyphs[name].draw(pen)
+            return list(pen.value)
+
+
 @lru_cache(maxsize=4)
-def _font(font: Font) -> Any:
-    return TTFont(Path(__file__).parent / "fonts" / FILES[font], lazy=False)
+def _font(font: Font) -> _Face:
+    # All of its tables are read here, before any other thread has it.
+    opened = TTFont(Path(__file__).parent / "fonts" / FILES[font], lazy=False)
+    names, wide = dict(opened.getBestCmap()), opened["hmtx"]
+    advances = {name: float(wide[name][0]) for name in names.values()}
+    return _Face(names, advances, float(opened["OS/2"].sCapHeight), opened.getGlyphSet(), Lock())
 
 
 def _name(font: Font, letter: str) -> str:
-    name = _font(font).getBestCmap().get(ord(letter))
+    name = _font(font).names.get(ord(letter))
     if name is None:
         raise NoGlyph(letter)
-    return str(name)
+    return name
 
 
 def _scale(font: Font, height: float) -> float:
     """mm for a unit of the font, by the height of its capitals."""
-    return height / float(_font(font)["OS/2"].sCapHeight)
+    return height / _font(font).capitals
 
 
 def _advance(font: Font, letter: str, height: float) -> float:
-    return float(_font(font)["hmtx"][_name(font, letter)][0]) * _scale(font, height)
+    return _font(font).advances[_name(font, letter)] * _scale(font, height)
 
 
 @lru_cache(maxsize=2048)
 def _glyph(font: Font, letter: str, height: float, bridges: float) -> tuple[Outline, ...]:
     """A letter's outlines with its origin on the baseline at the left; islands bridged."""
-    glyphs = _font(font).getGlyphSet()
-    pen = DecomposingRecordingPen(glyphs)
-    glyphs[_name(font, letter)].draw(pen)
-    loops = _contours(pen.value, _scale(font, height))
+    loops = _contours(_font(font).drawn(_name(font, letter)), _scale(font, height))
     if not loops:
         return ()
     outlines = select([loops], lambda windings: windings[:, 0] != 0)
