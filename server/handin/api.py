@@ -38,7 +38,7 @@ class NotNow(Schema):
 class NewHandIn(Schema):
     """Sheets (counted from 1) that are handed in: whose, of which group, by when; in place of what was handed in.
 
-    A ``key`` names the order: one that is sent twice is one.
+    The ``key`` names the order: one that is sent twice, by a page or from one process to another, is one.
     """
 
     sheets: list[int] = Field(min_length=1, max_length=40)
@@ -46,7 +46,7 @@ class NewHandIn(Schema):
     group: Annotated[str, Field(max_length=60)] = ""
     due: date | None = None
     instead_of: int | None = None
-    key: Annotated[str, Field(max_length=64)] = ""
+    key: Annotated[str, Field(min_length=1, max_length=64)]
 
 
 class AtVersion(Schema):

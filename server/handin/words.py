@@ -58,7 +58,9 @@ def enter(request: HttpRequest, payload: GivenWord) -> Any:
     if role == "maker" and maker is None and accounts.is_there_a_list():
         return Status(403, NotNow(message="Makers come in by their names here: type the name that is on your card."))
     if not role:
-        log.note("wrong word", to=str(payload.name or ""), more=address, who="")
+        # What is no name on the list may be somebody's word, typed into the other field.
+        meant = accounts.on_the_list(str(payload.name or ""))
+        log.note("wrong word", to=meant.username if meant else "", more=address, who="")
         lets = "That name and that word do not belong together." if by_name else "That word lets nobody in."
         return Status(403, NotNow(message=lets))
     guesses.forget(address)

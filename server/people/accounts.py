@@ -111,11 +111,16 @@ def name_of(number: int | None) -> str:
     return found or "the operator"
 
 
-def who_says(name: str, word: str) -> User | None:
-    """The maker who comes in by a name, however it is capitalised and spaced, and a word."""
+def on_the_list(name: str) -> User | None:
+    """The maker of a name, however it is capitalised and spaced."""
     wanted = " ".join(name.split()).casefold()
     # A database knows capitals of few alphabets.
-    found = next((one for one in User.objects.all() if one.username.casefold() == wanted), None)
+    return next((one for one in User.objects.all() if one.username.casefold() == wanted), None)
+
+
+def who_says(name: str, word: str) -> User | None:
+    """The maker who comes in by a name, however it is capitalised and spaced, and a word."""
+    found = on_the_list(name)
     # As long where there is no such name: how long an answer takes tells nobody who is on the list.
     right = (found or User(password=_NOBODY)).check_password(word.strip().casefold())
     return found if right and found else None

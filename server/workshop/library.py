@@ -16,6 +16,7 @@ from leannotch_core.document.machine import Machine
 from leannotch_core.document.stock import Known, Stock
 from leannotch_core.edits.stock import PutStock
 from leannotch_core.facts.anew import measured_alike, what_changes, with_what_was_measured
+from leannotch_core.facts.codes import FindingCode
 from leannotch_core.facts.findings import Finding, Mend, Place
 from leannotch_core.facts.profiles.rack import SHIPPED
 from leannotch_core.facts.profiles.shipped import shipped
@@ -126,14 +127,16 @@ def _had_a_coupon(document: Project, stock: Stock, kept: Stock) -> Finding | Non
     machine = f" on {in_use.name}" if in_use else ""
     take = Mend(label=f"Take the values of {result.date}", command=_values_of(newer, stock, document.machine))
     since = f"this project uses the values of {own.date}" if own else "this project uses older values"
-    return Finding(
-        level="note",
-        code="newer-coupon",
-        text=f"{stock.name}: a coupon of {result.date}{machine} gave a kerf of {result.kerf:.3g} mm and a glue "
-        f"clearance of {result.glue:.3g} mm; {since}",
-        place=Place(kind="stock", id=stock.id, field="history"),
-        mends=(take,),
+    text = (
+        f"{stock.name}: a coupon of {result.date}{machine} gave a kerf of {result.kerf:.3g} mm and a glue "
+        f"clearance of {result.glue:.3g} mm; {since}"
     )
+    return _news("newer-coupon", stock, "history", text, take)
+
+
+def _news(code: FindingCode, stock: Stock, field: str, text: str, take: Mend) -> Finding:
+    place = Place(kind="stock", id=stock.id, field=field)
+    return Finding(level="note", code=code, text=text, place=place, mends=(take,))
 
 
 def _measured_anew(document: Project, stock: Stock, kept: Stock, row: LibraryStock) -> Finding | None:
@@ -149,14 +152,11 @@ def _measured_anew(document: Project, stock: Stock, kept: Stock, row: LibrarySto
     changes = what_changes(stock, kept, machine)
     parts = sum(part.count for part in document.parts if part.stock == stock.id)
     anew = PutStock(do="put stock", stock=with_what_was_measured(stock, kept, machine))
-    return Finding(
-        level="note",
-        code="measured-anew",
-        text=f"{stock.name} was measured anew for everybody on {day}: {', '.join(changes) or 'the same sizes'}; "
-        f"this project, of which {parts} parts are cut from it, uses what was known before",
-        place=Place(kind="stock", id=stock.id, field="readings"),
-        mends=(Mend(label=f"Take what was measured on {day}", command=anew),),
+    text = (
+        f"{stock.name} was measured anew for everybody on {day}: {', '.join(changes) or 'the same sizes'}; "
+        f"this project cuts {parts} {'part' if parts == 1 else 'parts'} from it by what was known before"
     )
+    return _news("measured-anew", stock, "readings", text, Mend(label=f"Take what was measured on {day}", command=anew))
 
 
 def _earlier(row: LibraryStock) -> Iterator[Stock]:

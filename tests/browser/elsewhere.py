@@ -3,7 +3,7 @@
 import socket
 import socketserver
 import threading
-from contextlib import suppress
+from contextlib import contextmanager, suppress
 
 from ..strangers import FROM, HOST
 
@@ -37,7 +37,24 @@ class _Proxy(socketserver.ThreadingTCPServer):
     daemon_threads = True
 
 
-def proxy():
+@contextmanager
+def tablet_of(browser, served, size):
+    """A page of a browser that comes from elsewhere."""
+    way = _proxy()
+    address, port = way.server_address
+    context = browser.new_context(
+        viewport=size,
+        base_url=f"http://{HOST}:{served.port}",
+        proxy={"server": f"http://{address}:{port}", "bypass": "<-loopback>"},
+    )
+    context.set_default_timeout(60_000)
+    yield context.new_page()
+    context.close()
+    way.shutdown()
+    way.server_close()
+
+
+def _proxy():
     """One that runs until it is shut down; its address is ``server_address``."""
     made = _Proxy(("127.0.0.1", 0), _Passing)
     threading.Thread(target=made.serve_forever, daemon=True).start()

@@ -9,9 +9,8 @@ import pytest
 from playwright.sync_api import expect
 
 from ..load import brought_back, worked, workshop
-from ..strangers import HOST
 from .conftest import SIZE, choose
-from .elsewhere import proxy
+from .elsewhere import tablet_of
 from .test_people import comes_in, hand_out, put_on_the_list
 
 #: How long (s) the others work, and who they are.
@@ -29,27 +28,15 @@ def house(tmp_path_factory):
 def browsers(browser, house):
     """The operator at the machine itself, and two tablets that come from elsewhere."""
     served, _ = house
-    ways = [proxy(), proxy()]
-    from_here = {"base_url": served.url}
-    from_there = [
-        {"base_url": f"http://{HOST}:{served.port}", "proxy": {"server": f"http://127.0.0.1:{port}"}}
-        for port in (way.server_address[1] for way in ways)
-    ]
-    for one in from_there:
-        one["proxy"]["bypass"] = "<-loopback>"
-    contexts = [browser.new_context(viewport=SIZE, **how) for how in (from_here, *from_there)]
-    for context in contexts:
-        context.set_default_timeout(60_000)
-    yield [context.new_page() for context in contexts]
-    for context in contexts:
-        context.close()
-    for way in ways:
-        way.shutdown()
-        way.server_close()
+    here = browser.new_context(viewport=SIZE, base_url=served.url)
+    here.set_default_timeout(60_000)
+    with tablet_of(browser, served, SIZE) as one, tablet_of(browser, served, SIZE) as other:
+        yield here.new_page(), one, other
+    here.close()
 
 
 def copied_and_changed(tablet, project, count):
-    """Takes a copy of a design that is handed out, asks for more of its first part, lays it out; what it is called."""
+    """Takes a copy of a design that is handed out, asks for another number of its first part, and lays it out."""
     tablet.goto("/")
     tablet.get_by_role("button", name=f"Take a copy: {project}").click()
     mine = tablet.get_by_role("region", name="Yours").get_by_role("link", name=project, exact=True).first

@@ -135,7 +135,9 @@ def test_the_operator_sees_what_was_deleted_and_has_it_back(page, served):
 
 def test_a_sheet_that_nobody_waits_for_is_deleted_and_had_back(page, served):
     slug = served.post("/api/projects/stake-tags/duplicate", {})["slug"]
-    [one] = served.post(f"/api/projects/{slug}/hand-in", {"sheets": [1], "owner": "Ruth", "group": "dune walk"})
+    [one] = served.post(
+        f"/api/projects/{slug}/hand-in", {"sheets": [1], "owner": "Ruth", "group": "dune walk", "key": "a"}
+    )
     body = {"version": one["version"], "why": "a gap of 2 mm is too narrow"}
     served.post(f"/api/queue/{one['number']}/return", body)
     page.goto("/queue")

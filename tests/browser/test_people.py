@@ -5,9 +5,9 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-from ..strangers import HOST, WORDS, opened
+from ..strangers import WORDS, opened
 from .conftest import SIZE, barriers, fold, listed
-from .elsewhere import proxy
+from .elsewhere import tablet_of
 
 
 @pytest.fixture(scope="module")
@@ -20,18 +20,8 @@ def workshop(tmp_path_factory):
 @pytest.fixture
 def tablet(browser, workshop):
     """A tablet that comes from elsewhere."""
-    way = proxy()
-    address, port = way.server_address
-    context = browser.new_context(
-        viewport=SIZE,
-        base_url=f"http://{HOST}:{workshop.port}",
-        proxy={"server": f"http://{address}:{port}", "bypass": "<-loopback>"},
-    )
-    context.set_default_timeout(60_000)
-    yield context.new_page()
-    context.close()
-    way.shutdown()
-    way.server_close()
+    with tablet_of(browser, workshop, SIZE) as page:
+        yield page
 
 
 @pytest.fixture

@@ -1,12 +1,18 @@
 """Calls as the browser makes them."""
 
 import json
+import secrets
 
 from django.db import connection
 
 
 def post(client, path, body):
     return client.post(f"/api/{path}", json.dumps(body), content_type="application/json")
+
+
+def fresh_key():
+    """What a page names an order to hand in."""
+    return secrets.token_hex(8)
 
 
 def shown(client, slug):

@@ -54,7 +54,7 @@ def test_no_rate_is_built_in_and_those_that_are_set_hold_for_all_projects(client
 
 def test_the_operator_sees_what_a_sheet_costs(client, tray):
     put(client, "rates", driver="piece", worth=2)
-    [one] = post(client, f"{TRAY}/hand-in", {"owner": "Ines", "sheets": [1]}).json()
+    [one] = post(client, f"{TRAY}/hand-in", {"owner": "Ines", "sheets": [1], "key": "a"}).json()
     sheet = get(client, f"queue/{one['number']}")["sheet"]
     assert [line["total"] for line in sheet["costs"] if line["driver"] == "piece"] == [5 * 2]
     assert {line["driver"] for line in sheet["costs"]} == {"stock", "machine", "piece"}

@@ -454,9 +454,11 @@ def test_what_concerns_people_and_things_is_on_the_log_too(workshop, owned):
     operator.ask("POST", "/api/words", {"role": "maker", "word": "whelks and gulls"})
     operator.ask("PUT", "/api/rates/money", {"money": "shells"})
     wren.ask("POST", "/api/leave")
-    assert Caller().comes_in("no such word", "Tern").status_code == 403
-    assert [(row["who"], row["kind"], row["to"], row["more"]) for row in done(workshop)[:12]] == [
+    assert Caller().comes_in("no such word", "a-word-in-the-wrong-field-12").status_code == 403
+    assert Caller().comes_in("no such word", "tern").status_code == 403
+    assert [(row["who"], row["kind"], row["to"], row["more"]) for row in done(workshop)[:13]] == [
         ("", "wrong word", "Tern", "192.0.2.7"),
+        ("", "wrong word", "", "192.0.2.7"),
         ("Wren Holm", "left", "", ""),
         ("", "rates set", "", ""),
         ("", "word set", "maker", ""),

@@ -111,7 +111,7 @@ def test_a_stock_that_was_measured_anew_is_told_to_projects_that_took_it_as_it_w
     assert notes(wren, slug) == []
     operator.ask("POST", "/api/library", read(stock, "3.3"))
     [note] = notes(wren, slug)
-    assert "thickness 3.1 mm becomes 3.3 mm; this project, of which 0 parts are cut from it" in note["text"]
+    assert "thickness 3.1 mm becomes 3.3 mm; this project cuts 0 parts from it" in note["text"]
     [mend] = note["mends"]
     # Whoever has measured their own sheet has another one.
     put(wren, slug, read(stock, "3.15"))

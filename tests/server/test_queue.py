@@ -15,7 +15,7 @@ from workshop import revisions
 from workshop.demo import load_demo
 from workshop.models import LibraryMachine, ShelfOffcut, StoredProject
 
-from .calls import watched
+from .calls import fresh_key, watched
 
 HEAD = {"content_type": "application/json"}
 TRAY = "sorting-tray"
@@ -28,13 +28,18 @@ def post(client, path, status=200, **body):
 
 
 def handed(client, owner="Mo", **more):
-    [one] = post(client, f"projects/{TRAY}/hand-in", 201, **{"sheets": [1], "owner": owner, "group": "shore", **more})
+    [one] = post(
+        client,
+        f"projects/{TRAY}/hand-in",
+        201,
+        **{"sheets": [1], "owner": owner, "group": "shore", "key": fresh_key(), **more},
+    )
     return one
 
 
 def tags(client, owner):
     """A few tags of a sheet, which leave room for those of others."""
-    [one] = post(client, "projects/stake-tags/hand-in", 201, sheets=[1], owner=owner, group="shore")
+    [one] = post(client, "projects/stake-tags/hand-in", 201, sheets=[1], owner=owner, group="shore", key=fresh_key())
     return one
 
 
@@ -133,7 +138,7 @@ def test_a_machine_has_one_sheet_at_a_time_until_it_is_said_what_came_of_it(clie
 def test_each_machine_has_its_own_sheet_and_its_own_panel(client, tray):
     # Two profiles of one kind: what is sent to one says nothing of the other.
     one = released(client, handed(client))
-    routed = post(client, "projects/boot-rack/hand-in", 201, sheets=[1], owner="Odo")[0]
+    routed = post(client, "projects/boot-rack/hand-in", 201, sheets=[1], owner="Odo", key=fresh_key())[0]
     other = released(client, routed)
     names = {row["called"]: (row["of"], row["file"]) for row in client.get("/api/device").json()["machines"]}
     assert names["Club laser"] == ("club_laser", f"{one['number']}-Mo.nc")
@@ -166,7 +171,9 @@ def day(client):
 
 def test_the_day_has_each_machines_sheets_in_order_and_several_on_one_as_one(client, tray):
     one, two = handed(client, owner="Wil", due="2999-01-02"), handed(client, owner="Ida", due="2999-01-01")
-    rack = post(client, "projects/boot-rack/hand-in", 201, sheets=[1], owner="Odo", due="2020-01-01")[0]
+    rack = post(client, "projects/boot-rack/hand-in", 201, sheets=[1], owner="Odo", due="2020-01-01", key=fresh_key())[
+        0
+    ]
     machines, _ = day(client)
     assert [turn["numbers"] for turn in machines["Club laser"]] == [[two["number"]], [one["number"]]]
     assert [turn["late"] for turn in machines["Club laser"] + machines["Shed router"]] == [False, False, True]
@@ -241,7 +248,7 @@ def test_what_was_changed_since_it_was_handed_in_is_counted_on_the_shelf_alone(c
 
 def test_sheets_for_two_machines_are_not_laid_together(client, tray):
     one = handed(client)
-    other = post(client, "projects/boot-rack/hand-in", 201, sheets=[1], owner="Odo")[0]
+    other = post(client, "projects/boot-rack/hand-in", 201, sheets=[1], owner="Odo", key=fresh_key())[0]
     body = {"numbers": [one["number"], other["number"]], "versions": [1, 1]}
     said = post(client, "together", 422, **body)["message"]
     assert said.startswith(
@@ -341,16 +348,16 @@ def test_the_operator_sets_holding_tabs_and_the_datum(client, tray):
 
 def test_sheets_of_two_stocks_are_not_laid_together(client, tray):
     one = handed(client)
-    [tag] = post(client, "projects/stake-tags/hand-in", 201, sheets=[1], owner="Ada")
+    [tag] = post(client, "projects/stake-tags/hand-in", 201, sheets=[1], owner="Ada", key=fresh_key())
     body = {"numbers": [one["number"], tag["number"]], "versions": [one["version"], tag["version"]]}
     assert "Only sheets of one stock are laid together" in post(client, "together", 422, **body)["message"]
 
 
 @pytest.mark.parametrize(("sheets", "owner"), [([9], "Mo"), ([1], " ")])
 def test_what_cannot_be_handed_in_is_refused_with_a_sentence(client, tray, sheets, owner):
-    assert post(client, f"projects/{TRAY}/hand-in", 422, sheets=sheets, owner=owner)["message"].endswith(
-        ("has 2.", "somebody.")
-    )
+    assert post(client, f"projects/{TRAY}/hand-in", 422, sheets=sheets, owner=owner, key=fresh_key())[
+        "message"
+    ].endswith(("has 2.", "somebody."))
 
 
 # Others
@@ -385,7 +392,7 @@ def test_a_maker_hands_in_and_the_operator_alone_is_at_the_desk(tray, elsewhere)
     for path in ("queue", "queue/1", "words", "device", "together/1"):
         assert elsewhere.get(f"/api/{path}").status_code == 403, path
     token = {"X-CSRFToken": elsewhere.cookies["csrftoken"].value}
-    body = json.dumps({"sheets": [1], "owner": "Mo"})
+    body = json.dumps({"sheets": [1], "owner": "Mo", "key": fresh_key()})
     # What things are worth is the operator's to say; makers see what follows.
     for path in ("rates", "rates/money", "rates/hand-work"):
         assert elsewhere.put(f"/api/{path}", "{}", **HEAD, headers=token).status_code == 403, path
@@ -403,7 +410,7 @@ def test_a_forged_call_from_elsewhere_is_refused(tray, settings):
     gate.set_word("maker", "gulls and whelks")
     caller = Client(enforce_csrf_checks=True, REMOTE_ADDR="192.0.2.7")
     assert said(caller, "gulls and whelks").status_code == 200
-    body = json.dumps({"sheets": [1], "owner": "Mo"})
+    body = json.dumps({"sheets": [1], "owner": "Mo", "key": fresh_key()})
     forged = caller.post(f"/api/projects/{TRAY}/hand-in", body, **HEAD)
     assert forged.status_code == 403 and "own pages only" in forged.json()["message"]
 

@@ -84,7 +84,9 @@ def test_words_are_counted_before_they_are_looked_at(open_to_others, monkeypatch
 def test_what_a_maker_handed_in_is_taken_back_by_him_alone_or_the_operator(open_to_others):
     maker, other, operator = Caller(WORDS["maker"]), Caller(WORDS["maker"], "192.0.2.9"), Caller(WORDS["operator"])
     for taker, status in ((maker, 200), (operator, 200)):
-        status_of, said = maker.call("POST", "/api/projects/sorting-tray/hand-in", {"sheets": [1], "owner": "Mo"})
+        status_of, said = maker.call(
+            "POST", "/api/projects/sorting-tray/hand-in", {"sheets": [1], "owner": "Mo", "key": "a"}
+        )
         assert status_of == 201
         [one] = json.loads(said)
         path, at = f"/api/queue/{one['number']}/take-back", {"version": one["version"]}

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import type { Stock } from '../api/client'
 import ActButton from '../kit/ActButton.vue'
 import ChoiceField from '../kit/ChoiceField.vue'
+import { inLibrary } from '../state/library'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 
@@ -21,7 +22,7 @@ async function take(): Promise<void> {
   const setting = squares.value.find(({ id }) => id === best.value)?.settings[0]
   if (!setting) return
   const tried = new Date().toLocaleDateString('sv-SE')
-  if (await edits.told(edits.edit({ do: 'set setting', stock: props.stock.id, setting: { ...setting, tried } }))) done.value = `${setting.speed} mm/s at ${setting.power} is the setting to ${setting.operation} now, here and in the library.`
+  if (await edits.told(edits.edit({ do: 'set setting', stock: props.stock.id, setting: { ...setting, tried } }))) done.value = `${setting.speed} mm/s at ${setting.power} is the setting to ${setting.operation} now, here ${inLibrary()}.`
 }
 </script>
 

@@ -5,6 +5,7 @@ import type { Schemas, Size, Stock } from '../api/client'
 import ChoiceField from '../kit/ChoiceField.vue'
 import SizeField from '../kit/SizeField.vue'
 import { useChoice } from '../state/choice'
+import { inLibrary } from '../state/library'
 import { useEdits } from '../state/edits'
 import { useWorkshop } from '../state/workshop'
 import ActButton from '../kit/ActButton.vue'
@@ -75,7 +76,7 @@ async function record(): Promise<void> {
   const command = { do: 'record coupon', stock: props.stock.id, date: date.value, kerf: measuredKerf, up: up(), felt: answers } as const
   refusal.value = (await edits.edit(command))?.message ?? ''
   if (refusal.value) return
-  done.value = 'Taken over: kerf and clearances of this stock follow from it, here and in the library.'
+  done.value = `Taken over: kerf and clearances of this stock follow from it, here ${inLibrary()}.`
   felt.value = {}
 }
 </script>

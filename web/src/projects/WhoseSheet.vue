@@ -28,7 +28,7 @@ onMounted(async () => {
 })
 
 /** The notes of each copy, one copy after the other: there may be thirty, and each is worked out. */
-const notes = ref<Record<string, string[]>>({})
+const notes = ref<Record<string, string[] | null>>({})
 const gone = ref(false)
 onUnmounted(() => (gone.value = true))
 
@@ -36,13 +36,14 @@ async function readNotes(): Promise<void> {
   for (const { slug } of hands.value?.filter((copy) => !copy.trouble) ?? []) {
     if (gone.value) return
     const { data } = await client.GET('/api/projects/{slug}/findings', { params: { path: { slug } } })
-    if (data) notes.value[slug] = data.findings.map(({ text }) => text)
+    notes.value[slug] = data ? data.findings.map(({ text }) => text) : null
   }
 }
 
 function told(slug: string): string {
-  const count = notes.value[slug]?.length
-  if (count === undefined) return 'its notes are being read …'
+  const read = notes.value[slug]
+  if (!read) return read === null ? 'its notes cannot be read now' : 'its notes are being read …'
+  const count = read.length
   return count === 0 ? 'nothing to mend' : count === 1 ? '1 note' : `${count} notes`
 }
 

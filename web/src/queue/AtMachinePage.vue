@@ -72,8 +72,9 @@ const ran = computed(() => {
   if (alarms.length) return `The machine stands: ${alarms.map(({ text }) => text).join('; ')}`
   if (doing !== 'program') return 'The machine walks round the sheet.'
   if (state === 'done') return `The machine has run all of ${name}. Look over the parts, and say what came of them.`
+  if (state === 'paused') return `The machine is paused after ${minutes(gone)} of ${minutes(seconds)}; it goes on at its panel.`
   if (state === 'running') return wanted ? 'The machine waits for a cutter.' : `The machine runs ${name}: ${minutes(gone)} of ${minutes(seconds)}.`
-  return gone > 0 ? `The machine stands after ${minutes(gone)} of ${minutes(seconds)}: what it did not get to has failed.` : `The machine has ${name}, and has not begun.`
+  return state === 'stopped' ? `The machine was stopped after ${minutes(gone)} of ${minutes(seconds)}: what it did not get to has failed.` : `The machine has ${name}, and has not begun.`
 })
 
 async function lying(turn: Turn): Promise<OnBed | null> {

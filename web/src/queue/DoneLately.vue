@@ -2,6 +2,7 @@
 import { onMounted, ref, shallowRef } from 'vue'
 
 import { client, sentence, type Schemas } from '../api/client'
+import GoLink from '../kit/GoLink.vue'
 import RowsTable from '../kit/RowsTable.vue'
 import { when } from '../projects/listed'
 
@@ -54,5 +55,7 @@ const COLUMNS = [
 
 <template>
   <p v-if="trouble" class="why" role="alert">{{ trouble }}</p>
-  <RowsTable label="Done lately" :rows="done" :columns="COLUMNS" empty="Nothing yet." />
+  <RowsTable label="Done lately" :rows="done" :columns="COLUMNS" empty="Nothing yet.">
+    <template #to="{ row }"><GoLink v-if="row.slug && row.kind !== 'project deleted'" :to="`/projects/${row.slug}`">{{ row.to }}</GoLink><template v-else>{{ row.to }}</template></template>
+  </RowsTable>
 </template>

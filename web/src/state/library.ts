@@ -1,4 +1,8 @@
+import { here } from '../frame/here'
 import { client, sentence, type Document, type Machine, type Schemas, type Stock } from '../api/client'
+
+/** What becomes of a stock in the library that was learnt something of here. */
+export const inLibrary = (): string => (here.value?.name ? 'and it is proposed for the library' : 'and in the library')
 
 type Cutter = Document['cutters'][number]
 type Answer = { data?: Schemas['KeptOrProposed']; error?: unknown }
