@@ -15,6 +15,7 @@ from served import listening
 
 from .. import strangers
 from ..strangers import HOST, WORDS, calls, let_through
+from .calls import fresh_key
 
 HEAD = {"content_type": "application/json"}
 
@@ -85,7 +86,7 @@ def test_what_a_maker_handed_in_is_taken_back_by_him_alone_or_the_operator(open_
     maker, other, operator = Caller(WORDS["maker"]), Caller(WORDS["maker"], "192.0.2.9"), Caller(WORDS["operator"])
     for taker, status in ((maker, 200), (operator, 200)):
         status_of, said = maker.call(
-            "POST", "/api/projects/sorting-tray/hand-in", {"sheets": [1], "owner": "Mo", "key": "a"}
+            "POST", "/api/projects/sorting-tray/hand-in", {"sheets": [1], "owner": "Mo", "key": fresh_key()}
         )
         assert status_of == 201
         [one] = json.loads(said)
