@@ -69,7 +69,7 @@ const columns = computed(() => (Object.values(day.value?.others ?? {}).some((som
           <template #elsewhere="{ row }"><ChoiceField v-if="othersOf(row).length" :label="`Number ${row.numbers[0]} on`" :value="nowhere" empty="this one" :options="othersOf(row).map(({ id }) => id)" :names="Object.fromEntries(othersOf(row).map(({ id, name }) => [id, name]))" :save="(id) => void moveTo(row.numbers[0]!, id ?? '')" /></template>
         </RowsTable>
       </section>
-      <p v-if="day?.machines.length" class="soft">In this order: what is in the machine, then by the day it is wanted, then by number. Times are by each machine's own clock, from now on and without the hands between two sheets. Another machine is offered where its bed is large enough and it is known how wide it cuts the stock.</p>
+      <p v-if="day?.machines.length" class="soft">In this order: what is in the machine, then by the day it is wanted, then by number. Times are by each machine's own clock, from now on, with the work by hand at each sheet that stands with the workshop's rates. Another machine is offered where its bed is large enough and it is known how wide it cuts the stock.</p>
     </div>
   </main>
 </template>
