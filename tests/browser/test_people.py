@@ -89,7 +89,20 @@ def test_a_design_is_handed_out_to_makers_on_a_list_and_changed_by_each(desk, ta
     # What is handed out is looked at, and not changed; the copy is.
     cut_more(tablet, "Boot rack", "4")
     expect(tablet.get_by_text("make a copy, and change that").first).to_be_visible()
-    tablet.goto("/")
+    # The list is not shown before it is known whose eyes are on it: nothing moves under a hand.
+    held = []
+
+    def hold(route):
+        held.append(route)
+
+    tablet.route("**/api/role", hold)
+    with tablet.expect_response("**/api/projects"), tablet.expect_response("**/api/deleted"):
+        tablet.goto("/")
+    tablet.evaluate("new Promise((drawn) => requestAnimationFrame(() => requestAnimationFrame(drawn)))")
+    expect(tablet.get_by_text("Reading the list")).to_be_visible()
+    for asked in held:
+        asked.continue_()
+    tablet.unroute("**/api/role")
     tablet.get_by_role("button", name="Take a copy: Boot rack").click()
     expect(tablet.get_by_text("Yours", exact=True)).to_be_visible()
     cut_more(tablet, "Boot rack", "4")

@@ -11,7 +11,7 @@ import ActButton from '../kit/ActButton.vue'
 import GoLink from '../kit/GoLink.vue'
 import TextInput from '../kit/TextInput.vue'
 import { onDropped } from '../kit/dropped'
-import { here } from '../frame/here'
+import { here, lookWhoIsHere } from '../frame/here'
 import PaperSheet from '../kit/PaperSheet.vue'
 import BeginHere from '../projects/BeginHere.vue'
 import ProjectActs from '../projects/ProjectActs.vue'
@@ -30,9 +30,10 @@ const projects = ref<Schemas['ProjectListed'][] | null>(null)
 const deleted = ref<Schemas['DeletedListed'][]>([])
 const trouble = ref('')
 
-/** Asks for both lists: what cannot be told is said, and never shown as if there were nothing. */
+/** Asks for both lists: what cannot be told is said, and never shown as if there were nothing. They are grouped by who
+ * is here: shown before that is known, they would move under the hand. */
 async function list(): Promise<void> {
-  const [present, gone] = await Promise.all([client.GET('/api/projects'), client.GET('/api/deleted')])
+  const [present, gone] = await Promise.all([client.GET('/api/projects'), client.GET('/api/deleted'), here.value ? null : lookWhoIsHere()])
   if (present.data) projects.value = present.data
   else trouble.value = sentence(present.error)
   if (gone.data) deleted.value = gone.data
